@@ -1,0 +1,156 @@
+"""Designs, readings, answers, predictions, trials, ledger events."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterable
+from typing import Any
+
+from django.db import models
+
+from challenges.models import Run
+from girder_core.families.model import ConstraintResult, Status
+from girder_core.ledger import Event, EventKind, TrialResult, TrialSetup, replay
+from girder_core.loading import LoadEstimate
+from girder_core.uncertainty import Quantity
+from people.models import Team
+
+EVENT_KINDS = [(kind.value, kind.value.replace("_", " ")) for kind in EventKind]
+
+
+class Design(models.Model):
+    """One version that a team built in a run."""
+
+    run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="designs")
+    team = models.ForeignKey(Team, on_delete=models.PROTECT, related_name="designs")
+    version = models.PositiveSmallIntegerField(default=1)
+    parent = models.ForeignKey("self", null=True, blank=True, on_delete=models.PROTECT, related_name="children")
+    changed = models.CharField(max_length=300, blank=True)
+    note = models.CharField(max_length=300, blank=True)
+    answers = models.JSONField(default=dict)
+    checked_in_at = models.DateTimeField(null=True, blank=True)
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["team__position", "team_id", "version"]
+        constraints = [models.UniqueConstraint(fields=["run", "team", "version"], name="version_once")]
+
+    def __str__(self) -> str:
+        return f"{self.team}, version {self.version}"
+
+    def counting_readings(self) -> dict[str, Reading]:
+        """The latest reading of each key; earlier ones are kept for the record."""
+        return {reading.key: reading for reading in sorted(self.readings.all(), key=lambda r: r.pk)}
+
+    def quantities(self) -> dict[str, Quantity]:
+        """The readings that count, as the core knows them."""
+        return {key: reading.quantity() for key, reading in self.counting_readings().items()}
+
+    def constraints(self) -> list[ConstraintResult]:
+        """The run's constraints held against this design."""
+        return self.run.core_family().check(self.run.setup, self.quantities(), self.answers)
+
+    def breaches(self) -> list[ConstraintResult]:
+        """The constraints this design breaks."""
+        return [result for result in self.constraints() if result.status is Status.BREACHED]
+
+
+class Reading(models.Model):
+    """One reading: what was typed, and what it means in SI. A new reading of the same key counts instead."""
+
+    design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="readings")
+    key = models.CharField(max_length=24)
+    text = models.CharField(max_length=40, blank=True)
+    zero_text = models.CharField(max_length=40, blank=True)
+    tare_text = models.CharField(max_length=40, blank=True)
+    resolution_text = models.CharField(max_length=40, blank=True)
+    materials = models.JSONField(default=list)
+    value_si = models.FloatField()
+    standard_uncertainty_si = models.FloatField()
+    after_test = models.BooleanField(default=False)
+    taken_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return f"{self.key} of {self.design_id}"
+
+    def quantity(self) -> Quantity:
+        return Quantity(self.value_si, self.standard_uncertainty_si)
+
+    def estimated(self) -> bool:
+        """Whether the value was added up from materials instead of measured."""
+        return bool(self.materials)
+
+
+class TeamPrediction(models.Model):
+    """What the team says its design will hold; given again, the latest before the trial counts."""
+
+    design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="predictions")
+    text = models.CharField(max_length=40)
+    load_kg = models.FloatField()
+    said_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return self.text
+
+
+class Trial(models.Model):
+    """One test of a design. Its ledger says all that happened; nothing that follows from the ledger is kept here."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="trials")
+    number = models.PositiveSmallIntegerField()
+    bench = models.UUIDField()
+    estimate = models.JSONField(null=True)
+    started_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["design", "number"], name="trial_number_once")]
+
+    def __str__(self) -> str:
+        return f"{self.design}, trial {self.number}"
+
+    def core_events(self) -> list[Event]:
+        return core_events(self.events.all())
+
+    def result(self, setup: TrialSetup) -> TrialResult:
+        """Replay the ledger; the caller builds the set-up once for all trials of a run."""
+        return replay(self.core_events(), setup)
+
+    def expectation(self) -> LoadEstimate | None:
+        """Where failure was expected when the trial started."""
+        return LoadEstimate(**self.estimate) if self.estimate else None
+
+
+class LedgerEvent(models.Model):
+    """One immutable event of a trial. The database refuses to change it; only a whole trial can go."""
+
+    id = models.UUIDField(primary_key=True)
+    trial = models.ForeignKey(Trial, on_delete=models.CASCADE, related_name="events")
+    sequence = models.PositiveIntegerField()
+    kind = models.CharField(max_length=16, choices=EVENT_KINDS)
+    data = models.JSONField(default=dict)
+    happened_at = models.DateTimeField()
+    received_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["sequence"]
+        constraints = [models.UniqueConstraint(fields=["trial", "sequence"], name="sequence_once")]
+
+    def __str__(self) -> str:
+        return f"{self.sequence} {self.kind}"
+
+
+def core_events(rows: Iterable[LedgerEvent]) -> list[Event]:
+    """Ledger rows as the core reads them."""
+    return [core_event(row.id, row.sequence, row.kind, row.data) for row in rows]
+
+
+def core_event(event_id: uuid.UUID, sequence: int, kind: str, data: dict[str, Any]) -> Event:
+    return Event(str(event_id), sequence, EventKind(kind), data)

@@ -1,0 +1,121 @@
+"""The API of runs: open one, see all of it, compare it."""
+
+from __future__ import annotations
+
+from django.db.models import Count, Exists, OuterRef, Q, QuerySet
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import status
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from bench import services
+from bench.models import Design, LedgerEvent
+from bench.selectors import compared, run_state
+from bench.serializers import (
+    BuildClockSerializer,
+    ComparisonSerializer,
+    NewRunSerializer,
+    RunListedSerializer,
+    RunStateSerializer,
+    comparison_data,
+)
+from challenges.models import SCHOOLS, TRIAL_RULES, Recipe, Run
+from evengirder.errors import ErrorBody
+from girder_core.errors import GirderError
+from girder_core.scoring import Rules, School, TrialRule
+from girder_core.units import System
+from people.models import SchoolClass
+from people.policy import owned, owned_or_404, teacher_of
+
+
+def _runs() -> QuerySet[Run]:
+    return Run.objects.select_related("school_class")
+
+
+def _shown(run: Run, code: int = status.HTTP_200_OK) -> Response:
+    return Response(RunStateSerializer(run_state(run)).data, status=code)
+
+
+class RunListView(APIView):
+    @extend_schema(operation_id="run_list", responses=RunListedSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        ended = LedgerEvent.objects.filter(trial__design=OuterRef("pk"), kind__in=["fail", "run_out"])
+        tested = Design.objects.filter(Exists(ended))
+        runs = owned(_runs(), teacher_of(request)).annotate(
+            design_count=Count("designs", distinct=True),
+            tested_count=Count("designs", filter=Q(designs__in=tested), distinct=True),
+        )
+        return Response(RunListedSerializer(runs, many=True).data)
+
+    @extend_schema(
+        operation_id="run_open",
+        request=NewRunSerializer,
+        responses={201: RunStateSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def post(self, request: Request) -> Response:
+        entry = NewRunSerializer(data=request.data)
+        entry.is_valid(raise_exception=True)
+        recipe = owned_or_404(Recipe.objects.all(), request, entry.validated_data["recipe"])
+        school_class = owned_or_404(SchoolClass.objects.all(), request, entry.validated_data["school_class"])
+        run = services.open_run(recipe, school_class, entry.validated_data["date"])
+        return _shown(run, status.HTTP_201_CREATED)
+
+
+class RunView(APIView):
+    @extend_schema(operation_id="run_show", responses={200: RunStateSerializer, 404: ErrorBody})
+    def get(self, request: Request, pk: int) -> Response:
+        return _shown(owned_or_404(_runs(), request, pk))
+
+
+class RunTeamsView(APIView):
+    @extend_schema(
+        operation_id="run_add_missing_teams", request=None, responses={200: RunStateSerializer, 404: ErrorBody}
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(_runs(), request, pk)
+        services.add_missing_teams(run)
+        return _shown(run)
+
+
+class BuildClockView(APIView):
+    @extend_schema(
+        operation_id="run_build_clock",
+        request=BuildClockSerializer,
+        responses={200: RunStateSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def put(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(_runs(), request, pk)
+        entry = BuildClockSerializer(data=request.data)
+        entry.is_valid(raise_exception=True)
+        return _shown(services.set_build_clock(run, entry.validated_data["running"]))
+
+
+def asked_rules(run: Run, request: Request) -> tuple[Rules, bool]:
+    """The run's rules, or those asked for in the address to look at it otherwise; and whether they are its own."""
+    school = request.query_params.get("school", run.school)
+    trial_rule = request.query_params.get("trial_rule", run.trial_rule)
+    if school not in dict(SCHOOLS) or trial_rule not in dict(TRIAL_RULES):
+        raise GirderError("unknown_school", "There is no such way of scoring.")
+    own = run.rules()
+    rules = Rules(School(school), TrialRule(trial_rule), own.breach_policy, own.penalty)
+    return rules, rules == own
+
+
+class ComparisonView(APIView):
+    @extend_schema(
+        operation_id="run_compare",
+        parameters=[
+            OpenApiParameter("school", OpenApiTypes.STR, enum=[key for key, _ in SCHOOLS]),
+            OpenApiParameter("trial_rule", OpenApiTypes.STR, enum=[key for key, _ in TRIAL_RULES]),
+        ],
+        responses={200: ComparisonSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(_runs(), request, pk)
+        rules, official = asked_rules(run, request)
+        found = compared(run, rules, System(teacher_of(request).units))
+        return Response(
+            comparison_data(found, rules.school.value, rules.trial_rule.value, official, run.core_family().words())
+        )

@@ -1,0 +1,283 @@
+"""What the screens ask for, put together from the database and the core. Nothing here writes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+from django.db.models import Prefetch, QuerySet
+
+from bench.models import Design, LedgerEvent, Reading, TeamPrediction, Trial
+from challenges.models import Run
+from girder_core.comparison import Comparison, Entry, Place, compare, gain
+from girder_core.families.model import ConstraintResult
+from girder_core.ledger import Outcome, TrialResult, TrialSetup
+from girder_core.loading import LoadPlan, estimate_from_kit, load_plan
+from girder_core.safety import bench_caution
+from girder_core.scoring import Rules, Score, score
+from girder_core.uncertainty import Quantity, ScaleAdvice, scale_good_enough, strength_to_weight
+from girder_core.units import System
+
+SELF_MASS = "self_mass"
+PLACE_S = 3.0
+TRIAL_S = 240.0
+RESOLUTION_GOAL = 0.05
+"""What the load plan assumes until the lesson plan says otherwise: seconds per object and per trial, share per step."""
+
+
+def designs_of(run: Run) -> list[Design]:
+    """All designs of a run with everything that hangs on them, in a constant number of queries."""
+    designs = list(
+        Design.objects.filter(run=run)
+        .select_related("team")
+        .prefetch_related(
+            Prefetch("readings", Reading.objects.order_by("id")),
+            Prefetch("predictions", TeamPrediction.objects.order_by("id")),
+            Prefetch("trials", Trial.objects.order_by("number")),
+            Prefetch("trials__events", LedgerEvent.objects.order_by("sequence")),
+        )
+    )
+    for design in designs:
+        design.run = run
+    return designs
+
+
+@dataclass(frozen=True)
+class TrialCard:
+    """A trial and its result."""
+
+    trial: Trial
+    result: TrialResult
+
+
+@dataclass(frozen=True)
+class DesignCard:
+    """A design with all that follows from its rows."""
+
+    design: Design
+    readings: Mapping[str, Reading]
+    self_mass: Quantity | None
+    scale_advice: ScaleAdvice | None
+    constraints: list[ConstraintResult]
+    prediction: TeamPrediction | None
+    trials: list[TrialCard]
+    gain: tuple[float, float, float] | None = None
+
+    @property
+    def open_trial(self) -> TrialCard | None:
+        """The trial that has not ended, if any."""
+        return next((card for card in self.trials if not card.result.ended), None)
+
+    @property
+    def scored(self) -> bool:
+        """Whether any trial counts."""
+        return any(card.result.scored for card in self.trials)
+
+    @property
+    def state(self) -> str:
+        """Where the design stands: what the queue at the bench shows in a word."""
+        if self.open_trial:
+            return "on_bench"
+        counted = [card.result.outcome for card in self.trials if card.result.scored]
+        if counted:
+            return counted[-1].value
+        if self.trials:
+            return Outcome.VOID.value
+        return "checked_in" if self.design.checked_in_at else "waiting"
+
+    def results(self) -> tuple[TrialResult, ...]:
+        return tuple(card.result for card in self.trials)
+
+
+def design_card(design: Design, setup: TrialSetup) -> DesignCard:
+    """Put a design's card together; its related rows should be prefetched."""
+    readings = design.counting_readings()
+    mass = readings.get(SELF_MASS)
+    predictions = sorted(design.predictions.all(), key=lambda prediction: prediction.pk)
+    return DesignCard(
+        design=design,
+        readings=readings,
+        self_mass=mass.quantity() if mass else None,
+        # The standard uncertainty of a plain reading is its step over the root of twelve.
+        scale_advice=scale_good_enough(mass.value_si, mass.standard_uncertainty_si * math.sqrt(12)) if mass else None,
+        constraints=design.constraints(),
+        prediction=predictions[-1] if predictions else None,
+        trials=[TrialCard(trial, trial.result(setup)) for trial in design.trials.all()],
+    )
+
+
+@dataclass(frozen=True)
+class Bay:
+    """A stage on the deck: how far it is in words, and as a share."""
+
+    key: str
+    label: str
+    note: str
+    share: float
+
+
+@dataclass(frozen=True)
+class RunState:
+    """Everything a run's screens show."""
+
+    run: Run
+    deck: list[Bay]
+    designs: list[DesignCard]
+    missing_teams: int
+    best_held: tuple[float, bool] | None
+
+
+def run_state(run: Run) -> RunState:
+    """The state of a run, in a constant number of queries."""
+    setup, rules = run.trial_setup(), run.rules()
+    cards = [design_card(design, setup) for design in designs_of(run)]
+    cards = _with_gains(cards, rules)
+    held = [
+        (card.held.value, card.outcome is Outcome.RAN_OUT)
+        for design in cards
+        for card in design.results()
+        if card.scored
+    ]
+    teams = {card.design.team_id for card in cards}
+    return RunState(
+        run=run,
+        deck=_deck(run, cards),
+        designs=cards,
+        missing_teams=run.school_class.teams.exclude(pk__in=teams).count(),
+        best_held=max(held) if held else None,
+    )
+
+
+def _with_gains(cards: list[DesignCard], rules: Rules) -> list[DesignCard]:
+    scores = {card.design.pk: score(card.results(), card.self_mass, rules, False) for card in cards}
+    with_gains = []
+    for card in cards:
+        before, after = scores.get(card.design.parent_id or 0), scores[card.design.pk]
+        if isinstance(before, Score) and isinstance(after, Score):
+            value, bounds = gain(before, after)
+            card = replace(card, gain=(value, bounds.low, bounds.high))
+        with_gains.append(card)
+    return with_gains
+
+
+def _deck(run: Run, cards: list[DesignCard]) -> list[Bay]:
+    first = [card for card in cards if card.design.version == 1]
+    later = [card for card in cards if card.design.version > 1]
+    n = len(cards)
+    checked = sum(card.design.checked_in_at is not None for card in cards)
+    tested = sum(card.scored for card in cards)
+    built = checked == n and n > 0
+    kit_kg = run.core_kit().total_kg()
+    return [
+        Bay("brief", "Brief", "ready", 1.0),
+        Bay("kit", "Kit", f"{kit_kg:.1f} kg", 1.0),
+        Bay("build", "Build", "done" if built else "running" if run.build_started_at else "to do", float(built)),
+        Bay("check-in", "Check-in", f"{checked} of {n}", checked / n if n else 0.0),
+        Bay("bench", "Bench", f"{tested} of {n}", tested / n if n else 0.0),
+        Bay("compare", "Compare", f"{tested} ranked" if tested else "–", tested / n if n else 0.0),
+        Bay("next", "Next version", f"{len(later)} of {len(first)}" if later else "–", len(later) / max(1, len(first))),
+    ]
+
+
+def load_estimate(trial: Trial) -> dict[str, Any] | None:
+    """What was expected when the trial started."""
+    return trial.estimate
+
+
+@dataclass(frozen=True)
+class TrialState:
+    """Everything the bench shows of one trial."""
+
+    trial: Trial
+    result: TrialResult
+    remaining: Mapping[str, int]
+    plan: LoadPlan
+    caution: str | None
+    ratio: Quantity | None
+    self_mass: Quantity | None
+    prediction_kg: float | None
+
+
+def trial_state(trial: Trial, result: TrialResult | None = None) -> TrialState:
+    """The state of a trial; pass the result when it was just worked out."""
+    design = trial.design
+    run = design.run
+    result = result or trial.result(run.trial_setup())
+    kit, estimate = run.core_kit(), trial.expectation()
+    mass = design.readings.filter(key=SELF_MASS).order_by("-id").first()
+    prediction = design.predictions.order_by("-id").first()
+    self_mass = mass.quantity() if mass else None
+    return TrialState(
+        trial=trial,
+        result=result,
+        remaining=kit.remaining(result.placed),
+        plan=load_plan(
+            kit,
+            estimate or estimate_from_kit(kit),
+            TRIAL_S,
+            PLACE_S,
+            float(run.setup["hold_s"]),
+            RESOLUTION_GOAL,
+            result.placed,
+            run.setup.get("bench_limit_kg"),
+        ),
+        caution=None if result.ended else bench_caution(result.load_on.value, estimate),
+        ratio=strength_to_weight(result.held, self_mass) if self_mass and result.held.value > 0 else None,
+        self_mass=self_mass,
+        prediction_kg=prediction.load_kg if prediction else None,
+    )
+
+
+@dataclass(frozen=True)
+class ComparedRun:
+    """A run compared, with the cards behind each entry's key."""
+
+    comparison: Comparison
+    cards: Mapping[str, DesignCard]
+    voids: list[tuple[DesignCard, TrialCard]]
+
+    def card(self, place: Place) -> DesignCard:
+        return self.cards[place.entry.key]
+
+
+def compared(run: Run, rules: Rules, system: System) -> ComparedRun:
+    """Compare a run under given rules, each team by its latest version that was tested."""
+    setup = run.trial_setup()
+    cards = [design_card(design, setup) for design in designs_of(run)]
+    by_team: dict[int, DesignCard] = {}
+    for card in cards:
+        held = by_team.get(card.design.team_id)
+        if held is None or card.scored or not held.scored:
+            by_team[card.design.team_id] = card
+    current = {str(card.design.pk): card for card in by_team.values()}
+    entries = [_entry(key, card) for key, card in current.items()]
+    return ComparedRun(
+        comparison=compare(entries, rules, system),
+        cards=current,
+        voids=[(card, t) for card in cards for t in card.trials if t.result.outcome is Outcome.VOID],
+    )
+
+
+def _entry(key: str, card: DesignCard) -> Entry:
+    mass = card.readings.get(SELF_MASS)
+    remark = ""
+    if mass is not None and mass.after_test:
+        remark = "was taken only after the test"
+    elif mass is not None and mass.estimated():
+        remark = "was added up from materials"
+    return Entry(
+        key=key,
+        name=card.design.team.name,
+        trials=card.results(),
+        self_mass=card.self_mass,
+        breaches=tuple(result.sentence for result in card.constraints if result.status == "breached"),
+        gap=card.readings["gap"].quantity() if "gap" in card.readings else None,
+        self_mass_note=remark,
+    )
+
+
+def runs_listed(queryset: QuerySet[Run]) -> QuerySet[Run]:
+    """Runs with what a list of them shows."""
+    return queryset.select_related("school_class")

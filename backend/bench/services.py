@@ -1,0 +1,277 @@
+"""What can be done at check-in and at the bench: one verb per change, each in one transaction."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass
+from datetime import date, datetime
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from bench.models import Design, LedgerEvent, Reading, TeamPrediction, Trial, core_event
+from challenges import services as challenges
+from challenges.models import Recipe, Run
+from girder_core import units
+from girder_core.errors import GirderError, NeedsConfirmation
+from girder_core.ledger import TrialResult, admit
+from girder_core.loading import estimate_from
+from girder_core.readings import TypedReading, measure
+from girder_core.scoring import BreachPolicy
+from girder_core.uncertainty import MaterialUse, Quantity, resolution_uncertainty, self_mass_from_materials
+from girder_core.units import Kind
+from people.models import SchoolClass
+
+SELF_MASS = "self_mass"
+
+
+def open_run(recipe: Recipe, school_class: SchoolClass, day: date) -> Run:
+    """Give a recipe to a class, with version 1 of every team's design; ``no_teams`` when the class has none."""
+    if not school_class.teams.exists():
+        raise GirderError("no_teams", "This class has no teams yet. Add its teams first.")
+    if recipe.retired:
+        raise GirderError("recipe_retired", "This recipe is retired. Put it back on the list first.")
+    with transaction.atomic():
+        run = challenges.start_run(recipe, school_class, day)
+        add_missing_teams(run)
+    return run
+
+
+def add_missing_teams(run: Run) -> None:
+    """Version 1 for each team of the class that has no design in this run."""
+    missing = run.school_class.teams.exclude(designs__run=run)
+    Design.objects.bulk_create([Design(run=run, team=team) for team in missing], ignore_conflicts=True)
+
+
+def take_reading(design: Design, key: str, typed: TypedReading, confirmed: bool) -> Reading:
+    """Record a reading; after the design was tested it is taken too, and marked."""
+    spec = design.run.core_family().reading_keys.get(key)
+    if spec is None:
+        raise GirderError("unknown_reading", "This kind of challenge takes no such reading.")
+    measured = measure(typed, spec.kind, spec.plausible, confirmed)
+    return _record(design, key, measured.quantity, **asdict(typed))
+
+
+def estimate_self_mass(design: Design, uses: Sequence[Mapping[str, Any]], confirmed: bool) -> Reading:
+    """Record an own weight that is added up from materials.
+
+    Each use names a material, an amount, and a weighed batch of it: ``batch_amount`` units weigh ``batch_mass``.
+    """
+    materials, kept = [], []
+    for index, use in enumerate(uses):
+        try:
+            batch_kg = units.parse(use["batch_mass"], Kind.MASS).si
+            step_kg = units.parse(use["scale_resolution"], Kind.MASS).si
+        except GirderError as error:
+            raise GirderError(error.code, error.sentence, fields={f"uses.{index}.batch_mass": error.sentence}) from None
+        if not use["batch_amount"] > 0 or not step_kg > 0:
+            raise GirderError("amount_negative", "The weighed batch and the scale's step must be more than nothing.")
+        unit_mass = Quantity(batch_kg, resolution_uncertainty(step_kg)) / use["batch_amount"]
+        materials.append(MaterialUse(use["amount"], unit_mass))
+        kept.append(dict(use))
+    mass = self_mass_from_materials(materials)
+    plausible = design.run.core_family().reading_keys[SELF_MASS].plausible
+    if not plausible.low <= mass.value <= plausible.high and not confirmed:
+        raise NeedsConfirmation(
+            "unlikely_reading", f"{units.format_mass(mass.value)} for {plausible.what}? Check amounts and units."
+        )
+    return _record(design, SELF_MASS, mass, materials=kept)
+
+
+def _record(design: Design, key: str, value: Quantity, **typed: Any) -> Reading:
+    with transaction.atomic():
+        setup = design.run.trial_setup()
+        tested = any(trial.result(setup).scored for trial in design.trials.prefetch_related("events"))
+        return Reading.objects.create(
+            design=design,
+            key=key,
+            value_si=value.value,
+            standard_uncertainty_si=value.standard_uncertainty,
+            after_test=tested,
+            **typed,
+        )
+
+
+def answer(design: Design, answers: Mapping[str, bool]) -> Design:
+    """Record answers to the family's yes-or-no checks; those not named stay as they were."""
+    known = {question.key for question in design.run.core_family().questions}
+    if unknown := set(answers) - known:
+        raise GirderError("unknown_question", f"This kind of challenge does not ask “{sorted(unknown)[0]}”.")
+    with transaction.atomic():
+        locked = Design.objects.select_for_update().get(pk=design.pk)
+        locked.answers = {**locked.answers, **answers}
+        locked.save(update_fields=["answers"])
+    design.answers = locked.answers
+    return design
+
+
+def predict(design: Design, text: str) -> TeamPrediction:
+    """Record what the team says; refused once a trial has something on it, or it would be no prediction."""
+    load = units.parse(text, Kind.MASS)
+    if not load.si > 0:
+        raise GirderError("not_positive", "A prediction is more than nothing.")
+    setup = design.run.trial_setup()
+    if any(trial.result(setup).placed for trial in design.trials.prefetch_related("events")):
+        raise GirderError("prediction_too_late", "Loading has begun; a prediction comes before the load.")
+    return TeamPrediction.objects.create(design=design, text=text, load_kg=load.si)
+
+
+def check_in(design: Design) -> Design:
+    """Let a design to the bench; every needed reading but the own weight, and all answers, must be there."""
+    readings, one = design.quantities(), design.run.core_family()
+    missing = [s.label for s in one.readings if s.needed and s.key not in readings and s.key != SELF_MASS]
+    missing += [question.text for question in one.questions if question.key not in design.answers]
+    if missing:
+        raise GirderError("check_in_incomplete", f"Still to do: {'; '.join(missing)}.", missing=missing)
+    if "stands" in design.answers and not design.answers["stands"]:
+        raise GirderError("does_not_stand", "It does not stand by itself, so there is nothing to test yet.")
+    breaches = design.breaches()
+    if breaches and design.run.breach_policy == BreachPolicy.REFUSE:
+        raise GirderError(
+            "breach_refused",
+            f"{breaches[0].sentence} This recipe tests no design that breaks a rule. Mend it and measure again.",
+        )
+    if design.checked_in_at is None:
+        design.checked_in_at = timezone.now()
+        design.save(update_fields=["checked_in_at"])
+    return design
+
+
+def note(design: Design, text: str) -> Design:
+    """Write down what the team tried."""
+    design.note = " ".join(text.split())
+    design.save(update_fields=["note"])
+    return design
+
+
+def next_version(design: Design, changed: str) -> Design:
+    """Open the version after this one; it must be tested and say what changes."""
+    changed = " ".join(changed.split())
+    if not changed:
+        sentence = "Say what changes. One thing at a time tells most."
+        raise GirderError("change_missing", sentence, fields={"changed": sentence})
+    setup = design.run.trial_setup()
+    if not any(trial.result(setup).scored for trial in design.trials.prefetch_related("events")):
+        raise GirderError("not_tested", "Test this version first; then there is something to improve.")
+    with transaction.atomic():
+        Run.objects.select_for_update().get(pk=design.run_id)
+        latest = Design.objects.filter(run=design.run, team=design.team).order_by("-version")[0]
+        if latest.pk != design.pk:
+            raise GirderError("not_latest", "There is a later version of this team already.")
+        return Design.objects.create(
+            run=design.run, team=design.team, version=design.version + 1, parent=design, changed=changed
+        )
+
+
+def start_trial(design: Design, trial_id: uuid.UUID, bench: uuid.UUID) -> Trial:
+    """Start a trial, or find it again when it was started with the same id.
+
+    Errors: ``not_checked_in``, ``trial_open`` when another trial of the design has not ended.
+    """
+    with transaction.atomic():
+        design = Design.objects.select_for_update(of=("self",)).select_related("run", "team").get(pk=design.pk)
+        trials = list(design.trials.prefetch_related("events"))
+        for trial in trials:
+            if trial.pk == trial_id:
+                return trial
+        if Trial.objects.filter(pk=trial_id).exists():
+            raise GirderError("trial_open", "This trial belongs to another design.")
+        if design.checked_in_at is None:
+            raise GirderError("not_checked_in", f"{design.team.name} is not checked in yet.")
+        setup = design.run.trial_setup()
+        if any(not trial.result(setup).ended for trial in trials):
+            raise GirderError("trial_open", "A trial of this design is still open. End it or mark it void first.")
+        estimate = estimate_from(_held_in(design.run), design.run.setup.get("target_kg"), _latest_prediction_kg(design))
+        return Trial.objects.create(
+            id=trial_id,
+            design=design,
+            number=len(trials) + 1,
+            bench=bench,
+            estimate=asdict(estimate) if estimate else None,
+        )
+
+
+def _held_in(run: Run) -> list[float]:
+    """What each scored trial of the run held [kg]."""
+    setup = run.trial_setup()
+    trials = Trial.objects.filter(design__run=run).prefetch_related("events")
+    return [result.held.value for trial in trials if (result := trial.result(setup)).scored]
+
+
+def _latest_prediction_kg(design: Design) -> float | None:
+    latest = design.predictions.order_by("-id").first()
+    return latest.load_kg if latest else None
+
+
+@dataclass(frozen=True)
+class Appended:
+    """What became of a batch of events: those kept, the first that was refused, and the trial's result."""
+
+    accepted: list[str]
+    refused: GirderError | None
+    refused_id: str | None
+    result: TrialResult
+
+
+def append_events(trial: Trial, bench: uuid.UUID, new: Sequence[Mapping[str, Any]]) -> Appended:
+    """Add events to a trial's ledger; the same event again is harmless.
+
+    The batch is taken in order up to the first event the rules refuse; what comes after that is left to the sender.
+    Errors: ``bench_busy`` when another bench has the trial, ``event_changed`` when an id comes with other contents.
+    """
+    with transaction.atomic():
+        locked = Trial.objects.select_for_update(of=("self",)).select_related("design__run").get(pk=trial.pk)
+        if locked.bench != bench:
+            raise GirderError(
+                "bench_busy",
+                "This trial is open at another bench. Follow it there, or take it over here if that bench is gone.",
+            )
+        setup = locked.design.run.trial_setup()
+        rows = list(locked.events.all())
+        events = {row.id: row for row in rows}
+        ledger = locked.core_events()
+        result = locked.result(setup)
+        accepted: list[str] = []
+        fresh: list[LedgerEvent] = []
+        refused: GirderError | None = None
+        refused_id: str | None = None
+        for entry in new:
+            known = events.get(entry["id"])
+            if known is not None:
+                if (known.sequence, known.kind, known.data) != (entry["sequence"], entry["kind"], entry["data"]):
+                    raise GirderError("event_changed", "An event that is written down cannot be changed.")
+                accepted.append(str(entry["id"]))
+                continue
+            event = core_event(entry["id"], entry["sequence"], entry["kind"], entry["data"])
+            try:
+                if any(row.sequence == event.sequence for row in events.values()):
+                    raise GirderError("sequence_taken", "Another event already stands at this place of the trial.")
+                result = admit(ledger, event, setup)
+            except GirderError as error:
+                refused, refused_id = error, event.id
+                break
+            row = LedgerEvent(trial=locked, **{k: entry[k] for k in ("id", "sequence", "kind", "data", "happened_at")})
+            fresh.append(row)
+            events[row.id] = row
+            ledger.append(event)
+            accepted.append(event.id)
+        taken = LedgerEvent.objects.filter(pk__in=[row.pk for row in fresh]).exists()
+        if taken:
+            raise GirderError("event_changed", "An event of this id stands in another trial.")
+        LedgerEvent.objects.bulk_create(fresh)
+    return Appended(accepted, refused, refused_id, result)
+
+
+def take_over(trial: Trial, bench: uuid.UUID) -> Trial:
+    """Go on with a trial at another bench; the former one is refused from now on."""
+    trial.bench = bench
+    trial.save(update_fields=["bench"])
+    return trial
+
+
+def set_build_clock(run: Run, running: bool) -> Run:
+    """Start the build clock now, or stop it."""
+    started: datetime | None = timezone.now() if running else None
+    return challenges.set_build_clock(run, started)

@@ -1,0 +1,22 @@
+from django.urls import path
+
+from bench import run_views, views
+
+urlpatterns = [
+    path("runs", run_views.RunListView.as_view()),
+    path("runs/<int:pk>", run_views.RunView.as_view()),
+    path("runs/<int:pk>/teams", run_views.RunTeamsView.as_view()),
+    path("runs/<int:pk>/build-clock", run_views.BuildClockView.as_view()),
+    path("runs/<int:pk>/comparison", run_views.ComparisonView.as_view()),
+    path("designs/<int:pk>", views.DesignView.as_view()),
+    path("designs/<int:pk>/readings", views.ReadingsView.as_view()),
+    path("designs/<int:pk>/self-mass-estimate", views.SelfMassEstimateView.as_view()),
+    path("designs/<int:pk>/answers", views.AnswersView.as_view()),
+    path("designs/<int:pk>/prediction", views.PredictionView.as_view()),
+    path("designs/<int:pk>/check-in", views.CheckInView.as_view()),
+    path("designs/<int:pk>/next-version", views.NextVersionView.as_view()),
+    path("designs/<int:pk>/trials", views.TrialListView.as_view()),
+    path("trials/<uuid:pk>", views.TrialView.as_view()),
+    path("trials/<uuid:pk>/events", views.TrialEventsView.as_view()),
+    path("trials/<uuid:pk>/take-over", views.TakeOverView.as_view()),
+]

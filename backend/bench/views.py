@@ -1,0 +1,174 @@
+"""The API of designs and trials: parse, ask the policy, call a service."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.db.models import QuerySet
+from drf_spectacular.utils import extend_schema
+from rest_framework import status
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from bench import services
+from bench.models import Design, Trial
+from bench.selectors import design_card, trial_state
+from bench.serializers import (
+    AnswersSerializer,
+    AppendedSerializer,
+    BenchSerializer,
+    DesignSerializer,
+    NewEventsSerializer,
+    NewTrialSerializer,
+    NextVersionSerializer,
+    NoteSerializer,
+    SelfMassEstimateSerializer,
+    TrialStateSerializer,
+    TypedPredictionSerializer,
+    TypedReadingSerializer,
+)
+from evengirder.errors import ErrorBody
+from girder_core.readings import TypedReading
+from people.policy import owned_or_404
+
+_REFUSALS = {400: ErrorBody, 404: ErrorBody, 409: ErrorBody}
+_DESIGN = {200: DesignSerializer, **_REFUSALS}
+
+
+def _designs() -> QuerySet[Design]:
+    return Design.objects.select_related("run", "team")
+
+
+def _trials() -> QuerySet[Trial]:
+    return Trial.objects.select_related("design__run", "design__team")
+
+
+def _design_shown(design: Design, code: int = status.HTTP_200_OK) -> Response:
+    fresh = _designs().get(pk=design.pk)
+    return Response(DesignSerializer(design_card(fresh, fresh.run.trial_setup())).data, status=code)
+
+
+class ReadingsView(APIView):
+    @extend_schema(operation_id="reading_take", request=TypedReadingSerializer, responses={**_DESIGN, 422: ErrorBody})
+    def post(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(_designs(), request, pk)
+        entry = TypedReadingSerializer(data=request.data)
+        entry.is_valid(raise_exception=True)
+        typed = dict(entry.validated_data)
+        key, confirmed = typed.pop("key"), typed.pop("confirmed")
+        services.take_reading(design, key, TypedReading(**typed), confirmed)
+        return _design_shown(design)
+
+
+class SelfMassEstimateView(APIView):
+    @extend_schema(
+        operation_id="self_mass_estimate", request=SelfMassEstimateSerializer, responses={**_DESIGN, 422: ErrorBody}
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(_designs(), request, pk)
+        entry = SelfMassEstimateSerializer(data=request.data)
+        entry.is_valid(raise_exception=True)
+        services.estimate_self_mass(design, entry.validated_data["uses"], entry.validated_data["confirmed"])
+        return _design_shown(design)
+
+
+class AnswersView(APIView):
+    @extend_schema(operation_id="design_answer", request=AnswersSerializer, responses=_DESIGN)
+    def put(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(_designs(), request, pk)
+        entry = AnswersSerializer(data=request.data)
+        entry.is_valid(raise_exception=True)
+        services.answer(design, entry.validated_data["answers"])
+        return _design_shown(design)
+
+
+class PredictionView(APIView):
+    @extend_schema(operation_id="design_predict", request=TypedPredictionSerializer, responses=_DESIGN)
+    def post(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(_designs(), request, pk)
+        entry = TypedPredictionSerializer(data=request.data)
+        entry.is_valid(raise_exception=True)
+        services.predict(design, entry.validated_data["text"])
+        return _design_shown(design)
+
+
+class CheckInView(APIView):
+    @extend_schema(operation_id="design_check_in", request=None, responses=_DESIGN)
+    def post(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(_designs(), request, pk)
+        services.check_in(design)
+        return _design_shown(design)
+
+
+class DesignView(APIView):
+    @extend_schema(operation_id="design_note", request=NoteSerializer, responses=_DESIGN)
+    def patch(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(_designs(), request, pk)
+        entry = NoteSerializer(data=request.data)
+        entry.is_valid(raise_exception=True)
+        services.note(design, entry.validated_data["note"])
+        return _design_shown(design)
+
+
+class NextVersionView(APIView):
+    @extend_schema(
+        operation_id="design_next_version",
+        request=NextVersionSerializer,
+        responses={201: DesignSerializer, **_REFUSALS},
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(_designs(), request, pk)
+        entry = NextVersionSerializer(data=request.data)
+        entry.is_valid(raise_exception=True)
+        return _design_shown(services.next_version(design, entry.validated_data["changed"]), status.HTTP_201_CREATED)
+
+
+class TrialListView(APIView):
+    @extend_schema(
+        operation_id="trial_start", request=NewTrialSerializer, responses={200: TrialStateSerializer, **_REFUSALS}
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(_designs(), request, pk)
+        entry = NewTrialSerializer(data=request.data)
+        entry.is_valid(raise_exception=True)
+        trial = services.start_trial(design, entry.validated_data["id"], entry.validated_data["bench"])
+        return Response(TrialStateSerializer(trial_state(trial)).data)
+
+
+class TrialView(APIView):
+    @extend_schema(operation_id="trial_show", responses={200: TrialStateSerializer, 404: ErrorBody})
+    def get(self, request: Request, pk: uuid.UUID) -> Response:
+        return Response(TrialStateSerializer(trial_state(owned_or_404(_trials(), request, pk))).data)
+
+
+class TrialEventsView(APIView):
+    @extend_schema(
+        operation_id="trial_append", request=NewEventsSerializer, responses={200: AppendedSerializer, **_REFUSALS}
+    )
+    def post(self, request: Request, pk: uuid.UUID) -> Response:
+        trial = owned_or_404(_trials(), request, pk)
+        entry = NewEventsSerializer(data=request.data)
+        entry.is_valid(raise_exception=True)
+        done = services.append_events(trial, entry.validated_data["bench"], entry.validated_data["events"])
+        refused = done.refused and {
+            "event_id": done.refused_id, "code": done.refused.code, "sentence": done.refused.sentence,
+        }  # fmt: skip
+        return Response(
+            AppendedSerializer(
+                {"accepted": done.accepted, "refused": refused, "state": trial_state(trial, done.result)}
+            ).data
+        )
+
+
+class TakeOverView(APIView):
+    @extend_schema(
+        operation_id="trial_take_over", request=BenchSerializer, responses={200: TrialStateSerializer, **_REFUSALS}
+    )
+    def post(self, request: Request, pk: uuid.UUID) -> Response:
+        trial = owned_or_404(_trials(), request, pk)
+        entry = BenchSerializer(data=request.data)
+        entry.is_valid(raise_exception=True)
+        return Response(
+            TrialStateSerializer(trial_state(services.take_over(trial, entry.validated_data["bench"]))).data
+        )

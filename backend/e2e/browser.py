@@ -1,0 +1,144 @@
+"""A headless Chromium, and words for what a person does in it."""
+
+from __future__ import annotations
+
+import base64
+import shutil
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from selenium import webdriver
+from selenium.common.exceptions import StaleElementReferenceException, TimeoutException
+from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+FLAGS = [
+    "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--hide-scrollbars",
+    "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage",
+]  # fmt: skip
+
+
+class Browser:
+    """One browser window on the application."""
+
+    def __init__(self, address: str, width: int = 1280, height: int = 800, patience_s: float = 15) -> None:
+        self.address = address
+        self._profile = tempfile.mkdtemp(prefix="girder-browser-")
+        options = webdriver.ChromeOptions()
+        options.binary_location = "/usr/bin/chromium"
+        for flag in [*FLAGS, f"--user-data-dir={self._profile}"]:
+            options.add_argument(flag)
+        options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+        self.driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+        self.resize(width, height)
+        self._wait = WebDriverWait(
+            self.driver, patience_s, poll_frequency=0.05, ignored_exceptions=[StaleElementReferenceException]
+        )
+
+    def resize(self, width: int, height: int) -> None:
+        self.driver.execute_cdp_cmd(
+            "Emulation.setDeviceMetricsOverride",
+            {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False},
+        )
+
+    def close(self) -> None:
+        self.driver.quit()
+        shutil.rmtree(self._profile, ignore_errors=True)
+
+    def open(self, path: str = "/") -> None:
+        self.driver.get(self.address + path)
+
+    def until(self, condition: Callable[[], Any], what: str) -> Any:
+        """Wait for a condition; when it does not come, say what was on the screen instead."""
+        try:
+            return self._wait.until(lambda _: condition())
+        except TimeoutException:
+            raise AssertionError(f"Waited in vain for {what}. On screen:\n{self.text()}") from None
+
+    def text(self) -> str:
+        return str(self.driver.find_element(By.TAG_NAME, "body").text)
+
+    def sees(self, words: str) -> None:
+        """Wait until the words are on the screen."""
+        self.until(lambda: words in self.text(), f"“{words}”")
+
+    def all(self, css: str) -> list[WebElement]:
+        return self.driver.find_elements(By.CSS_SELECTOR, css)
+
+    def one(self, css: str) -> WebElement:
+        """The first element, once it is there."""
+        found: WebElement = self.until(lambda: next(iter(self.all(css)), None), css)
+        return found
+
+    def field(self, label: str, within: str = "") -> WebElement:
+        """The input of this label."""
+        quoted = f'"{label}"'
+        path = (
+            f"//{within or '*'}//label[starts-with(normalize-space(.), {quoted})]/following-sibling::div//input"
+            f" | //input[@aria-label={quoted}]"
+        )
+        found: WebElement = self.until(
+            lambda: next(iter(self.driver.find_elements(By.XPATH, path)), None), f"the field “{label}”"
+        )
+        return found
+
+    def fill(self, label: str, text: str) -> WebElement:
+        """Type a text into a field, over what stands there."""
+        field = self.field(label)
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(Keys.DELETE)
+        field.send_keys(text)
+        return field
+
+    def button(self, words: str) -> WebElement:
+        """An enabled button or link that begins with these words."""
+        path = (
+            f'//*[self::button or self::a or @role="button"][starts-with(normalize-space(.), "{words}")]'
+            "[not(@disabled)]"
+        )
+        found: WebElement = self.until(
+            lambda: next((e for e in self.driver.find_elements(By.XPATH, path) if e.is_displayed()), None),
+            f"the button “{words}”",
+        )
+        return found
+
+    def click(self, words: str) -> None:
+        self.button(words).click()
+
+    def press(self, *keys: str) -> None:
+        """Press keys one after the other, wherever the focus is."""
+        for key in keys:
+            self.driver.switch_to.active_element.send_keys(key)
+
+    def sign_in(self, email: str, password: str) -> None:
+        self.open("/")
+        self.fill("E-mail address", email)
+        self.fill("Password", password).send_keys(Keys.ENTER)
+        self.sees("Sign out")
+
+    def network(self, there: bool) -> None:
+        """Take the network away from the page, or give it back."""
+        self.driver.execute_cdp_cmd("Network.enable", {})
+        self.driver.execute_cdp_cmd(
+            "Network.emulateNetworkConditions",
+            {"offline": not there, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1},
+        )
+
+    def picture(self, file: Path) -> None:
+        """The window as a PNG."""
+        data = self.driver.execute_cdp_cmd("Page.captureScreenshot", {"format": "png"})["data"]
+        file.parent.mkdir(parents=True, exist_ok=True)
+        file.write_bytes(base64.b64decode(data))
+
+    def complaints(self) -> list[str]:
+        """What the page wrote to the console as errors; refusals that the page handles are not among them."""
+        return [
+            entry["message"]
+            for entry in self.driver.get_log("browser")  # type: ignore[no-untyped-call]
+            if entry["level"] == "SEVERE" and "the server responded with a status of 4" not in entry["message"]
+        ]

@@ -1,0 +1,93 @@
+"""How errors reach the client: one shape, and one place that maps a code to a status.
+
+Every error body is ``{"code", "sentence", "fields", "data", "confirm"}``: ``sentence`` says what to change, ``fields``
+the same per field, ``confirm`` that the value is taken when sent again as confirmed.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.exceptions import PermissionDenied
+from django.http import Http404
+from rest_framework import serializers, status
+from rest_framework.exceptions import APIException, ValidationError
+from rest_framework.response import Response
+from rest_framework.views import exception_handler
+
+from girder_core.errors import GirderError, NeedsConfirmation
+
+_STATUS = {
+    "bench_busy": status.HTTP_409_CONFLICT,
+    "event_changed": status.HTTP_409_CONFLICT,
+    "trial_open": status.HTTP_409_CONFLICT,
+    "team_in_use": status.HTTP_409_CONFLICT,
+    "unlikely_reading": status.HTTP_422_UNPROCESSABLE_ENTITY,
+}
+
+
+class ErrorBody(serializers.Serializer[Any]):
+    """The body of every refusal."""
+
+    code = serializers.CharField()
+    sentence = serializers.CharField()
+    data = serializers.DictField()
+    confirm = serializers.BooleanField()
+
+    def get_fields(self) -> dict[str, Any]:
+        fields = super().get_fields()
+        # Not a class attribute: a serializer's own ``fields`` has that name.
+        fields["fields"] = serializers.DictField(child=serializers.CharField())
+        return fields
+
+
+def body(
+    code: str,
+    sentence: str,
+    fields: dict[str, str] | None = None,
+    data: dict[str, Any] | None = None,
+    confirm: bool = False,
+) -> dict[str, Any]:
+    """The one shape of an error."""
+    return {"code": code, "sentence": sentence, "fields": fields or {}, "data": data or {}, "confirm": confirm}
+
+
+def handle(error: Exception, context: dict[str, Any]) -> Response | None:
+    """Turn any error of a view into the one shape; unknown errors stay unknown (500)."""
+    if isinstance(error, GirderError):
+        data = dict(error.data)
+        fields = data.pop("fields", {})
+        return Response(
+            body(error.code, error.sentence, fields, data, isinstance(error, NeedsConfirmation)),
+            status=_STATUS.get(error.code, status.HTTP_400_BAD_REQUEST),
+        )
+    response = exception_handler(error, context)
+    if response is None:
+        return None
+    if isinstance(error, ValidationError):
+        fields = _flatten(error.detail)
+        sentence = next(iter(fields.values()), "Some entries need another look.")
+        response.data = body("invalid", sentence, fields)
+    elif isinstance(error, Http404):
+        response.data = body("not_found", "There is nothing here, or it is not yours.")
+    elif isinstance(error, PermissionDenied):
+        response.data = body("forbidden", "You are signed in, but this is not allowed.")
+    elif isinstance(error, APIException):
+        response.data = body(str(error.default_code), str(error.detail))
+    return response
+
+
+def _flatten(detail: Any, path: str = "") -> dict[str, str]:
+    """Field errors as one sentence per dotted path."""
+    if isinstance(detail, dict):
+        flat: dict[str, str] = {}
+        for key, value in detail.items():
+            flat |= _flatten(value, f"{path}.{key}" if path else str(key))
+        return flat
+    if isinstance(detail, list) and detail and isinstance(detail[0], (dict, list)):
+        flat = {}
+        for index, value in enumerate(detail):
+            flat |= _flatten(value, f"{path}.{index}")
+        return flat
+    text = " ".join(str(part) for part in detail) if isinstance(detail, list) else str(detail)
+    return {path or "all": text} if text else {}

@@ -1,0 +1,124 @@
+"""Settings, all from the environment that the launcher (or a deployment) provides."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+from typing import Any
+
+BACKEND = Path(__file__).resolve().parent.parent
+FRONTEND_DIST = BACKEND.parent / "frontend" / "dist"
+
+
+def _flag(name: str) -> bool:
+    return os.environ.get(name, "") in ("1", "true", "yes")
+
+
+DEBUG = _flag("GIRDER_DEBUG")
+SECRET_KEY = os.environ["GIRDER_SECRET_KEY"]
+ALLOWED_HOSTS = os.environ.get("GIRDER_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
+CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("GIRDER_ORIGINS", "").split(",") if origin]
+BEHIND_TLS = _flag("GIRDER_TLS")
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = BEHIND_TLS
+SESSION_COOKIE_SAMESITE = "Lax"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+X_FRAME_OPTIONS = "DENY"
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "rest_framework",
+    "drf_spectacular",
+    "people",
+    "challenges",
+    "bench",
+    "reports",
+    "demo",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "evengirder.headers.ContentSecurityPolicy",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+]
+
+ROOT_URLCONF = "evengirder.urls"
+ASGI_APPLICATION = "evengirder.asgi.application"
+TEMPLATES: list[dict[str, Any]] = [
+    {"BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": [FRONTEND_DIST], "APP_DIRS": False}
+]
+
+DATABASES: dict[str, dict[str, Any]] = {
+    "default": {
+        "ENGINE": "django.db.backends.postgresql",
+        "HOST": os.environ.get("GIRDER_DB_HOST", "127.0.0.1"),
+        "PORT": os.environ.get("GIRDER_DB_PORT", "5432"),
+        "NAME": os.environ.get("GIRDER_DB_NAME", "evengirder"),
+        "USER": os.environ.get("GIRDER_DB_USER", "evengirder"),
+        "PASSWORD": os.environ.get("GIRDER_DB_PASSWORD", ""),
+        "OPTIONS": {"pool": True} if _flag("GIRDER_DB_POOL") else {},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "people.Teacher"
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {
+        "NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator",
+        "OPTIONS": {"user_attributes": ("email", "name")},
+    },
+]
+
+LANGUAGE_CODE = "en"
+USE_I18N = False
+USE_TZ = True
+TIME_ZONE = "UTC"
+
+STATIC_URL = "/static/"
+STATIC_ROOT = Path(os.environ.get("GIRDER_STATIC_ROOT", BACKEND / "static"))
+STATICFILES_DIRS = [FRONTEND_DIST] if FRONTEND_DIST.is_dir() else []
+
+
+def _named_by_content(path: str, url: str) -> bool:
+    """Whether a built file carries a hash of its content in its name, so that browsers may keep it for good."""
+    return "/assets/" in url
+
+
+WHITENOISE_IMMUTABLE_FILE_TEST = _named_by_content
+
+REST_FRAMEWORK: dict[str, Any] = {
+    "DEFAULT_AUTHENTICATION_CLASSES": ["rest_framework.authentication.SessionAuthentication"],
+    "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
+    "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
+    "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser"],
+    "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
+    "DEFAULT_THROTTLE_RATES": {"sign_in": os.environ.get("GIRDER_SIGN_IN_RATE", "30/min")},
+    "EXCEPTION_HANDLER": "evengirder.errors.handle",
+    "UNAUTHENTICATED_USER": "django.contrib.auth.models.AnonymousUser",
+}
+SPECTACULAR_SETTINGS: dict[str, Any] = {
+    "TITLE": "Even Girder",
+    "VERSION": "0.1.0",
+    "SERVE_INCLUDE_SCHEMA": False,
+    "COMPONENT_SPLIT_REQUEST": True,
+    "ENUM_NAME_OVERRIDES": {
+        "SchoolEnum": "challenges.models.SCHOOLS",
+        "TrialRuleEnum": "challenges.models.TRIAL_RULES",
+        "BreachPolicyEnum": "challenges.models.BREACH_POLICIES",
+        "UnitSystemEnum": "people.models.UNIT_SYSTEMS",
+        "QuantityKindEnum": "challenges.serializers.QUANTITY_KINDS",
+        "StepKindEnum": "bench.serializers.STEP_KINDS",
+        "VerdictKindEnum": "bench.serializers.VERDICT_KINDS",
+        "EventKindEnum": "bench.models.EVENT_KINDS",
+    },
+}
+TEST_RUNNER = "evengirder.test_runner.CountingRunner"

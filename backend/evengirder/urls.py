@@ -1,0 +1,22 @@
+"""All addresses: the API under /api/, everything else is the interface."""
+
+from django.http import HttpRequest, JsonResponse
+from django.urls import include, path, re_path
+
+from evengirder.errors import body
+from evengirder.page import page
+
+
+def no_such_endpoint(request: HttpRequest) -> JsonResponse:
+    """A mistyped API address gets an error in the API's shape, not the interface's page."""
+    return JsonResponse(body("not_found", "There is no such address in the API."), status=404)
+
+
+urlpatterns = [
+    path("api/", include("people.urls")),
+    path("api/", include("challenges.urls")),
+    path("api/", include("bench.urls")),
+    path("api/", include("reports.urls")),
+    re_path(r"^api/", no_such_endpoint),
+    re_path(r"^(?!static/)", page),
+]

@@ -1,0 +1,18 @@
+"""The rules and the computation of Even Girder, in pure Python.
+
+What belongs here: everything that decides a number, a rank, a refusal or a sentence about a result.
+What does not: web framework, database, clock, files, network, unseeded randomness. Callers bring those.
+
+Map, in the order in which data flows:
+
+    errors       one error class: a stable code, data, and a sentence a teacher can read
+    units        typed text such as "14 1/4 in" to SI and back to words
+    uncertainty  quantities with a standard uncertainty; what a scale or a batch can tell
+    readings     a typed reading with zero offset, tare and resolution, to a quantity
+    loading      load items, containers, what is left of the kit, the load plan
+    families     what each kind of challenge measures, forbids, and can end with
+    ledger       the events of a trial to a trial result
+    scoring      trials of a design to one score, under a school of scoring and a trial rule
+    comparison   scores of a run to rank ranges, verdicts and a headline
+    safety       the cautions that go with a family, its load and the moment
+"""

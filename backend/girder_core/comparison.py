@@ -1,0 +1,380 @@
+"""The scores of a run to rank ranges, verdicts with their reason, a headline, and what was not like with like."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+from scipy import stats
+
+from girder_core.ledger import Interval, Outcome, TrialResult
+from girder_core.scoring import Rules, School, Score, Unranked, score
+from girder_core.uncertainty import COVERAGE_FACTOR, Quantity
+from girder_core.units import System, format_length, format_mass
+
+CLEAR, LIKELY = 0.975, 0.84
+"""How probable it must be that one design is the stronger, to call it clear (two-sided 5 %) or likely (one sigma)."""
+
+
+@dataclass(frozen=True)
+class RankRange:
+    """The best and the worst place that the intervals allow."""
+
+    best: int
+    worst: int
+
+
+def rank_ranges(intervals: Sequence[Interval]) -> list[RankRange]:
+    """Which places each of several intervals can take.
+
+    Args:
+        intervals: bounds of the score of each design, larger is better.
+    Returns:
+        For each: best = 1 + how many lie wholly above it, worst = 1 + how many others reach above its lower bound.
+    """
+    ranges = []
+    for i, own in enumerate(intervals):
+        others = [interval for j, interval in enumerate(intervals) if j != i]
+        best = 1 + sum(other.low > own.high for other in others)
+        worst = 1 + sum(other.high > own.low for other in others)
+        # Two that share one exact value share a place; neither lies below the other.
+        ranges.append(RankRange(best, max(best, worst)))
+    return ranges
+
+
+@dataclass(frozen=True)
+class Scatter:
+    """How much repeated trials of one design differ.
+
+    Attributes:
+        cv: pooled within-design coefficient of variation [-].
+        degrees_of_freedom: how many independent differences it rests on.
+        designs: how many designs were tested more than once to a failure.
+    """
+
+    cv: float
+    degrees_of_freedom: int
+    designs: int
+
+
+def pooled_cv(groups: Sequence[Sequence[float]]) -> Scatter | None:
+    """Scatter of repeats, pooled over designs.
+
+    Args:
+        groups: for each design the loads of its trials to failure; run-outs left out. All > 0.
+    Returns:
+        sqrt(sum (n_i - 1) cv_i² / sum (n_i - 1)) over the groups of two or more; None when there is no such group.
+    Source:
+        Pooled variance of relative deviations, as in JCGM 100:2008, H.3.6 for variances.
+    """
+    squares, freedom, designs = 0.0, 0, 0
+    for group in groups:
+        n = len(group)
+        if n < 2 or min(group) <= 0:
+            continue
+        mean = math.fsum(group) / n
+        squares += math.fsum((value / mean - 1) ** 2 for value in group)
+        freedom += n - 1
+        designs += 1
+    return Scatter(math.sqrt(squares / freedom), freedom, designs) if freedom else None
+
+
+class VerdictKind(StrEnum):
+    """How sure the order of two designs is."""
+
+    CLEAR = "clear"
+    LIKELY = "likely"
+    TOO_CLOSE = "too_close"
+    CANNOT_SAY = "cannot_say"
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """How sure it is that the first design beats the second, and why, in a sentence."""
+
+    kind: VerdictKind
+    reason: str
+
+
+@dataclass(frozen=True)
+class Contender:
+    """What a verdict needs of a design: bounds of its score, and how many trials stand behind it."""
+
+    name: str
+    interval: Interval
+    trials: int
+
+
+def verdict(a: Contender, b: Contender, scatter: Scatter | None) -> Verdict:
+    """Whether ``a`` is really stronger than ``b``.
+
+    The bounds say what these trials held; the scatter says how far another trial might land. With bounds that overlap
+    the order is open. With bounds apart it is clear when the gap is large against the scatter (Student's t with the
+    scatter's degrees of freedom), and only likely when nobody was tested twice.
+
+    Args:
+        a: the design with the higher score.
+        b: the other.
+        scatter: pooled scatter of repeats, or None when no design was tested twice.
+    Returns:
+        The verdict.
+    Source:
+        Comparison of two means with a pooled variance (any statistics text); interval widths as rectangular
+        distributions, JCGM 100:2008, 4.3.7.
+    """
+    if b.interval.open_above:
+        if a.interval.open_above:
+            return Verdict(VerdictKind.CANNOT_SAY, f"{a.name} and {b.name} both outlasted the load.")
+        return Verdict(VerdictKind.CANNOT_SAY, f"{b.name} ran out of load and could still pass {a.name}.")
+    if a.interval.low <= b.interval.high:
+        return Verdict(VerdictKind.TOO_CLOSE, f"The bounds of {a.name} and {b.name} overlap.")
+    if scatter is None:
+        return Verdict(
+            VerdictKind.LIKELY,
+            f"{a.name} held more than broke {b.name}, but no design was tested twice to show how much trials scatter.",
+        )
+    centre_a = a.interval.low if a.interval.open_above else (a.interval.low + a.interval.high) / 2
+    centre_b = (b.interval.low + b.interval.high) / 2
+    variance = _variance(a, centre_a, scatter) + _variance(b, centre_b, scatter)
+    t = (centre_a - centre_b) / math.sqrt(variance) if variance > 0 else math.inf
+    probability = float(stats.t.cdf(t, scatter.degrees_of_freedom))
+    source = f"trials of one design scatter by {scatter.cv:.0%} here"
+    if probability >= CLEAR:
+        return Verdict(VerdictKind.CLEAR, f"{a.name} is ahead by much more than chance: {source}.")
+    if probability >= LIKELY:
+        return Verdict(VerdictKind.LIKELY, f"{a.name} is probably ahead of {b.name}: {source}.")
+    return Verdict(VerdictKind.TOO_CLOSE, f"{a.name} and {b.name} differ by no more than chance: {source}.")
+
+
+def _variance(contender: Contender, centre: float, scatter: Scatter) -> float:
+    width = 0.0 if contender.interval.open_above else contender.interval.high - contender.interval.low
+    return width**2 / 12 + (scatter.cv * centre) ** 2 / contender.trials
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A design as the comparison needs it.
+
+    Attributes:
+        key: the caller's name for it.
+        name: what sentences call it.
+        trials: the results of all its trials, in order.
+        self_mass: own weight [kg], if taken.
+        breaches: labels of broken constraints.
+        gap: the measured gap [m], if taken.
+        self_mass_note: empty, or how the own weight differs from the usual ("estimated from materials").
+    """
+
+    key: str
+    name: str
+    trials: tuple[TrialResult, ...]
+    self_mass: Quantity | None = None
+    breaches: tuple[str, ...] = ()
+    gap: Quantity | None = None
+    self_mass_note: str = ""
+
+
+@dataclass(frozen=True)
+class Place:
+    """A ranked design: its entry, score, rank range, place, and the verdict against the next one down."""
+
+    entry: Entry
+    score: Score
+    place: int
+    shared: bool
+    ranks: RankRange
+    against_next: Verdict | None
+
+
+@dataclass(frozen=True)
+class Comparison:
+    """A run compared under one set of rules.
+
+    Attributes:
+        places: the ranked designs, best first.
+        unranked: the others, each with the reason.
+        headline: who won, as far as the intervals allow, in a sentence.
+        explanation: what stands behind the headline, or what would settle it.
+        differences: what was not like with like, a sentence each.
+        scatter: pooled scatter of repeats, if any design was tested twice.
+    """
+
+    places: tuple[Place, ...]
+    unranked: tuple[tuple[Entry, Unranked], ...]
+    headline: str
+    explanation: str
+    differences: tuple[str, ...]
+    scatter: Scatter | None
+
+
+def compare(entries: Sequence[Entry], rules: Rules, system: System = System.METRIC) -> Comparison:
+    """Rank the designs of a run and say how sure the ranking is.
+
+    Args:
+        entries: the designs, each team's latest version.
+        rules: school of scoring, trial rule, breach policy.
+        system: units for the sentences.
+    Returns:
+        The comparison. Equal scores: the lighter design first; equal there too, they share the place.
+    """
+    scored: list[tuple[Entry, Score]] = []
+    unranked: list[tuple[Entry, Unranked]] = []
+    for entry in entries:
+        outcome = score(entry.trials, entry.self_mass, rules, bool(entry.breaches))
+        if isinstance(outcome, Unranked):
+            unranked.append((entry, outcome))
+        else:
+            scored.append((entry, outcome))
+    scored.sort(key=lambda pair: (*_order(pair[1]), pair[0].name, pair[0].key))
+    ranges = rank_ranges([item.interval for _, item in scored])
+    scatter = pooled_cv([_failures(entry) for entry in entries])
+    contenders = [Contender(entry.name, item.interval, item.trials) for entry, item in scored]
+    places: list[Place] = []
+    for i, (entry, item) in enumerate(scored):
+        ties = [j for j, (_, other) in enumerate(scored) if _order(other) == _order(item)]
+        place, shared = ties[0] + 1, len(ties) > 1
+        # Ties are broken by own weight, so the point place can lie outside what the intervals alone allow.
+        ranks = RankRange(min(ranges[i].best, place), max(ranges[i].worst, place))
+        against = verdict(contenders[i], contenders[i + 1], scatter) if i + 1 < len(scored) else None
+        places.append(Place(entry, item, place, shared, ranks, against))
+    headline, explanation = _headline(places, unranked, scatter, rules, system)
+    return Comparison(
+        tuple(places),
+        tuple(unranked),
+        headline,
+        explanation,
+        tuple(like_with_like([entry for entry, _ in scored], system)),
+        scatter,
+    )
+
+
+def _order(item: Score) -> tuple[float, float]:
+    return -item.value, item.self_mass.value if item.self_mass else math.inf
+
+
+def _failures(entry: Entry) -> list[float]:
+    return [trial.held.value for trial in entry.trials if trial.outcome is Outcome.BROKE and trial.held.value > 0]
+
+
+def _amount(value: float, rules: Rules, system: System) -> str:
+    if rules.school is School.STRENGTH_TO_WEIGHT:
+        return f"{value:.1f} times its own weight"
+    return format_mass(value, system)
+
+
+def _headline(
+    places: Sequence[Place],
+    unranked: Sequence[tuple[Entry, Unranked]],
+    scatter: Scatter | None,
+    rules: Rules,
+    system: System,
+) -> tuple[str, str]:
+    if not places:
+        return "Nothing to compare yet.", "Test a design at the bench; its result appears here."
+    waiting = sum(reason.code in ("untested", "running", "void") for _, reason in unranked)
+    leader, rest = places[0], places[1:]
+    held = f"{leader.entry.name} carried {'at least ' if leader.score.at_least else ''}" + (
+        _amount(leader.score.value, rules, system) + "."
+    )
+    still = ("One team is" if waiting == 1 else f"{waiting} teams are") + " still to be tested." if waiting else ""
+    if not rest:
+        return f"{leader.entry.name} is the only result so far.", _join(held, still)
+    rivals = [place for place in rest if place.ranks.best == 1]
+    tied = leader.shared
+    if rivals:
+        names = _names([place.entry.name for place in rivals])
+        if tied:
+            head = f"{leader.entry.name} and {_names([p.entry.name for p in rest if p.shared and p.place == 1])} tie."
+        elif all(place.score.at_least for place in rivals):
+            head = f"{leader.entry.name} leads. Only {names} could still pass."
+        else:
+            head = f"{leader.entry.name} leads, but it is too close to call against {names}."
+        return head, _join(held, _what_would_settle(leader, rivals, rules, system), still)
+    judged = places[0].against_next
+    sure = judged.kind if judged else VerdictKind.LIKELY
+    second = rest[0].entry.name
+    if sure is VerdictKind.CLEAR:
+        head = f"{leader.entry.name} {'leads' if waiting else 'wins'}, clear of {second}."
+    elif sure is VerdictKind.LIKELY:
+        head = f"{leader.entry.name} {'leads' if waiting else 'wins'}, probably ahead of {second}."
+    else:
+        head = f"{leader.entry.name} leads, but it is too close to call against {second}."
+    return head, _join(held, judged.reason if judged else "", still)
+
+
+def _what_would_settle(leader: Place, rivals: Sequence[Place], rules: Rules, system: System) -> str:
+    """What one more trial would have to show: for a run-out, how much more load; else a repeat."""
+    run_outs = [place for place in rivals if place.score.at_least]
+    if not run_outs or leader.score.at_least:
+        return "One more trial of each would tell more."
+    parts = []
+    for place in run_outs:
+        passing = leader.score.value
+        if rules.school is School.STRENGTH_TO_WEIGHT and place.score.self_mass is not None:
+            passing *= place.score.self_mass.value
+        more = passing - place.score.held_kg
+        if more > 0 and not place.score.penalised:
+            parts.append(
+                f"{place.entry.name} ran out of load at {_amount(place.score.value, rules, system)}; "
+                f"{format_mass(more, system)} more would settle it."
+            )
+    return " ".join(parts) or "One more trial with more load would settle it."
+
+
+def _names(names: Sequence[str]) -> str:
+    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+
+
+def _join(*sentences: str) -> str:
+    return " ".join(sentence for sentence in sentences if sentence)
+
+
+def like_with_like(entries: Sequence[Entry], system: System = System.METRIC) -> list[str]:
+    """What differed between the compared designs besides the designs themselves.
+
+    Args:
+        entries: the ranked designs.
+        system: units for the sentences.
+    Returns:
+        A sentence per difference: another gap (beyond the tape's doubt), a coarse last step, an own weight taken in
+        another way, a broken constraint.
+    """
+    sentences = []
+    gaps = [entry.gap.value for entry in entries if entry.gap]
+    usual = sorted(gaps)[len(gaps) // 2] if gaps else None
+    for entry in entries:
+        if usual is not None and entry.gap is not None:
+            doubt = COVERAGE_FACTOR * entry.gap.standard_uncertainty
+            if abs(entry.gap.value - usual) > max(doubt, 1e-9):
+                sentences.append(
+                    f"{entry.name} was tested over {format_length(entry.gap.value, system)}, the others over "
+                    f"{format_length(usual, system)}."
+                )
+        if entry.self_mass_note:
+            sentences.append(f"{entry.name}: own weight {entry.self_mass_note}.")
+        for trial in entry.trials:
+            if trial.outcome is Outcome.BROKE and trial.last_step_kg > 0.2 * max(trial.held.value, 1e-12):
+                sentences.append(
+                    f"{entry.name} broke on a step of {format_mass(trial.last_step_kg, system)}, which is coarse "
+                    "for what it held."
+                )
+        sentences.extend(f"{entry.name}: {breach}" for breach in entry.breaches)
+    return sentences
+
+
+def gain(parent: Score, child: Score) -> tuple[float, Interval]:
+    """What the next version gained over the one before.
+
+    Args:
+        parent: score of the earlier version, value > 0.
+        child: score of the later version.
+    Returns:
+        child / parent - 1 [-] and its bounds, from the bounds of both.
+    """
+    if parent.value <= 0:
+        return math.inf, Interval(-1.0, math.inf)
+    low = -1.0 if parent.interval.open_above else child.interval.low / parent.interval.high - 1
+    high = math.inf if parent.interval.low <= 0 else child.interval.high / parent.interval.low - 1
+    return child.value / parent.value - 1, Interval(low, high)

@@ -1,0 +1,96 @@
+"""A reading as it was taken, with zero offset, tare and resolution, to the quantity it stands for."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from girder_core import units
+from girder_core.errors import GirderError, NeedsConfirmation
+from girder_core.uncertainty import Quantity, resolution_uncertainty
+from girder_core.units import Kind, TypedValue
+
+
+@dataclass(frozen=True)
+class TypedReading:
+    """One reading, exactly as the teacher typed it.
+
+    Attributes:
+        text: the reading with its unit, such as ``"37 cm"``.
+        zero_text: for a length, where on the tape the measurement started (``"1 cm"``); empty for zero.
+        tare_text: for a mass, what the scale showed empty or with the holder on it; empty for none.
+        resolution_text: the instrument's step, such as ``"1 mm"`` or ``"0.1 g"``.
+    """
+
+    text: str
+    resolution_text: str
+    zero_text: str = ""
+    tare_text: str = ""
+
+
+@dataclass(frozen=True)
+class Measured:
+    """What a typed reading means: the quantity in SI, and the reading's own unit for the record."""
+
+    quantity: Quantity
+    typed: TypedValue
+
+
+@dataclass(frozen=True)
+class Plausible:
+    """The range in which a reading needs no second look, in SI, and what it is a reading of."""
+
+    low: float
+    high: float
+    what: str
+
+
+def measure(reading: TypedReading, kind: Kind, plausible: Plausible, confirmed: bool = False) -> Measured:
+    """Turn a typed reading into a quantity.
+
+    Value = reading - zero offset - tare. The step leaves resolution / sqrt(12); where the start was read off the
+    instrument too, that counts twice (in quadrature).
+
+    Args:
+        reading: what was typed.
+        kind: length or mass.
+        plausible: the range in which the value is taken without asking.
+        confirmed: true when the teacher was asked and says the value is right.
+    Returns:
+        The quantity [m or kg] and the typed value.
+    Errors:
+        ``not_positive`` for zero or less; ``resolution_not_positive``; ``unlikely_reading`` (asks) outside the
+        plausible range; all errors of ``units.parse``.
+    Source:
+        JCGM 100:2008, F.2.2.1.
+    """
+    typed = units.parse(reading.text, kind)
+    resolution = units.parse(reading.resolution_text, kind, typed.unit).si
+    if not resolution > 0:
+        raise GirderError("resolution_not_positive", "The instrument's step must be more than nothing.")
+    start_texts = [text for text in (reading.zero_text, reading.tare_text) if text.strip()]
+    start = math.fsum(units.parse(text, kind, typed.unit).si for text in start_texts)
+    value = typed.si - start
+    if not value > 0:
+        raise GirderError(
+            "not_positive",
+            f"{plausible.what.capitalize()} comes out as {_words(value, kind)}; it must be more than zero. "
+            "Check the reading and where the instrument started.",
+            value=value,
+        )
+    if not plausible.low <= value <= plausible.high and not confirmed:
+        raise NeedsConfirmation(
+            "unlikely_reading",
+            f"{_as_typed(typed)} for {plausible.what}? Most are between {_words(plausible.low, kind)} and "
+            f"{_words(plausible.high, kind)}. Check the unit, or say that it is right.",
+            value=value,
+        )
+    return Measured(Quantity(value, resolution_uncertainty(resolution) * (math.sqrt(2) if start_texts else 1)), typed)
+
+
+def _words(value: float, kind: Kind) -> str:
+    return units.format_mass(value) if kind is Kind.MASS else units.format_length(value)
+
+
+def _as_typed(typed: TypedValue) -> str:
+    return f"{typed.value:,.6g}".replace(",", " ") + f" {typed.unit}"

@@ -1,0 +1,84 @@
+"""Small builders that several core tests share."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from girder_core.families import family
+from girder_core.ledger import Event, EventKind, TrialResult, TrialSetup, replay
+from girder_core.loading import PLATFORM, Kit, LoadItem
+from girder_core.uncertainty import Quantity
+
+NUT_KG = 0.016
+
+
+def kit(platform_kg: float = 0.020, nuts: int = 50, bags: int = 2) -> Kit:
+    """A platform of 20 g, 50 nuts of 16 g and two bags of 320 g, all masses exact."""
+    items = [
+        LoadItem("nut", Quantity(NUT_KG), nuts, key="nut", diameter_m=0.02, thickness_m=0.01, shape="nut"),
+        LoadItem("bag", Quantity(20 * NUT_KG), bags, roll_of=20, key="bag", shape="bag"),
+    ]
+    if platform_kg:
+        items.insert(0, LoadItem("platform", Quantity(platform_kg), 1, key=PLATFORM, shape="platform"))
+    return Kit(tuple(items))
+
+
+def setup(load: Kit | None = None, bench_limit_kg: float | None = None) -> TrialSetup:
+    bridge = family("bridge")
+    return TrialSetup(
+        kit=load or kit(),
+        hold_s=5,
+        bench_limit_kg=bench_limit_kg,
+        failure_modes=frozenset(mode.key for mode in bridge.failure_modes),
+        loading_errors=frozenset(mode.key for mode in bridge.loading_errors),
+        run_out_reasons=frozenset(mode.key for mode in bridge.run_out_reasons),
+        observations=frozenset(mode.key for mode in bridge.observations),
+    )
+
+
+class Script:
+    """Writes a ledger as one would work at the bench."""
+
+    def __init__(self) -> None:
+        self.events: list[Event] = []
+
+    def add(self, kind: EventKind, **data: Any) -> Script:
+        number = len(self.events) + 1
+        self.events.append(Event(f"e{number}", number, kind, data))
+        return self
+
+    def place(self, item: str = "nut", count: int = 1) -> Script:
+        return self.add(EventKind.PLACE, item=item, count=count)
+
+    def settle(self) -> Script:
+        return self.add(EventKind.SETTLE, waited_s=5)
+
+    def hold(self, item: str = "nut", count: int = 1) -> Script:
+        return self.place(item, count).settle()
+
+    def fail(self, mode: str = "crimp") -> Script:
+        return self.add(EventKind.FAIL, mode=mode)
+
+    def run_out(self, reason: str = "no_more_load") -> Script:
+        return self.add(EventKind.RUN_OUT, reason=reason)
+
+    def void(self, reason: str = "pile_toppled") -> Script:
+        return self.add(EventKind.VOID, reason=reason)
+
+    def undo(self, event: str) -> Script:
+        return self.add(EventKind.UNDO, event=event)
+
+    def result(self, rules: TrialSetup | None = None) -> TrialResult:
+        return replay(self.events, rules or setup())
+
+
+def broke(held_nuts: int, step: int = 1) -> TrialResult:
+    """A trial without platform that held so many nuts and broke on a step of ``step`` more."""
+    script = Script()
+    if held_nuts:
+        script.hold(count=held_nuts)
+    return script.place(count=step).fail().result(setup(kit(0, nuts=1000)))
+
+
+def ran_out(held_nuts: int) -> TrialResult:
+    return Script().hold(count=held_nuts).run_out().result(setup(kit(0, nuts=1000)))

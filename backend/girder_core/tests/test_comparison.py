@@ -1,0 +1,187 @@
+import math
+import unittest
+from dataclasses import replace
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from girder_core.comparison import (
+    Contender,
+    Entry,
+    RankRange,
+    Scatter,
+    VerdictKind,
+    compare,
+    gain,
+    like_with_like,
+    pooled_cv,
+    rank_ranges,
+    verdict,
+)
+from girder_core.ledger import Interval
+from girder_core.scoring import BreachPolicy, Rules, School, TrialRule, score
+from girder_core.tests.support import broke, ran_out
+from girder_core.uncertainty import Quantity
+
+MOST = Rules(School.MOST_HELD, TrialRule.BEST, BreachPolicy.NOTE)
+RATIO = Rules(School.STRENGTH_TO_WEIGHT, TrialRule.BEST, BreachPolicy.NOTE)
+
+
+def entry(name: str, *trials: object, own_g: float = 40.0) -> Entry:
+    return Entry(name.lower(), name, tuple(trials), Quantity(own_g / 1000))  # type: ignore[arg-type]
+
+
+class RankRanges(unittest.TestCase):
+    def test_by_hand(self) -> None:
+        ranges = rank_ranges([Interval(5, 6), Interval(3, 5.5), Interval(1, 2), Interval(4, math.inf)])
+        self.assertEqual(ranges, [RankRange(1, 3), RankRange(1, 3), RankRange(4, 4), RankRange(1, 3)])
+
+    intervals = st.lists(
+        st.tuples(st.floats(0, 100), st.floats(0, 50), st.booleans()).map(
+            lambda t: Interval(t[0], math.inf if t[2] else t[0] + t[1])
+        ),
+        min_size=1,
+        max_size=12,
+    )
+
+    @given(intervals)
+    def test_every_order_the_intervals_allow_lies_within(self, intervals: list[Interval]) -> None:
+        # Strengths at the lower ends are one possible truth; the place each then takes must lie in its range.
+        ranges = rank_ranges(intervals)
+        for i, own in enumerate(intervals):
+            place = 1 + sum(other.low > own.low for other in intervals)
+            self.assertTrue(ranges[i].best <= place <= ranges[i].worst)
+
+    @given(intervals, st.randoms(use_true_random=False))
+    def test_order_of_naming_does_not_matter(self, intervals: list[Interval], random: object) -> None:
+        order = list(range(len(intervals)))
+        random.shuffle(order)  # type: ignore[attr-defined]
+        shuffled = rank_ranges([intervals[i] for i in order])
+        self.assertEqual(shuffled, [rank_ranges(intervals)[i] for i in order])
+
+
+class Verdicts(unittest.TestCase):
+    scatter = Scatter(0.10, 4, 2)
+
+    def kind(self, a: Interval, b: Interval, scatter: Scatter | None, trials: int = 1) -> VerdictKind:
+        return verdict(Contender("A", a, trials), Contender("B", b, trials), scatter).kind
+
+    def test_kinds(self) -> None:
+        out = Interval(1, math.inf)
+        self.assertEqual(self.kind(Interval(2, 2.1), out, self.scatter), VerdictKind.CANNOT_SAY)
+        self.assertEqual(self.kind(out, out, self.scatter), VerdictKind.CANNOT_SAY)
+        self.assertEqual(self.kind(Interval(2, 2.2), Interval(1.9, 2.1), self.scatter), VerdictKind.TOO_CLOSE)
+        self.assertEqual(self.kind(Interval(2, 2.1), Interval(1, 1.1), None), VerdictKind.LIKELY)
+        self.assertEqual(self.kind(Interval(2, 2.1), Interval(1, 1.1), self.scatter), VerdictKind.CLEAR)
+        self.assertEqual(self.kind(Interval(2, 2.02), Interval(1.95, 1.97), self.scatter), VerdictKind.TOO_CLOSE)
+
+    def test_more_trials_make_surer(self) -> None:
+        a, b = Interval(1.2, 1.21), Interval(1.0, 1.01)
+        self.assertEqual(self.kind(a, b, self.scatter, 1), VerdictKind.LIKELY)
+        self.assertEqual(self.kind(a, b, self.scatter, 6), VerdictKind.CLEAR)
+
+    def test_a_run_out_leader_is_judged_by_what_it_held(self) -> None:
+        self.assertEqual(self.kind(Interval(2, math.inf), Interval(1, 1.1), self.scatter), VerdictKind.CLEAR)
+
+    def test_says_where_the_scatter_comes_from(self) -> None:
+        told = verdict(Contender("A", Interval(2, 2.1), 1), Contender("B", Interval(1, 1.1), 1), self.scatter)
+        self.assertIn("scatter by 10%", told.reason)
+
+
+class Headlines(unittest.TestCase):
+    def test_a_run_out_keeps_the_leader_from_being_clear(self) -> None:
+        found = compare([entry("Tern", broke(60)), entry("Auk", ran_out(50)), entry("Skua", broke(20))], MOST)
+        self.assertEqual(found.headline, "Tern leads. Only Auk could still pass.")
+        # 60 nuts less 50 nuts of 16 g.
+        self.assertIn("160 g more would settle it", found.explanation)
+
+    def test_under_the_ratio_school_a_run_out_needs_load_for_its_own_weight(self) -> None:
+        found = compare([entry("Tern", broke(60), own_g=20), entry("Auk", ran_out(50), own_g=40)], RATIO)
+        # 48 times 40 g is 1.92 kg; 0.8 kg was on.
+        self.assertIn("1.120 kg more would settle it", found.explanation)
+
+    def test_single_trials_never_win_clearly(self) -> None:
+        found = compare([entry("Tern", broke(60)), entry("Auk", broke(20))], MOST)
+        self.assertEqual(found.headline, "Tern wins, probably ahead of Auk.")
+
+    def test_with_repeats_it_can_be_clear(self) -> None:
+        found = compare([entry("Tern", broke(60), broke(62), broke(61)), entry("Auk", broke(20), broke(21))], MOST)
+        self.assertEqual(found.headline, "Tern wins, clear of Auk.")
+
+    def test_overlap_is_too_close(self) -> None:
+        found = compare([entry("Tern", broke(60, 10)), entry("Auk", broke(58, 10))], MOST)
+        self.assertIn("too close to call against Auk", found.headline)
+
+    def test_untested_teams_are_counted(self) -> None:
+        found = compare([entry("Tern", broke(60)), entry("Auk", broke(20)), entry("Skua")], MOST)
+        self.assertTrue(found.headline.startswith("Tern leads"))
+        self.assertIn("One team is still to be tested.", found.explanation)
+
+    def test_one_none_and_void_only(self) -> None:
+        self.assertEqual(compare([], MOST).headline, "Nothing to compare yet.")
+        self.assertEqual(compare([entry("Tern", broke(3))], MOST).headline, "Tern is the only result so far.")
+
+    def test_a_tie_goes_to_the_lighter_and_is_shared_when_equal_there_too(self) -> None:
+        found = compare([entry("Tern", broke(50), own_g=41), entry("Auk", broke(50), own_g=40)], MOST)
+        self.assertEqual([place.entry.name for place in found.places], ["Auk", "Tern"])
+        self.assertEqual([place.place for place in found.places], [1, 2])
+        found = compare([entry("Tern", broke(50)), entry("Auk", broke(50))], MOST)
+        self.assertEqual([(place.place, place.shared) for place in found.places], [(1, True), (1, True)])
+        self.assertEqual(found.headline, "Auk and Tern tie.")
+
+
+class Invariance(unittest.TestCase):
+    loads = st.lists(st.tuples(st.integers(1, 90), st.booleans()), min_size=1, max_size=6)
+
+    @given(loads, st.randoms(use_true_random=False))
+    def test_ranking_does_not_depend_on_the_order_of_entries(
+        self, loads: list[tuple[int, bool]], random: object
+    ) -> None:
+        entries = [entry(f"T{i}", (ran_out if out else broke)(n)) for i, (n, out) in enumerate(loads)]
+        shuffled = entries[:]
+        random.shuffle(shuffled)  # type: ignore[attr-defined]
+        self.assertEqual(compare(entries, MOST).places, compare(shuffled, MOST).places)
+
+    @given(loads)
+    def test_the_place_lies_in_its_range_and_more_load_never_ranks_lower(self, loads: list[tuple[int, bool]]) -> None:
+        entries = [entry(f"T{i}", (ran_out if out else broke)(n)) for i, (n, out) in enumerate(loads)]
+        places = {place.entry.key: place for place in compare(entries, MOST).places}
+        for place in places.values():
+            self.assertTrue(place.ranks.best <= place.place <= place.ranks.worst)
+        more = replace(entries[0], trials=(broke(loads[0][0] + 5),))
+        again = {p.entry.key: p for p in compare([more, *entries[1:]], MOST).places}
+        self.assertLessEqual(again["t0"].place, places["t0"].place)
+
+
+class Fairness(unittest.TestCase):
+    def test_another_gap_is_named_but_not_one_within_the_tapes_doubt(self) -> None:
+        usual = Quantity(0.360, 0.0003)
+        entries = [replace(entry(n, broke(40)), gap=usual) for n in ("Tern", "Auk", "Skua")]
+        entries[2] = replace(entries[2], gap=Quantity(0.350, 0.0003))
+        entries[1] = replace(entries[1], gap=Quantity(0.3603, 0.0003))
+        self.assertEqual(like_with_like(entries), ["Skua was tested over 350 mm, the others over 360 mm."])
+
+    def test_a_coarse_last_step_is_named(self) -> None:
+        self.assertIn("coarse", like_with_like([entry("Tern", broke(10, 5))])[0])
+
+
+class Gain(unittest.TestCase):
+    def test_by_hand(self) -> None:
+        before = score([broke(40)], None, MOST, False)
+        after = score([broke(50)], None, MOST, False)
+        value, bounds = gain(before, after)  # type: ignore[arg-type]
+        self.assertAlmostEqual(value, 0.25)
+        self.assertAlmostEqual(bounds.low, 50 / 41 - 1)
+        self.assertAlmostEqual(bounds.high, 51 / 40 - 1)
+
+
+class Pooling(unittest.TestCase):
+    def test_single_trials_say_nothing(self) -> None:
+        self.assertIsNone(pooled_cv([[1.0], [2.0], []]))
+
+    def test_counts_only_repeated_designs(self) -> None:
+        found = pooled_cv([[0.9, 1.1], [5.0], [2.0, 2.0]])
+        assert found is not None
+        self.assertEqual((found.degrees_of_freedom, found.designs), (2, 2))
+        # Relative squares 0.02 and 0 over two degrees of freedom.
+        self.assertAlmostEqual(found.cv, 0.1)

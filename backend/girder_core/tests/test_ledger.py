@@ -1,0 +1,225 @@
+import math
+import unittest
+from dataclasses import replace
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from girder_core.errors import GirderError
+from girder_core.ledger import Event, EventKind, Interval, Outcome, StepState, admit, replay
+from girder_core.loading import Kit, LoadItem
+from girder_core.tests.support import NUT_KG, Script, kit, setup
+from girder_core.uncertainty import Quantity
+
+
+def bare() -> Script:
+    """A trial whose platform of 20 g is on and has held."""
+    return Script().hold("platform")
+
+
+class HeldAndBroke(unittest.TestCase):
+    def test_the_step_that_broke_it_does_not_count(self) -> None:
+        result = bare().hold(count=10).place(count=3).fail().result()
+        self.assertEqual(result.outcome, Outcome.BROKE)
+        self.assertAlmostEqual(result.held.value, 0.020 + 10 * NUT_KG)
+        assert result.broke_at is not None
+        self.assertAlmostEqual(result.broke_at.value, 0.020 + 13 * NUT_KG)
+        self.assertAlmostEqual(result.last_step_kg, 3 * NUT_KG)
+        self.assertEqual(result.mode, "crimp")
+        self.assertEqual([step.state for step in result.steps], [StepState.HELD, StepState.HELD, StepState.BROKE])
+
+    def test_platform_alone_counts_as_load(self) -> None:
+        self.assertAlmostEqual(bare().result().held.value, 0.020)
+        broke_under_it = Script().place("platform").fail().result()
+        self.assertEqual(broke_under_it.interval, Interval(0.0, 0.020))
+
+    def test_breaking_later_under_a_load_that_held_keeps_it_held(self) -> None:
+        result = bare().hold(count=10).fail().result()
+        self.assertAlmostEqual(result.held.value, 0.180)
+        assert result.interval is not None
+        self.assertAlmostEqual(result.interval.high, result.interval.low)
+
+    def test_ran_out_is_open_above(self) -> None:
+        result = bare().hold(count=10).run_out().result()
+        assert result.interval is not None
+        self.assertTrue(math.isinf(result.interval.high))
+        self.assertAlmostEqual(result.interval.low, 0.180)
+
+    def test_void_has_no_bounds(self) -> None:
+        result = bare().place(count=5).void().result()
+        self.assertEqual(result.outcome, Outcome.VOID)
+        self.assertIsNone(result.interval)
+        self.assertEqual(result.steps[-1].state, StepState.NOT_COUNTED)
+
+    def test_two_placements_before_one_wait_are_one_step(self) -> None:
+        result = bare().place(count=2).place(count=3).fail().result()
+        self.assertAlmostEqual(result.last_step_kg, 5 * NUT_KG)
+        self.assertAlmostEqual(result.held.value, 0.020)
+
+    def test_taking_off_keeps_the_most_that_held(self) -> None:
+        script = bare().hold(count=10).add(EventKind.REMOVE, item="nut", count=4)
+        self.assertAlmostEqual(script.result().held.value, 0.180)
+        self.assertAlmostEqual(script.result().load_on.value, 0.116)
+
+    def test_mass_uncertainty_widens_both_ends(self) -> None:
+        load = Kit((LoadItem("nut", Quantity(0.016, 0.0001), 50, key="nut"),))
+        result = Script().hold(count=10).place(count=2).fail().result(setup(load))
+        assert result.interval is not None
+        self.assertAlmostEqual(result.interval.low, 0.160 - 2 * 0.001)
+        self.assertAlmostEqual(result.interval.high, 0.192 + 2 * 0.0012)
+        self.assertAlmostEqual(result.held.value, 0.160)
+
+    def test_signs_and_sags_carry_the_load_they_were_seen_at(self) -> None:
+        script = bare().place(count=5).add(EventKind.OBSERVE, sign="crack")
+        result = script.add(EventKind.MEASURE, sag="4 mm").result()
+        self.assertEqual(result.signs, (("crack", result.load_on.value),))
+        self.assertEqual(result.sags, ((result.load_on.value, 0.004),))
+        self.assertEqual(result.steps[-1].signs, ("crack",))
+
+    def test_a_weighed_pile_replaces_the_count(self) -> None:
+        whole = bare().hold(count=10).place(count=3).fail()
+        result = whole.add(EventKind.PILE_READING, mass="230 g", resolution="1 g").result()
+        self.assertAlmostEqual(result.held.value, 0.230 - 3 * NUT_KG)
+        self.assertTrue(result.pile_weighed)
+        out = bare().hold(count=10).run_out()
+        result = out.add(EventKind.PILE_READING, mass="182 g", resolution="1 g", covers="held").result()
+        self.assertAlmostEqual(result.held.value, 0.182)
+        self.assertEqual(result.outcome, Outcome.RAN_OUT)
+
+
+class Refusals(unittest.TestCase):
+    def refused(self, script: Script, **rules: object) -> str:
+        *before, new = script.events
+        with self.assertRaises(GirderError) as caught:
+            admit(before, new, setup(**rules))  # type: ignore[arg-type]
+        # A ledger that holds it all the same is read as if it were not there.
+        self.assertEqual(
+            replace(replay(script.events, setup(**rules)), refused=(), next_sequence=0),  # type: ignore[arg-type]
+            replace(replay(before, setup(**rules)), refused=(), next_sequence=0),  # type: ignore[arg-type]
+        )
+        return caught.exception.code
+
+    def test_each_refusal_has_its_code(self) -> None:
+        ended = bare().place().fail()
+        cases = {
+            "fail_before_load": Script().fail(),
+            "nothing_to_settle": bare().hold().settle(),
+            "wait_too_short": bare().place().add(EventKind.SETTLE, waited_s=3),
+            "kit_exceeded": bare().place(count=51),
+            "count_not_positive": bare().place(count=0),
+            "unknown_item": bare().place("brick"),
+            "platform_first": Script().place(),
+            "platform_last": bare().place().add(EventKind.REMOVE, item="platform", count=1),
+            "not_that_many_on": bare().place().add(EventKind.REMOVE, item="nut", count=2),
+            "loading_error_is_void": bare().place().fail("pile_toppled"),
+            "unknown_mode": bare().place().fail("gremlins"),
+            "unknown_sign": bare().add(EventKind.OBSERVE, sign="smell"),
+            "unit_missing": bare().add(EventKind.MEASURE, sag="4"),
+            "sag_out_of_range": bare().add(EventKind.MEASURE, sag="-1 mm"),
+            "step_not_settled": bare().place().run_out(),
+            "nothing_held": Script().run_out(),
+            "unknown_reason": bare().void("bored"),
+            "trial_ended": Script.place(ended),
+            "pile_too_early": bare().add(EventKind.PILE_READING, mass="1 kg", resolution="1 g"),
+            "undo_not_last": bare().place().undo("e1"),
+        }
+        for code, script in cases.items():
+            with self.subTest(code):
+                self.assertEqual(self.refused(script), code)
+
+    def test_kit_is_counted_over_the_whole_trial(self) -> None:
+        self.assertEqual(self.refused(bare().hold(count=50).place()), "kit_exceeded")
+
+    def test_bench_limit(self) -> None:
+        self.assertEqual(self.refused(bare().place(count=10), bench_limit_kg=0.1), "over_bench_limit")
+
+    def test_a_boolean_is_not_a_count(self) -> None:
+        self.assertEqual(self.refused(bare().add(EventKind.PLACE, item="nut", count=True)), "count_not_positive")
+
+
+class Undo(unittest.TestCase):
+    def test_takes_back_the_latest_and_keeps_the_record(self) -> None:
+        script = bare().hold(count=5).place(count=9)
+        before = bare().hold(count=5).result()
+        after = script.undo("e5").result()
+        self.assertEqual(
+            (after.placed, after.held, after.steps, after.undoable),
+            (before.placed, before.held, before.steps, before.undoable),
+        )
+        self.assertEqual(after.next_sequence, 7)
+
+    def test_again_and_again_to_the_start(self) -> None:
+        result = bare().place().undo("e3").undo("e2").undo("e1").result()
+        self.assertEqual((dict(result.placed), result.undoable), ({}, None))
+
+    def test_an_end_can_be_taken_back(self) -> None:
+        self.assertEqual(bare().place().fail().undo("e4").result().outcome, Outcome.RUNNING)
+
+    def test_undo_of_an_undone_event_is_refused(self) -> None:
+        *before, again = bare().place().undo("e3").undo("e3").events
+        with self.assertRaises(GirderError) as caught:
+            admit(before, again, setup())
+        self.assertEqual(caught.exception.code, "already_undone")
+
+
+class Arrival(unittest.TestCase):
+    def test_a_repeated_event_changes_nothing(self) -> None:
+        script = bare().hold(count=10)
+        self.assertEqual(replay(script.events * 2, setup()), script.result())
+
+    def test_a_gap_waits_for_the_missing_event(self) -> None:
+        events = bare().hold(count=10).events
+        early = replay([*events[:2], events[3]], setup())
+        self.assertEqual((early.late, early.next_sequence), (("e4",), 3))
+        self.assertEqual(replay([*events[:2], events[3], events[2]], setup()), replay(events, setup()))
+
+    def test_two_events_at_one_place_keep_one_and_name_the_other(self) -> None:
+        events = [*bare().events, Event("e2b", 2, EventKind.SETTLE)]
+        self.assertEqual([refusal.code for refusal in replay(events, setup()).refused], ["sequence_taken"])
+
+
+actions = st.lists(
+    st.sampled_from(["nut", "three", "bag", "settle", "fail", "run_out", "void", "undo", "remove", "crack"]),
+    max_size=25,
+)
+
+
+def play(names: list[str]) -> Script:
+    script = bare()
+    for name in names:
+        if name == "undo":
+            script.undo(script.result().undoable or "none")
+        else:
+            {
+                "nut": lambda: script.place(), "three": lambda: script.place(count=3),
+                "bag": lambda: script.place("bag"), "settle": script.settle, "fail": script.fail,
+                "run_out": script.run_out, "void": script.void,
+                "remove": lambda: script.add(EventKind.REMOVE, item="nut", count=1),
+                "crack": lambda: script.add(EventKind.OBSERVE, sign="crack"),
+            }[name]()  # fmt: skip
+    return script
+
+
+class Properties(unittest.TestCase):
+    @settings(max_examples=150)
+    @given(actions, st.randoms(use_true_random=False))
+    def test_order_of_arrival_does_not_matter(self, names: list[str], random: object) -> None:
+        events = play(names).events
+        shuffled = events[:]
+        random.shuffle(shuffled)  # type: ignore[attr-defined]
+        self.assertEqual(replay(shuffled, setup()), replay(events, setup()))
+
+    @settings(max_examples=150)
+    @given(actions)
+    def test_what_holds_of_every_ledger(self, names: list[str]) -> None:
+        result = play(names).result()
+        load = kit()
+        self.assertTrue(all(left >= 0 for left in load.remaining(result.placed).values()))
+        self.assertAlmostEqual(result.load_on.value, load.mass(result.placed).value)
+        if result.interval is not None:
+            self.assertLessEqual(result.interval.low, result.interval.high)
+            self.assertLessEqual(result.interval.low, result.held.value)
+        self.assertEqual(result.outcome is Outcome.VOID, result.interval is None)
+        if result.outcome is Outcome.BROKE:
+            assert result.broke_at is not None
+            self.assertGreaterEqual(result.broke_at.value, result.held.value)

@@ -1,0 +1,125 @@
+import unittest
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from girder_core.errors import GirderError
+from girder_core.loading import (
+    Container,
+    Kit,
+    LoadEstimate,
+    LoadItem,
+    container_capacity,
+    estimate_from,
+    estimate_from_kit,
+    load_plan,
+)
+from girder_core.tests.support import NUT_KG, kit
+from girder_core.uncertainty import Quantity
+
+
+class Items(unittest.TestCase):
+    def test_what_a_load_item_needs(self) -> None:
+        for change in ({"name": " "}, {"mass": Quantity(0)}, {"mass": Quantity(-1)}, {"count": 0}, {"roll_of": 0}):
+            fields = {"name": "nut", "mass": Quantity(0.01), "count": 3, **change}
+            with self.subTest(change), self.assertRaises(GirderError):
+                LoadItem(**fields)  # type: ignore[arg-type]
+
+    def test_two_items_of_one_key_are_refused(self) -> None:
+        nut = LoadItem("nut", Quantity(0.01), 3, key="nut")
+        with self.assertRaises(GirderError):
+            Kit((nut, nut))
+
+    def test_error_of_the_item_mass_grows_with_the_count(self) -> None:
+        load = Kit((LoadItem("nut", Quantity(0.016, 0.0001), 50, key="nut"),))
+        self.assertAlmostEqual(load.mass({"nut": 30}).standard_uncertainty, 0.003)
+
+
+class Capacity(unittest.TestCase):
+    def test_volume_over_volume_times_packing(self) -> None:
+        # A cup ten object diameters wide and ten object heights tall holds 0.6 * 1000 of them.
+        nut = LoadItem("nut", Quantity(0.01), 1, diameter_m=0.008, thickness_m=0.005)
+        self.assertEqual(container_capacity(Container(0.08, 0.05), nut), 600)
+
+    def test_too_wide_an_object_does_not_fit(self) -> None:
+        nut = LoadItem("nut", Quantity(0.01), 1, diameter_m=0.09, thickness_m=0.005)
+        self.assertEqual(container_capacity(Container(0.08, 0.05), nut), 0)
+
+    def test_unknown_size_is_said(self) -> None:
+        with self.assertRaises(GirderError):
+            container_capacity(Container(0.08, 0.05), LoadItem("nut", Quantity(0.01), 1))
+
+
+class Estimate(unittest.TestCase):
+    def test_results_come_before_target_before_prediction(self) -> None:
+        known = estimate_from([1.0, 2.0, 4.0], 3.0, 9.0)
+        assert known is not None
+        self.assertEqual((known.low_kg, known.typical_kg, known.high_kg), (0.5, 2.0, 6.0))
+        by_target = estimate_from([1.0], 3.0, 9.0)
+        assert by_target is not None
+        self.assertEqual(by_target.typical_kg, 3.0)
+        by_team = estimate_from([], None, 9.0)
+        assert by_team is not None
+        self.assertEqual(by_team.typical_kg, 9.0)
+        self.assertIsNone(estimate_from([], None, None))
+
+    def test_with_nothing_known_the_kit_gives_the_scale(self) -> None:
+        by_kit = estimate_from_kit(kit(0, nuts=50, bags=2))
+        self.assertAlmostEqual(by_kit.high_kg, 90 * NUT_KG)
+        self.assertLess(by_kit.low_kg, by_kit.typical_kg)
+
+
+ESTIMATE = LoadEstimate(0.6, 0.9, 1.3, "test")
+
+
+class Plan(unittest.TestCase):
+    def test_platform_first_then_large_steps_then_fine_ones(self) -> None:
+        plan = load_plan(kit(nuts=90), ESTIMATE, 600, 1, 5, 0.05)
+        self.assertEqual(plan.steps[0].item, "platform")
+        on = plan.steps[0].mass_kg
+        for step in plan.steps[1:]:
+            coarse_allowed = on + step.mass_kg <= 0.3 + 1e-9
+            fine = step.mass_kg <= max(0.05 * on, NUT_KG) + 1e-9
+            self.assertTrue(coarse_allowed or fine, (on, step))
+            on += step.mass_kg
+        self.assertGreaterEqual(on, 0.9)
+
+    def test_replans_from_what_is_on(self) -> None:
+        plan = load_plan(kit(), ESTIMATE, 600, 1, 5, 0.05, placed={"platform": 1, "bag": 1})
+        self.assertEqual((plan.steps[0].item, plan.steps[0].count), ("nut", 1))
+
+    def test_rolls_come_before_singles_where_they_fit(self) -> None:
+        plan = load_plan(kit(), LoadEstimate(2.0, 2.5, 3.0, ""), 600, 1, 5, 0.05, placed={"platform": 1})
+        self.assertEqual(plan.steps[0].item, "bag")
+
+    def test_short_time_makes_coarser_steps_and_says_so(self) -> None:
+        ample = load_plan(kit(nuts=90), ESTIMATE, 600, 1, 5, 0.02)
+        short = load_plan(kit(nuts=90), ESTIMATE, ample.expected_seconds / 2, 1, 5, 0.02)
+        self.assertLessEqual(short.expected_seconds, ample.expected_seconds / 2)
+        self.assertGreater(short.expected_resolution, ample.expected_resolution)
+        self.assertIn("steps grow", short.warnings[0])
+
+    def test_running_out_of_singles_is_said(self) -> None:
+        plan = load_plan(kit(nuts=40), ESTIMATE, 600, 1, 5, 0.05)
+        self.assertIn("“bag” is a coarse step", plan.warnings[0])
+
+    def test_a_kit_too_light_is_said(self) -> None:
+        plan = load_plan(kit(nuts=10, bags=1), ESTIMATE, 600, 1, 5, 0.05)
+        self.assertIn("The kit will run out", " ".join(plan.warnings))
+
+    @settings(max_examples=60)
+    @given(
+        st.floats(0.05, 3), st.floats(1, 3), st.floats(1, 3), st.integers(0, 30), st.integers(0, 2),
+        st.floats(0.05, 2.5), st.floats(0.01, 0.4),
+    )  # fmt: skip
+    def test_never_more_than_the_kit_nor_above_the_bench(
+        self, low: float, mid: float, top: float, nuts: int, bags: int, limit: float, goal: float
+    ) -> None:
+        estimate = LoadEstimate(low, low * mid, low * mid * top, "")
+        placed = {"platform": 1, "nut": nuts, "bag": bags}
+        plan = load_plan(kit(), estimate, 60, 1, 5, goal, placed, limit)
+        for step in plan.steps:
+            placed[step.item] += step.count
+        self.assertTrue(all(count >= 0 for count in kit().remaining(placed).values()))
+        if plan.steps:
+            self.assertLessEqual(kit().mass(placed).value, limit + 1e-9)

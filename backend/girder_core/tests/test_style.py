@@ -1,0 +1,62 @@
+"""The core keeps its own rules: documented arguments, no web framework, no clock, no files, no network."""
+
+import ast
+import inspect
+import pkgutil
+import unittest
+from importlib import import_module
+from pathlib import Path
+
+import girder_core
+
+ROOT = Path(girder_core.__file__).parent
+SOURCES = [path for path in ROOT.rglob("*.py") if "tests" not in path.parts]
+BANNED = {"django", "rest_framework", "psycopg", "os", "io", "socket", "time", "datetime", "random", "requests",
+          "urllib", "subprocess", "pathlib", "asyncio"}  # fmt: skip
+
+
+def modules() -> list[str]:
+    found = pkgutil.walk_packages(girder_core.__path__, "girder_core.")
+    return [module.name for module in found if ".tests" not in module.name]
+
+
+class Docstrings(unittest.TestCase):
+    def test_every_public_function_documents_each_argument(self) -> None:
+        checked = 0
+        for name in modules():
+            module = import_module(name)
+            for label, function in inspect.getmembers(module, inspect.isfunction):
+                if function.__module__ != name or label.startswith("_"):
+                    continue
+                checked += 1
+                doc = function.__doc__ or ""
+                for argument in inspect.signature(function).parameters:
+                    self.assertIn(f"        {argument}: ", doc, f"{name}.{label} does not document {argument}")
+                self.assertIn("Returns:", doc, f"{name}.{label}")
+        self.assertGreater(checked, 20)
+
+    def test_arguments_that_carry_a_unit_say_it_in_brackets(self) -> None:
+        units = {"_kg": "[kg]", "_m": "[m]", "_s": "[s]"}
+        for name in modules():
+            for label, function in inspect.getmembers(import_module(name), inspect.isfunction):
+                if function.__module__ != name or label.startswith("_"):
+                    continue
+                for argument in inspect.signature(function).parameters:
+                    for suffix, unit in units.items():
+                        if argument.endswith(suffix):
+                            line = (function.__doc__ or "").split(f"{argument}: ")[1].split("\n")[0]
+                            self.assertIn(unit, line, f"{name}.{label}({argument})")
+
+
+class Imports(unittest.TestCase):
+    def test_nothing_from_outside_the_rules(self) -> None:
+        self.assertGreater(len(SOURCES), 10)
+        for path in SOURCES:
+            for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+                names = []
+                if isinstance(node, ast.Import):
+                    names = [alias.name for alias in node.names]
+                elif isinstance(node, ast.ImportFrom):
+                    names = [node.module or ""]
+                for name in names:
+                    self.assertNotIn(name.split(".")[0], BANNED, f"{path.name}: bring it from outside the core")

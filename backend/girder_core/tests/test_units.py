@@ -1,0 +1,71 @@
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from girder_core.errors import GirderError
+from girder_core.units import Kind, System, factor, format_length, format_mass, parse
+
+
+class Parse(unittest.TestCase):
+    def test_spellings_a_teacher_types(self) -> None:
+        cases = [
+            ("36 cm", Kind.LENGTH, 0.36), ("36cm", Kind.LENGTH, 0.36), ("36,5 cm", Kind.LENGTH, 0.365),
+            ("14 1/4 in", Kind.LENGTH, 0.36195), ('14-1/4"', Kind.LENGTH, 0.36195), ("3/8 inch", Kind.LENGTH, 0.009525),
+            ("1 ft", Kind.LENGTH, 0.3048), (".5 m", Kind.LENGTH, 0.5), ("38.4 g", Kind.MASS, 0.0384),
+            ("5 000 g", Kind.MASS, 5.0), ("12\u202f500 mg", Kind.MASS, 0.0125), ("2 LB", Kind.MASS, 0.90718474),
+            ("5 min", Kind.TIME, 300.0), ("7 s.", Kind.TIME, 7.0),
+        ]  # fmt: skip
+        for text, kind, si in cases:
+            with self.subTest(text):
+                self.assertAlmostEqual(parse(text, kind).si, si, delta=1e-12)
+
+    def test_keeps_what_was_typed(self) -> None:
+        typed = parse("14 1/4 inches", Kind.LENGTH)
+        self.assertEqual((typed.text, typed.value, typed.unit), ("14 1/4 inches", 14.25, "in"))
+
+    def test_negative_is_read_and_left_to_the_reading_to_judge(self) -> None:
+        self.assertAlmostEqual(parse("-3 mm", Kind.LENGTH).si, -0.003)
+        self.assertAlmostEqual(parse("−3 mm", Kind.LENGTH).si, -0.003)
+
+    def test_a_bare_number_needs_a_default_unit(self) -> None:
+        self.assertEqual(parse("12", Kind.MASS, "g").si, 0.012)
+        with self.assertRaises(GirderError) as caught:
+            parse("12", Kind.MASS)
+        self.assertEqual(caught.exception.code, "unit_missing")
+
+    def test_refusals(self) -> None:
+        for text, code in [
+            ("", "not_a_number"), ("about 3 cm", "not_a_number"), ("1.2.3 cm", "not_a_number"),
+            ("3/0 in", "not_a_number"), ("3 stone", "unknown_unit"), ("3 g", "unknown_unit"),
+            ("1,250 mm", "ambiguous_comma"),
+        ]:  # fmt: skip
+            with self.subTest(text), self.assertRaises(GirderError) as caught:
+                parse(text, Kind.LENGTH)
+            self.assertEqual(caught.exception.code, code)
+
+    def test_a_leading_zero_makes_a_comma_a_decimal(self) -> None:
+        self.assertAlmostEqual(parse("0,250 kg", Kind.MASS).si, 0.25)
+
+    @given(st.text(max_size=20))
+    def test_any_text_is_read_or_refused_with_a_sentence(self, text: str) -> None:
+        try:
+            parse(text, Kind.MASS)
+        except GirderError as error:
+            self.assertGreater(len(error.sentence), 10)
+
+    @given(st.integers(1, 10**6), st.sampled_from(["mm", "cm", "m", "in", "ft"]))
+    def test_typed_value_times_factor_is_the_si_value(self, number: int, unit: str) -> None:
+        self.assertAlmostEqual(parse(f"{number} {unit}", Kind.LENGTH).si / (number * factor(unit, Kind.LENGTH)), 1.0)
+
+
+class Format(unittest.TestCase):
+    def test_mass(self) -> None:
+        self.assertEqual(format_mass(0.0384), "38.4 g")
+        self.assertEqual(format_mass(1.185), "1.185 kg")
+        self.assertEqual(format_mass(0.45359237, System.US), "1.00 lb")
+        self.assertEqual(format_mass(0.028349523125, System.US), "1.00 oz")
+
+    def test_length(self) -> None:
+        self.assertEqual(format_length(0.36), "360 mm")
+        self.assertEqual(format_length(0.0254, System.US), "1.00 in")

@@ -1,0 +1,198 @@
+"""Typed text to SI base units, and SI back to words.
+
+Inside the application everything is m, kg, s. This module is the border: it reads what a teacher types
+("36 cm", "14 1/4 in", "38,4 g") and writes what a teacher reads. The factors come from pint, exactly.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from decimal import Decimal
+from enum import StrEnum
+from fractions import Fraction
+
+import pint
+
+from girder_core.errors import GirderError
+
+_PINT = pint.UnitRegistry(non_int_type=Decimal)
+
+
+class Kind(StrEnum):
+    """What a typed value measures."""
+
+    LENGTH = "length"
+    MASS = "mass"
+    TIME = "time"
+
+
+class System(StrEnum):
+    """Which units a teacher wants to read."""
+
+    METRIC = "metric"
+    US = "us"
+
+
+_SI_NAME = {Kind.LENGTH: "metre", Kind.MASS: "kilogram", Kind.TIME: "second"}
+
+# Every spelling a teacher may type, by kind, with the name pint knows it by.
+_SPELLINGS: dict[Kind, dict[str, str]] = {
+    Kind.LENGTH: {
+        **dict.fromkeys(["mm", "millimetre", "millimetres", "millimeter", "millimeters"], "millimetre"),
+        **dict.fromkeys(["cm", "centimetre", "centimetres", "centimeter", "centimeters"], "centimetre"),
+        **dict.fromkeys(["m", "metre", "metres", "meter", "meters"], "metre"),
+        **dict.fromkeys(["in", "inch", "inches", '"', "″"], "inch"),
+        **dict.fromkeys(["ft", "foot", "feet", "'", "′"], "foot"),
+    },
+    Kind.MASS: {
+        **dict.fromkeys(["mg", "milligram", "milligrams"], "milligram"),
+        **dict.fromkeys(["g", "gr", "gram", "grams", "gramme", "grammes"], "gram"),
+        **dict.fromkeys(["kg", "kilo", "kilos", "kilogram", "kilograms"], "kilogram"),
+        **dict.fromkeys(["oz", "ounce", "ounces"], "ounce"),
+        **dict.fromkeys(["lb", "lbs", "pound", "pounds"], "pound"),
+    },
+    Kind.TIME: {
+        **dict.fromkeys(["s", "sec", "second", "seconds"], "second"),
+        **dict.fromkeys(["min", "minute", "minutes"], "minute"),
+    },
+}
+_SYMBOL = {
+    "millimetre": "mm", "centimetre": "cm", "metre": "m", "inch": "in", "foot": "ft", "milligram": "mg",
+    "gram": "g", "kilogram": "kg", "ounce": "oz", "pound": "lb", "second": "s", "minute": "min",
+}  # fmt: skip
+
+# A number with optional thousands spaces, decimal point or comma, or a fraction with or without whole part.
+_NUMBER = re.compile(
+    r"""^\s*(?P<sign>[-+−]?)\s*
+        (?: (?P<whole>\d+)[\s-]+(?P<num>\d+)/(?P<den>\d+)
+          | (?P<only_num>\d+)/(?P<only_den>\d+)
+          | (?P<decimal>(?:\d{1,3}(?:[\s\u00a0\u202f]\d{3})+|\d+)(?:[.,]\d+)?|[.,]\d+) )
+        \s*(?P<unit>[^\d\s.,].*?)?\s*$""",
+    re.VERBOSE,
+)
+_AMBIGUOUS_COMMA = re.compile(r"^[1-9]\d{0,2},\d{3}(\D|$)")
+
+
+@dataclass(frozen=True)
+class TypedValue:
+    """A value as it was typed, and what it means.
+
+    Attributes:
+        text: what was typed, untouched.
+        value: the number in the typed unit.
+        unit: the unit's symbol, such as ``"cm"``.
+        si: the same in the SI base unit of its kind [m, kg or s].
+    """
+
+    text: str
+    value: float
+    unit: str
+    si: float
+
+
+def factor(unit: str, kind: Kind) -> float:
+    """SI base units in one of the named unit.
+
+    Args:
+        unit: any accepted spelling, such as ``"in"``.
+        kind: what the unit measures.
+    Returns:
+        The factor [m, kg or s per unit]; exact up to the rounding of a float.
+    Errors:
+        ``unknown_unit`` when the spelling is not one of this kind.
+    Source:
+        International yard and pound agreement of 1959, through pint: 1 in = 0.0254 m, 1 lb = 0.45359237 kg.
+    """
+    name = _unit_name(unit, kind)
+    return float(_PINT.Quantity(Decimal(1), name).to(_SI_NAME[kind]).magnitude)
+
+
+def _unit_name(unit: str, kind: Kind) -> str:
+    name = _SPELLINGS[kind].get(unit.strip().rstrip(".").lower())
+    if name is None:
+        symbols = sorted({_SYMBOL[n] for n in _SPELLINGS[kind].values()})
+        raise GirderError(
+            "unknown_unit",
+            f"“{unit}” is not a unit of {kind} used here. Use one of {', '.join(symbols)}.",
+            unit=unit,
+            accepted=symbols,
+        )
+    return name
+
+
+def parse(text: str, kind: Kind, default_unit: str | None = None) -> TypedValue:
+    """Read a typed value with its unit.
+
+    Accepts decimals with point or comma, thousands set apart by spaces, and fractions ("14 1/4 in").
+
+    Args:
+        text: what was typed.
+        kind: what it should measure.
+        default_unit: unit taken when none is typed; with none, a bare number is refused.
+    Returns:
+        The typed value with its SI value; negative numbers are read, not judged.
+    Errors:
+        ``not_a_number``, ``unit_missing``, ``unknown_unit``, ``ambiguous_comma`` (is 1,250 a thousand or one and
+        a quarter?).
+    """
+    match = _NUMBER.match(text or "")
+    if match is None:
+        raise GirderError("not_a_number", f"“{text}” is not a number with a unit. Type it like 36 cm.", text=text)
+    unit = match["unit"] or default_unit
+    if unit is None:
+        raise GirderError("unit_missing", f"“{text}” has no unit. Type it like 36 cm.", text=text)
+    if _AMBIGUOUS_COMMA.match(match["decimal"] or ""):
+        raise GirderError(
+            "ambiguous_comma",
+            f"“{text}” could be a thousand or a decimal. Leave the comma out, or use a point for decimals.",
+            text=text,
+        )
+    name = _unit_name(unit, kind)
+    value = _number(match)
+    quantity = _PINT.Quantity(Decimal(value.numerator) / Decimal(value.denominator), name)
+    return TypedValue(text, float(value), _SYMBOL[name], float(quantity.to(_SI_NAME[kind]).magnitude))
+
+
+def _number(match: re.Match[str]) -> Fraction:
+    denominator = match["den"] or match["only_den"]
+    if denominator is not None:
+        if int(denominator) == 0:
+            raise GirderError("not_a_number", "A fraction cannot have zero below the line.")
+        value = Fraction(int(match["num"] or match["only_num"]), int(denominator)) + int(match["whole"] or 0)
+    else:
+        value = Fraction(re.sub(r"[\s\u00a0\u202f]", "", match["decimal"]).replace(",", "."))
+    return -value if match["sign"] in ("-", "−") else value
+
+
+def format_mass(mass_kg: float, system: System = System.METRIC) -> str:
+    """A mass in words for a sentence.
+
+    Args:
+        mass_kg: the mass [kg].
+        system: which units the reader wants.
+    Returns:
+        Grams below one kilogram and kilograms above; ounces below one pound and pounds above.
+    """
+    if system is System.US:
+        pounds = mass_kg / factor("lb", Kind.MASS)
+        return f"{pounds:.2f} lb" if abs(pounds) >= 1 else f"{mass_kg / factor('oz', Kind.MASS):.2f} oz"
+    return f"{mass_kg:.3f} kg" if abs(mass_kg) >= 1 else f"{_trim(mass_kg * 1000)} g"
+
+
+def format_length(length_m: float, system: System = System.METRIC) -> str:
+    """A length in words for a sentence.
+
+    Args:
+        length_m: the length [m].
+        system: which units the reader wants.
+    Returns:
+        Millimetres, or inches to two decimals.
+    """
+    if system is System.US:
+        return f"{length_m / factor('in', Kind.LENGTH):.2f} in"
+    return f"{_trim(length_m * 1000)} mm"
+
+
+def _trim(value: float) -> str:
+    return f"{value:,.1f}".replace(",", " ").removesuffix(".0")

@@ -1,0 +1,85 @@
+"""Teachers, classes, teams."""
+
+from __future__ import annotations
+
+from typing import Any, ClassVar
+
+from django.contrib.auth.models import AbstractBaseUser, BaseUserManager
+from django.db import models
+from django.db.models.functions import Lower
+
+UNIT_SYSTEMS = [("metric", "g, kg, mm"), ("us", "oz, lb, in")]
+
+
+class TeacherManager(BaseUserManager["Teacher"]):
+    """Makes teachers; e-mail addresses differ by more than upper and lower case."""
+
+    def create_user(self, email: str, password: str, **fields: Any) -> Teacher:
+        """A teacher with a hashed password."""
+        teacher = self.model(email=email.strip().lower(), **fields)
+        teacher.set_password(password)
+        teacher.save(using=self._db)
+        return teacher
+
+    def get_by_natural_key(self, username: str | None) -> Teacher:
+        """Find by e-mail address, whatever its case."""
+        return self.get(email=(username or "").strip().lower())
+
+
+class Teacher(AbstractBaseUser):
+    """Someone who signs in and to whom everything belongs."""
+
+    email = models.EmailField(unique=True)
+    name = models.CharField(max_length=80)
+    units = models.CharField(max_length=8, choices=UNIT_SYSTEMS, default="metric")
+    is_active = models.BooleanField(default=True)
+    joined_at = models.DateTimeField(auto_now_add=True)
+
+    objects: ClassVar[TeacherManager] = TeacherManager()
+
+    USERNAME_FIELD = "email"
+    REQUIRED_FIELDS = ["name"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class SchoolClass(models.Model):
+    """A class of one teacher."""
+
+    owner = models.ForeignKey(Teacher, on_delete=models.CASCADE, related_name="classes")
+    name = models.CharField(max_length=80)
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["name", "id"]
+        constraints = [
+            models.UniqueConstraint(
+                "owner", Lower("name"), name="class_name_once", violation_error_message="You have a class of that name."
+            )
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Team(models.Model):
+    """A team of a class, with a colour and a mark."""
+
+    school_class = models.ForeignKey(SchoolClass, on_delete=models.CASCADE, related_name="teams")
+    name = models.CharField(max_length=40)
+    mark = models.CharField(max_length=16)
+    colour = models.CharField(max_length=7)
+    position = models.PositiveSmallIntegerField(default=0)
+
+    class Meta:
+        ordering = ["position", "id"]
+        constraints = [
+            models.UniqueConstraint(
+                "school_class", Lower("name"), name="team_name_once",
+                violation_error_message="This class has a team of that name.",
+            )
+        ]  # fmt: skip
+
+    def __str__(self) -> str:
+        return self.name

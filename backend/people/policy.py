@@ -1,0 +1,50 @@
+"""Who may see and change what: the one place that says it.
+
+Every object belongs to one teacher. A view gets objects through ``owned`` or ``owned_or_404`` and never otherwise; what
+belongs to somebody else does not exist for the asker (404), so that numbers in addresses tell nothing.
+"""
+
+from __future__ import annotations
+
+from typing import Any, TypeVar
+
+from django.apps import apps
+from django.db.models import Model, QuerySet
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+
+from people.models import Teacher
+
+M = TypeVar("M", bound=Model)
+
+# How each model reaches its owner. Names, not classes, because apps above this one are not imported here.
+OWNER_PATHS: dict[str, str] = {
+    "people.SchoolClass": "owner",
+    "people.Team": "school_class__owner",
+    "challenges.Recipe": "owner",
+    "challenges.Run": "school_class__owner",
+    "bench.Design": "run__school_class__owner",
+    "bench.Trial": "design__run__school_class__owner",
+}
+
+
+def teacher_of(request: HttpRequest) -> Teacher:
+    """The signed-in teacher; views that call it require a sign-in."""
+    assert isinstance(request.user, Teacher)
+    return request.user
+
+
+def owned(queryset: QuerySet[M], teacher: Teacher) -> QuerySet[M]:
+    """The objects of the queryset that belong to this teacher."""
+    path = OWNER_PATHS[queryset.model._meta.label]
+    return queryset.filter(**{path: teacher})
+
+
+def owned_or_404(queryset: QuerySet[M], request: HttpRequest, pk: Any) -> M:
+    """One object of the signed-in teacher, or "not found"."""
+    return get_object_or_404(owned(queryset, teacher_of(request)), pk=pk)
+
+
+def models_with_owner() -> list[type[Model]]:
+    """Every model that the policy covers."""
+    return [apps.get_model(label) for label in OWNER_PATHS]

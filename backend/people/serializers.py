@@ -1,0 +1,56 @@
+"""Shapes of the people API."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rest_framework import serializers
+
+from people.models import UNIT_SYSTEMS, SchoolClass, Teacher, Team
+
+
+class TeacherSerializer(serializers.ModelSerializer[Teacher]):
+    class Meta:
+        model = Teacher
+        fields = ["id", "email", "name", "units"]
+
+
+class SessionSerializer(serializers.Serializer[Any]):
+    """Who is signed in, if anybody."""
+
+    teacher = TeacherSerializer(allow_null=True)
+
+
+class SignInSerializer(serializers.Serializer[Any]):
+    email = serializers.EmailField()
+    password = serializers.CharField(trim_whitespace=False, max_length=200)
+
+
+class SignUpSerializer(SignInSerializer):
+    name = serializers.CharField(max_length=80)
+
+
+class PreferenceSerializer(serializers.Serializer[Any]):
+    units = serializers.ChoiceField(choices=UNIT_SYSTEMS)
+
+
+class TeamSerializer(serializers.ModelSerializer[Team]):
+    class Meta:
+        model = Team
+        fields = ["id", "name", "mark", "colour", "position"]
+
+
+class NewTeamSerializer(serializers.Serializer[Any]):
+    name = serializers.CharField(max_length=40, allow_blank=True, default="")
+
+
+class SchoolClassSerializer(serializers.ModelSerializer[SchoolClass]):
+    teams = TeamSerializer(many=True, read_only=True)
+
+    class Meta:
+        model = SchoolClass
+        fields = ["id", "name", "teams"]
+
+
+class NewClassSerializer(serializers.Serializer[Any]):
+    name = serializers.CharField(max_length=80)

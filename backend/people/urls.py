@@ -1,0 +1,11 @@
+from django.urls import path
+
+from people import views
+
+urlpatterns = [
+    path("session", views.SessionView.as_view()),
+    path("teachers", views.SignUpView.as_view()),
+    path("classes", views.ClassListView.as_view()),
+    path("classes/<int:pk>/teams", views.ClassTeamsView.as_view()),
+    path("teams/<int:pk>", views.TeamView.as_view()),
+]

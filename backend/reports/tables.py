@@ -1,0 +1,89 @@
+"""The tables of a run: results, one row per trial, and the ledger, one row per event. SI units in the headers."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from bench.selectors import design_card, designs_of
+from challenges.models import Run
+from girder_core import ledger, scoring
+from girder_core.scoring import Score, score
+from girder_core.uncertainty import strength_to_weight
+
+RESULTS_HEADER = [
+    "run", "class", "date", "team", "version", "trial", "outcome", "held_kg", "held_standard_uncertainty_kg",
+    "broke_at_kg", "strength_low_kg", "strength_high_kg", "last_step_kg", "failure_or_reason", "signs",
+    "gap_m", "overlap_left_m", "overlap_right_m", "tape_m", "self_mass_kg", "self_mass_standard_uncertainty_kg",
+    "self_mass_after_test", "times_own_weight", "team_prediction_kg", "breaches", "design_score",
+    "design_score_school", "what_changed", "note", "rule_version",
+]  # fmt: skip
+LEDGER_HEADER = ["run", "class", "team", "version", "trial", "sequence", "event", "kind", "item", "count", "step_kg",
+                 "detail", "note", "happened_at", "received_at"]  # fmt: skip
+
+
+def result_rows(run: Run) -> Iterator[list[object]]:
+    """One row per trial; a design without a trial has one row with its readings."""
+    setup, rules, words = run.trial_setup(), run.rules(), run.core_family().words()
+    for design in designs_of(run):
+        card = design_card(design, setup)
+        breaches = [result.sentence for result in card.constraints if result.status == "breached"]
+        scored = score(card.results(), card.self_mass, rules, bool(breaches))
+        readings = {key: reading.value_si for key, reading in card.readings.items()}
+        mass = card.readings.get("self_mass")
+        before = [run.name, run.school_class.name, run.date.isoformat(), design.team.name, design.version]
+        after = [
+            *(readings.get(key) for key in ("gap", "overlap_left", "overlap_right", "tape", "self_mass")),
+            mass.standard_uncertainty_si if mass else None,
+            "yes" if mass and mass.after_test else "no" if mass else None,
+        ]
+        end = [
+            card.prediction.load_kg if card.prediction else None,
+            "; ".join(breaches),
+            scored.value if isinstance(scored, Score) else None,
+            rules.school.value,
+            design.changed,
+            design.note,
+            f"{ledger.RULE_VERSION} {scoring.RULE_VERSION}",
+        ]
+        if not card.trials:
+            yield [*before, None, card.state, *[None] * 8, *after, None, *end]
+        for trial in card.trials:
+            result = trial.result
+            bounds = result.interval
+            ratio = strength_to_weight(result.held, card.self_mass).value if card.self_mass and result.scored else None
+            yield [
+                *before,
+                trial.trial.number,
+                result.outcome.value,
+                result.held.value if result.scored else None,
+                result.held.standard_uncertainty if result.scored else None,
+                result.broke_at.value if result.broke_at else None,
+                bounds.low if bounds and result.scored else None,
+                bounds.high if bounds and result.scored and math.isfinite(bounds.high) else None,
+                result.last_step_kg,
+                words.get(result.mode or result.reason or ""),
+                "; ".join(f"{words.get(sign, sign)} at {load:.4f} kg" for sign, load in result.signs),
+                *after,
+                ratio,
+                *end,
+            ]
+
+
+def ledger_rows(run: Run) -> Iterator[list[object]]:
+    """One row per event, in order, those taken back included: the record shows all that was written."""
+    kit, words = run.core_kit(), run.core_family().words()
+    masses = {item.key: item.mass.value for item in kit.items}
+    for design in designs_of(run):
+        for trial in design.trials.all():
+            for event in trial.events.all():
+                data = event.data
+                item, count = data.get("item"), data.get("count")
+                key = data.get("mode") or data.get("reason") or data.get("sign")
+                detail = words.get(key, key) if key else data.get("event") or data.get("sag") or data.get("mass")
+                yield [
+                    run.name, run.school_class.name, design.team.name, design.version, trial.number, event.sequence,
+                    str(event.id), event.kind, item, count,
+                    masses[item] * count if item in masses and count else None,
+                    detail, data.get("note"), event.happened_at.isoformat(), event.received_at.isoformat(),
+                ]  # fmt: skip

@@ -1,0 +1,55 @@
+/** The typed client: one error class, and the token that Django asks of every write. */
+import createClient, { type Middleware } from "openapi-fetch";
+import type { ErrorBody } from "./types";
+import type { paths } from "./schema";
+
+/** A refusal by the server: what is wrong in a sentence, per field where it belongs to one. */
+export class ApiError extends Error {
+  readonly status: number;
+  readonly code: string;
+  readonly fields: Readonly<Record<string, string>>;
+  readonly confirm: boolean;
+
+  constructor(status: number, body: Partial<ErrorBody>) {
+    super(body.sentence ?? "The server gave no answer that makes sense. Try again.");
+    this.status = status;
+    this.code = body.code ?? "unknown";
+    this.fields = body.fields ?? {};
+    this.confirm = body.confirm ?? false;
+  }
+}
+
+/** Whether an error means that no answer came at all: the network is away, or the server is. */
+export function isUnreachable(error: unknown): boolean {
+  return !(error instanceof ApiError) || error.status >= 502;
+}
+
+function cookie(name: string): string {
+  const found = document.cookie.split("; ").find((part) => part.startsWith(`${name}=`));
+  return found ? decodeURIComponent(found.slice(name.length + 1)) : "";
+}
+
+const token: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", cookie("csrftoken"));
+    return request;
+  },
+};
+
+export const api = createClient<paths>({ baseUrl: "" });
+api.use(token);
+
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+/** The data of an answer, or an `ApiError`. */
+export async function answered<T>(call: Promise<Answer<T>>): Promise<T> {
+  const { data, error, response } = await call;
+  if (data === undefined || !response.ok) {
+    throw new ApiError(response.status, typeof error === "object" && error !== null ? error : {});
+  }
+  return data;
+}

@@ -1,0 +1,104 @@
+/** The frame of every page: the mark, where one is, the units, who is signed in. */
+import { Box, Button, Link, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Link as RouterLink, Outlet } from "react-router";
+import { answered, api } from "../api/client";
+import { keys } from "../api/queries";
+import type { Teacher, UnitSystem } from "../api/types";
+import { ink } from "./theme";
+import { UnitsContext } from "./units";
+
+export function GirderMark({ size = 24 }: { size?: number }) {
+  return (
+    <svg width={size * 1.1} height={size} viewBox="0 0 26 22" aria-hidden="true">
+      <path fill={ink.oxide} d="M0 0h26v6H16v10h10v6H0v-6h10V6H0z" />
+    </svg>
+  );
+}
+
+export function Shell({ teacher }: { teacher: Teacher }) {
+  const client = useQueryClient();
+  const prefer = useMutation({
+    mutationFn: (units: UnitSystem) => answered(api.PATCH("/api/session", { body: { units } })),
+    onSuccess: async (session) => {
+      client.setQueryData(keys.session, session);
+      // Sentences about results name masses, so they are told anew in the other units.
+      await client.invalidateQueries({ queryKey: ["comparison"] });
+    },
+  });
+  const leave = useMutation({
+    mutationFn: () => answered(api.DELETE("/api/session")),
+    onSuccess: (session) => {
+      client.clear();
+      client.setQueryData(keys.session, session);
+    },
+  });
+  return (
+    <UnitsContext value={teacher.units ?? "metric"}>
+      <Link
+        href="#main"
+        sx={{
+          position: "absolute",
+          left: -9999,
+          "&:focus": { left: 8, top: 8, bgcolor: ink.sheet, p: 1, zIndex: 9 },
+        }}
+      >
+        To the content
+      </Link>
+      <Box
+        component="header"
+        sx={{
+          display: "flex",
+          alignItems: "center",
+          gap: 1.5,
+          px: 3,
+          pt: 1.25,
+          pb: 0.75,
+          "@media print": { display: "none" },
+        }}
+      >
+        <Link
+          component={RouterLink}
+          to="/"
+          underline="none"
+          color="inherit"
+          sx={{ display: "flex", gap: 1, alignItems: "center" }}
+        >
+          <GirderMark size={22} />
+          <Typography component="span" sx={{ fontWeight: 700, fontSize: "1.2rem" }}>
+            Even Girder
+          </Typography>
+        </Link>
+        <Box id="where" sx={{ flex: 1, color: ink.soft, fontSize: "1.1rem", pl: 1 }} />
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={teacher.units}
+          aria-label="Units"
+          onChange={(_, units: UnitSystem | null) => {
+            if (units) prefer.mutate(units);
+          }}
+          sx={{
+            "& .MuiToggleButton-root": {
+              py: 0.25,
+              px: 1.25,
+              textTransform: "none",
+              color: ink.soft,
+              fontSize: "0.9rem",
+            },
+          }}
+        >
+          <ToggleButton value="metric">g mm</ToggleButton>
+          <ToggleButton value="us">oz in</ToggleButton>
+        </ToggleButtonGroup>
+        <Typography sx={{ color: ink.soft }}>{teacher.name}</Typography>
+        <Button size="small" variant="text" onClick={() => leave.mutate()} sx={{ color: ink.ink }}>
+          Sign out
+        </Button>
+      </Box>
+      <Box component="main" id="main" sx={{ px: 3, pb: 3 }}>
+        <Outlet />
+      </Box>
+    </UnitsContext>
+  );
+}

@@ -1,0 +1,93 @@
+/** The deck: the stages of a run as bays of a riveted plate girder. The lower flange fills as a stage gets done. */
+import { Box, Typography } from "@mui/material";
+import { NavLink } from "react-router";
+import type { Bay } from "../api/types";
+import { ink } from "../app/theme";
+
+function Rivets() {
+  return (
+    <svg
+      width="8"
+      height="44"
+      viewBox="0 0 8 44"
+      aria-hidden="true"
+      style={{ position: "absolute", right: -4, top: 0, zIndex: 1 }}
+    >
+      <path d="M4 0v44" stroke={ink.ink} strokeWidth="2.5" />
+      {[9, 18, 27, 36].map((y) => (
+        <circle key={y} cx="4" cy={y} r="2.6" fill={ink.paper} stroke={ink.ink} strokeWidth="1.6" />
+      ))}
+    </svg>
+  );
+}
+
+export function GirderDeck({ bays, base }: { bays: readonly Bay[]; base: string }) {
+  return (
+    <Box
+      component="nav"
+      aria-label="Stages of the run"
+      sx={{
+        display: "flex",
+        borderTop: `5px solid ${ink.ink}`,
+        mx: 3,
+        overflowX: "auto",
+        "@media print": { display: "none" },
+      }}
+    >
+      {bays.map((bay, i) => (
+        <NavLink
+          key={bay.key}
+          to={`${base}/${bay.key}`}
+          style={({ isActive }) => ({
+            flex: "1 0 auto",
+            minWidth: 118,
+            position: "relative",
+            display: "block",
+            textDecoration: "none",
+            color: isActive ? "#ffffff" : ink.ink,
+            background: isActive ? ink.oxide : "transparent",
+          })}
+        >
+          {({ isActive }) => (
+            <>
+              <Box
+                sx={{
+                  display: "flex",
+                  alignItems: "center",
+                  justifyContent: "space-between",
+                  height: 44,
+                  px: 1.75,
+                  gap: 1,
+                }}
+              >
+                <Typography
+                  component="span"
+                  sx={{ fontWeight: 700, fontSize: "1.05rem", whiteSpace: "nowrap" }}
+                >
+                  {bay.label}
+                </Typography>
+                <Typography
+                  component="span"
+                  sx={{ fontSize: "0.92rem", whiteSpace: "nowrap", color: isActive ? "#ffffff" : ink.soft }}
+                >
+                  {bay.note}
+                </Typography>
+              </Box>
+              {i < bays.length - 1 && <Rivets />}
+              <Box sx={{ height: 7, bgcolor: ink.ink, pt: "2px" }}>
+                <Box
+                  sx={{
+                    height: 3,
+                    ml: "2px",
+                    width: `calc(${Math.round(bay.share * 100)}% - 4px)`,
+                    bgcolor: "#7fc9b4",
+                  }}
+                />
+              </Box>
+            </>
+          )}
+        </NavLink>
+      ))}
+    </Box>
+  );
+}

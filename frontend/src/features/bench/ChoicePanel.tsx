@@ -1,0 +1,75 @@
+/** A list of named choices over the bench, each with its letter; Escape leaves it. */
+import { Box, Dialog, Typography } from "@mui/material";
+import type { Mode } from "../../api/types";
+import { ink } from "../../app/theme";
+import { useKeys } from "./keyboard";
+
+interface Props {
+  title: string;
+  note?: string;
+  choices: readonly Mode[];
+  onChoose: (key: string) => void;
+  onClose: () => void;
+}
+
+export function ChoicePanel({ title, note, choices, onChoose, onClose }: Props) {
+  useKeys({
+    ...Object.fromEntries(choices.map((choice) => [choice.letter, () => onChoose(choice.key)])),
+    escape: onClose,
+  });
+  return (
+    <Dialog open onClose={onClose} aria-label={title} maxWidth="md" fullWidth>
+      <Box sx={{ p: 3 }}>
+        <Typography variant="h1">{title}</Typography>
+        {note && <Typography sx={{ color: ink.soft, mb: 1 }}>{note}</Typography>}
+        <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 1fr" }, gap: 1.25, mt: 2 }}>
+          {choices.map((choice) => (
+            <Box
+              key={choice.key}
+              component="button"
+              type="button"
+              onClick={() => onChoose(choice.key)}
+              sx={{
+                display: "grid",
+                gridTemplateColumns: "48px 1fr",
+                alignItems: "center",
+                textAlign: "left",
+                font: "inherit",
+                color: "inherit",
+                bgcolor: "transparent",
+                border: `2px solid ${ink.ink}`,
+                p: 1.25,
+                cursor: "pointer",
+                "&:hover": { bgcolor: ink.paper },
+              }}
+            >
+              <Box
+                component="span"
+                sx={{
+                  fontWeight: 700,
+                  fontSize: "1.3rem",
+                  border: `2px solid ${ink.ink}`,
+                  width: 34,
+                  textAlign: "center",
+                }}
+              >
+                {choice.letter.toUpperCase()}
+              </Box>
+              <span>
+                <Typography component="span" sx={{ display: "block", fontWeight: 700, fontSize: "1.2rem" }}>
+                  {choice.label}
+                </Typography>
+                <Typography component="span" variant="body2" sx={{ color: ink.soft }}>
+                  {choice.explanation}
+                </Typography>
+              </span>
+            </Box>
+          ))}
+        </Box>
+        <Typography variant="body2" sx={{ mt: 2, color: ink.soft }}>
+          Esc goes back without noting anything.
+        </Typography>
+      </Box>
+    </Dialog>
+  );
+}

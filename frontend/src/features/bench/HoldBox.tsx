@@ -1,0 +1,75 @@
+/** The wait after a step, counted down for the whole room. Mounted anew for each step. */
+import { Box } from "@mui/material";
+import { useEffect, useRef, useState } from "react";
+import { condensed, ink } from "../../app/theme";
+
+interface Props {
+  holdS: number;
+  /** Called once the wait is over. */
+  onOver: () => void;
+}
+
+export function HoldBox({ holdS, onOver }: Props) {
+  const [since] = useState(() => performance.now());
+  const [elapsed, setElapsed] = useState(0);
+  const told = useRef(false);
+  useEffect(() => {
+    const timer = window.setInterval(() => {
+      const seconds = (performance.now() - since) / 1000;
+      setElapsed(seconds);
+      if (seconds >= holdS && !told.current) {
+        told.current = true;
+        onOver();
+      }
+    }, 100);
+    return () => window.clearInterval(timer);
+  }, [holdS, onOver, since]);
+  const left = Math.max(0, Math.ceil(holdS - elapsed));
+  const over = elapsed >= holdS;
+  return (
+    <Box
+      role="timer"
+      sx={{
+        bgcolor: ink.ink,
+        color: "#ffffff",
+        width: 270,
+        position: "relative",
+        px: 2.25,
+        py: 0.75,
+        overflow: "hidden",
+      }}
+    >
+      <Box
+        sx={{
+          position: "absolute",
+          left: 0,
+          bottom: 0,
+          height: 7,
+          bgcolor: ink.watchFill,
+          width: `${Math.min(1, elapsed / holdS) * 100}%`,
+        }}
+      />
+      {over ? (
+        <Box sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "2.1rem", lineHeight: 1.75 }}>
+          Did it hold?
+        </Box>
+      ) : (
+        <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.25 }}>
+          <Box
+            component="span"
+            sx={{
+              fontFamily: condensed,
+              fontWeight: 700,
+              fontSize: "3.6rem",
+              lineHeight: 1.02,
+              color: ink.watchFill,
+            }}
+          >
+            {left}
+          </Box>
+          <span style={{ fontSize: "1.25rem", fontWeight: 600 }}>s, wait and watch</span>
+        </Box>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,108 @@
+/** A large key at the foot of the bench: what it does, what follows, and its letter. */
+import { Box } from "@mui/material";
+import type { ReactNode } from "react";
+import { condensed, ink } from "../../app/theme";
+
+const LOOK = {
+  place: { bg: ink.oxide, fg: "#ffffff" },
+  held: { bg: ink.held, fg: "#ffffff" },
+  watch: { bg: ink.sheet, fg: ink.ink },
+  went: { bg: ink.ink, fg: "#ffffff" },
+  plain: { bg: "transparent", fg: ink.ink },
+} as const;
+
+interface Props {
+  look: keyof typeof LOOK;
+  letter: string;
+  title: string;
+  note?: ReactNode;
+  onPress: () => void;
+  disabled?: boolean;
+  grow?: number;
+  small?: boolean;
+}
+
+export function KeyButton({
+  look,
+  letter,
+  title,
+  note,
+  onPress,
+  disabled = false,
+  grow = 1,
+  small = false,
+}: Props) {
+  const { bg, fg } = LOOK[look];
+  return (
+    <Box
+      component="button"
+      type="button"
+      aria-keyshortcuts={letter === "↵" ? "Enter" : letter}
+      disabled={disabled}
+      onClick={onPress}
+      sx={{
+        flex: `${grow} 1 0`,
+        minWidth: 0,
+        minHeight: small ? 40 : 84,
+        display: "flex",
+        justifyContent: "space-between",
+        alignItems: small ? "center" : "flex-start",
+        gap: 1,
+        textAlign: "left",
+        font: "inherit",
+        cursor: disabled ? "default" : "pointer",
+        color: disabled ? ink.soft : fg,
+        bgcolor: disabled ? "transparent" : bg,
+        border: `${small ? 2 : 3}px ${disabled ? "dashed" : "solid"} ${disabled ? ink.line : ink.ink}`,
+        px: small ? 1.25 : 2,
+        py: small ? 0.25 : 1,
+      }}
+    >
+      <Box component="span" sx={{ minWidth: 0 }}>
+        <Box
+          component="span"
+          sx={{
+            display: "block",
+            fontFamily: condensed,
+            fontWeight: 700,
+            fontSize: small ? "1.2rem" : "2rem",
+            lineHeight: 1.15,
+            whiteSpace: "nowrap",
+            overflow: "hidden",
+            textOverflow: "ellipsis",
+          }}
+        >
+          {title}
+        </Box>
+        {note && (
+          <Box
+            component="span"
+            sx={{
+              display: "block",
+              fontSize: small ? "0.9rem" : "1.05rem",
+              lineHeight: 1.2,
+              whiteSpace: "nowrap",
+              overflow: "hidden",
+              textOverflow: "ellipsis",
+            }}
+          >
+            {note}
+          </Box>
+        )}
+      </Box>
+      <Box
+        component="span"
+        aria-hidden
+        sx={{
+          border: "2px solid currentColor",
+          px: 0.9,
+          fontWeight: 700,
+          fontSize: small ? "0.9rem" : "1.05rem",
+          lineHeight: 1.5,
+        }}
+      >
+        {letter}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,54 @@
+/** A panel that asks for one or two typed values with their units. */
+import { Box, Button, Dialog, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+
+export interface ValueField {
+  key: string;
+  label: string;
+  initial: string;
+}
+
+interface Props {
+  title: string;
+  note: string;
+  fields: readonly ValueField[];
+  /** Takes the texts as typed; the server reads them and says what is wrong with them. */
+  onSave: (texts: Record<string, string>) => void;
+  onClose: () => void;
+}
+
+export function ValuePanel({ title, note, fields, onSave, onClose }: Props) {
+  const [texts, setTexts] = useState<Record<string, string>>(() =>
+    Object.fromEntries(fields.map((f) => [f.key, f.initial])),
+  );
+  return (
+    <Dialog open onClose={onClose} aria-label={title}>
+      <Box
+        component="form"
+        sx={{ p: 3, maxWidth: 460 }}
+        onSubmit={(event) => {
+          event.preventDefault();
+          onSave(texts);
+        }}
+      >
+        <Typography variant="h2">{title}</Typography>
+        <Typography sx={{ mb: 2 }}>{note}</Typography>
+        {fields.map((field, i) => (
+          <TextField
+            key={field.key}
+            label={field.label}
+            value={texts[field.key]}
+            autoFocus={i === 0}
+            fullWidth
+            sx={{ mb: 2 }}
+            onChange={(e) => setTexts({ ...texts, [field.key]: e.target.value })}
+          />
+        ))}
+        <Button type="submit" variant="contained">
+          Write it down
+        </Button>
+        <Button onClick={onClose}>Leave it</Button>
+      </Box>
+    </Dialog>
+  );
+}

@@ -1,0 +1,286 @@
+/** Check-in: readings, rules, and whether the bridge may go to the bench. */
+import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { answered, api } from "../../api/client";
+import { keys } from "../../api/queries";
+import type { Design } from "../../api/types";
+import { formatLength, formatPercent } from "../../app/format";
+import { Empty, Notice, sentenceOf } from "../../app/states";
+import { ink } from "../../app/theme";
+import { useUnits } from "../../app/units";
+import { BridgeElevation } from "../../drawing/BridgeElevation";
+import { TeamMark } from "../../drawing/TeamMark";
+import { useDesignWrite, useRunState } from "../run/useRunState";
+import { MaterialsForm } from "./MaterialsForm";
+import { ReadingRow } from "./ReadingRow";
+
+function statusWord(design: Design): string {
+  if (design.constraints.some((one) => one.status === "breached"))
+    return design.checked_in ? "in, breach" : "breach";
+  return design.checked_in ? "in" : design.readings.length > 0 ? "begun" : "to do";
+}
+
+function TeamList({
+  designs,
+  current,
+  onPick,
+}: {
+  designs: readonly Design[];
+  current: number;
+  onPick: (id: number) => void;
+}) {
+  return (
+    <Box component="nav" aria-label="Teams">
+      {designs.map((design) => {
+        const chosen = design.id === current;
+        return (
+          <Box
+            key={design.id}
+            component="button"
+            type="button"
+            aria-current={chosen}
+            onClick={() => onPick(design.id)}
+            sx={{
+              display: "grid",
+              gridTemplateColumns: "34px 1fr auto",
+              gap: 1,
+              alignItems: "center",
+              width: "100%",
+              textAlign: "left",
+              font: "inherit",
+              color: "inherit",
+              border: 0,
+              borderLeft: `6px solid ${chosen ? ink.oxide : "transparent"}`,
+              bgcolor: chosen ? ink.sheet : "transparent",
+              px: 1,
+              py: 0.9,
+              cursor: "pointer",
+            }}
+          >
+            <TeamMark team={design.team} size={26} />
+            <Typography
+              component="span"
+              sx={{ fontWeight: 600, fontSize: "1.1rem", overflow: "hidden", textOverflow: "ellipsis" }}
+            >
+              {design.team.name}
+              {design.version > 1 && ` v${design.version}`}
+            </Typography>
+            <Typography
+              component="span"
+              sx={{
+                color: statusWord(design).includes("breach")
+                  ? ink.watch
+                  : design.checked_in
+                    ? ink.held
+                    : ink.soft,
+              }}
+            >
+              {statusWord(design)}
+            </Typography>
+          </Box>
+        );
+      })}
+    </Box>
+  );
+}
+
+const STATUS = {
+  kept: { word: "kept", colour: ink.held, sign: "✓" },
+  doubtful: { word: "too close", colour: ink.watch, sign: "≈" },
+  breached: { word: "broken", colour: ink.oxide, sign: "✕" },
+  missing: { word: "to do", colour: ink.soft, sign: "·" },
+} as const;
+
+function Constraints({ design }: { design: Design }) {
+  const { state, family } = useRunState();
+  const asked = new Set(family.questions.map((question) => question.key));
+  const measured = design.constraints.filter((one) => !asked.has(one.key));
+  const breached = design.constraints.some((one) => one.status === "breached");
+  const { breach_policy, penalty } = state.run;
+  const consequence = {
+    refuse: "This recipe does not test a bridge that breaks a rule. Mend it and measure again.",
+    penalty: `This recipe takes ${formatPercent(penalty)} off the score for a broken rule.`,
+    note: "This recipe ranks it all the same, with a note.",
+  }[breach_policy];
+  return (
+    <Box>
+      {measured.map((one) => {
+        const { word, colour, sign } = STATUS[one.status];
+        return (
+          <Box key={one.key} sx={{ display: "grid", gridTemplateColumns: "92px 1fr", py: 0.4 }}>
+            <Typography sx={{ fontWeight: 700, color: colour }}>
+              <span aria-hidden="true">{sign}</span> {word}
+            </Typography>
+            <Typography>
+              <b>{one.label}.</b> {one.sentence}
+            </Typography>
+          </Box>
+        );
+      })}
+      {breached && <Notice kind="caution">{consequence}</Notice>}
+    </Box>
+  );
+}
+
+function Questions({ design }: { design: Design }) {
+  const { family } = useRunState();
+  const write = useDesignWrite((answers: Record<string, boolean>) =>
+    answered(
+      api.PUT("/api/designs/{id}/answers", { params: { path: { id: design.id } }, body: { answers } }),
+    ),
+  );
+  return (
+    <Box sx={{ mt: 1 }}>
+      {family.questions.map((question) => {
+        const answer = design.answers[question.key];
+        const bad = answer !== undefined && answer !== question.good;
+        return (
+          <Box key={question.key} sx={{ display: "flex", alignItems: "center", gap: 2, py: 0.5 }}>
+            <ToggleButtonGroup
+              exclusive
+              size="small"
+              aria-label={question.text}
+              value={answer === undefined ? null : answer ? "yes" : "no"}
+              onChange={(_, value: "yes" | "no" | null) => {
+                if (value) write.mutate({ [question.key]: value === "yes" });
+              }}
+              sx={{ "& .MuiToggleButton-root": { px: 2, py: 0.3, textTransform: "none", fontSize: "1rem" } }}
+            >
+              <ToggleButton value="yes">Yes</ToggleButton>
+              <ToggleButton value="no">No</ToggleButton>
+            </ToggleButtonGroup>
+            <Typography sx={{ fontSize: "1.1rem" }}>
+              {question.text} {bad && <b style={{ color: ink.oxide }}>{question.breach}</b>}
+            </Typography>
+          </Box>
+        );
+      })}
+      {write.isError && <Notice kind="problem">{sentenceOf(write.error)}</Notice>}
+    </Box>
+  );
+}
+
+function DesignCheckIn({ design, next }: { design: Design; next: Design | undefined }) {
+  const { state, family } = useRunState();
+  const units = useUnits();
+  const go = useNavigate();
+  const [steps, setSteps] = useState({ length: "1 mm", mass: "0.1 g", time: "1 s" });
+  const [adding, setAdding] = useState(false);
+  const value = (key: string) => design.readings.find((one) => one.key === key)?.value_si;
+  const gap = value("gap") ?? state.run.setup["gap_m"] ?? 0.3;
+  const enter = useDesignWrite(
+    () => answered(api.POST("/api/designs/{id}/check-in", { params: { path: { id: design.id } } })),
+    () => {
+      if (next) void go(`/runs/${state.run.id}/check-in/${next.id}`);
+    },
+  );
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: { lg: "minmax(600px, 1fr) 340px" }, gap: 4 }}>
+      <Box>
+        <Typography variant="h1" sx={{ mb: 1, overflowWrap: "anywhere" }}>
+          {design.team.name}
+          {design.version > 1 && `, version ${design.version}`}
+        </Typography>
+        {family.readings.map((spec) => (
+          <ReadingRow
+            key={spec.key}
+            design={design}
+            spec={spec}
+            step={steps[spec.kind]}
+            onStep={(step) => setSteps({ ...steps, [spec.kind]: step })}
+          />
+        ))}
+        {adding ? (
+          <MaterialsForm design={design} onDone={() => setAdding(false)} />
+        ) : (
+          <Button onClick={() => setAdding(true)} sx={{ px: 0 }}>
+            No scale? Add the own weight up from materials
+          </Button>
+        )}
+        <Questions design={design} />
+        {enter.isError && <Notice kind="problem">{sentenceOf(enter.error)}</Notice>}
+        <Box sx={{ display: "flex", gap: 2, alignItems: "center", mt: 2 }}>
+          {design.checked_in ? (
+            <>
+              <Typography sx={{ fontWeight: 700, color: ink.held, fontSize: "1.2rem" }}>
+                ✓ Checked in
+              </Typography>
+              <Button variant="outlined" onClick={() => void go(`/runs/${state.run.id}/bench/${design.id}`)}>
+                To the bench
+              </Button>
+            </>
+          ) : (
+            <Button
+              variant="contained"
+              size="large"
+              onClick={() => enter.mutate(undefined)}
+              disabled={enter.isPending}
+            >
+              Check in {design.team.name}
+            </Button>
+          )}
+          {next && (
+            <Button onClick={() => void go(`/runs/${state.run.id}/check-in/${next.id}`)}>
+              Next: {next.team.name}
+            </Button>
+          )}
+        </Box>
+        {!value("self_mass") && (
+          <Typography variant="body2" sx={{ color: ink.soft, mt: 1 }}>
+            Own weight can still be taken after the test, if all the pieces are weighed; it is marked then.
+          </Typography>
+        )}
+      </Box>
+      <Box>
+        <Box sx={{ height: 200, mb: 2 }}>
+          <BridgeElevation
+            gapM={gap}
+            overlapLeftM={value("overlap_left") ?? 0.03}
+            overlapRightM={value("overlap_right") ?? 0.03}
+            stack={[]}
+            gapLabel={formatLength(gap, units)}
+          />
+        </Box>
+        <Constraints design={design} />
+      </Box>
+    </Box>
+  );
+}
+
+export default function CheckInPage() {
+  const { state } = useRunState();
+  const asked = Number(useParams()["designId"]);
+  const go = useNavigate();
+  const client = useQueryClient();
+  const add = useMutation({
+    mutationFn: () => answered(api.POST("/api/runs/{id}/teams", { params: { path: { id: state.run.id } } })),
+    onSuccess: (fresh) => client.setQueryData(keys.run(state.run.id), fresh),
+  });
+  const { designs } = state;
+  const index = Math.max(
+    0,
+    asked ? designs.findIndex((one) => one.id === asked) : designs.findIndex((one) => !one.checked_in),
+  );
+  const design = designs[index];
+  if (!design) return <Empty title="No team in this run." />;
+  const next = [...designs.slice(index + 1), ...designs.slice(0, index)].find((one) => !one.checked_in);
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: { md: "230px 1fr" }, gap: 4, pt: 2 }}>
+      <Box>
+        <TeamList
+          designs={designs}
+          current={design.id}
+          onPick={(id) => void go(`/runs/${state.run.id}/check-in/${id}`)}
+        />
+        {state.missing_teams > 0 && (
+          <Button onClick={() => add.mutate()}>
+            Add {state.missing_teams} {state.missing_teams === 1 ? "team" : "teams"} that came later
+          </Button>
+        )}
+      </Box>
+      <DesignCheckIn key={design.id} design={design} next={next} />
+    </Box>
+  );
+}

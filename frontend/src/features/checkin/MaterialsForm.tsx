@@ -1,0 +1,91 @@
+/** Own weight added up from what went into the bridge: how much of each material, and a weighed batch of it. */
+import { Box, Button, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import { ApiError, answered, api } from "../../api/client";
+import type { Design } from "../../api/types";
+import { Notice, sentenceOf } from "../../app/states";
+import { useDesignWrite } from "../run/useRunState";
+
+interface Use {
+  name: string;
+  amount: string;
+  batch_amount: string;
+  batch_mass: string;
+  scale_resolution: string;
+}
+
+const BLANK: Use = { name: "", amount: "", batch_amount: "10", batch_mass: "", scale_resolution: "1 g" };
+
+const COLUMNS: readonly [keyof Use, string, number][] = [
+  ["name", "Material", 150],
+  ["amount", "Used", 84],
+  ["batch_amount", "Weighed", 84],
+  ["batch_mass", "Scale showed", 118],
+  ["scale_resolution", "Scale's step", 100],
+];
+
+export function MaterialsForm({ design, onDone }: { design: Design; onDone: () => void }) {
+  const [uses, setUses] = useState<Use[]>([
+    { ...BLANK, name: "card, sheets" },
+    { ...BLANK, name: "tape, cm", batch_amount: "100" },
+  ]);
+  const write = useDesignWrite(
+    (confirmed: boolean) =>
+      answered(
+        api.POST("/api/designs/{id}/self-mass-estimate", {
+          params: { path: { id: design.id } },
+          body: {
+            uses: uses
+              .filter((use) => use.amount.trim() !== "")
+              .map((use) => ({ ...use, amount: Number(use.amount), batch_amount: Number(use.batch_amount) })),
+            confirmed,
+          },
+        }),
+      ),
+    onDone,
+  );
+  const asks = write.error instanceof ApiError && write.error.confirm;
+  return (
+    <Box
+      component="form"
+      sx={{ py: 1 }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        write.mutate(false);
+      }}
+    >
+      <Typography sx={{ mb: 1 }}>
+        For each material: how much is in the bridge, and how much of it was weighed together.
+      </Typography>
+      {uses.map((use, i) => (
+        <Box key={i} sx={{ display: "flex", gap: 1, mb: 1 }}>
+          {COLUMNS.map(([key, label, width]) => (
+            <TextField
+              key={key}
+              label={label}
+              value={use[key]}
+              sx={{ width }}
+              onChange={(e) =>
+                setUses(uses.map((one, j) => (i === j ? { ...one, [key]: e.target.value } : one)))
+              }
+            />
+          ))}
+        </Box>
+      ))}
+      {write.isError && (
+        <Notice kind={asks ? "caution" : "problem"}>
+          {sentenceOf(write.error)}
+          {asks && (
+            <Button size="small" sx={{ ml: 2 }} onClick={() => write.mutate(true)}>
+              It is right
+            </Button>
+          )}
+        </Notice>
+      )}
+      <Button onClick={() => setUses([...uses, BLANK])}>Another material</Button>
+      <Button type="submit" variant="contained" disabled={write.isPending}>
+        Add it up
+      </Button>
+    </Box>
+  );
+}

@@ -1,0 +1,143 @@
+/** One reading: what the instrument shows, where it started, its step. Enter saves and goes on to the next. */
+import { Box, Button, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import { ApiError, answered, api } from "../../api/client";
+import type { Design, ReadingSpec } from "../../api/types";
+import { formatLength, formatMassWithDoubt } from "../../app/format";
+import { Notice, sentenceOf } from "../../app/states";
+import { ink } from "../../app/theme";
+import { useUnits } from "../../app/units";
+import { useDesignWrite } from "../run/useRunState";
+
+interface Props {
+  design: Design;
+  spec: ReadingSpec;
+  /** The instrument's step, kept from one reading to the next of its kind. */
+  step: string;
+  onStep: (step: string) => void;
+}
+
+export function ReadingRow({ design, spec, step, onStep }: Props) {
+  const units = useUnits();
+  const reading = design.readings.find((one) => one.key === spec.key);
+  const [text, setText] = useState(reading?.text ?? "");
+  const [start, setStart] = useState(reading ? reading.zero_text || reading.tare_text || "" : "");
+  const isMass = spec.kind === "mass";
+  const write = useDesignWrite((confirmed: boolean) =>
+    answered(
+      api.POST("/api/designs/{id}/readings", {
+        params: { path: { id: design.id } },
+        body: {
+          key: spec.key,
+          text,
+          resolution_text: step,
+          zero_text: isMass ? "" : start,
+          tare_text: isMass ? start : "",
+          confirmed,
+        },
+      }),
+    ),
+  );
+  const asks = write.error instanceof ApiError && write.error.confirm;
+  const unsaved =
+    text.trim() !== "" &&
+    (text !== (reading?.text ?? "") || start !== (reading?.zero_text || reading?.tare_text || ""));
+  const save = (confirmed: boolean, form?: HTMLFormElement) => {
+    write.mutate(confirmed, {
+      onSuccess: () => {
+        const next = form?.nextElementSibling?.querySelector("input");
+        next?.focus();
+      },
+    });
+  };
+  return (
+    <Box
+      component="form"
+      aria-label={spec.label}
+      onSubmit={(event) => {
+        event.preventDefault();
+        save(false, event.currentTarget as HTMLFormElement);
+      }}
+      onBlur={(event) => {
+        // Leaving the row with something typed saves it: nothing typed is lost by going on.
+        if (
+          unsaved &&
+          !write.isPending &&
+          !write.isError &&
+          !event.currentTarget.contains(event.relatedTarget)
+        )
+          save(false);
+      }}
+      sx={{ py: 1, borderBottom: `1px solid ${ink.line}` }}
+    >
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: "138px 118px 112px 92px 66px 1fr",
+          gap: 1,
+          alignItems: "center",
+        }}
+      >
+        <Typography sx={{ fontWeight: 600, fontSize: "1.1rem" }} title={spec.how}>
+          {spec.label}
+        </Typography>
+        <TextField
+          value={text}
+          placeholder={isMass ? "38.4 g" : "36 cm"}
+          slotProps={{ htmlInput: { "aria-label": spec.label } }}
+          error={write.isError}
+          onChange={(e) => {
+            write.reset();
+            setText(e.target.value);
+          }}
+        />
+        <TextField
+          label={isMass ? "Tare" : "Starts at"}
+          value={start}
+          placeholder={isMass ? "0 g" : "0 cm"}
+          onChange={(e) => {
+            write.reset();
+            setStart(e.target.value);
+          }}
+        />
+        <TextField label="Step" value={step} onChange={(e) => onStep(e.target.value)} />
+        <Button
+          type="submit"
+          variant={unsaved ? "contained" : "text"}
+          disabled={write.isPending || text.trim() === ""}
+        >
+          Save
+        </Button>
+        <Typography sx={{ color: reading ? ink.ink : ink.soft, textAlign: "right" }}>
+          {reading
+            ? isMass
+              ? formatMassWithDoubt(reading.value_si, reading.standard_uncertainty_si, units)
+              : formatLength(reading.value_si, units)
+            : spec.needed
+              ? "to do"
+              : "if used"}
+          {reading?.estimated && <span style={{ color: ink.watch }}> from materials</span>}
+          {reading?.after_test && <span style={{ color: ink.watch }}> after the test</span>}
+        </Typography>
+      </Box>
+      {write.isError && (
+        <Notice kind={asks ? "caution" : "problem"}>
+          {sentenceOf(write.error)}
+          {asks && (
+            <Button size="small" variant="outlined" sx={{ ml: 2 }} onClick={() => save(true)}>
+              It is right
+            </Button>
+          )}
+        </Notice>
+      )}
+      {!reading && (
+        <Typography variant="body2" sx={{ color: ink.soft }}>
+          {spec.how}
+        </Typography>
+      )}
+      {isMass && design.scale_advice && !design.scale_advice.good && !reading?.estimated && (
+        <Notice kind="caution">{design.scale_advice.advice}</Notice>
+      )}
+    </Box>
+  );
+}

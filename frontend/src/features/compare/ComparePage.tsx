@@ -1,0 +1,223 @@
+/** Compare: who really won, how sure that is, why, and what was not like with like. */
+import { Box, Button, Link, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link as RouterLink } from "react-router";
+import { answered, api } from "../../api/client";
+import { keys } from "../../api/queries";
+import type { Comparison, Recipe } from "../../api/types";
+import { formatMass, formatMassWithDoubt, formatPercent, formatRatio } from "../../app/format";
+import { Empty, Failed, Loading } from "../../app/states";
+import { ink } from "../../app/theme";
+import { useUnits } from "../../app/units";
+import { TeamMark } from "../../drawing/TeamMark";
+import { SCHOOLS, TRIAL_RULES } from "../plan/words";
+import { useRunState } from "../run/useRunState";
+import { RankBars } from "./RankBars";
+import { RayChart } from "./RayChart";
+
+type School = Recipe["school"];
+type Rule = Recipe["trial_rule"];
+
+function Figures({ comparison }: { comparison: Comparison }) {
+  const units = useUnits();
+  return (
+    <Box component="details" sx={{ mt: 2 }}>
+      <Typography component="summary" sx={{ fontWeight: 600, cursor: "pointer" }}>
+        The figures as a table
+      </Typography>
+      <Box
+        component="table"
+        sx={{
+          borderCollapse: "collapse",
+          mt: 1,
+          "& th, & td": { textAlign: "left", pr: 3, py: 0.4, borderBottom: `1px solid ${ink.line}` },
+        }}
+      >
+        <thead>
+          <tr>
+            <th>Places</th>
+            <th>Team</th>
+            <th>Held</th>
+            <th>Broke at</th>
+            <th>Own weight</th>
+            <th>Times its own weight</th>
+            <th>How it ended</th>
+            <th>Against the next</th>
+          </tr>
+        </thead>
+        <tbody>
+          {comparison.ranked.map((row) => (
+            <tr key={row.design}>
+              <td>
+                {row.ranks.best === row.ranks.worst ? row.ranks.best : `${row.ranks.best}–${row.ranks.worst}`}
+              </td>
+              <td>{row.team.name}</td>
+              <td>
+                {row.score.at_least && "at least "}
+                {formatMass(row.score.held_kg, units)}
+              </td>
+              <td>
+                {row.score.held_interval.high === null
+                  ? "did not break"
+                  : formatMass(row.score.held_interval.high ?? 0, units)}
+              </td>
+              <td>
+                {row.score.self_mass
+                  ? formatMassWithDoubt(
+                      row.score.self_mass.value,
+                      row.score.self_mass.standard_uncertainty,
+                      units,
+                    )
+                  : "not taken"}
+              </td>
+              <td>
+                {row.score.self_mass ? formatRatio(row.score.held_kg / row.score.self_mass.value) : "–"}
+              </td>
+              <td>{row.mode}</td>
+              <td>{row.against_next?.reason}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+    </Box>
+  );
+}
+
+export default function ComparePage() {
+  const { state } = useRunState();
+  const { run } = state;
+  const [school, setSchool] = useState<School>(run.school);
+  const [rule, setRule] = useState<Rule>(run.trial_rule);
+  const comparison = useQuery({
+    queryKey: keys.comparison(run.id, school, rule),
+    queryFn: () =>
+      answered(
+        api.GET("/api/runs/{id}/comparison", {
+          params: { path: { id: run.id }, query: { school, trial_rule: rule } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    staleTime: 0,
+  });
+  const units = useUnits();
+  if (comparison.isPending) return <Loading what="the comparison" />;
+  if (comparison.isError) return <Failed error={comparison.error} retry={() => void comparison.refetch()} />;
+  const { data } = comparison;
+  const rows = data.ranked.length;
+  const rowHeight = Math.min(84, Math.max(56, 470 / Math.max(1, rows)));
+  const toggle = {
+    "& .MuiToggleButton-root": { px: 1.5, py: 0.4, textTransform: "none", fontSize: "1rem", color: ink.ink },
+  } as const;
+  return (
+    <Box sx={{ pt: 2 }}>
+      <Box
+        sx={{
+          display: "flex",
+          justifyContent: "space-between",
+          gap: 3,
+          alignItems: "start",
+          flexWrap: "wrap",
+        }}
+      >
+        <Box sx={{ flex: "1 1 560px" }}>
+          <Typography variant="h1">{data.headline}</Typography>
+          <Typography sx={{ color: ink.soft, mt: 0.25 }}>{data.explanation}</Typography>
+        </Box>
+        <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", "@media print": { display: "none" } }}>
+          <ToggleButtonGroup
+            exclusive
+            size="small"
+            aria-label="What wins"
+            value={school}
+            sx={toggle}
+            onChange={(_, value: School | null) => value && setSchool(value)}
+          >
+            {(Object.keys(SCHOOLS) as School[]).map((key) => (
+              <ToggleButton key={key} value={key}>
+                {SCHOOLS[key].label}
+              </ToggleButton>
+            ))}
+          </ToggleButtonGroup>
+          <ToggleButtonGroup
+            exclusive
+            size="small"
+            aria-label="Which trials count"
+            value={rule}
+            sx={toggle}
+            onChange={(_, value: Rule | null) => value && setRule(value)}
+          >
+            {(Object.keys(TRIAL_RULES) as Rule[]).map((key) => (
+              <ToggleButton key={key} value={key} title={TRIAL_RULES[key].label}>
+                {key}
+              </ToggleButton>
+            ))}
+          </ToggleButtonGroup>
+        </Box>
+      </Box>
+      {!data.official && (
+        <Typography sx={{ color: ink.watch, fontWeight: 600 }}>
+          For discussion. The official ranking of this run: {SCHOOLS[run.school].label.toLowerCase()},{" "}
+          {TRIAL_RULES[run.trial_rule].label.toLowerCase()}.
+        </Typography>
+      )}
+      {rows === 0 ? (
+        <Empty title="No bridge has been tested to an end yet.">
+          <Button component={RouterLink} to={`/runs/${run.id}/bench`} variant="contained" sx={{ mt: 1 }}>
+            To the bench
+          </Button>
+        </Empty>
+      ) : (
+        <Box sx={{ display: "grid", gridTemplateColumns: { md: "1.35fr 1fr" }, gap: 3, mt: 1 }}>
+          <Box>
+            <RankBars comparison={data} rowHeight={rowHeight} />
+            <Typography variant="body2" sx={{ color: ink.soft }}>
+              Solid: held. Hatched: what is not known, up to what broke it, with the doubt in the masses. ↕
+              how sure the order is.{" "}
+              {data.scatter
+                ? `Trials of one design scatter by ${formatPercent(data.scatter.cv)} here (${data.scatter.designs} ${data.scatter.designs === 1 ? "design" : "designs"} tested more than once).`
+                : "Nobody was tested twice, so the order can be likely, but not clear."}
+            </Typography>
+          </Box>
+          <RayChart comparison={data} />
+        </Box>
+      )}
+      <Box sx={{ borderTop: `1px solid ${ink.line}`, mt: 1.5, pt: 1 }}>
+        {data.differences.length > 0 && (
+          <Typography>
+            <b style={{ color: ink.watch }}>Not like with like:</b> {data.differences.join(" ")}
+          </Typography>
+        )}
+        {data.voids.map((one) => (
+          <Box
+            key={`${one.team.id} ${one.version} ${one.number}`}
+            sx={{ display: "flex", gap: 1, alignItems: "center" }}
+          >
+            <TeamMark team={one.team} size={16} />
+            <Typography>
+              <b>{one.team.name}</b>, trial {one.number}: void, not scored ({one.reason.toLowerCase()} at{" "}
+              {formatMass(one.load_on_kg, units)}).
+            </Typography>
+          </Box>
+        ))}
+        {data.unranked.map((one) => (
+          <Box key={one.design} sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+            <TeamMark team={one.team} size={16} />
+            <Typography>
+              <b>{one.team.name}</b>: {one.sentence}
+            </Typography>
+          </Box>
+        ))}
+      </Box>
+      {rows > 0 && <Figures comparison={data} />}
+      <Box sx={{ display: "flex", gap: 3, mt: 2, "@media print": { display: "none" } }}>
+        <Link href={`/api/runs/${run.id}/results.csv`} download>
+          Results as CSV
+        </Link>
+        <Link href={`/api/runs/${run.id}/ledger.csv`} download>
+          Every step as CSV
+        </Link>
+      </Box>
+    </Box>
+  );
+}

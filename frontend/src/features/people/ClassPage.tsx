@@ -1,0 +1,123 @@
+/** A class: its teams, each with its bird, colour and mark; add and rename them. */
+import { Box, Button, Link, TextField, Typography } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link as RouterLink, useParams } from "react-router";
+import { answered, api } from "../../api/client";
+import { keys, useClasses } from "../../api/queries";
+import type { Team } from "../../api/types";
+import { Empty, Failed, Loading, sentenceOf } from "../../app/states";
+import { ink } from "../../app/theme";
+import { TeamMark } from "../../drawing/TeamMark";
+
+function TeamLine({ team }: { team: Team }) {
+  const [name, setName] = useState<string | null>(null);
+  const client = useQueryClient();
+  const rename = useMutation({
+    mutationFn: (next: string) =>
+      answered(api.PATCH("/api/teams/{id}", { params: { path: { id: team.id } }, body: { name: next } })),
+    onSuccess: async () => {
+      await client.invalidateQueries({ queryKey: keys.classes });
+      setName(null);
+    },
+  });
+  return (
+    <Box
+      component="li"
+      sx={{ display: "flex", gap: 2, alignItems: "center", py: 1, borderBottom: `1px solid ${ink.line}` }}
+    >
+      <TeamMark team={team} size={34} />
+      {name === null ? (
+        <>
+          <Typography sx={{ fontSize: "1.3rem", fontWeight: 600, flex: 1, overflowWrap: "anywhere" }}>
+            {team.name}
+          </Typography>
+          <Button onClick={() => setName(team.name)}>Rename</Button>
+        </>
+      ) : (
+        <Box
+          component="form"
+          sx={{ display: "flex", gap: 1, flex: 1 }}
+          onSubmit={(event) => {
+            event.preventDefault();
+            rename.mutate(name);
+          }}
+        >
+          <TextField
+            label="Team name"
+            value={name}
+            autoFocus
+            error={rename.isError}
+            helperText={rename.isError ? sentenceOf(rename.error) : ""}
+            onChange={(event) => setName(event.target.value)}
+          />
+          <Button type="submit" variant="contained">
+            Save
+          </Button>
+          <Button onClick={() => setName(null)}>Leave it</Button>
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+export default function ClassPage() {
+  const id = Number(useParams()["classId"]);
+  const classes = useClasses();
+  const client = useQueryClient();
+  const [name, setName] = useState("");
+  const add = useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST("/api/classes/{id}/teams", { params: { path: { id } }, body: { name: name.trim() } }),
+      ),
+    onSuccess: async () => {
+      setName("");
+      await client.invalidateQueries({ queryKey: keys.classes });
+    },
+  });
+  if (classes.isPending) return <Loading what="the class" />;
+  if (classes.isError) return <Failed error={classes.error} retry={() => void classes.refetch()} />;
+  const found = classes.data.find((one) => one.id === id);
+  if (!found) return <Empty title="There is no such class here." />;
+  return (
+    <Box sx={{ maxWidth: 620, pt: 2 }}>
+      <Link component={RouterLink} to="/" color="inherit">
+        All runs and classes
+      </Link>
+      <Typography variant="h1" sx={{ my: 1 }}>
+        {found.name}
+      </Typography>
+      {found.teams.length === 0 && (
+        <Empty title="No teams yet.">
+          <Typography>Add them one by one. Leave the name empty, and the next sea bird is taken.</Typography>
+        </Empty>
+      )}
+      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
+        {found.teams.map((team) => (
+          <TeamLine key={team.id} team={team} />
+        ))}
+      </Box>
+      <Box
+        component="form"
+        sx={{ display: "flex", gap: 1, mt: 2, alignItems: "start" }}
+        onSubmit={(event) => {
+          event.preventDefault();
+          add.mutate();
+        }}
+      >
+        <TextField
+          label="Team name"
+          placeholder="next sea bird"
+          value={name}
+          error={add.isError}
+          helperText={add.isError ? sentenceOf(add.error) : "Empty: the next sea bird."}
+          onChange={(event) => setName(event.target.value)}
+        />
+        <Button type="submit" variant="contained" disabled={add.isPending}>
+          Add a team
+        </Button>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,2 @@
+export { HomePage } from "./HomePage";
+export { SignInPage } from "./SignInPage";

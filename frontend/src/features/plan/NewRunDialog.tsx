@@ -1,0 +1,93 @@
+/** Start a run: which recipe, which class, which day. */
+import {
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  MenuItem,
+  TextField,
+} from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { answered, api } from "../../api/client";
+import { keys } from "../../api/queries";
+import type { Recipe, SchoolClass } from "../../api/types";
+import { Notice, sentenceOf } from "../../app/states";
+
+interface Props {
+  classes: readonly SchoolClass[];
+  recipes: readonly Recipe[];
+  onClose: () => void;
+}
+
+function today(): string {
+  const now = new Date();
+  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
+}
+
+export function NewRunDialog({ classes, recipes, onClose }: Props) {
+  const [recipe, setRecipe] = useState(recipes[0]?.id ?? 0);
+  const [schoolClass, setSchoolClass] = useState(classes.find((one) => one.teams.length > 0)?.id ?? 0);
+  const [date, setDate] = useState(today);
+  const client = useQueryClient();
+  const go = useNavigate();
+  const open = useMutation({
+    mutationFn: () => answered(api.POST("/api/runs", { body: { recipe, school_class: schoolClass, date } })),
+    onSuccess: async (state) => {
+      client.setQueryData(keys.run(state.run.id), state);
+      await client.invalidateQueries({ queryKey: keys.runs });
+      await go(`/runs/${state.run.id}/brief`);
+    },
+  });
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="xs">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          open.mutate();
+        }}
+      >
+        <DialogTitle>Start a run</DialogTitle>
+        <DialogContent sx={{ display: "grid", gap: 2, pt: "8px !important" }}>
+          <TextField select label="Recipe" value={recipe} onChange={(e) => setRecipe(Number(e.target.value))}>
+            {recipes.map((one) => (
+              <MenuItem key={one.id} value={one.id}>
+                {one.name}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField
+            select
+            label="Class"
+            value={schoolClass}
+            onChange={(e) => setSchoolClass(Number(e.target.value))}
+          >
+            {classes.map((one) => (
+              <MenuItem key={one.id} value={one.id} disabled={one.teams.length === 0}>
+                {one.name}
+                {one.teams.length === 0 ? " (no teams yet)" : `, ${one.teams.length} teams`}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField
+            label="Day"
+            type="date"
+            required
+            value={date}
+            onChange={(e) => setDate(e.target.value)}
+            slotProps={{ inputLabel: { shrink: true } }}
+          />
+          {open.isError && <Notice kind="problem">{sentenceOf(open.error)}</Notice>}
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={onClose}>Not now</Button>
+          <Button type="submit" variant="contained" disabled={open.isPending}>
+            Start
+          </Button>
+        </DialogActions>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,1 @@
+export { NewRunDialog } from "./NewRunDialog";

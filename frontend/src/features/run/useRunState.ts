@@ -1,0 +1,40 @@
+/** The run that the pages below the deck show, and writes that answer with a fresh state of it. */
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { createContext, use } from "react";
+import { keys } from "../../api/queries";
+import type { Design, Family, RunState } from "../../api/types";
+
+export interface RunContextValue {
+  state: RunState;
+  family: Family;
+}
+
+export const RunContext = createContext<RunContextValue | null>(null);
+
+/** The run of the page; only below `RunPages`. */
+export function useRunState(): RunContextValue {
+  const value = use(RunContext);
+  if (!value) throw new Error("useRunState is for pages of a run");
+  return value;
+}
+
+/** A write to one design: the answer replaces the design at once, then the run is fetched anew. */
+export function useDesignWrite<Entry>(
+  write: (entry: Entry) => Promise<Design>,
+  onDone?: (design: Design) => void,
+) {
+  const client = useQueryClient();
+  const { state } = useRunState();
+  const key = keys.run(state.run.id);
+  return useMutation({
+    mutationFn: write,
+    onSuccess: async (design) => {
+      client.setQueryData<RunState>(
+        key,
+        (old) => old && { ...old, designs: old.designs.map((one) => (one.id === design.id ? design : one)) },
+      );
+      onDone?.(design);
+      await client.invalidateQueries({ queryKey: key });
+    },
+  });
+}

@@ -1,0 +1,59 @@
+"""The command line of Even Girder: set up, serve, test. Standard library only: it runs before anything is installed."""
+
+from __future__ import annotations
+
+import sys
+
+if sys.version_info < (3, 11):
+    sys.exit(f"girder: Python {sys.version.split()[0]} is too old; 3.11 or newer is needed.")
+
+import serve
+import verify
+from say import Problem, warn
+
+USAGE = """Even Girder
+
+  ./girder start     install what is missing, serve, print address and demo sign-in; Ctrl-C stops
+  ./girder stop      stop it from another terminal
+  ./girder test      the whole test suite; with names, only those (./girder test bench.tests)
+  ./girder check     lint, types, and drift of schema and migrations
+  ./girder types     write the API schema and its TypeScript types anew
+  ./girder shots     take the pictures in docs/screenshots anew
+  ./girder dev       serve with reloading, for working on it
+  ./girder reset     delete the database, after asking (--yes: without)
+
+  GIRDER_PORT chooses the port, GIRDER_STATE the folder for what is installed and built."""
+
+
+def main(arguments: list[str]) -> int:
+    """Carry out one command."""
+    command, rest = (arguments[0], arguments[1:]) if arguments else ("help", [])
+    commands = {
+        "start": serve.start,
+        "stop": serve.stop,
+        "test": lambda: verify.test(rest),
+        "check": verify.check,
+        "types": verify.types,
+        "shots": lambda: verify.shots(rest),
+        "dev": serve.dev,
+        "reset": lambda: serve.reset("--yes" in rest),
+    }
+    if command not in commands:
+        print(USAGE)
+        return 0 if command in ("help", "-h", "--help") else 2
+    try:
+        return commands[command]()
+    except Problem as problem:
+        warn(str(problem))
+        return 1
+    except KeyboardInterrupt:
+        warn("stopped")
+        return 130
+    except OSError as error:
+        full = " The disk is full; make room and try again." if error.errno == 28 else ""
+        warn(f"{error}.{full}")
+        return 1
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))

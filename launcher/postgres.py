@@ -1,0 +1,156 @@
+"""A private PostgreSQL cluster on loopback: made, started, asked, stopped."""
+
+from __future__ import annotations
+
+import json
+import os
+import pwd
+import secrets
+import shutil
+import socket
+import subprocess
+import time
+from pathlib import Path
+
+import machine
+from paths import data_home
+from say import Problem, say
+
+USER = "evengirder"
+DATABASE = "evengirder"
+
+
+def free_port() -> int:
+    """A port on loopback that nobody listens on."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+def port_is_free(port: int) -> bool:
+    """Whether one could listen on this port."""
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", port))
+        except OSError:
+            return False
+        return True
+
+
+class Cluster:
+    """One data directory with its own server, port and password.
+
+    As root everything runs as Debian's ``postgres`` user, because the server refuses root; otherwise as oneself.
+    """
+
+    def __init__(self, name: str, durable: bool = True) -> None:
+        self.home = data_home() / name
+        self.data = self.home / "data"
+        self.log = self.home / "server.log"
+        self.durable = durable
+        self.bin = machine.postgres_bin()
+        self.as_root = os.geteuid() == 0
+
+    def _command(self, program: str, *arguments: str) -> list[str]:
+        prefix = ["runuser", "-u", "postgres", "--"] if self.as_root else []
+        return [*prefix, str(self.bin / program), *arguments]
+
+    def _settings(self) -> dict[str, str]:
+        return json.loads((self.home / "settings.json").read_text())  # type: ignore[no-any-return]
+
+    def environment(self) -> dict[str, str]:
+        """What Django needs to reach this cluster."""
+        settings = self._settings()
+        return {
+            "GIRDER_DB_HOST": "127.0.0.1",
+            "GIRDER_DB_PORT": settings["port"],
+            "GIRDER_DB_NAME": DATABASE,
+            "GIRDER_DB_USER": USER,
+            "GIRDER_DB_PASSWORD": settings["password"],
+        }
+
+    def _make(self) -> None:
+        say("making the database")
+        self.home.mkdir(parents=True, exist_ok=True)
+        password = secrets.token_urlsafe(24)
+        secret = self.home / "password"
+        secret.write_text(password)
+        if self.as_root:
+            user = pwd.getpwnam("postgres")
+            data_home().parent.chmod(0o755)
+            data_home().chmod(0o755)
+            for path in (self.home, secret):
+                os.chown(path, user.pw_uid, user.pw_gid)
+        secret.chmod(0o600)
+        command = self._command(
+            "initdb", "-D", str(self.data), "-U", USER, "-A", "scram-sha-256", "--pwfile", str(secret),
+            "-E", "UTF8", "--no-locale",
+        )  # fmt: skip
+        machine.run(command, "Making the database", cwd="/")
+        secret.unlink()
+        self._write_settings(free_port(), password)
+
+    def _write_settings(self, port: int, password: str) -> None:
+        file = self.home / "settings.json"
+        file.write_text(json.dumps({"port": str(port), "password": password}))
+        file.chmod(0o600)
+
+    def start(self) -> None:
+        """Start the server, made first when it is not there; does nothing when it runs."""
+        if not (self.data / "PG_VERSION").exists() or not (self.home / "settings.json").exists():
+            shutil.rmtree(self.home, ignore_errors=True)
+            self._make()
+        if self.answers():
+            return
+        settings = self._settings()
+        if not port_is_free(int(settings["port"])):
+            self._write_settings(free_port(), settings["password"])
+        options = f"-p {self._settings()['port']} -k '' -c listen_addresses=127.0.0.1 -c max_connections=120"
+        if not self.durable:
+            options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
+        command = self._command("pg_ctl", "-D", str(self.data), "-l", str(self.log), "-o", options, "-w", "start")
+        done = subprocess.run(command, capture_output=True, text=True, cwd="/")
+        for _ in range(50):
+            if self.answers():
+                break
+            time.sleep(0.2)
+        else:
+            tail = "\n".join(self.log.read_text().splitlines()[-10:]) if self.log.exists() else done.stderr
+            full = " The disk is full." if "No space left" in tail else ""
+            raise Problem(f"The database does not start.{full} Its log ends with:\n{tail}")
+        if self._ask("postgres", f"SELECT 1 FROM pg_database WHERE datname='{DATABASE}'") != "1":
+            self._ask("postgres", f"CREATE DATABASE {DATABASE}")
+
+    def _ask(self, database: str, sql: str) -> str | None:
+        """The answer of our own server, reached with our own password; None when it is not there."""
+        settings = self._settings()
+        command = ["psql", "-h", "127.0.0.1", "-p", settings["port"], "-U", USER, "-d", database, "-Atqc", sql]
+        env = {**os.environ, "PGPASSWORD": settings["password"], "PGCONNECT_TIMEOUT": "3"}
+        done = subprocess.run([str(self.bin / command[0]), *command[1:]], capture_output=True, text=True, env=env)
+        return done.stdout.strip() if done.returncode == 0 else None
+
+    def answers(self) -> bool:
+        """Whether our server runs: somebody else's on that port would not take our password."""
+        return (self.home / "settings.json").exists() and self._ask("postgres", "SELECT 1") == "1"
+
+    def stop(self) -> None:
+        """Stop the server if it runs."""
+        if (self.data / "postmaster.pid").exists():
+            command = self._command("pg_ctl", "-D", str(self.data), "-m", "fast", "-w", "stop")
+            subprocess.run(command, capture_output=True, cwd="/")
+
+    def remove(self) -> None:
+        """Stop the server and delete all it holds."""
+        self.stop()
+        shutil.rmtree(self.home, ignore_errors=True)
+
+
+def cluster_exists(name: str) -> bool:
+    """Whether a cluster of this name was ever made."""
+    return (data_home() / name / "data" / "PG_VERSION").exists()
+
+
+def log_path(name: str) -> Path:
+    """Where a cluster writes its log."""
+    return data_home() / name / "server.log"

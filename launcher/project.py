@@ -1,0 +1,90 @@
+"""The project's own parts, made ready: Python environment, built interface, migrated database."""
+
+from __future__ import annotations
+
+import os
+import secrets
+import sys
+from pathlib import Path
+
+import machine
+from paths import BACKEND, FRONTEND, PYTHON, STATE, VENV, Stamp
+from say import say
+
+
+def python_environment(requirements: str = "app", folder: Path = VENV) -> Path:
+    """An environment with one of the locked requirement sets; returns its Python."""
+    lock = BACKEND / "requirements" / f"{requirements}.txt"
+    stamp = Stamp(f"{folder.name}-{requirements}", lock)
+    python = folder / "bin" / "python"
+    if not (stamp.fresh and python.exists()):
+        if not python.exists():
+            machine.check_disk()
+            machine.need_venv_module()
+            machine.run([sys.executable, "-m", "venv", folder], "Making the Python environment")
+        say(f"installing Python packages ({requirements})")
+        pip = [python, "-m", "pip", "install", "-q", "--disable-pip-version-check", "-r", lock]
+        machine.run(pip, "Installing Python packages")
+        stamp.set()
+    return python
+
+
+def node_modules() -> dict[str, str]:
+    """The front end's packages; returns the environment in which npm and node run."""
+    env = {**os.environ, "PATH": machine.node_path()}
+    stamp = Stamp("node-modules", FRONTEND / "package-lock.json")
+    if not (stamp.fresh and (FRONTEND / "node_modules").is_dir()):
+        say("installing the interface's packages")
+        flags = ["--ignore-scripts", "--no-audit", "--no-fund"]
+        machine.run(["npm", "ci", *flags], "Installing the interface's packages", cwd=FRONTEND, env=env)
+        stamp.set()
+    return env
+
+
+def built_interface() -> None:
+    """The interface, built when its sources changed, and gathered for the server."""
+    sources = [FRONTEND / name for name in ("src", "public", "index.html", "package-lock.json", "vite.config.ts")]
+    stamp = Stamp("interface", *(source for source in sources if source.exists()))
+    if stamp.fresh and (static_root() / "assets").is_dir():
+        return
+    env = node_modules()
+    say("building the interface")
+    machine.run(["npm", "run", "build", "--silent"], "Building the interface", cwd=FRONTEND, env=env)
+    django = {**os.environ, **base_environment()}
+    machine.run(
+        [PYTHON, "manage.py", "collectstatic", "--noinput", "--clear", "-v0"],
+        "Gathering files",
+        cwd=BACKEND,
+        env=django,
+    )
+    stamp.set()
+
+
+def static_root() -> Path:
+    """Where the server finds the built interface."""
+    return STATE / "static"
+
+
+def base_environment() -> dict[str, str]:
+    """What every Django process needs, but for the database."""
+    secret = STATE / "secret-key"
+    if not secret.exists():
+        STATE.mkdir(parents=True, exist_ok=True)
+        secret.write_text(secrets.token_urlsafe(50))
+        secret.chmod(0o600)
+    return {
+        "DJANGO_SETTINGS_MODULE": "evengirder.settings",
+        "GIRDER_SECRET_KEY": secret.read_text(),
+        "GIRDER_STATIC_ROOT": str(static_root()),
+        "PYTHONPATH": str(BACKEND),
+    }
+
+
+def migrated(env: dict[str, str], name: str) -> None:
+    """Bring the database to the present shape."""
+    apps = sorted(path for path in BACKEND.glob("*/migrations"))
+    stamp = Stamp(f"migrations-{name}", *apps, BACKEND / "requirements" / "app.txt")
+    if not stamp.fresh:
+        say("bringing the database up to date")
+        machine.run([PYTHON, "manage.py", "migrate", "-v0"], "Bringing the database up to date", cwd=BACKEND, env=env)
+        stamp.set()

@@ -1,0 +1,230 @@
+"""Start and stop the application."""
+
+from __future__ import annotations
+
+import json
+import os
+import signal
+import subprocess
+import time
+import urllib.error
+import urllib.request
+from typing import Any
+
+import machine
+import project
+from paths import BACKEND, PYTHON, STATE, data_home
+from postgres import Cluster, cluster_exists, free_port, port_is_free
+from say import Problem, say
+
+PORT = 8360
+RUNNING = STATE / "running.json"
+DEMO_LOADED = STATE / "stamps" / "demo"
+
+
+def database_environment(cluster: Cluster) -> dict[str, str]:
+    """The whole environment of a Django process on this cluster."""
+    return {**os.environ, **project.base_environment(), **cluster.environment()}
+
+
+def uvicorn_command(port: int, host: str = "127.0.0.1") -> list[str]:
+    """How a server process is started."""
+    return [
+        str(PYTHON), "-m", "uvicorn", "evengirder.asgi:application", "--host", host, "--port", str(port),
+        "--log-level", "warning", "--timeout-graceful-shutdown", "2",
+    ]  # fmt: skip
+
+
+def wait_until_served(port: int, server: subprocess.Popen[Any], seconds: float = 30) -> None:
+    """Wait for the first answer of a server process."""
+    deadline = time.monotonic() + seconds
+    while time.monotonic() < deadline:
+        if server.poll() is not None:
+            raise Problem("The server ended at once. Its last words stand above.")
+        try:
+            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=5).close()
+            return
+        except (urllib.error.URLError, ConnectionError, TimeoutError):
+            time.sleep(0.1)
+    raise Problem("The server does not answer.")
+
+
+def running() -> dict[str, Any] | None:
+    """What a running ``start`` wrote down, if its process is alive."""
+    if not RUNNING.exists():
+        return None
+    state: dict[str, Any] = json.loads(RUNNING.read_text())
+    try:
+        os.kill(state["pid"], 0)
+        with open(f"/proc/{state['pid']}/cmdline", "rb") as file:
+            alive = b"launcher" in file.read()
+    except (ProcessLookupError, PermissionError, FileNotFoundError):
+        alive = False
+    return state if alive else None
+
+
+def choose_port() -> int:
+    """The asked port, or the usual one, or a free one."""
+    asked = os.environ.get("GIRDER_PORT")
+    if asked:
+        if not asked.isdigit() or not port_is_free(int(asked)):
+            raise Problem(f"Port {asked} is taken or not a port. Set GIRDER_PORT to another, or leave it out.")
+        return int(asked)
+    if port_is_free(PORT):
+        return PORT
+    port = free_port()
+    say(f"port {PORT} is taken, using {port}")
+    return port
+
+
+def demo_sign_in(env: dict[str, str]) -> str:
+    """Load the demo on the first start; returns its sign-in."""
+    if not DEMO_LOADED.exists():
+        say("building the demo school")
+        done = subprocess.run(
+            [str(PYTHON), "manage.py", "load_demo"], cwd=BACKEND, env=env, capture_output=True, text=True
+        )
+        if done.returncode != 0:
+            raise Problem(f"Building the demo school failed:\n{done.stderr[-2000:]}")
+        DEMO_LOADED.parent.mkdir(parents=True, exist_ok=True)
+        DEMO_LOADED.write_text(done.stdout.strip())
+    return DEMO_LOADED.read_text()
+
+
+def start() -> int:
+    """Set up what is missing, serve, and stop everything again on Ctrl-C."""
+    machine.check_python()
+    already = running()
+    if already:
+        say(f"is running at {already['address']}")
+        return 0
+    project.python_environment("app")
+    project.built_interface()
+    cluster = Cluster("app")
+    say("starting the database")
+    cluster.start()
+    env = database_environment(cluster)
+    server: subprocess.Popen[bytes] | None = None
+    try:
+        project.migrated(env, "app")
+        email, password = demo_sign_in(env).split()
+        port = choose_port()
+        say("starting the server")
+        server = subprocess.Popen(
+            uvicorn_command(port), cwd=BACKEND, env={**env, "GIRDER_DB_POOL": "1"}, start_new_session=True
+        )
+        wait_until_served(port, server)
+        address = f"http://127.0.0.1:{port}"
+        RUNNING.write_text(json.dumps({"pid": os.getpid(), "server": server.pid, "address": address}))
+        print(
+            f"\n  Even Girder is at  {address}\n  demo sign-in       {email}\n  password           {password}\n",
+            flush=True,
+        )
+        say("Ctrl-C stops it")
+        _wait(server)
+    finally:
+        if server is not None and server.poll() is None:
+            say("stopping")
+            server.terminate()
+            try:
+                server.wait(8)
+            except subprocess.TimeoutExpired:
+                server.kill()
+        cluster.stop()
+        RUNNING.unlink(missing_ok=True)
+    return 0
+
+
+def _wait(server: subprocess.Popen[bytes]) -> None:
+    def leave(number: int, frame: object) -> None:
+        raise KeyboardInterrupt
+
+    signal.signal(signal.SIGTERM, leave)
+    try:
+        code = server.wait()
+    except KeyboardInterrupt:
+        return
+    raise Problem(f"The server ended by itself (code {code}). Nothing that was saved is lost; start again.")
+
+
+def stop() -> int:
+    """Stop what ``start`` started, from anywhere; also what a killed ``start`` left behind."""
+    state = running()
+    if state:
+        os.kill(state["pid"], signal.SIGTERM)
+        for _ in range(150):
+            if running() is None:
+                break
+            time.sleep(0.1)
+        say("stopped")
+    else:
+        _end_orphan()
+        if cluster_exists("app"):
+            Cluster("app").stop()
+        say("nothing was running" if not RUNNING.exists() else "cleaned up after a killed start")
+        RUNNING.unlink(missing_ok=True)
+    return 0
+
+
+def _end_orphan() -> None:
+    """End a server process whose launcher was killed, if it is really ours."""
+    if not RUNNING.exists():
+        return
+    pid = json.loads(RUNNING.read_text())["server"]
+    try:
+        with open(f"/proc/{pid}/cmdline", "rb") as file:
+            if b"evengirder.asgi" in file.read():
+                os.kill(pid, signal.SIGTERM)
+    except (FileNotFoundError, ProcessLookupError, PermissionError):
+        return
+
+
+def reset(sure: bool) -> int:
+    """Delete the database with everything in it, after asking."""
+    if running():
+        raise Problem("Even Girder is running. Stop it first (./girder stop).")
+    if not sure:
+        print(
+            f"This deletes every class, run and result in {data_home() / 'app'}. Type yes to go on: ",
+            end="",
+            flush=True,
+        )
+        try:
+            sure = input().strip() == "yes"
+        except EOFError:
+            sure = False
+    if not sure:
+        say("nothing was deleted")
+        return 1
+    if cluster_exists("app"):
+        Cluster("app").remove()
+    for stamp in ("demo", "migrations-app"):
+        (STATE / "stamps" / stamp).unlink(missing_ok=True)
+    say("deleted; the next start begins with the demo school")
+    return 0
+
+
+def dev() -> int:
+    """Serve with reloading: the API under uvicorn, the interface under Vite, which passes /api on."""
+    project.python_environment("app")
+    node = project.node_modules()
+    cluster = Cluster("app")
+    cluster.start()
+    env = {**database_environment(cluster), "GIRDER_DEBUG": "1"}
+    project.migrated(env, "app")
+    demo_sign_in(env)
+    port = free_port()
+    env["GIRDER_ORIGINS"] = "http://127.0.0.1:5173,http://localhost:5173"
+    api = subprocess.Popen([*uvicorn_command(port), "--reload"], cwd=BACKEND, env=env)
+    vite = subprocess.Popen(
+        ["npx", "vite"], cwd=project.FRONTEND, env={**node, "GIRDER_API": f"http://127.0.0.1:{port}"}
+    )
+    try:
+        return vite.wait()
+    except KeyboardInterrupt:
+        return 0
+    finally:
+        for process in (vite, api):
+            process.terminate()
+            process.wait()
+        cluster.stop()

@@ -1,0 +1,128 @@
+"""Tests and checks."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import tempfile
+from collections.abc import Sequence
+from pathlib import Path
+
+import machine
+import project
+from paths import BACKEND, FRONTEND, PYTHON, ROOT, STATE
+from postgres import Cluster
+from say import say, warn
+from serve import database_environment
+
+SCHEMA = BACKEND / "openapi.yaml"
+TYPES = FRONTEND / "src" / "api" / "schema.d.ts"
+
+
+def _run(command: Sequence[str | Path], cwd: Path, env: dict[str, str] | None = None) -> bool:
+    return subprocess.run([str(c) for c in command], cwd=cwd, env=env).returncode == 0
+
+
+def test(arguments: Sequence[str]) -> int:
+    """The whole suite, or what the arguments name in Django's way (``bench.tests``)."""
+    machine.check_python()
+    project.python_environment("test")
+    machine.need_browser()
+    project.built_interface()
+    passed = True
+    if not arguments:
+        core = project.python_environment("core-test", STATE / "core-venv")
+        say("testing the core alone, without the web framework")
+        absent = [core, "-c", "import importlib.util as u, sys; sys.exit(u.find_spec('django') is not None)"]
+        env = {k: v for k, v in os.environ.items() if k != "PYTHONPATH"}
+        passed = _run(absent, BACKEND, env) and _run(
+            [core, "-m", "unittest", "discover", "-s", "girder_core/tests", "-t", "."], BACKEND, env
+        )
+        if not passed:
+            warn("the core's tests failed, or its environment is not free of the web framework")
+    cluster = Cluster("test", durable=False)
+    try:
+        cluster.start()
+        say("testing everything, the real interface included" if not arguments else "testing")
+        env = {**database_environment(cluster), "GIRDER_SIGN_IN_RATE": "10000/min"}
+        passed = _run([PYTHON, "manage.py", "test", "--noinput", *arguments], BACKEND, env) and passed
+    finally:
+        cluster.remove()
+    return 0 if passed else 1
+
+
+def check() -> int:
+    """Lint, types, and drift of schema, generated types and migrations; all are run, then the failures named."""
+    machine.check_python()
+    project.python_environment("test")
+    node = project.node_modules()
+    bin_ = PYTHON.parent
+    env = {**os.environ, **project.base_environment()}
+    targets = [BACKEND, ROOT / "launcher"]
+    failures = []
+    for name, command, cwd, environment in [
+        ("ruff", [bin_ / "ruff", "check", *targets], ROOT, env),
+        ("ruff format", [bin_ / "ruff", "format", "--check", "--quiet", *targets], ROOT, env),
+        ("mypy", [bin_ / "mypy", "."], BACKEND, env),
+        (
+            "mypy launcher",
+            [bin_ / "mypy", "--config-file", BACKEND / "pyproject.toml", "."],
+            ROOT / "launcher",
+            {**env, "PYTHONPATH": ""},
+        ),
+        ("eslint and prettier", ["npm", "run", "--silent", "lint"], FRONTEND, node),
+        ("tsc", ["npm", "run", "--silent", "typecheck"], FRONTEND, node),
+        (
+            "migrations",
+            [PYTHON, "manage.py", "makemigrations", "--check", "--dry-run"],
+            BACKEND,
+            {**env, "PYTHONWARNINGS": "ignore::RuntimeWarning"},
+        ),
+    ]:
+        say(f"checking {name}")
+        if not _run(command, cwd, environment):
+            failures.append(name)
+    say("checking that schema and types are what the code says")
+    with tempfile.TemporaryDirectory() as folder:
+        schema, types = Path(folder) / "openapi.yaml", Path(folder) / "schema.d.ts"
+        if not _generate(schema, types, env, node):
+            failures.append("schema generation")
+        else:
+            for made, kept in ((schema, SCHEMA), (types, TYPES)):
+                if not kept.exists() or made.read_text() != kept.read_text():
+                    failures.append(f"{kept.relative_to(ROOT)} (run ./girder types)")
+    if failures:
+        warn(f"checks failed: {', '.join(failures)}")
+        return 1
+    say("all checks passed")
+    return 0
+
+
+def types() -> int:
+    """Write the API schema and the TypeScript types anew."""
+    project.python_environment("test")
+    node = project.node_modules()
+    return 0 if _generate(SCHEMA, TYPES, {**os.environ, **project.base_environment()}, node) else 1
+
+
+def _generate(schema: Path, types_file: Path, env: dict[str, str], node: dict[str, str]) -> bool:
+    made = _run([PYTHON, "manage.py", "spectacular", "--file", schema, "--validate", "--fail-on-warn"], BACKEND, env)
+    command = [FRONTEND / "node_modules" / ".bin" / "openapi-typescript", schema, "-o", types_file]
+    return (
+        made and subprocess.run([str(c) for c in command], cwd=FRONTEND, env=node, capture_output=True).returncode == 0
+    )
+
+
+def shots(arguments: Sequence[str]) -> int:
+    """Take the pictures in docs/screenshots anew, from the demo."""
+    project.python_environment("test")
+    machine.need_browser()
+    project.built_interface()
+    cluster = Cluster("shots", durable=False)
+    try:
+        cluster.start()
+        env = database_environment(cluster)
+        machine.run([PYTHON, "manage.py", "migrate", "-v0"], "Migrating", cwd=BACKEND, env=env)
+        return 0 if _run([PYTHON, "-m", "e2e.shots", ROOT / "docs" / "screenshots", *arguments], BACKEND, env) else 1
+    finally:
+        cluster.remove()
