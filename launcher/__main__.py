@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import sys
 
-if sys.version_info < (3, 11):
+if sys.version_info < (3, 11):  # noqa: UP036 — this is what tells an older Python
     sys.exit(f"girder: Python {sys.version.split()[0]} is too old; 3.11 or newer is needed.")
+
+from collections.abc import Callable
 
 import serve
 import verify
@@ -28,7 +30,7 @@ USAGE = """Even Girder
 def main(arguments: list[str]) -> int:
     """Carry out one command."""
     command, rest = (arguments[0], arguments[1:]) if arguments else ("help", [])
-    commands = {
+    commands: dict[str, Callable[[], int]] = {
         "start": serve.start,
         "stop": serve.stop,
         "test": lambda: verify.test(rest),

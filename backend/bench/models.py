@@ -105,7 +105,7 @@ class Trial(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="trials")
     number = models.PositiveSmallIntegerField()
-    bench = models.UUIDField()
+    bench = models.UUIDField(null=True)
     estimate = models.JSONField(null=True)
     started_at = models.DateTimeField(auto_now_add=True)
 

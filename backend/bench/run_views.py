@@ -16,16 +16,19 @@ from bench.selectors import compared, run_state
 from bench.serializers import (
     BuildClockSerializer,
     ComparisonSerializer,
+    FillSerializer,
     NewRunSerializer,
     RunListedSerializer,
     RunStateSerializer,
+    TypedContainerSerializer,
     comparison_data,
 )
 from challenges.models import SCHOOLS, TRIAL_RULES, Recipe, Run
 from evengirder.errors import ErrorBody
 from girder_core.errors import GirderError
+from girder_core.loading import Container, fills
 from girder_core.scoring import Rules, School, TrialRule
-from girder_core.units import System
+from girder_core.units import Kind, System, parse
 from people.models import SchoolClass
 from people.policy import owned, owned_or_404, teacher_of
 
@@ -90,6 +93,22 @@ class BuildClockView(APIView):
         entry = BuildClockSerializer(data=request.data)
         entry.is_valid(raise_exception=True)
         return _shown(services.set_build_clock(run, entry.validated_data["running"]))
+
+
+class ContainerView(APIView):
+    """How many load objects a cup takes. Nothing is kept."""
+
+    @extend_schema(
+        operation_id="run_container",
+        request=TypedContainerSerializer,
+        responses={200: FillSerializer(many=True), 400: ErrorBody, 404: ErrorBody},
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(_runs(), request, pk)
+        entry = TypedContainerSerializer(data=request.data)
+        entry.is_valid(raise_exception=True)
+        diameter, height = (parse(entry.validated_data[name], Kind.LENGTH).si for name in ("diameter", "height"))
+        return Response(FillSerializer(fills(Container(diameter, height), run.core_kit()), many=True).data)
 
 
 def asked_rules(run: Run, request: Request) -> tuple[Rules, bool]:

@@ -16,7 +16,6 @@ from girder_core.comparison import VerdictKind
 from girder_core.ledger import Interval
 from people.serializers import TeamSerializer
 
-
 VERDICT_KINDS = [(kind.value, kind.value) for kind in VerdictKind]
 STEP_KINDS = [("place", "place"), ("remove", "remove")]
 
@@ -27,8 +26,8 @@ class FiniteField(serializers.FloatField):
     def __init__(self, **kwargs: Any) -> None:
         super().__init__(allow_null=True, **kwargs)
 
-    def to_representation(self, value: Any) -> float | None:
-        return float(value) if math.isfinite(value) else None  # type: ignore[return-value]
+    def to_representation(self, value: Any) -> Any:
+        return float(value) if math.isfinite(value) else None
 
 
 class IntervalSerializer(serializers.Serializer[Interval]):
@@ -208,6 +207,19 @@ class RunStateSerializer(serializers.Serializer[Any]):
         return {"held_kg": state.best_held[0], "at_least": state.best_held[1]}
 
 
+class TypedContainerSerializer(serializers.Serializer[Any]):
+    """Inner size of a cup or box, as typed."""
+
+    diameter = serializers.CharField(max_length=40)
+    height = serializers.CharField(max_length=40)
+
+
+class FillSerializer(serializers.Serializer[Any]):
+    item = serializers.CharField()
+    count = serializers.IntegerField()
+    mass_kg = serializers.FloatField()
+
+
 class BuildClockSerializer(serializers.Serializer[Any]):
     running = serializers.BooleanField()
 
@@ -273,7 +285,7 @@ class EventSerializer(serializers.Serializer[Any]):
 
 class NewEventsSerializer(serializers.Serializer[Any]):
     bench = serializers.UUIDField()
-    events = EventSerializer(many=True, allow_empty=False, max_length=500)
+    events = serializers.ListField(child=EventSerializer(), allow_empty=False, max_length=500)
 
 
 class PlannedStepSerializer(serializers.Serializer[Any]):
@@ -302,7 +314,7 @@ class TrialStateSerializer(serializers.Serializer[Any]):
     id = serializers.UUIDField(source="trial.id")
     design = serializers.IntegerField(source="trial.design_id")
     number = serializers.IntegerField(source="trial.number")
-    bench = serializers.UUIDField(source="trial.bench")
+    bench = serializers.UUIDField(source="trial.bench", allow_null=True)
     result = ResultSerializer()
     remaining = serializers.DictField(child=serializers.IntegerField())
     plan = PlanSerializer()

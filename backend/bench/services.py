@@ -223,6 +223,9 @@ def append_events(trial: Trial, bench: uuid.UUID, new: Sequence[Mapping[str, Any
     """
     with transaction.atomic():
         locked = Trial.objects.select_for_update(of=("self",)).select_related("design__run").get(pk=trial.pk)
+        if locked.bench is None:
+            locked.bench = bench
+            locked.save(update_fields=["bench"])
         if locked.bench != bench:
             raise GirderError(
                 "bench_busy",
@@ -267,6 +270,13 @@ def append_events(trial: Trial, bench: uuid.UUID, new: Sequence[Mapping[str, Any
 def take_over(trial: Trial, bench: uuid.UUID) -> Trial:
     """Go on with a trial at another bench; the former one is refused from now on."""
     trial.bench = bench
+    trial.save(update_fields=["bench"])
+    return trial
+
+
+def release(trial: Trial) -> Trial:
+    """Let a trial go: the next bench that adds an event has it."""
+    trial.bench = None
     trial.save(update_fields=["bench"])
     return trial
 

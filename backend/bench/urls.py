@@ -7,6 +7,7 @@ urlpatterns = [
     path("runs/<int:pk>", run_views.RunView.as_view()),
     path("runs/<int:pk>/teams", run_views.RunTeamsView.as_view()),
     path("runs/<int:pk>/build-clock", run_views.BuildClockView.as_view()),
+    path("runs/<int:pk>/container", run_views.ContainerView.as_view()),
     path("runs/<int:pk>/comparison", run_views.ComparisonView.as_view()),
     path("designs/<int:pk>", views.DesignView.as_view()),
     path("designs/<int:pk>/readings", views.ReadingsView.as_view()),

@@ -107,4 +107,5 @@ def _play(design: Design, number: int, story: str, clock: datetime) -> datetime:
     done = bench.append_events(trial, device, events)
     if done.refused:
         raise done.refused
+    bench.release(trial)
     return clock + timedelta(seconds=45)

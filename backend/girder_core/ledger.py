@@ -23,6 +23,10 @@ RULE_VERSION = "ledger-1"
 """Version of the rules by which events become a result; it goes with every exported result."""
 
 
+NOTHING = Quantity(0.0)
+"""No load at all [kg]."""
+
+
 class EventKind(StrEnum):
     """What can happen in a trial."""
 
@@ -156,8 +160,8 @@ class TrialResult:
 
     outcome: Outcome = Outcome.RUNNING
     placed: Mapping[str, int] = field(default_factory=dict)
-    load_on: Quantity = Quantity(0.0)
-    held: Quantity = Quantity(0.0)
+    load_on: Quantity = NOTHING
+    held: Quantity = NOTHING
     broke_at: Quantity | None = None
     interval: Interval | None = None
     step_waiting: bool = False

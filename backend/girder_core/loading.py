@@ -126,6 +126,31 @@ def container_capacity(container: Container, item: LoadItem, packing: float = 0.
 
 
 @dataclass(frozen=True)
+class Fill:
+    """How many of an item fit into a container, and what they weigh together [kg]."""
+
+    item: str
+    count: int
+    mass_kg: float
+
+
+def fills(container: Container, kit: Kit) -> list[Fill]:
+    """How far each kind of load object fills a container, one kind at a time.
+
+    Args:
+        container: inner size of the container [m].
+        kit: the load kit; the platform and objects without a size are left out.
+    Returns:
+        One entry per remaining item, in the kit's order.
+    Errors:
+        ``size_unknown`` when the container has no size.
+    """
+    sized = [item for item in kit.items if item.key != PLATFORM and item.diameter_m > 0 and item.thickness_m > 0]
+    counts = [(item, container_capacity(container, item)) for item in sized]
+    return [Fill(item.key, count, count * item.mass.value) for item, count in counts]
+
+
+@dataclass(frozen=True)
 class LoadEstimate:
     """Where a structure is expected to give way, as a mass [kg], and what the expectation rests on."""
 
@@ -148,7 +173,7 @@ def estimate_from(held_kg: Sequence[float], target_kg: float | None, predicted_k
     """
     if len(held_kg) >= 2 and min(held_kg) > 0:
         return LoadEstimate(
-            0.5 * min(held_kg), median(held_kg), 1.5 * max(held_kg), f"{len(held_kg)} bridges tested in this run"
+            0.5 * min(held_kg), median(held_kg), 1.5 * max(held_kg), f"{len(held_kg)} tested in this run"
         )
     if target_kg:
         return LoadEstimate(0.5 * target_kg, target_kg, 2 * target_kg, "the target of the challenge")

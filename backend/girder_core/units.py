@@ -16,7 +16,7 @@ import pint
 
 from girder_core.errors import GirderError
 
-_PINT = pint.UnitRegistry(non_int_type=Decimal)
+_PINT: pint.UnitRegistry[Decimal] = pint.UnitRegistry(non_int_type=Decimal)
 
 
 class Kind(StrEnum):

@@ -49,12 +49,12 @@ _READINGS = (
         Plausible(0.02, 3.0, "the clear gap"),
     ),
     ReadingSpec(
-        "overlap_left", "Rests on the left", Kind.LENGTH, "From the inner edge of the left support to the bridge's end.",
+        "overlap_left", "Rests on the left", Kind.LENGTH, "Inner edge of the left support to the bridge's end.",
         Plausible(0.002, 0.5, "the overlap on the left"),
     ),
     ReadingSpec(
         "overlap_right", "Rests on the right", Kind.LENGTH,
-        "From the inner edge of the right support to the bridge's end.",
+        "Inner edge of the right support to the bridge's end.",
         Plausible(0.002, 0.5, "the overlap on the right"),
     ),
     ReadingSpec(
@@ -119,7 +119,9 @@ def check_constraints(
         key = f"overlap_{side}"
         measured, label = readings.get(key), f"Rests on the {side}"
         results.append(_at_least(f"{key}_min", label, measured, setup.get("overlap_min_m"), "the least overlap"))
-        results.append(_at_most(f"{key}_max", label, measured, setup.get("overlap_max_m"), "the most overlap"))
+        # What is not measured yet is said once, not for either limit.
+        if measured is not None or setup.get("overlap_min_m") is None:
+            results.append(_at_most(f"{key}_max", label, measured, setup.get("overlap_max_m"), "the most overlap"))
     results.append(_at_most("tape", "Tape", readings.get("tape"), setup.get("tape_max_m"), "the tape allowed"))
     kept = [result for result in results if result is not None]
     for question in _QUESTIONS:

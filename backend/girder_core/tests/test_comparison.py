@@ -1,6 +1,7 @@
 import math
 import unittest
 from dataclasses import replace
+from random import Random
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -53,9 +54,9 @@ class RankRanges(unittest.TestCase):
             self.assertTrue(ranges[i].best <= place <= ranges[i].worst)
 
     @given(intervals, st.randoms(use_true_random=False))
-    def test_order_of_naming_does_not_matter(self, intervals: list[Interval], random: object) -> None:
+    def test_order_of_naming_does_not_matter(self, intervals: list[Interval], random: Random) -> None:
         order = list(range(len(intervals)))
-        random.shuffle(order)  # type: ignore[attr-defined]
+        random.shuffle(order)
         shuffled = rank_ranges([intervals[i] for i in order])
         self.assertEqual(shuffled, [rank_ranges(intervals)[i] for i in order])
 
@@ -135,11 +136,11 @@ class Invariance(unittest.TestCase):
 
     @given(loads, st.randoms(use_true_random=False))
     def test_ranking_does_not_depend_on_the_order_of_entries(
-        self, loads: list[tuple[int, bool]], random: object
+        self, loads: list[tuple[int, bool]], random: Random
     ) -> None:
         entries = [entry(f"T{i}", (ran_out if out else broke)(n)) for i, (n, out) in enumerate(loads)]
         shuffled = entries[:]
-        random.shuffle(shuffled)  # type: ignore[attr-defined]
+        random.shuffle(shuffled)
         self.assertEqual(compare(entries, MOST).places, compare(shuffled, MOST).places)
 
     @given(loads)

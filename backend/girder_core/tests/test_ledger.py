@@ -1,6 +1,8 @@
 import math
 import unittest
+from collections.abc import Callable
 from dataclasses import replace
+from random import Random
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -184,29 +186,36 @@ actions = st.lists(
 )
 
 
+MOVES: dict[str, Callable[[Script], Script]] = {
+    "nut": Script.place,
+    "three": lambda script: script.place(count=3),
+    "bag": lambda script: script.place("bag"),
+    "settle": Script.settle,
+    "fail": Script.fail,
+    "run_out": Script.run_out,
+    "void": Script.void,
+    "remove": lambda script: script.add(EventKind.REMOVE, item="nut", count=1),
+    "crack": lambda script: script.add(EventKind.OBSERVE, sign="crack"),
+}
+
+
 def play(names: list[str]) -> Script:
     script = bare()
     for name in names:
         if name == "undo":
             script.undo(script.result().undoable or "none")
         else:
-            {
-                "nut": lambda: script.place(), "three": lambda: script.place(count=3),
-                "bag": lambda: script.place("bag"), "settle": script.settle, "fail": script.fail,
-                "run_out": script.run_out, "void": script.void,
-                "remove": lambda: script.add(EventKind.REMOVE, item="nut", count=1),
-                "crack": lambda: script.add(EventKind.OBSERVE, sign="crack"),
-            }[name]()  # fmt: skip
+            MOVES[name](script)
     return script
 
 
 class Properties(unittest.TestCase):
     @settings(max_examples=150)
     @given(actions, st.randoms(use_true_random=False))
-    def test_order_of_arrival_does_not_matter(self, names: list[str], random: object) -> None:
+    def test_order_of_arrival_does_not_matter(self, names: list[str], random: Random) -> None:
         events = play(names).events
         shuffled = events[:]
-        random.shuffle(shuffled)  # type: ignore[attr-defined]
+        random.shuffle(shuffled)
         self.assertEqual(replay(shuffled, setup()), replay(events, setup()))
 
     @settings(max_examples=150)

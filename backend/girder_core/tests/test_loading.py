@@ -12,6 +12,7 @@ from girder_core.loading import (
     container_capacity,
     estimate_from,
     estimate_from_kit,
+    fills,
     load_plan,
 )
 from girder_core.tests.support import NUT_KG, kit
@@ -44,6 +45,10 @@ class Capacity(unittest.TestCase):
     def test_too_wide_an_object_does_not_fit(self) -> None:
         nut = LoadItem("nut", Quantity(0.01), 1, diameter_m=0.09, thickness_m=0.005)
         self.assertEqual(container_capacity(Container(0.08, 0.05), nut), 0)
+
+    def test_a_kit_in_a_cup_leaves_out_platform_and_objects_of_unknown_size(self) -> None:
+        # The bag of the kit has no size. 0.6 * 80² * 50 / (20² * 10) = 48 nuts.
+        self.assertEqual([(f.item, f.count) for f in fills(Container(0.08, 0.05), kit())], [("nut", 48)])
 
     def test_unknown_size_is_said(self) -> None:
         with self.assertRaises(GirderError):

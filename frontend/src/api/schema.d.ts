@@ -276,6 +276,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/container": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description How many load objects a cup takes. Nothing is kept. */
+        post: operations["run_container"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/ledger.csv": {
         parameters: {
             query?: never;
@@ -586,6 +603,12 @@ export interface components {
          * @enum {string}
          */
         FamilyEnum: "bridge";
+        Fill: {
+            item: string;
+            count: number;
+            /** Format: double */
+            mass_kg: number;
+        };
         Gain: {
             /** Format: double */
             value: number | null;
@@ -995,7 +1018,7 @@ export interface components {
             design: number;
             number: number;
             /** Format: uuid */
-            bench: string;
+            bench: string | null;
             result: components["schemas"]["Result"];
             remaining: {
                 [key: string]: number;
@@ -1007,6 +1030,11 @@ export interface components {
             self_mass: components["schemas"]["Quantity"] | null;
             /** Format: double */
             prediction_kg: number | null;
+        };
+        /** @description Inner size of a cup or box, as typed. */
+        TypedContainerRequest: {
+            diameter: string;
+            height: string;
         };
         /** @description A load item as typed: the batch that was weighed, with units. */
         TypedKitItemRequest: {
@@ -1923,6 +1951,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_container: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedContainerRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fill"][];
                 };
             };
             400: {

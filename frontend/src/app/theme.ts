@@ -53,6 +53,7 @@ export const theme = createTheme({
       defaultProps: { disableElevation: true, disableRipple: true },
       styleOverrides: { root: { borderWidth: 2, "&:hover": { borderWidth: 2 } } },
     },
+    MuiToggleButton: { styleOverrides: { root: { color: ink.ink, "&.Mui-selected": { fontWeight: 700 } } } },
     MuiTextField: { defaultProps: { size: "small" } },
     MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
     MuiDialog: { styleOverrides: { paper: { border: `3px solid ${ink.ink}` } } },

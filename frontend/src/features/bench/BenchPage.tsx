@@ -17,6 +17,7 @@ export default function BenchPage() {
   const { designs } = state;
   const design =
     designs.find((one) => one.id === asked) ??
+    designs.find((one) => one.id === showing?.design) ??
     designs.find((one) => one.state === "on_bench") ??
     designs.find((one) => one.state === "checked_in") ??
     designs.find((one) => one.checked_in) ??
@@ -44,7 +45,7 @@ export default function BenchPage() {
     <Box sx={{ pt: 0.5 }}>
       <QueueStrip designs={designs} current={design.id} onPick={pick} />
       {trialId ? (
-        <TrialBench key={trialId} design={design} trialId={trialId} onEnded={() => setShowing(null)} />
+        <TrialBench key={trialId} design={design} trialId={trialId} onEnded={() => pick(design.id)} />
       ) : (
         <StartTrial key={design.id} design={design} next={next} onPick={pick} />
       )}

@@ -90,19 +90,21 @@ export function KeyButton({
           </Box>
         )}
       </Box>
-      <Box
-        component="span"
-        aria-hidden
-        sx={{
-          border: "2px solid currentColor",
-          px: 0.9,
-          fontWeight: 700,
-          fontSize: small ? "0.9rem" : "1.05rem",
-          lineHeight: 1.5,
-        }}
-      >
-        {letter}
-      </Box>
+      {letter !== "" && (
+        <Box
+          component="span"
+          aria-hidden
+          sx={{
+            border: "2px solid currentColor",
+            px: 0.9,
+            fontWeight: 700,
+            fontSize: small ? "0.9rem" : "1.05rem",
+            lineHeight: 1.5,
+          }}
+        >
+          {letter}
+        </Box>
+      )}
     </Box>
   );
 }

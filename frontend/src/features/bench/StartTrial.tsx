@@ -2,6 +2,7 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link as RouterLink } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { Design } from "../../api/types";
@@ -123,7 +124,7 @@ export function StartTrial({
         {!design.checked_in ? (
           <Notice kind="caution">
             Not checked in yet.{" "}
-            <Button onClick={() => window.location.assign(`/runs/${state.run.id}/check-in/${design.id}`)}>
+            <Button component={RouterLink} to={`/runs/${state.run.id}/check-in/${design.id}`}>
               To check-in
             </Button>
           </Notice>
@@ -164,7 +165,7 @@ export function StartTrial({
             ))}
         </Box>
       </Box>
-      <Box sx={{ height: 430 }}>
+      <Box sx={{ height: "min(56vh, 520px)" }}>
         <BridgeElevation
           gapM={gap}
           overlapLeftM={value("overlap_left") ?? 0.03}

@@ -1,6 +1,8 @@
 /** The trial under way: one big figure, the drawing that grows, the wait, and the keys. Worked with one hand. */
 import { Box, Button, Typography } from "@mui/material";
-import { useCallback, useLayoutEffect, useRef, useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { keys } from "../../api/queries";
 import type { Design, Step } from "../../api/types";
 import {
   formatLength,
@@ -54,64 +56,74 @@ function SavingWords({ bench }: { bench: BenchTrial }) {
   );
 }
 
-function StepStrip({
-  steps,
-  name,
-  signs,
-}: {
+interface StepStripProps {
   steps: readonly Step[];
   name: (item: string, count: number) => string;
   signs: ReadonlyMap<string, string>;
-}) {
-  const end = useRef<HTMLDivElement>(null);
-  useLayoutEffect(() => end.current?.scrollIntoView({ inline: "end", block: "nearest" }), [steps.length]);
-  const word = { waiting: "waiting", held: "held", broke: "broke it", not_counted: "not counted" } as const;
-  const colour = { waiting: ink.watch, held: ink.held, broke: ink.broke, not_counted: ink.soft } as const;
+}
+
+const STEP_WORD = {
+  waiting: "waiting",
+  held: "held",
+  broke: "broke it",
+  not_counted: "not counted",
+} as const;
+const STEP_COLOUR = { waiting: ink.watch, held: ink.held, broke: ink.broke, not_counted: ink.soft } as const;
+
+/** The steps so far on one line, scrolled to the latest. */
+function StepStrip({ steps, name, signs }: StepStripProps) {
+  const scroller = useRef<HTMLDivElement>(null);
+  useLayoutEffect(() => {
+    if (scroller.current) scroller.current.scrollLeft = scroller.current.scrollWidth;
+  }, [steps.length]);
   return (
     <Box
-      component="ol"
+      ref={scroller}
+      role="region"
       aria-label="Steps"
+      tabIndex={0}
       sx={{
-        display: "flex",
-        gap: 2.5,
-        overflowX: "auto",
-        listStyle: "none",
-        m: 0,
-        p: 0,
         flex: 1,
+        minWidth: 0,
+        overflowX: "auto",
         scrollbarWidth: "none",
+        maskImage: "linear-gradient(to right, transparent, black 28px)",
       }}
     >
-      {steps.map((step) => (
-        <Box component="li" key={step.event_id} sx={{ whiteSpace: "nowrap" }}>
-          <b>
-            {step.kind === "remove" && "off: "}
-            {name(step.item, step.count)}
-          </b>{" "}
-          <span style={{ color: colour[step.state] }}>
-            {step.signs.map((sign) => `${(signs.get(sign) ?? sign).toLowerCase()}, `)}
-            {step.kind === "remove" ? "" : word[step.state]}
-          </span>
-        </Box>
-      ))}
-      <div ref={end} />
+      <Box
+        component="ol"
+        sx={{ display: "flex", gap: 2.5, listStyle: "none", m: 0, p: 0, pl: "28px", minHeight: 24 }}
+      >
+        {steps.map((step) => (
+          <Box component="li" key={step.event_id} sx={{ whiteSpace: "nowrap" }}>
+            <b>
+              {step.kind === "remove" && "off: "}
+              {name(step.item, step.count)}
+            </b>{" "}
+            <span style={{ color: STEP_COLOUR[step.state] }}>
+              {step.signs.map((sign) => `${(signs.get(sign) ?? sign).toLowerCase()}, `)}
+              {step.kind === "remove" ? "" : STEP_WORD[step.state]}
+            </span>
+          </Box>
+        ))}
+      </Box>
     </Box>
   );
 }
 
-function useWidth(): [React.RefObject<HTMLDivElement | null>, number] {
-  const ref = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(1200);
+/** The width of an element, followed as it changes; the element may come later than the hook. */
+function useWidth(): [(element: HTMLDivElement | null) => void, number] {
+  const [element, setElement] = useState<HTMLDivElement | null>(null);
+  const [width, setWidth] = useState(700);
   useLayoutEffect(() => {
-    const element = ref.current;
     if (!element) return undefined;
     const observer = new ResizeObserver(([entry]) => {
       if (entry) setWidth(Math.max(320, Math.floor(entry.contentRect.width)));
     });
     observer.observe(element);
     return () => observer.disconnect();
-  }, []);
-  return [ref, width];
+  }, [element]);
+  return [setElement, width];
 }
 
 export function TrialBench({
@@ -131,6 +143,17 @@ export function TrialBench({
   const [overFor, setOverFor] = useState<string | null>(null);
   const [ruleRef, ruleWidth] = useWidth();
   const { state, shown, act } = bench;
+  const client = useQueryClient();
+  const [leaving, setLeaving] = useState(false);
+  const left = useRef(false);
+  const allSaved = bench.pending.length === 0;
+  useEffect(() => {
+    // The page that follows tells the result, so it waits until the end is saved and the run says so.
+    if (!leaving || !allSaved || left.current) return;
+    left.current = true;
+    void client.invalidateQueries({ queryKey: keys.run(run.id) }).then(onEnded);
+  }, [allSaved, client, leaving, onEnded, run.id]);
+  const goOn = () => setLeaving(true);
 
   const waitingStep = shown?.steps.filter((step) => step.state === "waiting").at(-1)?.event_id ?? null;
   const holdS = run.setup["hold_s"] ?? 5;
@@ -191,7 +214,7 @@ export function TrialBench({
       t: () => choose("take_off"),
       s: () => choose("sag"),
       z: undo,
-      ...(ended ? { n: onEnded, p: () => setPanel("pile") } : {}),
+      ...(ended ? { n: goOn, p: () => setPanel("pile") } : {}),
       ...Object.fromEntries(
         choices.map((choice, i) => [
           String(i + 1),
@@ -232,6 +255,7 @@ export function TrialBench({
     (mode) => mode.key === (shown.mode ?? shown.reason),
   );
   const lastUndo = shown.steps.at(-1);
+  const warnings = state.plan.warnings.join(" ");
   const outcomeWord = {
     running: shown.step_waiting ? "Held before this step" : placedAny ? "Held" : "Nothing on it yet",
     broke: "Broke. It held",
@@ -264,21 +288,24 @@ export function TrialBench({
             {design.version > 1 && `, version ${design.version}`}, trial {state.number}. <b>{outcomeWord}</b>
             {how && ended && `. ${how.label}`}
           </Typography>
-          <Box
-            data-figure="held"
-            sx={{
-              fontFamily: condensed,
-              fontWeight: 700,
-              fontSize: "clamp(120px, 15.5vw, 212px)",
-              lineHeight: 0.98,
-              letterSpacing: "-0.01em",
-              fontVariantNumeric: "tabular-nums",
-              color: shown.outcome === "broke" || shown.outcome === "void" ? ink.broke : ink.held,
-            }}
-          >
-            {figure.value}
-            <Box component="span" sx={{ fontSize: "0.36em", pl: 1.5 }}>
-              {figure.unit}
+          <Box sx={{ flex: 1, minHeight: 96, containerType: "size", display: "flex", alignItems: "center" }}>
+            <Box
+              data-figure="held"
+              sx={{
+                fontFamily: condensed,
+                fontWeight: 700,
+                // As large as the room it has: three digits and a point are about as wide as two heights.
+                fontSize: "min(33cqw, 112cqh)",
+                lineHeight: 0.9,
+                fontVariantNumeric: "tabular-nums",
+                whiteSpace: "nowrap",
+                color: shown.outcome === "broke" || shown.outcome === "void" ? ink.broke : ink.held,
+              }}
+            >
+              {figure.value}{" "}
+              <Box component="span" sx={{ fontSize: "0.36em", ml: "-0.25em" }}>
+                {figure.unit}
+              </Box>
             </Box>
           </Box>
           <Box sx={{ display: "flex", alignItems: "center", gap: 3, minHeight: 62 }}>
@@ -303,19 +330,50 @@ export function TrialBench({
               </Typography>
             )}
           </Box>
-          <Typography sx={{ color: ink.soft, mt: 0.5 }}>
+          <Typography
+            sx={{
+              color: ink.soft,
+              mt: 0.5,
+              whiteSpace: "nowrap",
+              overflow: "hidden",
+              textOverflow: "ellipsis",
+            }}
+          >
             {state.self_mass &&
               `Own weight ${formatMassWithDoubt(state.self_mass.value, state.self_mass.standard_uncertainty, units)}. `}
             {shown.step_waiting && `On it now ${formatMass(shown.load_on_kg, units)}. `}
             {state.estimate &&
               `Expected ${formatMass(state.estimate.low_kg, units)} to ${formatMass(state.estimate.high_kg, units)}, from ${state.estimate.basis}.`}
           </Typography>
+        </Box>
+        <Box sx={{ minHeight: 220, height: "100%" }}>
+          <BridgeElevation
+            gapM={gap}
+            overlapLeftM={value("overlap_left") ?? 0.03}
+            overlapRightM={value("overlap_right") ?? 0.03}
+            stack={layersOf(shown.steps, run.kit)}
+            gapLabel={formatLength(gap, units)}
+            broken={shown.outcome === "broke"}
+          />
+        </Box>
+      </Box>
+
+      {(bench.refused !== null || busy || (!ended && (state.caution !== null || warnings !== ""))) && (
+        <Box
+          sx={{
+            display: "flex",
+            flexWrap: "wrap",
+            gap: 1.5,
+            alignItems: "center",
+            "& > *": { my: "0 !important" },
+          }}
+        >
           {state.caution && !ended && (
             <Box
               role="alert"
               sx={{
                 display: "inline-flex",
-                alignSelf: "start",
+
                 gap: 1,
                 border: `3px solid ${ink.watchFill}`,
                 bgcolor: ink.sheet,
@@ -340,20 +398,13 @@ export function TrialBench({
               </Button>
             </Notice>
           )}
+          {warnings !== "" && !ended && (
+            <Typography sx={{ color: ink.watch, flex: 1 }}>{warnings}</Typography>
+          )}
         </Box>
-        <Box sx={{ minHeight: 220, height: "100%" }}>
-          <BridgeElevation
-            gapM={gap}
-            overlapLeftM={value("overlap_left") ?? 0.03}
-            overlapRightM={value("overlap_right") ?? 0.03}
-            stack={layersOf(shown.steps, run.kit)}
-            gapLabel={formatLength(gap, units)}
-            broken={shown.outcome === "broke"}
-          />
-        </Box>
-      </Box>
+      )}
 
-      <Box ref={ruleRef}>
+      <Box ref={ruleRef} sx={{ overflow: "hidden" }}>
         <LoadRule
           heldKg={shown.held_kg}
           onKg={shown.load_on_kg}
@@ -378,8 +429,8 @@ export function TrialBench({
             look="place"
             letter="N"
             title="Go on"
-            note="the result, and the next team"
-            onPress={onEnded}
+            note={leaving && !allSaved ? "once it is saved" : "the result, and the next team"}
+            onPress={goOn}
             grow={2}
           />
           {shown.outcome !== "void" && (
@@ -512,12 +563,6 @@ export function TrialBench({
             />
           </Box>
         </>
-      )}
-
-      {state.plan.warnings.length > 0 && !ended && (
-        <Typography variant="body2" sx={{ color: ink.watch }}>
-          {state.plan.warnings.join(" ")}
-        </Typography>
       )}
 
       {panel === "watch" && (

@@ -154,7 +154,7 @@ export function useTrial(trialId: string, runId: number, kit: readonly KitItem[]
     void flushRef.current();
   }, [client, key, show, trialId]);
 
-  const elsewhere = state !== undefined && state.bench !== benchId();
+  const elsewhere = state !== undefined && state.bench !== null && state.bench !== benchId();
   const undoWaits = pending.some((event) => event.kind === "undo");
   return {
     trial,

@@ -170,6 +170,7 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
   const [adding, setAdding] = useState(false);
   const value = (key: string) => design.readings.find((one) => one.key === key)?.value_si;
   const gap = value("gap") ?? state.run.setup["gap_m"] ?? 0.3;
+  const upNext = family.readings.find((spec) => spec.needed && value(spec.key) === undefined)?.key;
   const enter = useDesignWrite(
     () => answered(api.POST("/api/designs/{id}/check-in", { params: { path: { id: design.id } } })),
     () => {
@@ -188,6 +189,7 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
             key={spec.key}
             design={design}
             spec={spec}
+            explain={spec.key === upNext}
             step={steps[spec.kind]}
             onStep={(step) => setSteps({ ...steps, [spec.kind]: step })}
           />

@@ -14,10 +14,12 @@ interface Props {
   spec: ReadingSpec;
   /** The instrument's step, kept from one reading to the next of its kind. */
   step: string;
+  /** Whether to say how the reading is taken: for the one that is next. */
+  explain: boolean;
   onStep: (step: string) => void;
 }
 
-export function ReadingRow({ design, spec, step, onStep }: Props) {
+export function ReadingRow({ design, spec, step, explain, onStep }: Props) {
   const units = useUnits();
   const reading = design.readings.find((one) => one.key === spec.key);
   const [text, setText] = useState(reading?.text ?? "");
@@ -73,7 +75,7 @@ export function ReadingRow({ design, spec, step, onStep }: Props) {
       <Box
         sx={{
           display: "grid",
-          gridTemplateColumns: "138px 118px 112px 92px 66px 1fr",
+          gridTemplateColumns: "136px 112px 100px 84px 62px 1fr",
           gap: 1,
           alignItems: "center",
         }}
@@ -83,7 +85,7 @@ export function ReadingRow({ design, spec, step, onStep }: Props) {
         </Typography>
         <TextField
           value={text}
-          placeholder={isMass ? "38.4 g" : "36 cm"}
+          placeholder={isMass ? "38.4 g" : spec.key === "gap" ? "36 cm" : "34 mm"}
           slotProps={{ htmlInput: { "aria-label": spec.label } }}
           error={write.isError}
           onChange={(e) => {
@@ -108,7 +110,7 @@ export function ReadingRow({ design, spec, step, onStep }: Props) {
         >
           Save
         </Button>
-        <Typography sx={{ color: reading ? ink.ink : ink.soft, textAlign: "right" }}>
+        <Typography sx={{ color: reading ? ink.ink : ink.soft, textAlign: "right", whiteSpace: "nowrap" }}>
           {reading
             ? isMass
               ? formatMassWithDoubt(reading.value_si, reading.standard_uncertainty_si, units)
@@ -130,7 +132,7 @@ export function ReadingRow({ design, spec, step, onStep }: Props) {
           )}
         </Notice>
       )}
-      {!reading && (
+      {explain && (
         <Typography variant="body2" sx={{ color: ink.soft }}>
           {spec.how}
         </Typography>

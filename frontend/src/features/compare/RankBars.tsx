@@ -8,7 +8,7 @@ import { useHatch } from "../../drawing/Hatch";
 import { MarkShape } from "../../drawing/TeamMark";
 import { tickLabel, ticks } from "../../drawing/ticks";
 
-const LEFT = 262;
+const LEFT = 292;
 const RIGHT = 34;
 const TOP = 34;
 
@@ -24,7 +24,7 @@ const ranksText = ({ ranks }: Ranked) =>
 
 export function RankBars({
   comparison,
-  width = 700,
+  width = 730,
   rowHeight,
 }: {
   comparison: Comparison;
@@ -90,7 +90,7 @@ export function RankBars({
               <text x={106} y={y + 34} fontSize={15} fill={ink.soft}>
                 {row.score.at_least ? "at least " : ""}
                 {formatMass(row.score.held_kg, units)}
-                {row.mode ? `, ${row.mode.toLowerCase()}` : ""}
+                {row.mode && !row.score.at_least ? `, ${row.mode.toLowerCase()}` : ""}
               </text>
               <rect x={LEFT} y={y} width={Math.max(1, at(value) - LEFT)} height={bar} fill={ink.held} />
               {open ? (

@@ -108,7 +108,6 @@ export function RayChart({ comparison }: { comparison: Comparison }) {
             )}
             <path d={`M${x(Math.max(0, mass - doubt))} ${y(held_kg)}H${x(mass + doubt)}`} strokeWidth={2.5} />
             <g transform={`translate(${cx} ${y(held_kg)})`} stroke="none">
-              <circle r={11} fill={ink.paper} />
               <MarkShape team={row.team} size={18} />
             </g>
             {label && (

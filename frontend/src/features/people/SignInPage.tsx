@@ -42,7 +42,15 @@ export function SignInPage() {
   return (
     <Box
       component="main"
-      sx={{ display: "grid", gridTemplateColumns: { md: "420px 1fr" }, gap: 8, p: { xs: 3, md: 8 } }}
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { md: "420px 1fr" },
+        gap: 8,
+        p: { xs: 3, md: 8 },
+        minHeight: "100vh",
+        alignContent: "center",
+        alignItems: "center",
+      }}
     >
       <Box
         component="form"

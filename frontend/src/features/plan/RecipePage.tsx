@@ -78,7 +78,7 @@ function ItemFields(props: {
       error={`${path}.${name}` in fields}
       helperText={fields[`${path}.${name}`]}
       onChange={(e) => onChange({ ...item, [name]: Number(e.target.value) })}
-      sx={{ width: 110 }}
+      sx={{ width: 94 }}
     />
   );
   return (
@@ -90,14 +90,14 @@ function ItemFields(props: {
         {SHAPE_WORDS[item.shape]}
       </Typography>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, alignItems: "start" }}>
-        {typed("name", "Name", 210)}
+        {typed("name", "Name", 190)}
         {item.shape !== "platform" && (
           <TextField
             select
             label="Drawn as"
             value={item.shape}
             onChange={(e) => onChange({ ...item, shape: e.target.value as KitItem["shape"] })}
-            sx={{ width: 150 }}
+            sx={{ width: 130 }}
           >
             {(["nut", "disc", "tile", "bag"] as const).map((shape) => (
               <MenuItem key={shape} value={shape}>
@@ -107,12 +107,12 @@ function ItemFields(props: {
           </TextField>
         )}
         {item.shape !== "platform" && counted("count", "In the kit")}
-        {item.shape === "bag" && counted("roll_of", "Singles in one")}
-        {counted("batch_count", "Weighed together")}
-        {typed("batch_mass", "Scale showed", 130, "342 g")}
-        {typed("scale_resolution", "Scale's step", 110, "1 g")}
-        {typed("diameter", "Width", 110, "20 mm")}
-        {typed("thickness", "Height", 110, "10 mm")}
+        {item.shape === "bag" && counted("roll_of", "In one")}
+        {counted("batch_count", "Weighed")}
+        {typed("batch_mass", "Scale showed", 112, "342 g")}
+        {typed("scale_resolution", "Scale's step", 92, "1 g")}
+        {typed("diameter", "Width", 92, "20 mm")}
+        {typed("thickness", "Height", 92, "10 mm")}
         <Button onClick={onRemove}>Remove</Button>
       </Box>
     </Box>
@@ -155,7 +155,7 @@ function RecipeForm({ recipe, family }: { recipe: Recipe | null; family: Family 
   return (
     <Box
       component="form"
-      sx={{ maxWidth: 1060 }}
+      sx={{ maxWidth: 1150 }}
       onSubmit={(event) => {
         event.preventDefault();
         save.mutate();

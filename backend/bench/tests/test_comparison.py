@@ -1,0 +1,87 @@
+"""The comparison of a small run through the API, against numbers worked by hand."""
+
+from typing import Any
+
+from django.test import TestCase
+
+from people.tests.support import Api, Ledger, checked_in, run, teacher
+
+
+class ByHand(TestCase):
+    def setUp(self) -> None:
+        self.ada = teacher()
+        self.api = Api(self.ada)
+        self.run_ = run(self.ada, teams=("Tern", "Auk", "Skua", "Knot"))
+        tern, auk, skua, _ = self.run_.designs.all()
+        # Tern: 40 g + 30 * 15 g = 490 g held, broke at 505 g, own weight 30 g.
+        one = Ledger(self.api, checked_in(tern, "30 g"))
+        one.hold("platform")
+        one.hold("nut", 30)
+        one.add("place", item="nut", count=1)
+        one.add("fail", mode="crimp")
+        # Auk: all 50 nuts held, 790 g; own weight 60 g.
+        two = Ledger(self.api, checked_in(auk, "60 g"))
+        two.hold("platform")
+        two.hold("nut", 50)
+        two.add("run_out", reason="no_more_load")
+        # Skua: a void trial, then 340 g held, broke at 355 g; own weight 40 g.
+        spoiled = Ledger(self.api, checked_in(skua, "40 g"))
+        spoiled.hold("platform")
+        spoiled.add("void", reason="pile_toppled")
+        three = Ledger(self.api, skua)
+        three.hold("platform")
+        three.hold("nut", 20)
+        three.add("place", item="nut", count=1)
+        three.add("fail", mode="joint")
+
+    def compare(self, query: str = "") -> Any:
+        return self.api.get(f"runs/{self.run_.pk}/comparison{query}")
+
+    def test_by_strength_to_weight(self) -> None:
+        found = self.compare()
+        rows = [(r["team"]["name"], round(r["score"]["value"], 3), r["ranks"]) for r in found["ranked"]]
+        self.assertEqual(
+            rows,
+            [
+                # 490 / 30, 790 / 60 and above, 340 / 40.
+                ("Tern", 16.333, {"best": 1, "worst": 2}),
+                ("Auk", 13.167, {"best": 1, "worst": 2}),
+                ("Skua", 8.5, {"best": 3, "worst": 3}),
+            ],
+        )
+        self.assertEqual(found["headline"], "Tern leads. Only Auk could still pass.")
+        # 16.333 * 60 g - 790 g.
+        self.assertIn("190 g more would settle it", str(found["explanation"]))
+        self.assertIn("One team is still to be tested.", str(found["explanation"]))
+
+    def test_by_most_held(self) -> None:
+        found = self.compare("?school=most_held")
+        self.assertFalse(found["official"])
+        self.assertEqual([r["team"]["name"] for r in found["ranked"]], ["Auk", "Tern", "Skua"])
+        self.assertIsNone(found["ranked"][0]["score"]["interval"]["high"])
+        self.assertEqual([r["ranks"]["best"] for r in found["ranked"]], [1, 2, 3])
+
+    def test_void_trials_are_listed_not_scored(self) -> None:
+        found = self.compare()
+        (void,) = found["voids"]
+        self.assertEqual((void["team"]["name"], void["number"]), ("Skua", 1))
+        skua = next(r for r in found["ranked"] if r["team"]["name"] == "Skua")
+        self.assertEqual(skua["score"]["trials"], 1)
+
+    def test_the_untested_are_named_with_the_reason(self) -> None:
+        (knot,) = self.compare()["unranked"]
+        self.assertEqual((knot["team"]["name"], knot["code"]), ("Knot", "untested"))
+
+    def test_units_of_the_sentences_follow_the_teacher(self) -> None:
+        self.api.send("PATCH", "session", {"units": "us"})
+        # 190 g is 6.70 oz.
+        self.assertIn("6.70 oz more would settle it", str(self.compare()["explanation"]))
+
+    def test_unknown_ways_of_scoring(self) -> None:
+        for query in ("?school=luck", "?trial_rule=worst"):
+            self.assertEqual(self.api.refused("GET", f"runs/{self.run_.pk}/comparison{query}")[0], 400)
+
+    def test_a_constant_number_of_queries(self) -> None:
+        # Session, teacher and run; then designs, readings, predictions, trials, events.
+        with self.assertNumQueries(8):
+            self.compare()

@@ -1,0 +1,92 @@
+"""Every screen of the demo: it shows, it is accessible, nothing complains; names that try to be code stay names."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from bench.models import Design
+from demo.build import load
+from demo.world import TEACHER_EMAIL, TEACHER_PASSWORD
+from e2e.served import InterfaceTest
+from people.models import Team
+
+AXE = Path(__file__).resolve().parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+class Demo(InterfaceTest):
+    def setUp(self) -> None:
+        load()
+        self.b = self.browser()
+        self.run_ = Design.objects.filter(run__school_class__name="8 Tern")[0].run_id
+
+    def screens(self) -> dict[str, str]:
+        """Address of each main view, and words that say it is there."""
+        base = f"/runs/{self.run_}"
+        return {
+            "/": "8 Tern",
+            f"{base}/brief": "boat slip",
+            f"{base}/kit": "of load on one bench",
+            f"{base}/build": "What each team is trying",
+            f"{base}/check-in": "Check in Dunlin",
+            f"{base}/bench": "its own weight",
+            f"{base}/compare": "Only Gannet could still pass",
+            f"{base}/next": "Change one thing",
+            "/recipes/new": "A new bridge challenge",
+        }
+
+    def test_every_screen_is_accessible_and_quiet(self) -> None:
+        self.assertTrue(AXE.exists(), "axe-core is not installed")
+        self.b.open("/")
+        self.b.sees("Sign in")
+        self.accessible("sign in")
+        self.b.sign_in(TEACHER_EMAIL, TEACHER_PASSWORD)
+        for address, words in self.screens().items():
+            with self.subTest(address):
+                self.b.open(address)
+                self.b.sees(words)
+                self.accessible(address)
+        self.assertEqual(self.b.complaints(), [])
+
+    def accessible(self, where: str) -> None:
+        self.b.driver.execute_script(AXE.read_text("utf-8"))
+        found = self.b.driver.execute_async_script(
+            "const done = arguments[0];"
+            "const told = n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '');"
+            "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa']})"
+            ".then(r => done(r.violations.map(v => v.id + ': ' + v.nodes.map(told).slice(0, 3).join('; '))))"
+        )
+        self.assertEqual(found, [], where)
+
+    def test_units_switch_changes_figures_and_sentences(self) -> None:
+        self.b.sign_in(TEACHER_EMAIL, TEACHER_PASSWORD)
+        self.b.open(f"/runs/{self.run_}/compare")
+        # Fulmar's ratio times Gannet's own weight, less what Gannet held: 35.3007 * 64.8 g - 2132 g.
+        self.b.sees("155.5 g more would settle it")
+        self.b.click("oz in")
+        # 155.5 g over 28.3495 g.
+        self.b.sees("5.48 oz more would settle it")
+        self.b.sees("4.70 lb")
+
+    def test_tablet_in_portrait_has_no_sideways_scroll(self) -> None:
+        self.b.sign_in(TEACHER_EMAIL, TEACHER_PASSWORD)
+        self.b.resize(820, 1180)
+        for address, words in self.screens().items():
+            with self.subTest(address):
+                self.b.open(address)
+                self.b.sees(words)
+                width = self.b.driver.execute_script("return document.documentElement.scrollWidth")
+                self.assertLessEqual(width, 820)
+
+    def test_names_that_try_to_be_code_are_shown_as_names(self) -> None:
+        Team.objects.filter(name="Gannet", school_class__name="8 Tern").update(name="<img src=x onerror=alert(1)>")
+        self.b.sign_in(TEACHER_EMAIL, TEACHER_PASSWORD)
+        self.b.open(f"/runs/{self.run_}/compare")
+        self.b.sees("Only <img src=x onerror=alert(1)> could still pass.")
+        self.assertEqual(self.b.all('img[src="x"]'), [])
+
+    def test_an_address_of_nothing_leads_somewhere(self) -> None:
+        self.b.sign_in(TEACHER_EMAIL, TEACHER_PASSWORD)
+        self.b.open("/runs/999999/bench")
+        self.b.sees("There is nothing here, or it is not yours.")
+        self.b.open("/no/such/page")
+        self.b.sees("Runs")

@@ -1,0 +1,106 @@
+"""Object-level rules, with somebody who tries to break them. What is not one's own does not exist."""
+
+import uuid
+from typing import Any
+
+from django.test import TestCase
+from django.urls import URLPattern, URLResolver, get_resolver
+
+from bench.models import Design, Trial
+from challenges.models import Recipe, Run
+from people.models import SchoolClass, Team
+from people.policy import OWNER_PATHS, models_with_owner, owned
+from people.tests.support import RECIPE, Api, Ledger, checked_in, run, teacher
+
+OPEN_TO_ALL = {"session", "teachers"}
+WITHOUT_OBJECT = {"classes", "families", "recipes", "runs"}
+
+
+def routes(patterns: list[Any] | None = None, prefix: str = "") -> list[str]:
+    """Every address of the API, as Django knows it."""
+    found = []
+    for pattern in get_resolver().url_patterns if patterns is None else patterns:
+        path = prefix + str(pattern.pattern)
+        if isinstance(pattern, URLResolver):
+            found += routes(pattern.url_patterns, path)
+        elif isinstance(pattern, URLPattern) and path.startswith("api/"):
+            found.append(path.removeprefix("api/"))
+    return found
+
+
+class Strangers(TestCase):
+    def setUp(self) -> None:
+        self.owner, self.stranger = teacher("Ada"), teacher("Mallory")
+        self.run_ = run(self.owner)
+        self.design = checked_in(self.run_.designs.all()[0])
+        self.ledger = Ledger(Api(self.owner), self.design)
+        self.ledger.hold("platform")
+        self.keys = {
+            "classes": self.run_.school_class_id, "teams": self.design.team_id, "recipes": self.run_.recipe_id,
+            "runs": self.run_.pk, "designs": self.design.pk, "trials": self.ledger.id,
+        }  # fmt: skip
+
+    def addresses(self) -> list[str]:
+        """Every address that names an object, filled with the owner's."""
+        filled = []
+        for route in routes():
+            if "<" in route:
+                head, rest = route.split("/", 1)
+                filled.append(f"{head}/{self.keys[head]}{rest[rest.index('>') + 1 :]}")
+        return filled
+
+    def test_every_address_with_an_object_is_a_404_for_a_stranger(self) -> None:
+        addresses = self.addresses()
+        self.assertGreater(len(addresses), 15)
+        body = {
+            **RECIPE, "text": "1 kg", "key": "gap", "resolution_text": "1 mm", "answers": {}, "note": "",
+            "changed": "x",
+            "id": str(uuid.uuid4()), "bench": self.ledger.bench, "running": True, "retired": True,
+            "events": [self.ledger.event("settle", waited_s=5)], "diameter": "1 cm", "height": "1 cm",
+            "uses": [{"name": "a", "amount": 1, "batch_amount": 1, "batch_mass": "1 g", "scale_resolution": "1 g"}],
+        }  # fmt: skip
+        for address in addresses:
+            for method in ("GET", "POST", "PUT", "PATCH", "DELETE"):
+                with self.subTest(address=address, method=method):
+                    status, _ = Api(self.stranger).call(method, address, body)
+                    self.assertIn(status, (404, 405))
+                    mine, _ = Api(self.owner).call("GET", address)
+                    self.assertIn(mine, (200, 405))
+        self.assertEqual(Api(self.owner).get(f"trials/{self.ledger.id}")["result"]["next_sequence"], 3)
+
+    def test_nobody_signed_in_gets_nothing(self) -> None:
+        for address in [*self.addresses(), *WITHOUT_OBJECT]:
+            with self.subTest(address):
+                self.assertEqual(Api().call("GET", address)[0], 403)
+
+    def test_lists_hold_only_ones_own(self) -> None:
+        for path in ("classes", "recipes", "runs"):
+            self.assertEqual(Api(self.stranger).get(path), [])
+            self.assertEqual(len(Api(self.owner).get(path)), 1)
+
+    def test_a_run_cannot_be_opened_from_somebody_elses_recipe_or_class(self) -> None:
+        own = run(self.stranger)
+        for body in (
+            {"recipe": self.run_.recipe_id, "school_class": own.school_class_id, "date": "2026-11-03"},
+            {"recipe": own.recipe_id, "school_class": self.run_.school_class_id, "date": "2026-11-03"},
+        ):
+            self.assertEqual(Api(self.stranger).refused("POST", "runs", body)[0], 404)
+
+    def test_a_trial_id_cannot_be_taken_from_somebody_else(self) -> None:
+        own = checked_in(run(self.stranger).designs.all()[0])
+        body = {"id": self.ledger.id, "bench": str(uuid.uuid4())}
+        status, answer = Api(self.stranger).refused("POST", f"designs/{own.pk}/trials", body)
+        self.assertEqual((status, answer["code"]), (409, "trial_open"))
+        self.assertEqual(Trial.objects.get(pk=self.ledger.id).design, self.design)
+
+    def test_the_policy_knows_every_kind_of_object_in_an_address(self) -> None:
+        heads = {route.split("/")[0] for route in routes() if "<" in route}
+        self.assertEqual(heads, set(self.keys))
+        self.assertEqual({m._meta.label for m in models_with_owner()}, set(OWNER_PATHS))
+        for model in (SchoolClass, Team, Recipe, Run, Design, Trial):
+            self.assertEqual(owned(model.objects.all(), self.stranger).count(), 0)
+            self.assertGreater(owned(model.objects.all(), self.owner).count(), 0)
+
+    def test_every_address_is_either_open_or_covered(self) -> None:
+        bare = {route for route in routes() if "<" not in route and not route.startswith("^")}
+        self.assertEqual(bare - {""}, OPEN_TO_ALL | WITHOUT_OBJECT)
