@@ -98,6 +98,7 @@ def start() -> int:
     if already:
         say(f"is running at {already['address']}")
         return 0
+    _end_orphan()
     project.python_environment("app")
     project.built_interface()
     cluster = Cluster("app")
@@ -139,7 +140,9 @@ def _wait(server: subprocess.Popen[bytes]) -> None:
     def leave(number: int, frame: object) -> None:
         raise KeyboardInterrupt
 
-    signal.signal(signal.SIGTERM, leave)
+    # Said outright: a shell that starts this in the background has interrupts switched off.
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, leave)
     try:
         code = server.wait()
     except KeyboardInterrupt:

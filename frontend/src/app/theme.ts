@@ -54,7 +54,7 @@ export const theme = createTheme({
       styleOverrides: { root: { borderWidth: 2, "&:hover": { borderWidth: 2 } } },
     },
     MuiToggleButton: { styleOverrides: { root: { color: ink.ink, "&.Mui-selected": { fontWeight: 700 } } } },
-    MuiTextField: { defaultProps: { size: "small" } },
+    MuiTextField: { defaultProps: { size: "small", slotProps: { inputLabel: { shrink: true } } } },
     MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
     MuiDialog: { styleOverrides: { paper: { border: `3px solid ${ink.ink}` } } },
     MuiTableCell: { styleOverrides: { root: { borderColor: ink.line, padding: "6px 12px 6px 0" } } },

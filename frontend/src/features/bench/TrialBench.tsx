@@ -295,7 +295,7 @@ export function TrialBench({
                 fontFamily: condensed,
                 fontWeight: 700,
                 // As large as the room it has: three digits and a point are about as wide as two heights.
-                fontSize: "min(33cqw, 112cqh)",
+                fontSize: "min(33cqw, 104cqh)",
                 lineHeight: 0.9,
                 fontVariantNumeric: "tabular-nums",
                 whiteSpace: "nowrap",

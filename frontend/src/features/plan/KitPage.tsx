@@ -114,8 +114,9 @@ export default function KitPage() {
                 {formatMassWithDoubt(item.mass_kg, item.mass_u_kg, units)}
               </TableCell>
               <TableCell sx={{ color: ink.soft }}>
-                {item.batch_count} weighed together showed {formatMass(item.batch_mass_kg, units)} on a scale
-                that steps by {formatMass(item.scale_resolution_kg, units)}
+                {item.batch_count === 1 ? "one alone" : `${item.batch_count} weighed together`} showed{" "}
+                {formatMass(item.batch_mass_kg, units)} on a scale that steps by{" "}
+                {formatMass(item.scale_resolution_kg, units)}
               </TableCell>
               <TableCell align="right" sx={{ fontWeight: 600, fontSize: "1.15rem" }}>
                 {formatMass(item.mass_kg * item.count, units)}

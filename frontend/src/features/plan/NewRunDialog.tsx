@@ -77,7 +77,6 @@ export function NewRunDialog({ classes, recipes, onClose }: Props) {
             required
             value={date}
             onChange={(e) => setDate(e.target.value)}
-            slotProps={{ inputLabel: { shrink: true } }}
           />
           {open.isError && <Notice kind="problem">{sentenceOf(open.error)}</Notice>}
         </DialogContent>

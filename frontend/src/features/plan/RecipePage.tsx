@@ -109,7 +109,7 @@ function ItemFields(props: {
         {item.shape !== "platform" && counted("count", "In the kit")}
         {item.shape === "bag" && counted("roll_of", "In one")}
         {counted("batch_count", "Weighed")}
-        {typed("batch_mass", "Scale showed", 112, "342 g")}
+        {typed("batch_mass", "Scale showed", 116, "342 g")}
         {typed("scale_resolution", "Scale's step", 92, "1 g")}
         {typed("diameter", "Width", 92, "20 mm")}
         {typed("thickness", "Height", 92, "10 mm")}
@@ -192,7 +192,7 @@ function RecipeForm({ recipe, family }: { recipe: Recipe | null; family: Family 
         {family.setup.map((one) => (
           <TextField
             key={one.key}
-            label={one.label + (one.optional ? " (or empty)" : "")}
+            label={one.label + (one.optional ? " (optional)" : "")}
             value={entry.setup[one.key] ?? ""}
             error={`setup.${one.key}` in fields}
             helperText={fields[`setup.${one.key}`] ?? one.why}

@@ -1,0 +1,82 @@
+"""The pictures in docs/screenshots, taken from the demo: ``python -m e2e.shots FOLDER [NAME ...]``.
+
+Run by ``./girder shots``, which gives it a database of its own.
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import django
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "evengirder.settings")
+django.setup()
+
+from challenges.models import Run  # noqa: E402 — Django first
+from demo.build import load  # noqa: E402
+from demo.world import TEACHER_EMAIL, TEACHER_PASSWORD  # noqa: E402
+from e2e.browser import Browser  # noqa: E402
+from e2e.served import Server  # noqa: E402
+
+
+def take(folder: Path, wanted: list[str]) -> None:
+    """Take the named pictures, or all."""
+    load()
+    run = Run.objects.get(school_class__name="8 Tern").pk
+    finished = Run.objects.get(school_class__name="7 Plover").pk
+    server = Server(os.environ["GIRDER_DB_NAME"])
+    server.start()
+    browser = Browser(server.address)
+
+    def page(path: str, words: str, then: Callable[[], None] | None = None) -> Callable[[], None]:
+        def show() -> None:
+            browser.open(path)
+            browser.sees(words)
+            if then:
+                then()
+
+        return show
+
+    def watch_panel() -> None:
+        browser.press("x")
+        browser.sees("How did it go?")
+
+    pictures = {
+        "home": page("/", "8 Tern"),
+        "brief": page(f"/runs/{run}/brief", "boat slip"),
+        "kit": page(f"/runs/{run}/kit", "of load on one bench"),
+        "build": page(f"/runs/{run}/build", "What each team is trying"),
+        "check-in": page(f"/runs/{run}/check-in", "Check in Dunlin"),
+        "bench": page(f"/runs/{run}/bench", "its own weight", lambda: browser.sees("Did it hold?")),
+        "bench-how-it-went": page(f"/runs/{run}/bench", "its own weight", watch_panel),
+        "compare": page(f"/runs/{run}/compare", "could still pass"),
+        "compare-finished": page(f"/runs/{finished}/compare", "too close to call"),
+        "next-version": page(f"/runs/{run}/next", "Change one thing"),
+        "recipe": page("/recipes/new", "A new bridge challenge"),
+    }
+    try:
+        browser.open("/")
+        browser.sees("Sign in")
+        if not wanted or "sign-in" in wanted:
+            time.sleep(0.4)
+            browser.picture(folder / "sign-in.png")
+        browser.sign_in(TEACHER_EMAIL, TEACHER_PASSWORD)
+        for name, show in pictures.items():
+            if wanted and name not in wanted:
+                continue
+            show()
+            # Fonts and transitions come to rest.
+            time.sleep(0.6)
+            browser.picture(folder / f"{name}.png")
+            print(f"took {name}.png")
+    finally:
+        browser.close()
+        server.stop()
+
+
+if __name__ == "__main__":
+    take(Path(sys.argv[1]), sys.argv[2:])

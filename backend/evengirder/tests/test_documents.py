@@ -1,0 +1,123 @@
+"""What the documents say is so: commands exist, pictures are there, every formula is listed."""
+
+import inspect
+import re
+import subprocess
+import sys
+from importlib import import_module
+from pathlib import Path
+
+from django.test import SimpleTestCase
+
+ROOT = Path(__file__).resolve().parents[3]
+DOCUMENTS = [ROOT / "README.md", ROOT / "CONTRIBUTING.md", *sorted((ROOT / "docs").glob("*.md"))]
+FORMULA_MODULES = [
+    "units", "readings", "uncertainty", "loading", "ledger", "scoring", "comparison", "safety", "families",
+    "families.bridge",
+]  # fmt: skip
+
+
+def girder(*arguments: str, **environment: str) -> subprocess.CompletedProcess[str]:
+    import os
+
+    command = [sys.executable, str(ROOT / "launcher"), *arguments]
+    return subprocess.run(command, capture_output=True, text=True, env={**os.environ, **environment}, timeout=60)
+
+
+class Commands(SimpleTestCase):
+    def test_every_documented_command_exists(self) -> None:
+        usage = girder("help").stdout
+        named = {word for file in DOCUMENTS for word in re.findall(r"\./girder ([a-z]+)", file.read_text("utf-8"))}
+        self.assertGreaterEqual(named, {"start", "test", "check"})
+        for word in named - {"help"}:
+            self.assertIn(f"./girder {word} ", usage)
+
+    def test_an_unknown_command_fails_and_helps(self) -> None:
+        done = girder("fly")
+        self.assertEqual(done.returncode, 2)
+        self.assertIn("./girder start", done.stdout)
+
+    def test_ci_runs_the_documented_commands(self) -> None:
+        script = (ROOT / ".ci" / "run").read_text("utf-8")
+        self.assertIn("./girder check", script)
+        self.assertIn("./girder test", script)
+
+    def test_reset_asks_first(self) -> None:
+        command = [sys.executable, str(ROOT / "launcher"), "reset"]
+        done = subprocess.run(command, capture_output=True, text=True, input="no\n", timeout=60)
+        self.assertNotEqual(done.returncode, 0)
+        self.assertNotIn("deleted; the next start", done.stdout)
+
+
+class Launcher(SimpleTestCase):
+    """Parts of the launcher that answer without installing anything."""
+
+    def setUp(self) -> None:
+        sys.path.insert(0, str(ROOT / "launcher"))
+        self.addCleanup(sys.path.remove, str(ROOT / "launcher"))
+
+    def test_a_taken_port_is_said(self) -> None:
+        import os
+        import socket
+
+        serve, say = import_module("serve"), import_module("say")
+        with socket.socket() as taken:
+            taken.bind(("127.0.0.1", 0))
+            taken.listen()
+            os.environ["GIRDER_PORT"] = str(taken.getsockname()[1])
+            self.addCleanup(os.environ.pop, "GIRDER_PORT", None)
+            with self.assertRaises(say.Problem) as caught:
+                serve.choose_port()
+        self.assertIn("is taken", str(caught.exception))
+
+    def test_a_full_disk_and_an_old_python_are_said(self) -> None:
+        machine, say = import_module("machine"), import_module("say")
+        self.addCleanup(setattr, machine, "DISK_NEEDED_GB", machine.DISK_NEEDED_GB)
+        self.addCleanup(setattr, machine, "PYTHON_NEEDED", machine.PYTHON_NEEDED)
+        machine.DISK_NEEDED_GB, machine.PYTHON_NEEDED = 10**9, (99, 0)
+        for check, words in ((machine.check_disk, "free on the disk"), (machine.check_python, "is too old")):
+            with self.assertRaises(say.Problem) as caught:
+                check()
+            self.assertIn(words, str(caught.exception))
+
+    def test_without_apt_the_missing_package_is_named(self) -> None:
+        import os
+
+        machine, say = import_module("machine"), import_module("say")
+        path = os.environ["PATH"]
+        self.addCleanup(os.environ.__setitem__, "PATH", path)
+        os.environ["PATH"] = "/nowhere"
+        with self.assertRaises(say.Problem) as caught:
+            machine.apt_install(["postgresql"])
+        self.assertIn("postgresql missing, and there is no apt-get here", str(caught.exception))
+
+    def test_a_stamp_is_fresh_until_a_file_changes(self) -> None:
+        paths = import_module("paths")
+        file = paths.ROOT / "backend" / "e2e" / "__init__.py"
+        one = paths.fingerprint(file)
+        self.assertEqual(one, paths.fingerprint(file))
+        self.assertNotEqual(one, paths.fingerprint(file.parent))
+
+
+class Pictures(SimpleTestCase):
+    def test_links_lead_to_files_and_every_picture_is_linked(self) -> None:
+        readme = (ROOT / "README.md").read_text("utf-8")
+        for file in DOCUMENTS:
+            for link in re.findall(r"\]\(([^)#]+)\)", file.read_text("utf-8")):
+                if "://" not in link:
+                    self.assertTrue((file.parent / link).exists(), f"{file.name}: {link}")
+        for picture in (ROOT / "docs" / "screenshots").glob("*.png"):
+            self.assertIn(picture.name, readme)
+
+
+class Formulas(SimpleTestCase):
+    def test_every_public_function_of_the_core_is_listed(self) -> None:
+        page = (ROOT / "docs" / "formulas.md").read_text("utf-8")
+        listed = 0
+        for name in FORMULA_MODULES:
+            module = import_module(f"girder_core.{name}")
+            for label, function in inspect.getmembers(module, inspect.isfunction):
+                if function.__module__ == module.__name__ and not label.startswith("_"):
+                    self.assertIn(f"`{label}`", page, f"girder_core.{name}")
+                    listed += 1
+        self.assertGreater(listed, 20)
