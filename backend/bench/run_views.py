@@ -24,6 +24,7 @@ from bench.serializers import (
     comparison_data,
 )
 from challenges.models import SCHOOLS, TRIAL_RULES, Recipe, Run
+from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.errors import GirderError
 from girder_core.loading import Container, fills
@@ -58,11 +59,10 @@ class RunListView(APIView):
         responses={201: RunStateSerializer, 400: ErrorBody, 404: ErrorBody},
     )
     def post(self, request: Request) -> Response:
-        entry = NewRunSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        recipe = owned_or_404(Recipe.objects.all(), request, entry.validated_data["recipe"])
-        school_class = owned_or_404(SchoolClass.objects.all(), request, entry.validated_data["school_class"])
-        run = services.open_run(recipe, school_class, entry.validated_data["date"])
+        typed = entry(NewRunSerializer, request)
+        recipe = owned_or_404(Recipe.objects.all(), request, typed["recipe"])
+        school_class = owned_or_404(SchoolClass.objects.all(), request, typed["school_class"])
+        run = services.open_run(recipe, school_class, typed["date"])
         return _shown(run, status.HTTP_201_CREATED)
 
 
@@ -90,9 +90,8 @@ class BuildClockView(APIView):
     )
     def put(self, request: Request, pk: int) -> Response:
         run = owned_or_404(_runs(), request, pk)
-        entry = BuildClockSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        return _shown(services.set_build_clock(run, entry.validated_data["running"]))
+        typed = entry(BuildClockSerializer, request)
+        return _shown(services.set_build_clock(run, typed["running"]))
 
 
 class ContainerView(APIView):
@@ -105,9 +104,8 @@ class ContainerView(APIView):
     )
     def post(self, request: Request, pk: int) -> Response:
         run = owned_or_404(_runs(), request, pk)
-        entry = TypedContainerSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        diameter, height = (parse(entry.validated_data[name], Kind.LENGTH).si for name in ("diameter", "height"))
+        typed = entry(TypedContainerSerializer, request)
+        diameter, height = (parse(typed[name], Kind.LENGTH).si for name in ("diameter", "height"))
         return Response(FillSerializer(fills(Container(diameter, height), run.core_kit()), many=True).data)
 
 

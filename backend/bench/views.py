@@ -28,6 +28,7 @@ from bench.serializers import (
     TypedPredictionSerializer,
     TypedReadingSerializer,
 )
+from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.readings import TypedReading
 from people.policy import owned_or_404
@@ -53,9 +54,7 @@ class ReadingsView(APIView):
     @extend_schema(operation_id="reading_take", request=TypedReadingSerializer, responses={**_DESIGN, 422: ErrorBody})
     def post(self, request: Request, pk: int) -> Response:
         design = owned_or_404(_designs(), request, pk)
-        entry = TypedReadingSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        typed = dict(entry.validated_data)
+        typed = entry(TypedReadingSerializer, request)
         key, confirmed = typed.pop("key"), typed.pop("confirmed")
         services.take_reading(design, key, TypedReading(**typed), confirmed)
         return _design_shown(design)
@@ -67,9 +66,8 @@ class SelfMassEstimateView(APIView):
     )
     def post(self, request: Request, pk: int) -> Response:
         design = owned_or_404(_designs(), request, pk)
-        entry = SelfMassEstimateSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        services.estimate_self_mass(design, entry.validated_data["uses"], entry.validated_data["confirmed"])
+        typed = entry(SelfMassEstimateSerializer, request)
+        services.estimate_self_mass(design, typed["uses"], typed["confirmed"])
         return _design_shown(design)
 
 
@@ -77,9 +75,8 @@ class AnswersView(APIView):
     @extend_schema(operation_id="design_answer", request=AnswersSerializer, responses=_DESIGN)
     def put(self, request: Request, pk: int) -> Response:
         design = owned_or_404(_designs(), request, pk)
-        entry = AnswersSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        services.answer(design, entry.validated_data["answers"])
+        typed = entry(AnswersSerializer, request)
+        services.answer(design, typed["answers"])
         return _design_shown(design)
 
 
@@ -87,9 +84,8 @@ class PredictionView(APIView):
     @extend_schema(operation_id="design_predict", request=TypedPredictionSerializer, responses=_DESIGN)
     def post(self, request: Request, pk: int) -> Response:
         design = owned_or_404(_designs(), request, pk)
-        entry = TypedPredictionSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        services.predict(design, entry.validated_data["text"])
+        typed = entry(TypedPredictionSerializer, request)
+        services.predict(design, typed["text"])
         return _design_shown(design)
 
 
@@ -105,9 +101,8 @@ class DesignView(APIView):
     @extend_schema(operation_id="design_note", request=NoteSerializer, responses=_DESIGN)
     def patch(self, request: Request, pk: int) -> Response:
         design = owned_or_404(_designs(), request, pk)
-        entry = NoteSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        services.note(design, entry.validated_data["note"])
+        typed = entry(NoteSerializer, request)
+        services.note(design, typed["note"])
         return _design_shown(design)
 
 
@@ -119,9 +114,8 @@ class NextVersionView(APIView):
     )
     def post(self, request: Request, pk: int) -> Response:
         design = owned_or_404(_designs(), request, pk)
-        entry = NextVersionSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        return _design_shown(services.next_version(design, entry.validated_data["changed"]), status.HTTP_201_CREATED)
+        typed = entry(NextVersionSerializer, request)
+        return _design_shown(services.next_version(design, typed["changed"]), status.HTTP_201_CREATED)
 
 
 class TrialListView(APIView):
@@ -130,9 +124,8 @@ class TrialListView(APIView):
     )
     def post(self, request: Request, pk: int) -> Response:
         design = owned_or_404(_designs(), request, pk)
-        entry = NewTrialSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        trial = services.start_trial(design, entry.validated_data["id"], entry.validated_data["bench"])
+        typed = entry(NewTrialSerializer, request)
+        trial = services.start_trial(design, typed["id"], typed["bench"])
         return Response(TrialStateSerializer(trial_state(trial)).data)
 
 
@@ -148,9 +141,8 @@ class TrialEventsView(APIView):
     )
     def post(self, request: Request, pk: uuid.UUID) -> Response:
         trial = owned_or_404(_trials(), request, pk)
-        entry = NewEventsSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        done = services.append_events(trial, entry.validated_data["bench"], entry.validated_data["events"])
+        typed = entry(NewEventsSerializer, request)
+        done = services.append_events(trial, typed["bench"], typed["events"])
         refused = done.refused and {
             "event_id": done.refused_id, "code": done.refused.code, "sentence": done.refused.sentence,
         }  # fmt: skip
@@ -167,8 +159,5 @@ class TakeOverView(APIView):
     )
     def post(self, request: Request, pk: uuid.UUID) -> Response:
         trial = owned_or_404(_trials(), request, pk)
-        entry = BenchSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        return Response(
-            TrialStateSerializer(trial_state(services.take_over(trial, entry.validated_data["bench"]))).data
-        )
+        typed = entry(BenchSerializer, request)
+        return Response(TrialStateSerializer(trial_state(services.take_over(trial, typed["bench"]))).data)

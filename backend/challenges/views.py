@@ -12,6 +12,7 @@ from rest_framework.views import APIView
 from challenges import services
 from challenges.models import Recipe
 from challenges.serializers import FamilySerializer, RecipeSerializer, RetireSerializer, TypedRecipeSerializer
+from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.families import FAMILIES
 from people.policy import owned, owned_or_404, teacher_of
@@ -40,9 +41,8 @@ class RecipeListView(APIView):
         operation_id="recipe_add", request=TypedRecipeSerializer, responses={201: RecipeSerializer, 400: ErrorBody}
     )
     def post(self, request: Request) -> Response:
-        entry = TypedRecipeSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        return _shown(services.save_recipe(teacher_of(request), entry.validated_data), status.HTTP_201_CREATED)
+        typed = entry(TypedRecipeSerializer, request)
+        return _shown(services.save_recipe(teacher_of(request), typed), status.HTTP_201_CREATED)
 
 
 class RecipeView(APIView):
@@ -57,9 +57,8 @@ class RecipeView(APIView):
     )
     def put(self, request: Request, pk: int) -> Response:
         recipe = owned_or_404(Recipe.objects.all(), request, pk)
-        entry = TypedRecipeSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        return _shown(services.save_recipe(teacher_of(request), entry.validated_data, recipe))
+        typed = entry(TypedRecipeSerializer, request)
+        return _shown(services.save_recipe(teacher_of(request), typed, recipe))
 
     @extend_schema(
         operation_id="recipe_retire",
@@ -68,6 +67,5 @@ class RecipeView(APIView):
     )
     def patch(self, request: Request, pk: int) -> Response:
         recipe = owned_or_404(Recipe.objects.all(), request, pk)
-        entry = RetireSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        return _shown(services.retire_recipe(recipe, entry.validated_data["retired"]))
+        typed = entry(RetireSerializer, request)
+        return _shown(services.retire_recipe(recipe, typed["retired"]))

@@ -13,6 +13,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.errors import GirderError
 from people import services
@@ -55,9 +56,8 @@ class SessionView(APIView):
         operation_id="session_open", request=SignInSerializer, responses={200: SessionSerializer, 400: ErrorBody}
     )
     def post(self, request: Request) -> Response:
-        entry = SignInSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        found = authenticate(request, username=entry.validated_data["email"], password=entry.validated_data["password"])
+        typed = entry(SignInSerializer, request)
+        found = authenticate(request, username=typed["email"], password=typed["password"])
         if not isinstance(found, Teacher):
             raise GirderError("wrong_sign_in", "Address and password do not go together. Try again.")
         login(request, found)
@@ -69,9 +69,8 @@ class SessionView(APIView):
     def patch(self, request: Request) -> Response:
         if not isinstance(request.user, Teacher):
             raise GirderError("signed_out", "Sign in first.")
-        entry = PreferenceSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        request.user.units = entry.validated_data["units"]
+        typed = entry(PreferenceSerializer, request)
+        request.user.units = typed["units"]
         request.user.save(update_fields=["units"])
         return _session(request.user)
 
@@ -91,9 +90,8 @@ class SignUpView(APIView):
         operation_id="teacher_add", request=SignUpSerializer, responses={201: SessionSerializer, 400: ErrorBody}
     )
     def post(self, request: Request) -> Response:
-        entry = SignUpSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        teacher = services.sign_up(**entry.validated_data)
+        typed = entry(SignUpSerializer, request)
+        teacher = services.sign_up(**typed)
         login(request, teacher)
         response = _session(teacher)
         response.status_code = status.HTTP_201_CREATED
@@ -113,9 +111,8 @@ class ClassListView(APIView):
         operation_id="class_add", request=NewClassSerializer, responses={201: SchoolClassSerializer, 400: ErrorBody}
     )
     def post(self, request: Request) -> Response:
-        entry = NewClassSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        added = services.add_class(teacher_of(request), entry.validated_data["name"])
+        typed = entry(NewClassSerializer, request)
+        added = services.add_class(teacher_of(request), typed["name"])
         return Response(SchoolClassSerializer(added).data, status=status.HTTP_201_CREATED)
 
 
@@ -126,9 +123,8 @@ class ClassTeamsView(APIView):
         responses={201: TeamSerializer, 400: ErrorBody, 404: ErrorBody},
     )
     def post(self, request: Request, pk: int) -> Response:
-        entry = NewTeamSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        team = services.add_team(owned_or_404(_classes(), request, pk), entry.validated_data["name"])
+        typed = entry(NewTeamSerializer, request)
+        team = services.add_team(owned_or_404(_classes(), request, pk), typed["name"])
         return Response(TeamSerializer(team).data, status=status.HTTP_201_CREATED)
 
 
@@ -139,7 +135,6 @@ class TeamView(APIView):
         responses={200: TeamSerializer, 400: ErrorBody, 404: ErrorBody},
     )
     def patch(self, request: Request, pk: int) -> Response:
-        entry = NewTeamSerializer(data=request.data)
-        entry.is_valid(raise_exception=True)
-        team = services.rename_team(owned_or_404(Team.objects.all(), request, pk), entry.validated_data["name"])
+        typed = entry(NewTeamSerializer, request)
+        team = services.rename_team(owned_or_404(Team.objects.all(), request, pk), typed["name"])
         return Response(TeamSerializer(team).data)

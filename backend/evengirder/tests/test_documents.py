@@ -1,7 +1,9 @@
 """What the documents say is so: commands exist, pictures are there, every formula is listed."""
 
 import inspect
+import os
 import re
+import socket
 import subprocess
 import sys
 from importlib import import_module
@@ -18,8 +20,6 @@ FORMULA_MODULES = [
 
 
 def girder(*arguments: str, **environment: str) -> subprocess.CompletedProcess[str]:
-    import os
-
     command = [sys.executable, str(ROOT / "launcher"), *arguments]
     return subprocess.run(command, capture_output=True, text=True, env={**os.environ, **environment}, timeout=60)
 
@@ -57,9 +57,6 @@ class Launcher(SimpleTestCase):
         self.addCleanup(sys.path.remove, str(ROOT / "launcher"))
 
     def test_a_taken_port_is_said(self) -> None:
-        import os
-        import socket
-
         serve, say = import_module("serve"), import_module("say")
         with socket.socket() as taken:
             taken.bind(("127.0.0.1", 0))
@@ -72,17 +69,15 @@ class Launcher(SimpleTestCase):
 
     def test_a_full_disk_and_an_old_python_are_said(self) -> None:
         machine, say = import_module("machine"), import_module("say")
-        self.addCleanup(setattr, machine, "DISK_NEEDED_GB", machine.DISK_NEEDED_GB)
-        self.addCleanup(setattr, machine, "PYTHON_NEEDED", machine.PYTHON_NEEDED)
-        machine.DISK_NEEDED_GB, machine.PYTHON_NEEDED = 10**9, (99, 0)
+        for name, impossible in (("DISK_NEEDED_GB", 10**9), ("PYTHON_NEEDED", (99, 0))):
+            self.addCleanup(setattr, machine, name, getattr(machine, name))
+            setattr(machine, name, impossible)
         for check, words in ((machine.check_disk, "free on the disk"), (machine.check_python, "is too old")):
             with self.assertRaises(say.Problem) as caught:
                 check()
             self.assertIn(words, str(caught.exception))
 
     def test_without_apt_the_missing_package_is_named(self) -> None:
-        import os
-
         machine, say = import_module("machine"), import_module("say")
         path = os.environ["PATH"]
         self.addCleanup(os.environ.__setitem__, "PATH", path)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from girder_core.families import family
@@ -70,6 +71,20 @@ class Script:
 
     def result(self, rules: TrialSetup | None = None) -> TrialResult:
         return replay(self.events, rules or setup())
+
+
+MOVES: dict[str, Callable[[Script], Script]] = {
+    "nut": Script.place,
+    "three": lambda script: script.place(count=3),
+    "bag": lambda script: script.place("bag"),
+    "settle": Script.settle,
+    "fail": Script.fail,
+    "run_out": Script.run_out,
+    "void": Script.void,
+    "remove": lambda script: script.add(EventKind.REMOVE, item="nut", count=1),
+    "crack": lambda script: script.add(EventKind.OBSERVE, sign="crack"),
+}
+"""What can be done at a bench, by a short name, for ledgers that are drawn at random."""
 
 
 def broke(held_nuts: int, step: int = 1) -> TrialResult:

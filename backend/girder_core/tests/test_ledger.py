@@ -1,6 +1,5 @@
 import math
 import unittest
-from collections.abc import Callable
 from dataclasses import replace
 from random import Random
 
@@ -10,7 +9,7 @@ from hypothesis import strategies as st
 from girder_core.errors import GirderError
 from girder_core.ledger import Event, EventKind, Interval, Outcome, StepState, admit, replay
 from girder_core.loading import Kit, LoadItem
-from girder_core.tests.support import NUT_KG, Script, kit, setup
+from girder_core.tests.support import MOVES, NUT_KG, Script, kit, setup
 from girder_core.uncertainty import Quantity
 
 
@@ -184,19 +183,6 @@ actions = st.lists(
     st.sampled_from(["nut", "three", "bag", "settle", "fail", "run_out", "void", "undo", "remove", "crack"]),
     max_size=25,
 )
-
-
-MOVES: dict[str, Callable[[Script], Script]] = {
-    "nut": Script.place,
-    "three": lambda script: script.place(count=3),
-    "bag": lambda script: script.place("bag"),
-    "settle": Script.settle,
-    "fail": Script.fail,
-    "run_out": Script.run_out,
-    "void": Script.void,
-    "remove": lambda script: script.add(EventKind.REMOVE, item="nut", count=1),
-    "crack": lambda script: script.add(EventKind.OBSERVE, sign="crack"),
-}
 
 
 def play(names: list[str]) -> Script:

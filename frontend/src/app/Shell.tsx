@@ -29,8 +29,9 @@ export function Shell({ teacher }: { teacher: Teacher }) {
   const leave = useMutation({
     mutationFn: () => answered(api.DELETE("/api/session")),
     onSuccess: (session) => {
-      client.clear();
       client.setQueryData(keys.session, session);
+      // Nothing of this teacher's stays behind in the browser's memory.
+      client.removeQueries({ predicate: (query) => query.queryKey[0] !== keys.session[0] });
     },
   });
   return (

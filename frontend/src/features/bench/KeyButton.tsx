@@ -1,6 +1,5 @@
 /** A large key at the foot of the bench: what it does, what follows, and its letter. */
 import { Box } from "@mui/material";
-import type { ReactNode } from "react";
 import { condensed, ink } from "../../app/theme";
 
 const LOOK = {
@@ -11,11 +10,15 @@ const LOOK = {
   plain: { bg: "transparent", fg: ink.ink },
 } as const;
 
-interface Props {
+/** A key: how it looks, what it says, and what it does. */
+export interface KeySpec {
   look: keyof typeof LOOK;
+  /** What the key is labelled with; "↵" is Enter. */
   letter: string;
+  /** Another key that does the same. */
+  also?: string;
   title: string;
-  note?: ReactNode;
+  note?: string;
   onPress: () => void;
   disabled?: boolean;
   grow?: number;
@@ -31,7 +34,7 @@ export function KeyButton({
   disabled = false,
   grow = 1,
   small = false,
-}: Props) {
+}: KeySpec) {
   const { bg, fg } = LOOK[look];
   return (
     <Box

@@ -1,0 +1,213 @@
+"""The arithmetic behind the drawings, and that the browser's words and projections agree with the core's."""
+
+from __future__ import annotations
+
+import random
+from itertools import pairwise
+from typing import Any
+
+from django.test import SimpleTestCase
+
+from e2e.typescript import call, call_all
+from girder_core.ledger import Outcome, TrialResult, replay
+from girder_core.tests.support import MOVES, Script, kit, setup
+from girder_core.units import Kind, System, format_length, format_mass, parse
+
+
+class Words(SimpleTestCase):
+    """Figures on the screen against those in the core's sentences: one person reads both."""
+
+    def test_masses_read_the_same(self) -> None:
+        masses = [0.0, 0.0005, 0.0384, 0.02834952, 0.1, 0.4535, 0.45359237, 0.9999, 1.0, 1.185, 2.132, 47.25]
+        for system in System:
+            shown = call_all("app/format.ts", "formatMass", [[kg, system.value] for kg in masses])
+            self.assertEqual(shown, [format_mass(kg, system) for kg in masses])
+
+    def test_lengths_read_the_same(self) -> None:
+        lengths = [0.0004, 0.0254, 0.036, 0.3048, 0.36, 0.3605]
+        for system in System:
+            shown = call_all("app/format.ts", "formatLength", [[m, system.value] for m in lengths])
+            self.assertEqual(shown, [format_length(m, system) for m in lengths])
+
+    def test_a_stored_value_shown_for_editing_is_read_back_as_it_was(self) -> None:
+        draws = random.Random(11)
+        for kind, scale in ((Kind.LENGTH, 2.0), (Kind.MASS, 5.0), (Kind.TIME, 60.0)):
+            values = [round(draws.uniform(0.001, scale), 4) for _ in range(40)]
+            for system in System:
+                texts = call_all("app/format.ts", "editText", [[v, kind.value, system.value] for v in values])
+                for value, text in zip(values, texts, strict=True):
+                    # Two decimals of a thousandth of an inch or pound are below any classroom instrument.
+                    self.assertAlmostEqual(parse(text, kind).si, value, delta=5e-6, msg=text)
+
+    def test_doubt_is_shown_with_as_many_digits_as_it_has(self) -> None:
+        # Twice 0.0289 g, 0.289 g and 2.89 g.
+        shown = call_all(
+            "app/format.ts", "formatMassWithDoubt",
+            [[0.0384, 0.0000289, "metric"], [0.0384, 0.000289, "metric"], [0.0384, 0.00289, "metric"]],
+        )  # fmt: skip
+        self.assertEqual(shown, ["38.40 ± 0.06 g", "38.4 ± 0.6 g", "38.4 ± 5.8 g"])
+
+
+class Axes(SimpleTestCase):
+    def test_ticks_are_round_evenly_spaced_and_reach_as_far_as_they_can(self) -> None:
+        tops = [0.003, 0.05, 0.79, 1.0, 2.4, 44.5, 873.0, 1e5]
+        for top, found in zip(tops, call_all("drawing/ticks.ts", "ticks", [[top, 6] for top in tops]), strict=True):
+            step = found[1]
+            digits = float(f"{step:.6e}".split("e")[0])
+            self.assertIn(round(digits, 6), (1, 2, 5))
+            self.assertEqual(found[0], 0)
+            for a, b in pairwise(found):
+                self.assertAlmostEqual(b - a, step, delta=1e-9 * top)
+            self.assertLessEqual(found[-1], top * (1 + 1e-9))
+            self.assertGreater(found[-1] + step, top)
+            self.assertTrue(4 <= len(found) <= 8, found)
+
+    def test_an_axis_of_nothing(self) -> None:
+        self.assertEqual(call("drawing/ticks.ts", "ticks", 0, 6), [0])
+
+    def test_rays_leave_at_the_border_and_have_their_ratio(self) -> None:
+        found = call("features/compare/rays.ts", "rays", 0.075, 2.4, [35.3, 24.3, 32.9])
+        self.assertTrue(3 <= len(found) <= 7)
+        for ray in found:
+            self.assertAlmostEqual(ray["load"] / ray["selfMass"], ray["ratio"])
+            on_border = abs(ray["selfMass"] - 0.075) < 1e-9 or abs(ray["load"] - 2.4) < 1e-9
+            self.assertTrue(on_border, ray)
+        ratios = [ray["ratio"] for ray in found]
+        self.assertLess(min(ratios), 24.3)
+        self.assertGreater(max(ratios), 35.3)
+
+    def test_labels_do_not_lie_on_each_other(self) -> None:
+        points = [{"x": 200, "y": 200, "text": "Skua"}, {"x": 206, "y": 204, "text": "Guillemot"},
+                  {"x": 210, "y": 196, "text": "Fulmar"}, {"x": 480, "y": 60, "text": "Razorbill"}]  # fmt: skip
+        size = 17
+        boxes = []
+        for label in call("features/compare/rays.ts", "placeLabels", points, 520, size):
+            width = len(label["text"]) * size * 0.5
+            left = label["x"] if label["anchor"] == "start" else label["x"] - width
+            self.assertTrue(left > 0 and left + width < 520, label)
+            boxes.append((left, label["y"] - size, left + width, label["y"] + size * 0.2))
+        for i, a in enumerate(boxes):
+            for b in boxes[i + 1 :]:
+                apart = a[2] <= b[0] or b[2] <= a[0] or a[3] <= b[1] or b[3] <= a[1]
+                self.assertTrue(apart, (a, b))
+
+
+def layer(key: str, shape: str, count: int, width_mm: float, height_mm: float) -> dict[str, Any]:
+    size = {"diameterM": width_mm / 1000, "thicknessM": height_mm / 1000}
+    return {"key": key, "shape": shape, "count": count, "state": "held", **size}
+
+
+class Pile(SimpleTestCase):
+    def pile(self) -> list[dict[str, Any]]:
+        layers = [
+            layer("platform", "platform", 1, 90, 6),
+            layer("bag", "bag", 2, 70, 34),
+            layer("nut", "nut", 23, 20, 10),
+        ]
+        pieces: list[dict[str, Any]] = call("drawing/bridgeGeometry.ts", "pile", layers)
+        return pieces
+
+    def test_every_object_is_drawn_in_its_own_size(self) -> None:
+        pieces = self.pile()
+        self.assertEqual(len(pieces), 26)
+        for piece in pieces:
+            size = {"platform": (90, 6), "bag": (70, 34), "nut": (20, 10)}[piece["shape"]]
+            self.assertAlmostEqual(piece["width"], size[0])
+            self.assertAlmostEqual(piece["height"], size[1])
+
+    def test_objects_rest_on_something_and_do_not_overlap(self) -> None:
+        pieces = self.pile()
+        tops = {0.0} | {round(piece["y"], 6) for piece in pieces}
+        for i, a in enumerate(pieces):
+            self.assertIn(round(a["y"] + a["height"], 6), tops)
+            for b in pieces[i + 1 :]:
+                beside = a["x"] + a["width"] <= b["x"] + 1e-6 or b["x"] + b["width"] <= a["x"] + 1e-6
+                above = a["y"] + a["height"] <= b["y"] + 1e-6 or b["y"] + b["height"] <= a["y"] + 1e-6
+                self.assertTrue(beside or above, (a, b))
+
+    def test_the_pile_is_no_wider_than_its_platform_and_stands_in_the_middle(self) -> None:
+        pieces = self.pile()
+        self.assertGreaterEqual(min(piece["x"] for piece in pieces), -45.001)
+        self.assertLessEqual(max(piece["x"] + piece["width"] for piece in pieces), 45.001)
+        row = [piece for piece in pieces if piece["shape"] == "nut"][:4]
+        self.assertAlmostEqual(row[0]["x"], -(row[-1]["x"] + row[-1]["width"]))
+
+    def test_what_is_taken_off_comes_off_the_latest(self) -> None:
+        items = [{"key": "nut", "shape": "nut", "diameter_m": 0.02, "thickness_m": 0.01}]
+        step = {"item": "nut", "state": "held", "mass_kg": 1, "signs": [], "event_id": "x"}
+        steps = [
+            {**step, "kind": "place", "count": 3},
+            {**step, "kind": "place", "count": 2},
+            {**step, "kind": "remove", "count": 4},
+        ]
+        found = call("drawing/bridgeGeometry.ts", "layersOf", steps, items)
+        self.assertEqual([one["count"] for one in found], [1, 0])
+
+    def test_the_frame_is_to_scale(self) -> None:
+        frame = call("drawing/bridgeGeometry.ts", "bridgeFrame", 0.36, 0.034, 0.057)
+        self.assertEqual((frame["gap"], frame["left"], frame["right"]), (360, 34, 57))
+        self.assertGreater(frame["supportWidth"], 57)
+
+
+class Projection(SimpleTestCase):
+    """What the bench draws before the server answers must be what the server will say."""
+
+    def result(self, found: TrialResult) -> dict[str, Any]:
+        return {
+            "outcome": found.outcome.value, "placed": dict(found.placed), "load_on_kg": found.load_on.value,
+            "held_kg": found.held.value, "step_waiting": found.step_waiting, "mode": found.mode, "reason": found.reason,
+            "undoable": found.undoable,
+            "steps": [
+                {"event_id": s.event_id, "kind": s.kind.value, "item": s.item, "count": s.count, "mass_kg": s.mass_kg,
+                 "state": s.state.value, "signs": list(s.signs)} for s in found.steps
+            ],
+        }  # fmt: skip
+
+    def play(self, draws: random.Random) -> Script:
+        """A lawful trial: what the bench's keys allow."""
+        script = Script().hold("platform")
+        for _ in range(draws.randint(2, 14)):
+            now = script.result()
+            if now.outcome is not Outcome.RUNNING:
+                break
+            moves = ["nut", "three", "bag"] if draws.random() < 0.8 else ["fail", "void"]
+            if now.step_waiting and draws.random() < 0.7:
+                moves = ["settle"]
+            if now.placed.get("nut") and draws.random() < 0.15:
+                moves = ["remove"]
+            if not now.step_waiting and draws.random() < 0.05:
+                moves = ["run_out"]
+            MOVES[draws.choice(moves)](script)
+            if script.result().refused:
+                script.events.pop()
+        return script
+
+    def test_waiting_events_show_what_the_core_will_say(self) -> None:
+        draws = random.Random(5)
+        items = [{"key": i.key, "mass_kg": i.mass.value} for i in kit().items]
+        arguments, expected = [], []
+        for _ in range(120):
+            events = self.play(draws).events
+            known = draws.randint(0, len(events))
+            pending = [
+                {"id": e.id, "trial": "t", "sequence": e.sequence, "kind": e.kind.value, "data": dict(e.data),
+                 "happened_at": ""} for e in events[known:]
+            ]  # fmt: skip
+            arguments.append([self.result(replay(events[:known], setup())), pending, items])
+            expected.append(self.result(replay(events, setup())))
+        for found, told in zip(call_all("features/bench/projection.ts", "project", arguments), expected, strict=True):
+            for key in ("outcome", "placed", "step_waiting", "undoable"):
+                self.assertEqual(found[key], told[key], key)
+            for key in ("load_on_kg", "held_kg"):
+                self.assertAlmostEqual(found[key], told[key], msg=key)
+            self.assertEqual([s["state"] for s in found["steps"]], [s["state"] for s in told["steps"]])
+
+    def test_a_waiting_undo_hides_what_it_takes_back(self) -> None:
+        script = Script().hold("platform")
+        before = self.result(script.result())
+        pending = [
+            {"id": "a", "sequence": 3, "kind": "place", "data": {"item": "nut", "count": 2}},
+            {"id": "b", "sequence": 4, "kind": "undo", "data": {"event": "a"}},
+        ]
+        items = [{"key": i.key, "mass_kg": i.mass.value} for i in kit().items]
+        self.assertEqual(call("features/bench/projection.ts", "project", before, pending, items), before)

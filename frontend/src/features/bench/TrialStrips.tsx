@@ -1,0 +1,81 @@
+/** The lines under the drawing: the steps so far, and in words whether they are saved. */
+import { Box, Typography } from "@mui/material";
+import { useLayoutEffect, useRef } from "react";
+import type { Step } from "../../api/types";
+import { ink } from "../../app/theme";
+import type { BenchTrial } from "./useTrial";
+
+export function SavingWords({ bench }: { bench: BenchTrial }) {
+  const waiting = bench.pending.length;
+  const words = {
+    saved: "saved",
+    sending: "saving",
+    offline: `waiting for the network, ${waiting} ${waiting === 1 ? "entry" : "entries"} kept here`,
+    busy: "at another bench",
+  }[bench.saving];
+  const colour = bench.saving === "saved" || bench.saving === "sending" ? ink.held : ink.watch;
+  return (
+    <Typography
+      role="status"
+      data-saving={bench.saving}
+      sx={{ fontWeight: 600, color: colour, whiteSpace: "nowrap" }}
+    >
+      <span aria-hidden="true">{bench.saving === "saved" ? "●" : "◐"}</span> {words}
+    </Typography>
+  );
+}
+
+interface StepStripProps {
+  steps: readonly Step[];
+  name: (item: string, count: number) => string;
+  signs: ReadonlyMap<string, string>;
+}
+
+const STEP_WORD = {
+  waiting: "waiting",
+  held: "held",
+  broke: "broke it",
+  not_counted: "not counted",
+} as const;
+const STEP_COLOUR = { waiting: ink.watch, held: ink.held, broke: ink.broke, not_counted: ink.soft } as const;
+
+/** The steps so far on one line, scrolled to the latest. */
+export function StepStrip({ steps, name, signs }: StepStripProps) {
+  const scroller = useRef<HTMLDivElement>(null);
+  useLayoutEffect(() => {
+    if (scroller.current) scroller.current.scrollLeft = scroller.current.scrollWidth;
+  }, [steps.length]);
+  return (
+    <Box
+      ref={scroller}
+      role="region"
+      aria-label="Steps"
+      tabIndex={0}
+      sx={{
+        flex: 1,
+        minWidth: 0,
+        overflowX: "auto",
+        scrollbarWidth: "none",
+        maskImage: "linear-gradient(to right, transparent, black 28px)",
+      }}
+    >
+      <Box
+        component="ol"
+        sx={{ display: "flex", gap: 2.5, listStyle: "none", m: 0, p: 0, pl: "28px", minHeight: 24 }}
+      >
+        {steps.map((step) => (
+          <Box component="li" key={step.event_id} sx={{ whiteSpace: "nowrap" }}>
+            <b>
+              {step.kind === "remove" && "off: "}
+              {name(step.item, step.count)}
+            </b>{" "}
+            <span style={{ color: STEP_COLOUR[step.state] }}>
+              {step.signs.map((sign) => `${(signs.get(sign) ?? sign).toLowerCase()}, `)}
+              {step.kind === "remove" ? "" : STEP_WORD[step.state]}
+            </span>
+          </Box>
+        ))}
+      </Box>
+    </Box>
+  );
+}
