@@ -10,6 +10,7 @@ export default tseslint.config(
   ...tseslint.configs.strict,
   jsxA11y.flatConfigs.recommended,
   reactHooks.configs.flat.recommended,
+  { files: ["tests/**/*.mjs"], languageOptions: { globals: globals.node } },
   {
     files: ["src/**/*.{ts,tsx}"],
     languageOptions: { globals: globals.browser },

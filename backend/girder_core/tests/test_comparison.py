@@ -165,6 +165,25 @@ class Fairness(unittest.TestCase):
     def test_a_coarse_last_step_is_named(self) -> None:
         self.assertIn("coarse", like_with_like([entry("Tern", broke(10, 5))])[0])
 
+    def test_a_broken_rule_and_another_way_of_weighing_are_named(self) -> None:
+        odd = replace(entry("Tern", broke(40)), breaches=("Over the limit.",), self_mass_note="was added up")
+        self.assertEqual(like_with_like([odd]), ["Tern: own weight was added up.", "Tern: Over the limit."])
+
+    def test_a_breach_that_is_not_ranked_is_listed_with_the_reason(self) -> None:
+        strict = Rules(School.MOST_HELD, TrialRule.BEST, BreachPolicy.REFUSE)
+        odd = replace(entry("Tern", broke(40)), breaches=("Over the limit.",))
+        found = compare([odd, entry("Auk", broke(20))], strict)
+        self.assertEqual([place.entry.name for place in found.places], ["Auk"])
+        self.assertEqual([(e.name, reason.code) for e, reason in found.unranked], [("Tern", "breach")])
+
+    def test_two_run_outs_need_more_load_to_be_told_apart(self) -> None:
+        found = compare([entry("Tern", ran_out(60)), entry("Auk", ran_out(50))], MOST)
+        self.assertEqual(found.headline, "Tern leads. Only Auk could still pass.")
+        self.assertIn("at least", found.explanation)
+        against = found.places[0].against_next
+        assert against is not None
+        self.assertEqual(against.kind, VerdictKind.CANNOT_SAY)
+
 
 class Gain(unittest.TestCase):
     def test_by_hand(self) -> None:

@@ -87,6 +87,23 @@ class HeldAndBroke(unittest.TestCase):
         self.assertAlmostEqual(result.held.value, 0.182)
         self.assertEqual(result.outcome, Outcome.RAN_OUT)
 
+    def test_a_pile_of_what_it_held_leaves_out_the_step_that_broke_it(self) -> None:
+        whole = bare().hold(count=10).place(count=3).fail()
+        result = whole.add(EventKind.PILE_READING, mass="182 g", resolution="1 g", covers="held").result()
+        assert result.broke_at is not None
+        self.assertAlmostEqual(result.held.value, 0.182)
+        self.assertAlmostEqual(result.broke_at.value, 0.182 + 3 * NUT_KG)
+
+    def test_a_pile_lighter_than_its_last_step_is_refused(self) -> None:
+        whole = bare().hold(count=10).place(count=3).fail()
+        result = whole.add(EventKind.PILE_READING, mass="40 g", resolution="1 g").result()
+        self.assertEqual([refusal.code for refusal in result.refused], ["pile_too_light"])
+        self.assertFalse(result.pile_weighed)
+
+    def test_everything_off_again_leaves_nothing_waiting(self) -> None:
+        script = Script().place("platform").add(EventKind.REMOVE, item="platform", count=1)
+        self.assertEqual((script.result().step_waiting, script.result().load_on.value), (False, 0.0))
+
 
 class Refusals(unittest.TestCase):
     def refused(self, script: Script, **rules: object) -> str:

@@ -112,6 +112,19 @@ class Plan(unittest.TestCase):
         plan = load_plan(kit(nuts=10, bags=1), ESTIMATE, 600, 1, 5, 0.05)
         self.assertIn("The kit will run out", " ".join(plan.warnings))
 
+    def test_the_bench_limit_is_said_when_it_comes_first(self) -> None:
+        plan = load_plan(kit(), LoadEstimate(2.0, 2.5, 3.0, ""), 600, 1, 5, 0.05, bench_limit_kg=0.5)
+        self.assertIn("The bench limit will be reached", " ".join(plan.warnings))
+
+    def test_a_goal_that_is_no_share_is_refused(self) -> None:
+        for goal in (0, 1, -0.1, 5):
+            with self.assertRaises(GirderError):
+                load_plan(kit(), ESTIMATE, 600, 1, 5, goal)
+
+    def test_beyond_the_high_estimate_nothing_more_is_planned(self) -> None:
+        placed = {"platform": 1, "nut": 50, "bag": 2}
+        self.assertEqual(load_plan(kit(), ESTIMATE, 600, 1, 5, 0.05, placed).steps, ())
+
     @settings(max_examples=60)
     @given(
         st.floats(0.05, 3), st.floats(1, 3), st.floats(1, 3), st.integers(0, 30), st.integers(0, 2),

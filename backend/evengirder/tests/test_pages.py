@@ -1,0 +1,62 @@
+from django.test import Client, TestCase, override_settings
+
+from evengirder.errors import handle
+from girder_core.errors import GirderError
+from people.tests.support import Api, teacher
+
+
+class Page(TestCase):
+    def test_every_address_of_the_interface_is_the_one_page(self) -> None:
+        for path in ("/", "/runs/3/bench", "/no/such/page"):
+            response = Client().get(path)
+            self.assertContains(response, '<div id="root">')
+            self.assertEqual(response["Cache-Control"], "no-cache")
+            self.assertIn("csrftoken", response.cookies)
+
+    def test_nothing_from_elsewhere_may_be_loaded(self) -> None:
+        response = Client().get("/")
+        policy = response["Content-Security-Policy"]
+        self.assertIn("default-src 'self'", policy)
+        self.assertIn("frame-ancestors 'none'", policy)
+        self.assertNotIn("http://", response.content.decode())
+        self.assertNotIn("https://", response.content.decode())
+
+    @override_settings(TEMPLATES=[{"BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": []}])
+    def test_an_interface_that_is_not_built_is_said(self) -> None:
+        response = Client().get("/")
+        self.assertEqual(response.status_code, 503)
+        self.assertContains(response, "./girder start", status_code=503)
+
+
+class Errors(TestCase):
+    def test_a_mistyped_api_address_answers_in_the_apis_shape(self) -> None:
+        status, body = Api(teacher()).refused("GET", "no/such/thing")
+        self.assertEqual((status, body["code"]), (404, "not_found"))
+
+    def test_broken_json_and_a_wrong_method(self) -> None:
+        client = Client()
+        client.force_login(teacher())
+        broken = client.post("/api/classes", "{not json", content_type="application/json")
+        self.assertEqual((broken.status_code, broken.json()["code"]), (400, "parse_error"))
+        self.assertEqual(client.delete("/api/classes").json()["code"], "method_not_allowed")
+
+    def test_figures_behind_a_core_error_reach_the_client(self) -> None:
+        response = handle(GirderError("kit_exceeded", "Only 3 left.", left=3, fields={"count": "Too many."}), {})
+        assert response is not None
+        self.assertEqual(response.data["data"], {"left": 3})
+        self.assertEqual(response.data["fields"], {"count": "Too many."})
+
+    def test_an_error_nobody_foresaw_is_not_dressed_up(self) -> None:
+        self.assertIsNone(handle(RuntimeError("surprise"), {}))
+
+    def test_too_many_sign_ins_are_slowed_down(self) -> None:
+        from rest_framework.throttling import ScopedRateThrottle
+
+        before = ScopedRateThrottle.THROTTLE_RATES
+        self.addCleanup(setattr, ScopedRateThrottle, "THROTTLE_RATES", before)
+        ScopedRateThrottle.THROTTLE_RATES = {"sign_in": "2/min"}
+        api = Api()
+        body = {"email": "nobody@school.example", "password": "guess-guess"}
+        codes = [api.call("POST", "session", body)[0] for _ in range(4)]
+        self.assertEqual(codes[-1], 429)
+        self.assertNotIn(429, codes[:1])
