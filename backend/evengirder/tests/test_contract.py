@@ -8,7 +8,7 @@ import yaml
 from django.conf import settings
 from django.test import TestCase
 from jsonschema import Draft202012Validator
-from referencing import Registry, Resource
+from referencing import Registry
 from referencing.jsonschema import DRAFT202012
 
 from bench.models import Design, Trial
@@ -35,7 +35,7 @@ def strict(node: Any) -> Any:
 
 
 DOCUMENT = strict(SCHEMA)
-REGISTRY: Registry[Any] = Registry().with_resource("urn:api", Resource(contents=DOCUMENT, specification=DRAFT202012))
+REGISTRY: Registry[Any] = Registry().with_resource("urn:api", DRAFT202012.create_resource(DOCUMENT))
 
 
 class Contract(TestCase):

@@ -1,0 +1,104 @@
+"""The launcher for real: start, use, start again, Ctrl-C, kill -9, reset. In a state folder of its own."""
+
+from __future__ import annotations
+
+import json
+import os
+import re
+import shutil
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.error
+import urllib.request
+from pathlib import Path
+
+from django.conf import settings
+from django.test import SimpleTestCase
+
+ROOT = Path(__file__).resolve().parents[2]
+INSTALLED = Path(settings.STATIC_ROOT).parent
+
+
+class StartAndStop(SimpleTestCase):
+    def setUp(self) -> None:
+        self.state = Path(tempfile.mkdtemp(prefix="girder-state-"))
+        self.addCleanup(shutil.rmtree, self.state, ignore_errors=True)
+        # What is installed and built is lent; database, secrets and stamps of the database are its own.
+        for name in ("venv", "static"):
+            (self.state / name).symlink_to(INSTALLED / name)
+        (self.state / "stamps").mkdir()
+        for stamp in (INSTALLED / "stamps").iterdir():
+            if stamp.name not in ("demo", "migrations-app"):
+                shutil.copy(stamp, self.state / "stamps")
+        keep = {k: v for k, v in os.environ.items() if not k.startswith(("GIRDER_", "DJANGO_", "PYTHONPATH"))}
+        self.env = {**keep, "GIRDER_STATE": str(self.state)}
+        self.addCleanup(self.girder, "reset", "--yes")
+        self.addCleanup(self.girder, "stop")
+
+    def girder(self, *arguments: str) -> subprocess.CompletedProcess[str]:
+        command = [sys.executable, str(ROOT / "launcher"), *arguments]
+        return subprocess.run(command, env=self.env, capture_output=True, text=True, timeout=120)
+
+    def start(self) -> tuple[subprocess.Popen[str], str, str]:
+        """A running start, the address it printed, and all it said until then."""
+        log = self.state / "said.txt"
+        with log.open("w") as out:
+            process = subprocess.Popen(
+                [sys.executable, str(ROOT / "launcher"), "start"],
+                env=self.env,
+                stdout=out,
+                stderr=subprocess.STDOUT,
+                text=True,
+            )
+        for _ in range(600):
+            said = log.read_text()
+            if "Ctrl-C stops it" in said:
+                address = re.search(r"http://127\.0\.0\.1:\d+", said)
+                assert address is not None
+                return process, address[0], said
+            if process.poll() is not None:
+                break
+            time.sleep(0.1)
+        raise AssertionError(f"start did not come up:\n{log.read_text()}")
+
+    def answers(self, address: str) -> bool:
+        try:
+            with urllib.request.urlopen(f"{address}/api/session", timeout=5) as answer:
+                return bool(json.load(answer) == {"teacher": None})
+        except (urllib.error.URLError, ConnectionError):
+            return False
+
+    def test_start_again_and_again(self) -> None:
+        process, address, said = self.start()
+        self.assertIn("building the demo school", said)
+        self.assertRegex(said, r"demo sign-in +\S+@\S+")
+        self.assertTrue(self.answers(address))
+
+        beside = self.girder("start")
+        self.assertEqual((beside.returncode, beside.stdout.strip()), (0, f"girder: is running at {address}"))
+        self.assertIn("Stop it first", self.girder("reset", "--yes").stderr)
+
+        process.send_signal(signal.SIGINT)
+        self.assertEqual(process.wait(30), 0)
+        self.assertFalse(self.answers(address))
+
+        process, address, said = self.start()
+        self.assertNotIn("building the demo school", said)
+        self.assertTrue(self.answers(address))
+
+        process.kill()
+        process.wait()
+        self.assertTrue(self.answers(address), "the server outlives a killed launcher until it is stopped")
+        self.assertIn("cleaned up after a killed start", self.girder("stop").stdout)
+        self.assertFalse(self.answers(address))
+        self.assertIn("nothing was running", self.girder("stop").stdout)
+
+        self.assertIn("deleted", self.girder("reset", "--yes").stdout)
+        process, address, said = self.start()
+        self.assertIn("building the demo school", said)
+        self.assertEqual(self.girder("stop").stdout.strip(), "girder: stopped")
+        process.wait(30)
+        self.assertFalse(self.answers(address))
