@@ -80,6 +80,8 @@ class Recipe(Terms):
     """A challenge that can be run again."""
 
     owner = models.ForeignKey(Teacher, on_delete=models.CASCADE, related_name="recipes")
+    # Set-up and kit as they were typed, so that editing shows them again in the teacher's own units.
+    typed = models.JSONField(default=dict)
     retired = models.BooleanField(default=False)
     edited_at = models.DateTimeField(auto_now=True)
 

@@ -122,6 +122,10 @@ class TermsSerializer(serializers.Serializer[Any]):
 
 
 class RecipeSerializer(TermsSerializer):
+    """A recipe in SI, and as it was typed."""
+
+    typed_setup = serializers.DictField(source="typed.setup", child=serializers.CharField())
+    typed_kit = TypedKitItemSerializer(source="typed.kit", many=True)
     retired = serializers.BooleanField()
     run_count = serializers.IntegerField()
 

@@ -36,6 +36,7 @@ def save_recipe(teacher: Teacher, entry: Mapping[str, Any], recipe: Recipe | Non
         setattr(recipe, name, entry[name])
     recipe.name = " ".join(entry["name"].split())
     recipe.setup, recipe.kit = setup, kit
+    recipe.typed = {"setup": dict(entry["setup"]), "kit": [dict(item) for item in entry["kit"]]}
     recipe.rules()
     recipe.save()
     return recipe

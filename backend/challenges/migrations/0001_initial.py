@@ -29,6 +29,7 @@ class Migration(migrations.Migration):
                 ('breach_policy', models.CharField(choices=[('refuse', 'Not ranked'), ('penalty', 'Ranked with a penalty'), ('note', 'Ranked, with a note')], default='note', max_length=8)),
                 ('penalty', models.FloatField(default=0.0)),
                 ('build_minutes', models.PositiveSmallIntegerField(default=20)),
+                ('typed', models.JSONField(default=dict)),
                 ('retired', models.BooleanField(default=False)),
                 ('edited_at', models.DateTimeField(auto_now=True)),
                 ('owner', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='recipes', to=settings.AUTH_USER_MODEL)),

@@ -20,6 +20,15 @@ class Writing(TestCase):
         self.assertAlmostEqual(nut["mass_u_kg"], 0.001 / 12**0.5 / 10)
         self.assertIsNone(made["setup"]["target_kg"])
 
+    def test_editing_shows_again_what_was_typed(self) -> None:
+        typed = {**RECIPE["setup"], "gap_m": "14 1/4 in", "target_kg": ""}
+        made = self.api.send("POST", "recipes", {**RECIPE, "setup": typed})
+        self.assertEqual(made["typed_setup"], typed)
+        self.assertEqual([item["batch_mass"] for item in made["typed_kit"]], ["40 g", "150 g"])
+        body = {**RECIPE, "setup": made["typed_setup"], "kit": made["typed_kit"]}
+        again = self.api.send("PUT", f"recipes/{made['id']}", body)
+        self.assertEqual((again["setup"], again["kit"]), (made["setup"], made["kit"]))
+
     def test_every_bad_field_is_named_and_nothing_is_made(self) -> None:
         kit = [
             {**RECIPE["kit"][0], "batch_mass": "0 g"},

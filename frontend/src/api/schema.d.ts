@@ -785,7 +785,7 @@ export interface components {
             how: string;
             needed: boolean;
         };
-        /** @description What a recipe and a run have in common, in SI. */
+        /** @description A recipe in SI, and as it was typed. */
         Recipe: {
             id: number;
             name: string;
@@ -801,6 +801,10 @@ export interface components {
             /** Format: double */
             penalty: number;
             build_minutes: number;
+            typed_setup: {
+                [key: string]: string;
+            };
+            typed_kit: components["schemas"]["TypedKitItem"][];
             retired: boolean;
             run_count: number;
         };
@@ -1035,6 +1039,22 @@ export interface components {
         TypedContainerRequest: {
             diameter: string;
             height: string;
+        };
+        /** @description A load item as typed: the batch that was weighed, with units. */
+        TypedKitItem: {
+            name: string;
+            /** @default disc */
+            shape: components["schemas"]["ShapeEnum"];
+            count: number;
+            /** @default 1 */
+            roll_of: number;
+            batch_count: number;
+            batch_mass: string;
+            scale_resolution: string;
+            /** @default  */
+            diameter: string;
+            /** @default  */
+            thickness: string;
         };
         /** @description A load item as typed: the batch that was weighed, with units. */
         TypedKitItemRequest: {

@@ -45,7 +45,7 @@ export function KeyButton({
       onClick={onPress}
       sx={{
         flex: `${grow} 1 0`,
-        minWidth: 0,
+        minWidth: small ? 96 : 0,
         minHeight: small ? 40 : 84,
         display: "flex",
         justifyContent: "space-between",

@@ -99,14 +99,15 @@ export function TrialBench({
         display: "flex",
         flexDirection: "column",
         gap: 1,
-        height: { md: "calc(100vh - 172px)" },
-        minHeight: { md: 590 },
+        height: { sm: "calc(100vh - 172px)" },
+        minHeight: { sm: 590 },
       }}
     >
       <Box
         sx={{
           display: "grid",
           gridTemplateColumns: { md: "minmax(560px, 1.15fr) 1fr" },
+          gridTemplateRows: { sm: "minmax(300px, 2fr) minmax(0, 3fr)", md: "minmax(0, 1fr)" },
           gap: 2,
           flex: 1,
           minHeight: 0,
@@ -176,7 +177,7 @@ export function TrialBench({
               `Expected ${formatMass(state.estimate.low_kg, units)} to ${formatMass(state.estimate.high_kg, units)}, from ${state.estimate.basis}.`}
           </Typography>
         </Box>
-        <Box sx={{ minHeight: 220, height: "100%" }}>
+        <Box sx={{ minHeight: 0, height: { xs: 300, sm: "100%" } }}>
           <BridgeElevation
             gapM={gap}
             overlapLeftM={value("overlap_left") ?? 0.03}

@@ -124,7 +124,7 @@ function RecipeForm({ recipe, family }: { recipe: Recipe | null; family: Family 
   const client = useQueryClient();
   const go = useNavigate();
   const [entry, setEntry] = useState<RecipeEntry>(() =>
-    recipe ? recipeToEntry(recipe, family, units) : emptyRecipe(family, units),
+    recipe ? recipeToEntry(recipe) : emptyRecipe(family, units),
   );
   const save = useMutation({
     mutationFn: () =>

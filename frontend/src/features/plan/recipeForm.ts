@@ -34,26 +34,15 @@ export function emptyRecipe(family: Family, units: UnitSystem): RecipeEntry {
   };
 }
 
-export function recipeToEntry(recipe: Recipe, family: Family, units: UnitSystem): RecipeEntry {
+/** A stored recipe as it was typed. */
+export function recipeToEntry(recipe: Recipe): RecipeEntry {
   const { name, question, school, trial_rule, breach_policy, penalty, build_minutes } = recipe;
   return {
     name,
     question,
     family: "bridge",
-    setup: Object.fromEntries(
-      family.setup.map((one) => [one.key, editText(recipe.setup[one.key], one.kind, units)]),
-    ),
-    kit: recipe.kit.map((item) => ({
-      name: item.name,
-      shape: item.shape,
-      count: item.count,
-      roll_of: item.roll_of,
-      batch_count: item.batch_count,
-      batch_mass: editText(item.batch_mass_kg, "mass", units),
-      scale_resolution: editText(item.scale_resolution_kg, "mass", units),
-      diameter: item.diameter_m > 0 ? editText(item.diameter_m, "length", units) : "",
-      thickness: item.thickness_m > 0 ? editText(item.thickness_m, "length", units) : "",
-    })),
+    setup: { ...recipe.typed_setup },
+    kit: recipe.typed_kit.map((item) => ({ ...emptyItem(item.shape ?? "disc"), ...item })),
     school,
     trial_rule,
     breach_policy,
