@@ -57,7 +57,7 @@ export function KeyButton({
         color: disabled ? ink.soft : fg,
         bgcolor: disabled ? "transparent" : bg,
         border: `${small ? 2 : 3}px ${disabled ? "dashed" : "solid"} ${disabled ? ink.line : ink.ink}`,
-        px: small ? 1.25 : 2,
+        px: small ? 1.25 : { xs: 1.25, md: 2 },
         py: small ? 0.25 : 1,
       }}
     >
@@ -68,7 +68,7 @@ export function KeyButton({
             display: "block",
             fontFamily: condensed,
             fontWeight: 700,
-            fontSize: small ? "1.2rem" : "2rem",
+            fontSize: small ? { xs: "1.1rem", md: "1.2rem" } : { xs: "1.5rem", md: "2rem" },
             lineHeight: 1.15,
             whiteSpace: "nowrap",
             overflow: "hidden",
@@ -98,6 +98,8 @@ export function KeyButton({
           component="span"
           aria-hidden
           sx={{
+            // A tablet in portrait has no keys to press, and needs the room for words.
+            display: { xs: "none", md: "block" },
             border: "2px solid currentColor",
             px: 0.9,
             fontWeight: 700,

@@ -48,7 +48,7 @@ export function QueueStrip({ designs, current, onPick }: Props) {
             aria-current={chosen}
             onClick={() => onPick(design.id)}
             sx={{
-              flex: "1 0 118px",
+              flex: "1 0 136px",
               display: "flex",
               gap: 1,
               alignItems: "center",
@@ -87,6 +87,8 @@ export function QueueStrip({ designs, current, onPick }: Props) {
                   fontSize: "0.92rem",
                   lineHeight: 1.15,
                   whiteSpace: "nowrap",
+                  overflow: "hidden",
+                  textOverflow: "ellipsis",
                   color: counted ? ink.held : ink.soft,
                 }}
               >
