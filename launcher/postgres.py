@@ -10,7 +10,6 @@ import shutil
 import socket
 import subprocess
 import time
-from pathlib import Path
 
 import machine
 from paths import data_home
@@ -149,8 +148,3 @@ class Cluster:
 def cluster_exists(name: str) -> bool:
     """Whether a cluster of this name was ever made."""
     return (data_home() / name / "data" / "PG_VERSION").exists()
-
-
-def log_path(name: str) -> Path:
-    """Where a cluster writes its log."""
-    return data_home() / name / "server.log"

@@ -5,14 +5,13 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import Any
 
-from django.db.models import Prefetch, QuerySet
+from django.db.models import Prefetch
 
 from bench.models import Design, LedgerEvent, Reading, TeamPrediction, Trial
 from challenges.models import Run
 from girder_core.comparison import Comparison, Entry, Place, compare, gain
-from girder_core.families.model import ConstraintResult
+from girder_core.families.model import SELF_MASS, ConstraintResult
 from girder_core.ledger import Outcome, TrialResult, TrialSetup
 from girder_core.loading import LoadPlan, estimate_from_kit, load_plan
 from girder_core.safety import bench_caution
@@ -20,7 +19,6 @@ from girder_core.scoring import Rules, Score, score
 from girder_core.uncertainty import Quantity, ScaleAdvice, scale_good_enough, strength_to_weight
 from girder_core.units import System
 
-SELF_MASS = "self_mass"
 PLACE_S = 3.0
 TRIAL_S = 240.0
 RESOLUTION_GOAL = 0.05
@@ -181,11 +179,6 @@ def _deck(run: Run, cards: list[DesignCard]) -> list[Bay]:
     ]
 
 
-def load_estimate(trial: Trial) -> dict[str, Any] | None:
-    """What was expected when the trial started."""
-    return trial.estimate
-
-
 @dataclass(frozen=True)
 class TrialState:
     """Everything the bench shows of one trial."""
@@ -276,8 +269,3 @@ def _entry(key: str, card: DesignCard) -> Entry:
         gap=card.readings["gap"].quantity() if "gap" in card.readings else None,
         self_mass_note=remark,
     )
-
-
-def runs_listed(queryset: QuerySet[Run]) -> QuerySet[Run]:
-    """Runs with what a list of them shows."""
-    return queryset.select_related("school_class")

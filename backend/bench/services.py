@@ -16,6 +16,7 @@ from challenges import services as challenges
 from challenges.models import Recipe, Run
 from girder_core import units
 from girder_core.errors import GirderError, NeedsConfirmation
+from girder_core.families.model import SELF_MASS
 from girder_core.ledger import TrialResult, admit
 from girder_core.loading import estimate_from
 from girder_core.readings import TypedReading, measure
@@ -23,8 +24,6 @@ from girder_core.scoring import BreachPolicy
 from girder_core.uncertainty import MaterialUse, Quantity, resolution_uncertainty, self_mass_from_materials
 from girder_core.units import Kind
 from people.models import SchoolClass
-
-SELF_MASS = "self_mass"
 
 
 def open_run(recipe: Recipe, school_class: SchoolClass, day: date) -> Run:
@@ -119,14 +118,15 @@ def predict(design: Design, text: str) -> TeamPrediction:
 
 
 def check_in(design: Design) -> Design:
-    """Let a design to the bench; every needed reading but the own weight, and all answers, must be there."""
+    """Let a design to the bench; every needed reading that cannot follow later, and all answers, must be there."""
     readings, one = design.quantities(), design.run.core_family()
-    missing = [s.label for s in one.readings if s.needed and s.key not in readings and s.key != SELF_MASS]
+    missing = [s.label for s in one.readings if s.needed and not s.may_follow and s.key not in readings]
     missing += [question.text for question in one.questions if question.key not in design.answers]
     if missing:
         raise GirderError("check_in_incomplete", f"Still to do: {'; '.join(missing)}.", missing=missing)
-    if "stands" in design.answers and not design.answers["stands"]:
-        raise GirderError("does_not_stand", "It does not stand by itself, so there is nothing to test yet.")
+    for question in one.questions:
+        if question.blocks and design.answers[question.key] is not question.good:
+            raise GirderError("nothing_to_test", f"{question.breach} So there is nothing to test yet.")
     breaches = design.breaches()
     if breaches and design.run.breach_policy == BreachPolicy.REFUSE:
         raise GirderError(

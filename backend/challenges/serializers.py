@@ -22,11 +22,6 @@ class ModeSerializer(serializers.Serializer[Any]):
     explanation = serializers.CharField()
 
 
-class PlausibleSerializer(serializers.Serializer[Any]):
-    low = serializers.FloatField()
-    high = serializers.FloatField()
-
-
 class ReadingSpecSerializer(serializers.Serializer[Any]):
     key = serializers.CharField()
     label = serializers.CharField()

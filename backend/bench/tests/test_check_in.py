@@ -118,7 +118,7 @@ class CheckIn(TestCase):
         design = checked_in(self.design())
         self.api.send("PUT", f"designs/{design.pk}/answers", {"answers": {"stands": False}})
         status, answer = self.api.refused("POST", f"designs/{design.pk}/check-in")
-        self.assertEqual((status, answer["code"]), (400, "does_not_stand"))
+        self.assertEqual((status, answer["code"]), (400, "nothing_to_test"))
 
     def test_an_unknown_answer(self) -> None:
         design = self.design()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from girder_core.families.model import (
+    SELF_MASS,
     ConstraintResult,
     Family,
     Mode,
@@ -62,13 +63,15 @@ _READINGS = (
         needed=False,
     ),
     ReadingSpec(
-        "self_mass", "Own weight", Kind.MASS, "The whole bridge on the scale, before it is loaded.",
-        Plausible(0.0005, 0.5, "a classroom bridge"),
+        SELF_MASS, "Own weight", Kind.MASS, "The whole bridge on the scale, before it is loaded.",
+        Plausible(0.0005, 0.5, "a classroom bridge"), may_follow=True,
     ),
 )  # fmt: skip
 
 _QUESTIONS = (
-    Question("stands", "Does it span the gap with nothing on it?", True, "It does not span the gap by itself."),
+    Question(
+        "stands", "Does it span the gap with nothing on it?", True, "It does not span the gap by itself.", blocks=True
+    ),
     Question("piers", "Does anything prop it up between the supports?", False, "It is propped up in the gap."),
     Question("papered", "Is the deck covered over with tape?", False, "The deck is covered over with tape."),
 )

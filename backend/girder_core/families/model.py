@@ -5,17 +5,22 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
-from typing import Any
 
 from girder_core.readings import Plausible
 from girder_core.safety import Caution
 from girder_core.uncertainty import Quantity
 from girder_core.units import Kind
 
+SELF_MASS = "self_mass"
+"""Key of the reading of the own weight, in every family that is weighed."""
+
 
 @dataclass(frozen=True)
 class ReadingSpec:
-    """A reading that check-in takes: its key, label, kind, how to take it, and its plausible range."""
+    """A reading that check-in takes: its key, label, kind, how to take it, and its plausible range.
+
+    ``needed`` says whether check-in asks for it; one that ``may_follow`` can also be taken after the test.
+    """
 
     key: str
     label: str
@@ -23,16 +28,21 @@ class ReadingSpec:
     how: str
     plausible: Plausible
     needed: bool = True
+    may_follow: bool = False
 
 
 @dataclass(frozen=True)
 class Question:
-    """A yes-or-no check that no instrument can make; ``good`` is the answer that obeys the rule."""
+    """A yes-or-no check that no instrument can make; ``good`` is the answer that obeys the rule.
+
+    Where the wrong answer ``blocks``, there is nothing to test.
+    """
 
     key: str
     text: str
     good: bool
     breach: str
+    blocks: bool = False
 
 
 @dataclass(frozen=True)
@@ -119,7 +129,7 @@ class Family:
     def __post_init__(self) -> None:
         object.__setattr__(self, "reading_keys", {spec.key: spec for spec in self.readings})
 
-    def words(self) -> dict[str, Any]:
+    def words(self) -> dict[str, str]:
         """Label of every mode, sign and reason by its key, for sentences and exports."""
         groups = (self.failure_modes, self.loading_errors, self.run_out_reasons, self.observations)
         return {mode.key: mode.label for group in groups for mode in group}
