@@ -21,6 +21,15 @@ export const ink = {
 export const condensed = "'Barlow Condensed', 'Arial Narrow', sans-serif";
 export const text = "'Barlow Semi Condensed', Arial, sans-serif";
 
+/** A button without a button's look, for rows and marks that can be pressed. */
+export const bareButton = {
+  font: "inherit",
+  color: "inherit",
+  textAlign: "left",
+  border: 0,
+  cursor: "pointer",
+} as const;
+
 export const theme = createTheme({
   palette: {
     primary: { main: ink.oxide, contrastText: "#ffffff" },

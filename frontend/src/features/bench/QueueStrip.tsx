@@ -2,7 +2,7 @@
 import { Box, Typography } from "@mui/material";
 import type { Design } from "../../api/types";
 import { formatMass } from "../../app/format";
-import { ink } from "../../app/theme";
+import { bareButton, ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
 import { TeamMark } from "../../drawing/TeamMark";
 
@@ -48,15 +48,11 @@ export function QueueStrip({ designs, current, onPick }: Props) {
             aria-current={chosen}
             onClick={() => onPick(design.id)}
             sx={{
+              ...bareButton,
               flex: "1 0 136px",
               display: "flex",
               gap: 1,
               alignItems: "center",
-              textAlign: "left",
-              font: "inherit",
-              color: "inherit",
-              cursor: "pointer",
-              border: 0,
               borderBottom: `5px solid ${chosen ? ink.oxide : ink.line}`,
               bgcolor: chosen ? ink.sheet : "transparent",
               px: 1,

@@ -8,7 +8,7 @@ import { keys } from "../../api/queries";
 import type { Design } from "../../api/types";
 import { formatLength, formatPercent } from "../../app/format";
 import { Empty, Notice, sentenceOf } from "../../app/states";
-import { ink } from "../../app/theme";
+import { bareButton, ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
 import { BridgeElevation } from "../../drawing/BridgeElevation";
 import { TeamMark } from "../../drawing/TeamMark";
@@ -43,20 +43,16 @@ function TeamList({
             aria-current={chosen}
             onClick={() => onPick(design.id)}
             sx={{
+              ...bareButton,
               display: "grid",
               gridTemplateColumns: "34px 1fr auto",
               gap: 1,
               alignItems: "center",
               width: "100%",
-              textAlign: "left",
-              font: "inherit",
-              color: "inherit",
-              border: 0,
               borderLeft: `6px solid ${chosen ? ink.oxide : "transparent"}`,
               bgcolor: chosen ? ink.sheet : "transparent",
               px: 1,
               py: 0.9,
-              cursor: "pointer",
             }}
           >
             <TeamMark team={design.team} size={26} />
