@@ -11,13 +11,13 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from bench.models import Design, LedgerEvent, Reading, TeamPrediction, Trial, core_event
+from bench.models import Design, LedgerEvent, Reading, TeamPrediction, Trial, core_event, core_events
 from challenges import services as challenges
 from challenges.models import Recipe, Run
 from girder_core import units
 from girder_core.errors import GirderError, NeedsConfirmation
 from girder_core.families.model import SELF_MASS
-from girder_core.ledger import TrialResult, admit
+from girder_core.ledger import TrialResult, admit, replay
 from girder_core.loading import estimate_from
 from girder_core.readings import TypedReading, measure
 from girder_core.scoring import BreachPolicy
@@ -234,8 +234,8 @@ def append_events(trial: Trial, bench: uuid.UUID, new: Sequence[Mapping[str, Any
         setup = locked.design.run.trial_setup()
         rows = list(locked.events.all())
         events = {row.id: row for row in rows}
-        ledger = locked.core_events()
-        result = locked.result(setup)
+        ledger = core_events(rows)
+        result: TrialResult | None = None
         accepted: list[str] = []
         fresh: list[LedgerEvent] = []
         refused: GirderError | None = None
@@ -264,7 +264,7 @@ def append_events(trial: Trial, bench: uuid.UUID, new: Sequence[Mapping[str, Any
         if taken:
             raise GirderError("event_changed", "An event of this id stands in another trial.")
         LedgerEvent.objects.bulk_create(fresh)
-    return Appended(accepted, refused, refused_id, result)
+    return Appended(accepted, refused, refused_id, result or replay(ledger, setup))
 
 
 def take_over(trial: Trial, bench: uuid.UUID) -> Trial:

@@ -22,18 +22,21 @@ from urllib.parse import urlsplit
 
 from demo.world import TEACHER_EMAIL, TEACHER_PASSWORD
 
+PAUSE_S = 1.0
+
 
 class Bench:
     """One signed-in connection that is kept open, as a browser keeps it."""
 
-    def __init__(self, address: str) -> None:
+    def __init__(self, address: str, cookies: dict[str, str] | None = None) -> None:
         parts = urlsplit(address)
         if parts.hostname not in ("127.0.0.1", "localhost"):
             raise SystemExit("Only a server on this machine is measured.")
         self.connection = http.client.HTTPConnection(parts.hostname, parts.port or 80, timeout=60)
-        self.cookies: dict[str, str] = {}
-        self.call("GET", "session")
-        self.call("POST", "session", {"email": TEACHER_EMAIL, "password": TEACHER_PASSWORD})
+        self.cookies = dict(cookies or {})
+        if not cookies:
+            self.call("GET", "session")
+            self.call("POST", "session", {"email": TEACHER_EMAIL, "password": TEACHER_PASSWORD})
 
     def call(self, method: str, path: str, body: Any = None) -> Any:
         headers = {
@@ -69,8 +72,8 @@ class Bench:
             times.append((time.perf_counter() - began) * 1000)
             if answer["refused"]:
                 raise SystemExit(str(answer["refused"]))
-            # A teacher does not place without a pause; a tenth of a second is brisk.
-            time.sleep(0.1)
+            # Nobody places without a pause; an entry a second at every bench is brisk.
+            time.sleep(PAUSE_S)
         self.call("POST", f"trials/{trial}/events", {"bench": bench, "events": [
             {"id": str(uuid.uuid4()), "sequence": 2 * steps + 1, "kind": "void", "data": {"reason": "knocked"},
              "happened_at": "2026-11-03T10:00:00Z"}]})  # fmt: skip
@@ -111,11 +114,11 @@ def tell(name: str, times: list[float]) -> float:
 def main() -> None:
     address = sys.argv[1]
     benches = int(sys.argv[2]) if len(sys.argv) > 2 else 40
-    steps = int(sys.argv[3]) if len(sys.argv) > 3 else 20
+    steps = int(sys.argv[3]) if len(sys.argv) > 3 else 8
     one = Bench(address)
     designs = prepare(one, benches, steps)
     alone = tell("one bench", one.work(designs[0], steps))
-    connections = [Bench(address) for _ in range(benches)]
+    connections = [Bench(address, one.cookies) for _ in range(benches)]
     with ThreadPoolExecutor(benches) as pool:
         done = pool.map(lambda pair: pair[0].work(pair[1], steps), zip(connections, designs, strict=True))
         together = tell(f"{benches} benches", [t for times in done for t in times])
