@@ -67,6 +67,7 @@ class ResultSerializer(serializers.Serializer[Any]):
     interval = IntervalSerializer(allow_null=True)
     step_waiting = serializers.BooleanField()
     last_step_kg = serializers.FloatField()
+    last_sag_m = serializers.FloatField(allow_null=True)
     steps = StepSerializer(many=True)
     mode = serializers.CharField(allow_null=True)
     reason = serializers.CharField(allow_null=True)

@@ -179,6 +179,11 @@ class TrialResult:
     pile_weighed: bool = False
 
     @property
+    def last_sag_m(self) -> float | None:
+        """The latest sag reading [m], if any was taken."""
+        return self.sags[-1][1] if self.sags else None
+
+    @property
     def ended(self) -> bool:
         """Whether nothing more can be placed."""
         return self.outcome is not Outcome.RUNNING

@@ -46,6 +46,7 @@ class AtTheBench(TestCase):
         self.assertIsNone(answer["refused"])
         self.assertEqual((result["outcome"], result["mode"], result["note"]), ("broke", "crimp", "left ridge"))
         self.assertTrue(result["pile_weighed"])
+        self.assertAlmostEqual(result["last_sag_m"], 0.004)
         self.assertAlmostEqual(result["broke_kg"], 0.205)
 
     def test_refused_events_leave_no_trace(self) -> None:

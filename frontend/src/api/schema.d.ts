@@ -829,6 +829,8 @@ export interface components {
             step_waiting: boolean;
             /** Format: double */
             last_step_kg: number;
+            /** Format: double */
+            last_sag_m: number | null;
             steps: components["schemas"]["Step"][];
             mode: string | null;
             reason: string | null;

@@ -184,6 +184,7 @@ export function TrialBench({
             overlapRightM={value("overlap_right") ?? 0.03}
             stack={layersOf(shown.steps, run.kit)}
             gapLabel={formatLength(gap, units)}
+            sagM={shown.last_sag_m ?? 0}
             broken={shown.outcome === "broke"}
           />
         </Box>
