@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import time
+
 from bench.models import LedgerEvent, Trial
 from e2e.browser import Browser
 from e2e.served import InterfaceTest
@@ -64,6 +66,18 @@ class AtTheBench(InterfaceTest):
         self.b.press("h")
         # 40 g + 16 * 15 g.
         self.held("280 g")
+
+    def test_the_record_says_how_long_it_really_stayed_up(self) -> None:
+        self.b.click("Start the trial")
+        self.b.click("Place tray")
+        self.b.sees("Did it hold?")
+        time.sleep(1.5)
+        self.b.press("h")
+        self.held("40 g")
+        self.saving("saved")
+        waited = LedgerEvent.objects.get(kind="settle").data["waited_s"]
+        # A wait of 1 s was agreed, and another second and a half went by.
+        self.assertGreater(waited, 2.4)
 
     def test_reload_in_mid_trial_resumes_exactly(self) -> None:
         self.begin()

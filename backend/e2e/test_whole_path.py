@@ -152,6 +152,16 @@ class FromEmptyToComparison(InterfaceTest):
         b.sees("Did it hold?")
         b.press("h")
 
+    def begin(self, b: Browser, team: str) -> None:
+        """Start the team's trial, put the platform on and see it hold."""
+        b.sees(f"{team} is on.")
+        b.driver.execute_script("document.activeElement.blur()")
+        b.press(Keys.ENTER)
+        b.sees("Place platform")
+        b.press(Keys.ENTER)
+        self.settle(b)
+        self.held(b, "40 g")
+
     def bench_fulmar(self, b: Browser) -> None:
         b.sees("Fulmar is on.")
         b.fill("How much will it hold", "500 g").send_keys(Keys.ENTER)
@@ -193,13 +203,7 @@ class FromEmptyToComparison(InterfaceTest):
         b.press("n")
 
     def bench_guillemot(self, b: Browser) -> None:
-        b.sees("Guillemot is on.")
-        b.driver.execute_script("document.activeElement.blur()")
-        b.press(Keys.ENTER)
-        b.sees("Place platform")
-        b.press(Keys.ENTER)
-        self.settle(b)
-        self.held(b, "40 g")
+        self.begin(b, "Guillemot")
         for _ in range(10):
             b.press("2")
         self.settle(b)
@@ -216,13 +220,7 @@ class FromEmptyToComparison(InterfaceTest):
         b.press("n")
 
     def bench_gannet_void_and_again(self, b: Browser) -> None:
-        b.sees("Gannet is on.")
-        b.driver.execute_script("document.activeElement.blur()")
-        b.press(Keys.ENTER)
-        b.sees("Place platform")
-        b.press(Keys.ENTER)
-        self.settle(b)
-        self.held(b, "40 g")
+        self.begin(b, "Gannet")
         b.press("v")
         b.sees("What spoiled it?")
         b.press("k")
@@ -288,13 +286,7 @@ class FromEmptyToComparison(InterfaceTest):
         self.start_run(b, "8 Rail")
         self.check_in(b, "Fulmar", "50.0 g")
         self.click_bay(b, "Bench")
-        b.sees("Fulmar is on.")
-        b.driver.execute_script("document.activeElement.blur()")
-        b.press(Keys.ENTER)
-        b.sees("Place platform")
-        b.press(Keys.ENTER)
-        self.settle(b)
-        self.held(b, "40 g")
+        self.begin(b, "Fulmar")
         b.press("2")
         b.sees("waiting")
         b.press("x")

@@ -14,12 +14,14 @@ interface Props {
   bench: BenchTrial;
   shown: TrialResult;
   holdS: number;
+  /** Whether the agreed wait is over. */
   waitOver: boolean;
   /** Whether the keyboard listens; not while a panel is open. */
   listening: boolean;
   /** Whether one is waiting for the end to be saved before going on. */
   leaving: boolean;
   onPanel: (panel: Panel) => void;
+  onHeld: () => void;
   onGoOn: () => void;
 }
 
@@ -49,7 +51,17 @@ function itemKeys(
     });
 }
 
-export function BenchKeys({ bench, shown, holdS, waitOver, listening, leaving, onPanel, onGoOn }: Props) {
+export function BenchKeys({
+  bench,
+  shown,
+  holdS,
+  waitOver,
+  listening,
+  leaving,
+  onPanel,
+  onHeld,
+  onGoOn,
+}: Props) {
   const { run } = useRunState().state;
   const units = useUnits();
   const { act, pending, state } = bench;
@@ -154,7 +166,7 @@ export function BenchKeys({ bench, shown, holdS, waitOver, listening, leaving, o
             also: "h",
             title: "It held",
             note: shown.step_waiting && !waitOver ? `after ${holdS} s` : "H, or Enter",
-            onPress: () => act("settle", { waited_s: holdS }),
+            onPress: onHeld,
             disabled: !canAct || !waitOver,
             grow: 1.4,
           },

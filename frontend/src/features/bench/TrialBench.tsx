@@ -34,7 +34,7 @@ export function TrialBench({
   const units = useUnits();
   const bench = useTrial(trialId, run.id, run.kit);
   const [panel, setPanel] = useState<Panel>(null);
-  const [overFor, setOverFor] = useState<string | null>(null);
+  const [over, setOver] = useState<{ step: string; at: number } | null>(null);
   const [ruleRef, ruleWidth] = useWidth();
   const { state, shown, act } = bench;
   const client = useQueryClient();
@@ -47,12 +47,18 @@ export function TrialBench({
     left.current = true;
     void client.invalidateQueries({ queryKey: keys.run(run.id) }).then(onEnded);
   }, [allSaved, client, leaving, onEnded, run.id]);
+  // The record says how long it really stayed up, not what was agreed.
+  const settle = () => {
+    if (overAt !== null) act("settle", { waited_s: holdS + (performance.now() - overAt) / 1000 });
+  };
   const goOn = () => setLeaving(true);
 
   const waitingStep = shown?.steps.filter((step) => step.state === "waiting").at(-1)?.event_id ?? null;
   const holdS = run.setup["hold_s"] ?? 5;
-  const waitOver = waitingStep !== null && overFor === waitingStep;
-  const onOver = useCallback(() => setOverFor(waitingStep), [waitingStep]);
+  const overAt = over !== null && over.step === waitingStep ? over.at : null;
+  const onOver = useCallback(() => {
+    if (waitingStep !== null) setOver({ step: waitingStep, at: performance.now() });
+  }, [waitingStep]);
 
   const busy = bench.saving === "busy";
 
@@ -263,7 +269,8 @@ export function TrialBench({
         bench={bench}
         shown={shown}
         holdS={holdS}
-        waitOver={waitOver}
+        waitOver={overAt !== null}
+        onHeld={settle}
         listening={panel === null}
         leaving={leaving}
         onPanel={setPanel}
