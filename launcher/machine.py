@@ -8,6 +8,7 @@ import shutil
 import subprocess
 import sys
 from collections.abc import Sequence
+from ctypes.util import find_library
 from pathlib import Path
 
 from paths import STATE, VENV
@@ -88,6 +89,18 @@ def need_browser() -> None:
     """Chromium and ChromeDriver, for the tests of the real interface."""
     if not (Path("/usr/bin/chromium").exists() and Path("/usr/bin/chromedriver").exists()):
         apt_install(["chromium", "chromium-driver"])
+
+
+def need_document_libraries() -> None:
+    """Pango and HarfBuzz's subsetter, with which documents are set and printed."""
+    if not all(find_library(name) for name in ("pango-1.0", "pangoft2-1.0", "harfbuzz-subset")):
+        apt_install(["libpango-1.0-0", "libpangoft2-1.0-0", "libharfbuzz-subset0"])
+
+
+def need_document_reader() -> None:
+    """Poppler's tools, with which tests read what stands in a PDF."""
+    if shutil.which("pdftotext") is None:
+        apt_install(["poppler-utils"])
 
 
 def need_venv_module() -> None:

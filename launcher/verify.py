@@ -28,6 +28,8 @@ def test(arguments: Sequence[str]) -> int:
     machine.check_python()
     project.python_environment("test")
     machine.need_browser()
+    machine.need_document_libraries()
+    machine.need_document_reader()
     project.built_interface()
     node = project.node_modules()
     passed = True

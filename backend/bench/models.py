@@ -9,7 +9,7 @@ from typing import Any
 from django.db import models
 
 from challenges.models import Run
-from girder_core.families.model import ConstraintResult, Status
+from girder_core.families.constraints import ConstraintResult, Status
 from girder_core.ledger import Event, EventKind, TrialResult, TrialSetup, replay
 from girder_core.loading import LoadEstimate
 from girder_core.uncertainty import Quantity
@@ -26,6 +26,8 @@ class Design(models.Model):
     version = models.PositiveSmallIntegerField(default=1)
     parent = models.ForeignKey("self", null=True, blank=True, on_delete=models.PROTECT, related_name="children")
     changed = models.CharField(max_length=300, blank=True)
+    # Which level of the run's factor this design was built to.
+    level = models.CharField(max_length=60, blank=True)
     note = models.CharField(max_length=300, blank=True)
     answers = models.JSONField(default=dict)
     checked_in_at = models.DateTimeField(null=True, blank=True)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from django.db.models import Count, Exists, OuterRef, Q, QuerySet
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -16,7 +18,7 @@ from bench.selectors import compared, run_state
 from bench.serializers import (
     BuildClockSerializer,
     ComparisonSerializer,
-    FillSerializer,
+    NewGoalSerializer,
     NewRunSerializer,
     RunListedSerializer,
     RunStateSerializer,
@@ -24,6 +26,8 @@ from bench.serializers import (
     comparison_data,
 )
 from challenges.models import SCHOOLS, TRIAL_RULES, Recipe, Run
+from challenges.serializers import ConsequencesSerializer, FillSerializer
+from challenges.shown import shown_terms
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.errors import GirderError
@@ -94,6 +98,29 @@ class BuildClockView(APIView):
         return _shown(services.set_build_clock(run, typed["running"]))
 
 
+class RunPlanView(APIView):
+    """What follows from a run's terms for the teams it has: brief, kit list, timeline, cautions."""
+
+    @extend_schema(operation_id="run_plan", responses={200: ConsequencesSerializer, 404: ErrorBody})
+    def get(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(_runs(), request, pk)
+        shown = shown_terms(run, run.school_class.teams.count(), System(teacher_of(request).units))
+        return Response(ConsequencesSerializer(shown).data)
+
+
+class RunGoalView(APIView):
+    @extend_schema(
+        operation_id="run_change_goal",
+        request=NewGoalSerializer,
+        responses={200: RunStateSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def put(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(_runs(), request, pk)
+        typed = entry(NewGoalSerializer, request)
+        reason = typed.pop("reason")
+        return _shown(services.change_goal(run, typed, reason))
+
+
 class ContainerView(APIView):
     """How many load objects a cup takes. Nothing is kept."""
 
@@ -116,7 +143,7 @@ def asked_rules(run: Run, request: Request) -> tuple[Rules, bool]:
     if school not in dict(SCHOOLS) or trial_rule not in dict(TRIAL_RULES):
         raise GirderError("unknown_school", "There is no such way of scoring.")
     own = run.rules()
-    rules = Rules(School(school), TrialRule(trial_rule), own.breach_policy, own.penalty)
+    rules = replace(own, school=School(school), trial_rule=TrialRule(trial_rule))
     return rules, rules == own
 
 
@@ -132,7 +159,6 @@ class ComparisonView(APIView):
     def get(self, request: Request, pk: int) -> Response:
         run = owned_or_404(_runs(), request, pk)
         rules, official = asked_rules(run, request)
-        found = compared(run, rules, System(teacher_of(request).units))
-        return Response(
-            comparison_data(found, rules.school.value, rules.trial_rule.value, official, run.core_family().words())
-        )
+        system = System(teacher_of(request).units)
+        found = compared(run, rules, system)
+        return Response(comparison_data(found, rules, official, run.core_family().words(), system))

@@ -9,20 +9,17 @@ from dataclasses import dataclass, replace
 from django.db.models import Prefetch
 
 from bench.models import Design, LedgerEvent, Reading, TeamPrediction, Trial
-from challenges.models import Run
+from challenges.models import GoalChange, Run
 from girder_core.comparison import Comparison, Entry, Place, compare, gain
-from girder_core.families.model import SELF_MASS, ConstraintResult
+from girder_core.drawing import Drawing
+from girder_core.families.constraints import ConstraintResult
+from girder_core.families.model import SELF_MASS
 from girder_core.ledger import Outcome, TrialResult, TrialSetup
 from girder_core.loading import LoadPlan, estimate_from_kit, load_plan
 from girder_core.safety import bench_caution
-from girder_core.scoring import Rules, Score, score
+from girder_core.scoring import NOTHING_MEASURED, Candidate, Facts, Rules, Score, score_all
 from girder_core.uncertainty import Quantity, ScaleAdvice, scale_good_enough, strength_to_weight
 from girder_core.units import System
-
-PLACE_S = 3.0
-TRIAL_S = 240.0
-RESOLUTION_GOAL = 0.05
-"""What the load plan assumes until the lesson plan says otherwise: seconds per object and per trial, share per step."""
 
 
 def designs_of(run: Run) -> list[Design]:
@@ -70,8 +67,11 @@ class DesignCard:
 
     @property
     def scored(self) -> bool:
-        """Whether any trial counts."""
-        return any(card.result.scored for card in self.trials)
+        """Whether there is a result: a trial that counts, or the readings that tell it where nothing is loaded."""
+        told = self.design.run.core_family().result_readings
+        return any(card.result.scored for card in self.trials) or (
+            bool(told) and self.design.checked_in_at is not None and all(key in self.readings for key in told)
+        )
 
     @property
     def state(self) -> str:
@@ -81,12 +81,21 @@ class DesignCard:
         counted = [card.result.outcome for card in self.trials if card.result.scored]
         if counted:
             return counted[-1].value
+        if self.scored:
+            return "measured"
         if self.trials:
             return Outcome.VOID.value
         return "checked_in" if self.design.checked_in_at else "waiting"
 
     def results(self) -> tuple[TrialResult, ...]:
         return tuple(card.result for card in self.trials)
+
+    def facts(self) -> Facts:
+        """What scoring needs of the readings; nothing before check-in."""
+        if self.design.checked_in_at is None:
+            return NOTHING_MEASURED
+        quantities = {key: reading.quantity() for key, reading in self.readings.items()}
+        return self.design.run.core_family().facts(quantities)
 
 
 def design_card(design: Design, setup: TrialSetup) -> DesignCard:
@@ -125,6 +134,9 @@ class RunState:
     designs: list[DesignCard]
     missing_teams: int
     best_held: tuple[float, bool] | None
+    drawing: Drawing
+    goal_changes: list[GoalChange]
+    goal_locked: bool
 
 
 def run_state(run: Run) -> RunState:
@@ -145,11 +157,15 @@ def run_state(run: Run) -> RunState:
         designs=cards,
         missing_teams=run.school_class.teams.exclude(pk__in=teams).count(),
         best_held=max(held) if held else None,
+        drawing=run.core_family().draw(run.setup),
+        goal_changes=list(run.goal_changes.all()),
+        goal_locked=any(card.trials or card.scored for card in cards),
     )
 
 
 def _with_gains(cards: list[DesignCard], rules: Rules) -> list[DesignCard]:
-    scores = {card.design.pk: score(card.results(), card.self_mass, rules, False) for card in cards}
+    candidates = [Candidate(card.results(), card.self_mass, False, card.facts()) for card in cards]
+    scores = {card.design.pk: one for card, one in zip(cards, score_all(candidates, rules), strict=True)}
     with_gains = []
     for card in cards:
         before, after = scores.get(card.design.parent_id or 0), scores[card.design.pk]
@@ -168,12 +184,13 @@ def _deck(run: Run, cards: list[DesignCard]) -> list[Bay]:
     tested = sum(card.scored for card in cards)
     built = checked == n and n > 0
     kit_kg = run.core_kit().total_kg()
+    by_reading = bool(run.core_family().result_readings)
     return [
         Bay("brief", "Brief", "ready", 1.0),
-        Bay("kit", "Kit", f"{kit_kg:.1f} kg", 1.0),
+        Bay("kit", "Kit", f"{kit_kg:.1f} kg" if kit_kg else "list", 1.0),
         Bay("build", "Build", "done" if built else "running" if run.build_started_at else "to do", float(built)),
         Bay("check-in", "Check-in", f"{checked} of {n}", checked / n if n else 0.0),
-        Bay("bench", "Bench", f"{tested} of {n}", tested / n if n else 0.0),
+        Bay("bench", "Results" if by_reading else "Bench", f"{tested} of {n}", tested / n if n else 0.0),
         Bay("compare", "Compare", f"{tested} ranked" if tested else "–", tested / n if n else 0.0),
         Bay("next", "Next version", f"{len(later)} of {len(first)}" if later else "–", len(later) / max(1, len(first))),
     ]
@@ -209,10 +226,10 @@ def trial_state(trial: Trial, result: TrialResult | None = None) -> TrialState:
         plan=load_plan(
             kit,
             estimate or estimate_from_kit(kit),
-            TRIAL_S,
-            PLACE_S,
-            float(run.setup["hold_s"]),
-            RESOLUTION_GOAL,
+            run.trial_seconds,
+            run.core_family().pace.place_s,
+            run.setup.get("hold_s") or 0.0,
+            run.resolution,
             result.placed,
             run.setup.get("bench_limit_kg"),
         ),
@@ -268,4 +285,5 @@ def _entry(key: str, card: DesignCard) -> Entry:
         breaches=tuple(result.sentence for result in card.constraints if result.status == "breached"),
         gap=card.readings["gap"].quantity() if "gap" in card.readings else None,
         self_mass_note=remark,
+        facts=card.facts(),
     )

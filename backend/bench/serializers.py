@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from typing import Any
 
 from drf_spectacular.utils import extend_schema_field
@@ -10,10 +11,14 @@ from rest_framework import serializers
 
 from bench.models import EVENT_KINDS, Design, Reading
 from bench.selectors import ComparedRun, DesignCard, TrialCard
-from challenges.models import SCHOOLS, TRIAL_RULES
-from challenges.serializers import TermsSerializer
+from challenges.entries import GoalSerializer
+from challenges.models import SCHOOLS, TRIAL_RULES, GoalChange, rules_of
+from challenges.serializers import DrawingSerializer, TermsSerializer
+from girder_core.brief import goal_in_words
 from girder_core.comparison import VerdictKind
 from girder_core.ledger import Interval
+from girder_core.scoring import Rules, amount
+from girder_core.units import System
 from people.serializers import TeamSerializer
 
 VERDICT_KINDS = [(kind.value, kind.value) for kind in VerdictKind]
@@ -127,9 +132,12 @@ class DesignSerializer(serializers.Serializer[DesignCard]):
     id = serializers.IntegerField(source="design.id")
     version = serializers.IntegerField(source="design.version")
     changed = serializers.CharField(source="design.changed")
+    level = serializers.CharField(source="design.level")
     note = serializers.CharField(source="design.note")
     team = TeamSerializer(source="design.team")
-    state = serializers.ChoiceField(choices=["waiting", "checked_in", "on_bench", "broke", "ran_out", "void"])
+    state = serializers.ChoiceField(
+        choices=["waiting", "checked_in", "on_bench", "broke", "ran_out", "void", "measured"]
+    )
     checked_in = serializers.SerializerMethodField()
     answers = serializers.DictField(source="design.answers", child=serializers.BooleanField())
     readings = serializers.SerializerMethodField()
@@ -160,9 +168,46 @@ class BaySerializer(serializers.Serializer[Any]):
     share = serializers.FloatField()
 
 
+class FactorSerializer(serializers.Serializer[Any]):
+    name = serializers.CharField()
+    levels = serializers.ListField(child=serializers.CharField())
+
+
+def change_rules(change: GoalChange, goal: Mapping[str, Any]) -> Rules:
+    """The rules that a goal of this run stands for."""
+    return rules_of(goal, change.run.setup, change.run.core_family())
+
+
+class GoalChangeSerializer(serializers.Serializer[Any]):
+    """A change of the goal after tests had begun."""
+
+    before = serializers.SerializerMethodField()
+    after = serializers.SerializerMethodField()
+    reason = serializers.CharField()
+    changed_at = serializers.DateTimeField()
+
+    def get_before(self, change: GoalChange) -> str:
+        return goal_in_words(change_rules(change, change.before))
+
+    def get_after(self, change: GoalChange) -> str:
+        return goal_in_words(change_rules(change, change.after))
+
+
+class NewGoalSerializer(GoalSerializer):
+    """A goal for a run, with the reason that is needed once tests have begun."""
+
+    reason = serializers.CharField(max_length=300, allow_blank=True, default="")
+
+
+class LevelSerializer(serializers.Serializer[Any]):
+    level = serializers.CharField(max_length=60)
+
+
 class RunSerializer(TermsSerializer):
     """A run's own copy of the terms, with its class and day."""
 
+    factor = FactorSerializer(allow_null=True)
+    controls = serializers.ListField(child=serializers.CharField())
     class_name = serializers.CharField(source="school_class.name")
     class_id = serializers.IntegerField(source="school_class_id")
     recipe_id = serializers.IntegerField(allow_null=True)
@@ -200,6 +245,9 @@ class RunStateSerializer(serializers.Serializer[Any]):
     designs = DesignSerializer(many=True)
     missing_teams = serializers.IntegerField()
     best_held = serializers.SerializerMethodField()
+    drawing = DrawingSerializer()
+    goal_changes = GoalChangeSerializer(many=True)
+    goal_locked = serializers.BooleanField()
 
     @extend_schema_field(BestHeldSerializer(allow_null=True))
     def get_best_held(self, state: Any) -> Any:
@@ -213,12 +261,6 @@ class TypedContainerSerializer(serializers.Serializer[Any]):
 
     diameter = serializers.CharField(max_length=40)
     height = serializers.CharField(max_length=40)
-
-
-class FillSerializer(serializers.Serializer[Any]):
-    item = serializers.CharField()
-    count = serializers.IntegerField()
-    mass_kg = serializers.FloatField()
 
 
 class BuildClockSerializer(serializers.Serializer[Any]):
@@ -353,6 +395,7 @@ class ScoreSerializer(serializers.Serializer[Any]):
     trials = serializers.IntegerField()
     at_least = serializers.BooleanField()
     penalised = serializers.BooleanField()
+    shares = serializers.DictField(child=serializers.FloatField())
 
 
 class RankedSerializer(serializers.Serializer[Any]):
@@ -363,6 +406,7 @@ class RankedSerializer(serializers.Serializer[Any]):
     shared = serializers.BooleanField()
     ranks = RankRangeSerializer()
     score = ScoreSerializer()
+    words = serializers.CharField()
     mode = serializers.CharField(allow_null=True)
     against_next = VerdictSerializer(allow_null=True)
 
@@ -403,7 +447,7 @@ class ComparisonSerializer(serializers.Serializer[Any]):
     scatter = ScatterSerializer(allow_null=True)
 
 
-def comparison_data(found: ComparedRun, school: str, trial_rule: str, official: bool, words: dict[str, str]) -> Any:
+def comparison_data(found: ComparedRun, rules: Rules, official: bool, words: dict[str, str], system: System) -> Any:
     """A comparison in the API's shape."""
     comparison = found.comparison
 
@@ -416,8 +460,8 @@ def comparison_data(found: ComparedRun, school: str, trial_rule: str, official: 
 
     return ComparisonSerializer(
         {
-            "school": school,
-            "trial_rule": trial_rule,
+            "school": rules.school.value,
+            "trial_rule": rules.trial_rule.value,
             "official": official,
             "headline": comparison.headline,
             "explanation": comparison.explanation,
@@ -428,6 +472,7 @@ def comparison_data(found: ComparedRun, school: str, trial_rule: str, official: 
                     "shared": place.shared,
                     "ranks": place.ranks,
                     "score": place.score,
+                    "words": amount(place.score.value, rules, system),
                     "mode": ended(found.card(place)),
                     "against_next": place.against_next,
                 }

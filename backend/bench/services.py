@@ -13,10 +13,12 @@ from django.utils import timezone
 
 from bench.models import Design, LedgerEvent, Reading, TeamPrediction, Trial, core_event, core_events
 from challenges import services as challenges
-from challenges.models import Recipe, Run
+from challenges.models import GoalChange, Recipe, Run
+from challenges.plans import goal_problems
 from girder_core import units
 from girder_core.errors import GirderError, NeedsConfirmation
-from girder_core.families.model import SELF_MASS
+from girder_core.experiment import Factor, assign_levels
+from girder_core.families.model import SELF_MASS, aim_kg
 from girder_core.ledger import TrialResult, admit, replay
 from girder_core.loading import estimate_from
 from girder_core.readings import TypedReading, measure
@@ -40,8 +42,59 @@ def open_run(recipe: Recipe, school_class: SchoolClass, day: date) -> Run:
 
 def add_missing_teams(run: Run) -> None:
     """Version 1 for each team of the class that has no design in this run."""
-    missing = run.school_class.teams.exclude(designs__run=run)
-    Design.objects.bulk_create([Design(run=run, team=team) for team in missing], ignore_conflicts=True)
+    have = run.designs.filter(version=1).count()
+    missing = list(run.school_class.teams.exclude(designs__run=run))
+    levels = [""] * (have + len(missing))
+    if run.factor:
+        factor = Factor(run.factor["name"], tuple(run.factor["levels"]))
+        levels = list(assign_levels(factor, max(1, have + len(missing))).levels)
+    Design.objects.bulk_create(
+        [Design(run=run, team=team, level=level) for team, level in zip(missing, levels[have:], strict=False)],
+        ignore_conflicts=True,
+    )
+
+
+def set_level(design: Design, level: str) -> Design:
+    """Give a design another level of the run's factor; ``unknown_level``, ``level_too_late`` once it was tested."""
+    if not design.run.factor or level not in design.run.factor["levels"]:
+        raise GirderError("unknown_level", "This run's fair test has no such level.")
+    if design.trials.exists():
+        raise GirderError("level_too_late", "It was on the bench already; what it was built to cannot change now.")
+    design.level = level
+    design.save(update_fields=["level"])
+    return design
+
+
+def change_goal(run: Run, goal: Mapping[str, Any], reason: str) -> Run:
+    """Change what wins. Once a trial has started, that needs a reason, which is kept and shown with every result.
+
+    Errors: ``goal_locked`` without a reason; ``bad_goal`` for a goal that the family does not offer or that does not
+    hold together.
+    """
+    problems = goal_problems(run.core_family(), goal, run.setup)
+    if problems:
+        raise GirderError("bad_goal", next(iter(problems.values())), fields=problems)
+    with transaction.atomic():
+        run = Run.objects.select_for_update(of=("self",)).select_related("school_class").get(pk=run.pk)
+        before, reason = run.goal(), " ".join(reason.split())
+        if before == {**goal}:
+            return run
+        told = run.core_family().result_readings
+        started = (
+            Trial.objects.filter(design__run=run).exists()
+            or Reading.objects.filter(design__run=run, key__in=told).exists()
+        )
+        if started and not reason:
+            sentence = (
+                "Tests have begun, so the goal is locked. Say why it changes; the reason is shown with every result."
+            )
+            raise GirderError("goal_locked", sentence, fields={"reason": sentence})
+        for field, value in goal.items():
+            setattr(run, field, value)
+        run.save(update_fields=list(goal))
+        if started:
+            GoalChange.objects.create(run=run, before=before, after=run.goal(), reason=reason)
+    return run
 
 
 def take_reading(design: Design, key: str, typed: TypedReading, confirmed: bool) -> Reading:
@@ -58,6 +111,9 @@ def estimate_self_mass(design: Design, uses: Sequence[Mapping[str, Any]], confir
 
     Each use names a material, an amount, and a weighed batch of it: ``batch_amount`` units weigh ``batch_mass``.
     """
+    spec = design.run.core_family().reading_keys.get(SELF_MASS)
+    if spec is None:
+        raise GirderError("unknown_reading", "This kind of challenge takes no own weight.")
     materials, kept = [], []
     for index, use in enumerate(uses):
         try:
@@ -71,7 +127,7 @@ def estimate_self_mass(design: Design, uses: Sequence[Mapping[str, Any]], confir
         materials.append(MaterialUse(use["amount"], unit_mass))
         kept.append(dict(use))
     mass = self_mass_from_materials(materials)
-    plausible = design.run.core_family().reading_keys[SELF_MASS].plausible
+    plausible = spec.plausible
     if not plausible.low <= mass.value <= plausible.high and not confirmed:
         raise NeedsConfirmation(
             "unlikely_reading", f"{units.format_mass(mass.value)} for {plausible.what}? Check amounts and units."
@@ -152,8 +208,9 @@ def next_version(design: Design, changed: str) -> Design:
     if not changed:
         sentence = "Say what changes. One thing at a time tells most."
         raise GirderError("change_missing", sentence, fields={"changed": sentence})
-    setup = design.run.trial_setup()
-    if not any(trial.result(setup).scored for trial in design.trials.prefetch_related("events")):
+    setup, told = design.run.trial_setup(), design.run.core_family().result_readings
+    measured = bool(told) and set(told) <= set(design.quantities())
+    if not measured and not any(trial.result(setup).scored for trial in design.trials.prefetch_related("events")):
         raise GirderError("not_tested", "Test this version first; then there is something to improve.")
     with transaction.atomic():
         Run.objects.select_for_update().get(pk=design.run_id)
@@ -161,8 +218,9 @@ def next_version(design: Design, changed: str) -> Design:
         if latest.pk != design.pk:
             raise GirderError("not_latest", "There is a later version of this team already.")
         return Design.objects.create(
-            run=design.run, team=design.team, version=design.version + 1, parent=design, changed=changed
-        )
+            run=design.run, team=design.team, version=design.version + 1, parent=design, changed=changed,
+            level=design.level,
+        )  # fmt: skip
 
 
 def start_trial(design: Design, trial_id: uuid.UUID, bench: uuid.UUID) -> Trial:
@@ -178,12 +236,14 @@ def start_trial(design: Design, trial_id: uuid.UUID, bench: uuid.UUID) -> Trial:
                 return trial
         if Trial.objects.filter(pk=trial_id).exists():
             raise GirderError("trial_open", "This trial belongs to another design.")
+        if not design.run.core_family().loaded:
+            raise GirderError("not_loaded", "This kind of challenge is not loaded; its result is read at check-in.")
         if design.checked_in_at is None:
             raise GirderError("not_checked_in", f"{design.team.name} is not checked in yet.")
         setup = design.run.trial_setup()
         if any(not trial.result(setup).ended for trial in trials):
             raise GirderError("trial_open", "A trial of this design is still open. End it or mark it void first.")
-        estimate = estimate_from(_held_in(design.run), design.run.setup.get("target_kg"), _latest_prediction_kg(design))
+        estimate = estimate_from(_held_in(design.run), aim_kg(design.run.setup), _latest_prediction_kg(design))
         return Trial.objects.create(
             id=trial_id,
             design=design,

@@ -19,6 +19,7 @@ from bench.serializers import (
     AppendedSerializer,
     BenchSerializer,
     DesignSerializer,
+    LevelSerializer,
     NewEventsSerializer,
     NewTrialSerializer,
     NextVersionSerializer,
@@ -69,6 +70,14 @@ class SelfMassEstimateView(APIView):
         typed = entry(SelfMassEstimateSerializer, request)
         services.estimate_self_mass(design, typed["uses"], typed["confirmed"])
         return _design_shown(design)
+
+
+class LevelView(APIView):
+    @extend_schema(operation_id="design_level", request=LevelSerializer, responses=_DESIGN)
+    def put(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(_designs(), request, pk)
+        typed = entry(LevelSerializer, request)
+        return _design_shown(services.set_level(design, typed["level"]))
 
 
 class AnswersView(APIView):

@@ -2,29 +2,41 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from django.db import models
 
 from challenges.kits import kit_of
 from girder_core.families import family
-from girder_core.families.model import Family
+from girder_core.families.model import Family, aim_kg
 from girder_core.ledger import TrialSetup
 from girder_core.loading import Kit
-from girder_core.scoring import BreachPolicy, Rules, School, TrialRule
+from girder_core.safety import AgeBand
+from girder_core.scoring import (
+    BREACH_WORDS,
+    SCHOOL_WORDS,
+    TIE_WORDS,
+    TRIAL_RULE_WORDS,
+    BreachPolicy,
+    Rules,
+    School,
+    TieRule,
+    TrialRule,
+    Words,
+)
 from people.models import SchoolClass, Teacher
 
-SCHOOLS = [(School.MOST_HELD.value, "Most load held"), (School.STRENGTH_TO_WEIGHT.value, "Times its own weight")]
-TRIAL_RULES = [
-    (TrialRule.BEST.value, "Best trial counts"),
-    (TrialRule.MEAN.value, "Mean of the trials counts"),
-    (TrialRule.LAST.value, "Last trial counts"),
-]
-BREACH_POLICIES = [
-    (BreachPolicy.REFUSE.value, "Not ranked"),
-    (BreachPolicy.PENALTY.value, "Ranked with a penalty"),
-    (BreachPolicy.NOTE.value, "Ranked, with a note"),
-]
+
+def _choices(words: Mapping[Any, Words]) -> list[tuple[str, str]]:
+    return [(str(key.value), one.label) for key, one in words.items()]
+
+
+SCHOOLS = _choices(SCHOOL_WORDS)
+TRIAL_RULES = _choices(TRIAL_RULE_WORDS)
+BREACH_POLICIES = _choices(BREACH_WORDS)
+TIE_RULES = _choices(TIE_WORDS)
+AGE_BANDS = [(band.value, f"ages {band.value.replace('-', ' to ')}") for band in AgeBand]
 
 
 class Terms(models.Model):
@@ -33,17 +45,36 @@ class Terms(models.Model):
     name = models.CharField(max_length=120)
     question = models.CharField(max_length=300, blank=True)
     family = models.CharField(max_length=24, default="bridge")
+    age_band = models.CharField(max_length=8, choices=AGE_BANDS, default=AgeBand.AGES_11_13.value)
     setup = models.JSONField()
     kit = models.JSONField()
+    materials = models.JSONField(default=list)
+    container = models.JSONField(null=True, blank=True)
+    # The goal.
     school = models.CharField(max_length=24, choices=SCHOOLS, default=School.STRENGTH_TO_WEIGHT.value)
+    weights = models.JSONField(default=dict, blank=True)
     trial_rule = models.CharField(max_length=8, choices=TRIAL_RULES, default=TrialRule.BEST.value)
+    tie_rule = models.CharField(max_length=8, choices=TIE_RULES, default=TieRule.LIGHTER.value)
     breach_policy = models.CharField(max_length=8, choices=BREACH_POLICIES, default=BreachPolicy.NOTE.value)
     penalty = models.FloatField(default=0.0)
+    # The lesson.
+    minutes = models.PositiveSmallIntegerField(default=50)
     build_minutes = models.PositiveSmallIntegerField(default=20)
+    benches = models.PositiveSmallIntegerField(default=1)
+    two_lessons = models.BooleanField(default=False)
+    drying_minutes = models.PositiveIntegerField(default=0)
+    next_lesson_hours = models.FloatField(default=24.0)
+    # The fair test and what may hurt.
+    factor = models.JSONField(null=True, blank=True)
+    controls = models.JSONField(default=list, blank=True)
+    declared = models.JSONField(default=list, blank=True)
+    confirmed = models.JSONField(default=list, blank=True)
 
+    GOAL = ["school", "weights", "trial_rule", "tie_rule", "breach_policy", "penalty"]
     COPIED = [
-        "name", "question", "family", "setup", "kit", "school", "trial_rule", "breach_policy", "penalty",
-        "build_minutes",
+        "name", "question", "family", "age_band", "setup", "kit", "materials", "container", *GOAL, "minutes",
+        "build_minutes", "benches", "two_lessons", "drying_minutes", "next_lesson_hours", "factor", "controls",
+        "declared", "confirmed",
     ]  # fmt: skip
 
     class Meta:
@@ -53,6 +84,10 @@ class Terms(models.Model):
         """The terms by field name, as a run copies them."""
         return {field: getattr(self, field) for field in self.COPIED}
 
+    def goal(self) -> dict[str, Any]:
+        """What wins, by field name."""
+        return {field: getattr(self, field) for field in self.GOAL}
+
     def core_family(self) -> Family:
         return family(self.family)
 
@@ -60,14 +95,14 @@ class Terms(models.Model):
         return kit_of(self.kit)
 
     def rules(self) -> Rules:
-        return Rules(School(self.school), TrialRule(self.trial_rule), BreachPolicy(self.breach_policy), self.penalty)
+        return rules_of(self.goal(), self.setup, self.core_family())
 
     def trial_setup(self) -> TrialSetup:
         """What a trial under these terms is judged by."""
         one = self.core_family()
         return TrialSetup(
             kit=self.core_kit(),
-            hold_s=self.setup["hold_s"],
+            hold_s=self.setup.get("hold_s") or 0.0,
             bench_limit_kg=self.setup.get("bench_limit_kg"),
             failure_modes=frozenset(mode.key for mode in one.failure_modes),
             loading_errors=frozenset(mode.key for mode in one.loading_errors),
@@ -76,11 +111,28 @@ class Terms(models.Model):
         )
 
 
+def rules_of(goal: Mapping[str, Any], setup: Mapping[str, float | None], one: Family) -> Rules:
+    """The core's rules from a goal's kept form; errors of ``Rules`` as they come."""
+    return Rules(
+        School(goal["school"]),
+        TrialRule(goal["trial_rule"]),
+        BreachPolicy(goal["breach_policy"]),
+        goal["penalty"],
+        TieRule(goal["tie_rule"]),
+        {School(school): weight for school, weight in goal["weights"].items()},
+        aim_kg(setup),
+        one.survived_kind,
+    )
+
+
 class Recipe(Terms):
     """A challenge that can be run again."""
 
     owner = models.ForeignKey(Teacher, on_delete=models.CASCADE, related_name="recipes")
-    # Set-up and kit as they were typed, so that editing shows them again in the teacher's own units.
+    # How many teams it was planned for; a run has the teams of its class.
+    teams = models.PositiveSmallIntegerField(default=8)
+    difficulty = models.SmallIntegerField(default=0)
+    # Everything as it was typed, so that editing shows it again in the teacher's own units.
     typed = models.JSONField(default=dict)
     retired = models.BooleanField(default=False)
     edited_at = models.DateTimeField(auto_now=True)
@@ -98,6 +150,9 @@ class Run(Terms):
     recipe = models.ForeignKey(Recipe, null=True, on_delete=models.SET_NULL, related_name="runs")
     school_class = models.ForeignKey(SchoolClass, on_delete=models.CASCADE, related_name="runs")
     date = models.DateField()
+    # What the lesson plan leaves for one trial, and the step size that buys: the load plan at the bench goes by them.
+    trial_seconds = models.FloatField(default=240.0)
+    resolution = models.FloatField(default=0.05)
     build_started_at = models.DateTimeField(null=True, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
@@ -106,3 +161,19 @@ class Run(Terms):
 
     def __str__(self) -> str:
         return f"{self.name}, {self.school_class}"
+
+
+class GoalChange(models.Model):
+    """A change of a run's goal after its first trial, with the reason; it is shown with every result."""
+
+    run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="goal_changes")
+    before = models.JSONField()
+    after = models.JSONField()
+    reason = models.CharField(max_length=300)
+    changed_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return self.reason

@@ -1,16 +1,21 @@
-"""Shapes of the challenges API. Set-ups and kits come in as typed text and go out in SI."""
+"""Shapes of what the challenges API answers: everything in SI, drawings in metres, sentences ready to be shown."""
 
 from __future__ import annotations
 
 from typing import Any
 
+from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from challenges.models import BREACH_POLICIES, SCHOOLS, TRIAL_RULES, Recipe
+from challenges.entries import FAMILY_KEYS, SHAPES, GoalSerializer, TypedRecipeSerializer
+from challenges.kits import SOURCES
+from challenges.models import AGE_BANDS, SCHOOLS
+from girder_core.drawing import Role
 from girder_core.units import Kind
 
 QUANTITY_KINDS = [(kind.value, kind.value) for kind in Kind]
-SHAPES = ["nut", "disc", "tile", "bag", "platform"]
+SHAPE_KINDS = ["area", "line", "circle", "measure", "label"]
+ROLES = [role.value for role in Role]
 
 
 class ModeSerializer(serializers.Serializer[Any]):
@@ -20,6 +25,7 @@ class ModeSerializer(serializers.Serializer[Any]):
     letter = serializers.CharField()
     label = serializers.CharField()
     explanation = serializers.CharField()
+    redesign = serializers.ListField(child=serializers.CharField())
 
 
 class ReadingSpecSerializer(serializers.Serializer[Any]):
@@ -28,6 +34,7 @@ class ReadingSpecSerializer(serializers.Serializer[Any]):
     kind = serializers.ChoiceField(choices=QUANTITY_KINDS)
     how = serializers.CharField()
     needed = serializers.BooleanField()
+    may_follow = serializers.BooleanField()
 
 
 class QuestionSerializer(serializers.Serializer[Any]):
@@ -51,22 +58,96 @@ class CautionSerializer(serializers.Serializer[Any]):
     title = serializers.CharField()
     text = serializers.CharField()
     stages = serializers.ListField(child=serializers.CharField())
+    condition = serializers.CharField()
+
+
+class SchoolChoiceSerializer(serializers.Serializer[Any]):
+    school = serializers.ChoiceField(choices=SCHOOLS)
+    why = serializers.CharField()
+
+
+class WordsSerializer(serializers.Serializer[Any]):
+    """What a choice is called, and why one would make it."""
+
+    key = serializers.CharField()
+    label = serializers.CharField()
+    why = serializers.CharField()
+
+
+class TermSerializer(serializers.Serializer[Any]):
+    word = serializers.CharField()
+    meaning = serializers.CharField()
+
+
+class MetricSerializer(serializers.Serializer[Any]):
+    key = serializers.CharField()
+    label = serializers.CharField()
+    how = serializers.CharField()
+
+
+class FactorIdeaSerializer(serializers.Serializer[Any]):
+    name = serializers.CharField()
+    levels = serializers.ListField(child=serializers.CharField())
+    why = serializers.CharField()
+
+
+class StandardSerializer(serializers.Serializer[Any]):
+    code = serializers.CharField()
+    text = serializers.CharField()
+
+
+class ShapeSerializer(serializers.Serializer[Any]):
+    """Part of a drawing to scale."""
+
+    kind = serializers.ChoiceField(choices=SHAPE_KINDS)
+    role = serializers.ChoiceField(choices=ROLES)
+    points = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()))
+    radius_m = serializers.FloatField()
+    text = serializers.CharField()
+    length_m = serializers.SerializerMethodField()
+
+    def get_length_m(self, shape: Any) -> float:
+        return float(shape.length_m) if shape.kind == "measure" else 0.0
+
+
+class DrawingSerializer(serializers.Serializer[Any]):
+    shapes = ShapeSerializer(many=True)
+    says = serializers.CharField()
+    box = serializers.SerializerMethodField()
+
+    @extend_schema_field(serializers.ListField(child=serializers.FloatField()))
+    def get_box(self, drawing: Any) -> list[float]:
+        """Left, bottom, right and top."""
+        return list(drawing.box())
 
 
 class FamilySerializer(serializers.Serializer[Any]):
-    """What a kind of challenge measures, asks, watches for and ends with."""
+    """What a kind of challenge measures, asks, watches for, explains and ends with."""
 
-    key = serializers.CharField()
+    key = serializers.ChoiceField(choices=FAMILY_KEYS)
     name = serializers.CharField()
     built = serializers.CharField()
+    tested = serializers.CharField()
+    question = serializers.CharField()
+    loaded = serializers.BooleanField()
     setup = SetupFieldSerializer(many=True)
     readings = ReadingSpecSerializer(many=True)
+    result_readings = serializers.ListField(child=serializers.CharField())
     questions = QuestionSerializer(many=True)
     failure_modes = ModeSerializer(many=True)
     loading_errors = ModeSerializer(many=True)
     run_out_reasons = ModeSerializer(many=True)
     observations = ModeSerializer(many=True)
+    schools = SchoolChoiceSerializer(many=True)
+    metrics = MetricSerializer(many=True)
+    vocabulary = TermSerializer(many=True)
+    young = serializers.CharField()
+    older = serializers.CharField()
+    ideas = serializers.ListField(child=serializers.CharField())
+    factors = FactorIdeaSerializer(many=True)
+    controls = serializers.ListField(child=serializers.CharField())
     cautions = CautionSerializer(many=True)
+    sketch = DrawingSerializer()
 
 
 class KitItemSerializer(serializers.Serializer[Any]):
@@ -77,70 +158,177 @@ class KitItemSerializer(serializers.Serializer[Any]):
     shape = serializers.ChoiceField(choices=SHAPES)
     count = serializers.IntegerField()
     roll_of = serializers.IntegerField()
+    order = serializers.IntegerField(default=0)
+    known_by = serializers.ChoiceField(choices=SOURCES, default="batch")
+    coin = serializers.CharField(default="")
     mass_kg = serializers.FloatField()
     mass_u_kg = serializers.FloatField()
-    batch_count = serializers.IntegerField()
-    batch_mass_kg = serializers.FloatField()
-    scale_resolution_kg = serializers.FloatField()
+    batch_count = serializers.IntegerField(default=0)
+    batch_mass_kg = serializers.FloatField(default=0)
+    scale_resolution_kg = serializers.FloatField(default=0)
     diameter_m = serializers.FloatField()
     thickness_m = serializers.FloatField()
 
 
-class TypedKitItemSerializer(serializers.Serializer[Any]):
-    """A load item as typed: the batch that was weighed, with units."""
-
-    name = serializers.CharField(max_length=60)
-    shape = serializers.ChoiceField(choices=SHAPES, default="disc")
-    count = serializers.IntegerField(max_value=100_000)
-    roll_of = serializers.IntegerField(default=1, max_value=10_000)
-    batch_count = serializers.IntegerField(max_value=100_000)
-    batch_mass = serializers.CharField(max_length=40, allow_blank=True)
-    scale_resolution = serializers.CharField(max_length=40, allow_blank=True)
-    diameter = serializers.CharField(max_length=40, allow_blank=True, default="")
-    thickness = serializers.CharField(max_length=40, allow_blank=True, default="")
-
-
-class TermsSerializer(serializers.Serializer[Any]):
+class TermsSerializer(GoalSerializer):
     """What a recipe and a run have in common, in SI."""
 
     id = serializers.IntegerField()
     name = serializers.CharField()
     question = serializers.CharField()
-    family = serializers.CharField()
+    family = serializers.ChoiceField(choices=FAMILY_KEYS)
+    age_band = serializers.ChoiceField(choices=AGE_BANDS)
     setup = serializers.DictField(child=serializers.FloatField(allow_null=True))
     kit = KitItemSerializer(many=True)
-    school = serializers.ChoiceField(choices=SCHOOLS)
-    trial_rule = serializers.ChoiceField(choices=TRIAL_RULES)
-    breach_policy = serializers.ChoiceField(choices=BREACH_POLICIES)
-    penalty = serializers.FloatField()
+    minutes = serializers.IntegerField()
     build_minutes = serializers.IntegerField()
 
 
 class RecipeSerializer(TermsSerializer):
     """A recipe in SI, and as it was typed."""
 
-    typed_setup = serializers.DictField(source="typed.setup", child=serializers.CharField())
-    typed_kit = TypedKitItemSerializer(source="typed.kit", many=True)
+    teams = serializers.IntegerField()
+    typed = TypedRecipeSerializer()
     retired = serializers.BooleanField()
     run_count = serializers.IntegerField()
 
 
-class TypedRecipeSerializer(serializers.ModelSerializer[Recipe]):
-    """A recipe as typed: every quantity is text with its unit."""
+class LibraryEntrySerializer(serializers.Serializer[Any]):
+    """A recipe that ships with the application."""
 
-    family = serializers.ChoiceField(choices=["bridge"])
-    setup = serializers.DictField(child=serializers.CharField(max_length=40, allow_blank=True))
-    kit = TypedKitItemSerializer(many=True)
-    penalty = serializers.FloatField(min_value=0, max_value=0.99, default=0.0)
-    build_minutes = serializers.IntegerField(min_value=1, max_value=600, default=20)
-
-    class Meta:
-        model = Recipe
-        fields = [
-            "name", "question", "family", "setup", "kit", "school", "trial_rule", "breach_policy", "penalty",
-            "build_minutes",
-        ]  # fmt: skip
+    slug = serializers.CharField()
+    name = serializers.CharField()
+    question = serializers.CharField()
+    family = serializers.ChoiceField(choices=FAMILY_KEYS)
+    age_band = serializers.ChoiceField(choices=AGE_BANDS)
+    minutes = serializers.IntegerField()
 
 
-class RetireSerializer(serializers.Serializer[Any]):
-    retired = serializers.BooleanField()
+class CoinSerializer(serializers.Serializer[Any]):
+    """A published coin."""
+
+    key = serializers.CharField()
+    name = serializers.CharField()
+    mass_kg = serializers.FloatField()
+    diameter_m = serializers.FloatField()
+    thickness_m = serializers.FloatField()
+    roll_of = serializers.IntegerField()
+    source = serializers.CharField()
+
+
+class GoalWordsSerializer(serializers.Serializer[Any]):
+    """What every choice of a goal is called, and what a teacher may say is used."""
+
+    schools = WordsSerializer(many=True)
+    trial_rules = WordsSerializer(many=True)
+    tie_rules = WordsSerializer(many=True)
+    breach_policies = WordsSerializer(many=True)
+    declared = CautionSerializer(many=True)
+
+
+class LineSerializer(serializers.Serializer[Any]):
+    """A line of the kit list."""
+
+    name = serializers.CharField(source="material.name")
+    unit = serializers.CharField(source="material.unit")
+    per_team_final = serializers.FloatField(source="material.final")
+    per_team_practice = serializers.FloatField(source="material.practice")
+    final = serializers.FloatField()
+    practice = serializers.FloatField()
+    benches = serializers.FloatField()
+    spares = serializers.FloatField()
+    needed = serializers.FloatField()
+    owned = serializers.FloatField(source="material.owned")
+    pack_size = serializers.FloatField(source="material.pack_size")
+    packs = serializers.IntegerField()
+    bought = serializers.FloatField()
+    left_over = serializers.FloatField()
+    needed_words = serializers.CharField()
+    buy_words = serializers.CharField()
+
+
+class MoreSerializer(serializers.Serializer[Any]):
+    item = serializers.CharField()
+    count = serializers.IntegerField()
+    mass_kg = serializers.FloatField()
+
+
+class CoverSerializer(serializers.Serializer[Any]):
+    """Whether the load lasts for the strongest team."""
+
+    enough = serializers.BooleanField()
+    total_kg = serializers.FloatField()
+    needed_kg = serializers.FloatField()
+    short_kg = serializers.FloatField()
+    more = MoreSerializer(many=True)
+    sentence = serializers.CharField()
+
+
+class FillSerializer(serializers.Serializer[Any]):
+    item = serializers.CharField()
+    count = serializers.IntegerField()
+    mass_kg = serializers.FloatField()
+
+
+class SegmentSerializer(serializers.Serializer[Any]):
+    key = serializers.CharField()
+    label = serializers.CharField()
+    start_min = serializers.FloatField()
+    end_min = serializers.FloatField()
+    note = serializers.CharField()
+
+
+class TimelineSerializer(serializers.Serializer[Any]):
+    """The lessons against the clock."""
+
+    lessons = serializers.ListField(child=SegmentSerializer(many=True))
+    minutes = serializers.FloatField()
+    build_minutes = serializers.FloatField()
+    warnings_min = serializers.ListField(child=serializers.FloatField())
+    drying_minutes = serializers.FloatField()
+    next_lesson_hours = serializers.FloatField(allow_null=True)
+    test_seconds = serializers.FloatField()
+    resolution = serializers.FloatField(allow_null=True)
+    teams_that_fit = serializers.IntegerField()
+    fits = serializers.BooleanField()
+    gives = serializers.ListField(child=serializers.CharField())
+
+
+class BriefLineSerializer(serializers.Serializer[Any]):
+    term = serializers.CharField()
+    text = serializers.CharField()
+
+
+class ConsequencesSerializer(serializers.Serializer[Any]):
+    """What follows from a plan; shared by the planner's sheet and the pages of a run."""
+
+    kit_list = LineSerializer(many=True, source="follows.lines")
+    cover = CoverSerializer(source="follows.cover", allow_null=True)
+    fills = FillSerializer(source="follows.fills", many=True)
+    timeline = TimelineSerializer(source="follows.timeline", allow_null=True)
+    cautions = serializers.SerializerMethodField()
+    levels = serializers.SerializerMethodField()
+    notes = serializers.ListField(child=serializers.CharField(), source="follows.notes")
+    brief = BriefLineSerializer(many=True)
+    drawing = DrawingSerializer()
+    standards = StandardSerializer(many=True)
+
+    @extend_schema_field(CautionSerializer(many=True))
+    def get_cautions(self, shown: Any) -> Any:
+        sheet = shown.follows.safety
+        return CautionSerializer(sheet.cautions if sheet else [], many=True).data
+
+    @extend_schema_field(serializers.ListField(child=serializers.CharField()))
+    def get_levels(self, shown: Any) -> list[str]:
+        return list(shown.follows.assignment.levels) if shown.follows.assignment else []
+
+
+class PlanSheetSerializer(ConsequencesSerializer):
+    """A filled planner sheet."""
+
+    entry = TypedRecipeSerializer()
+    own = serializers.ListField(child=serializers.CharField())
+    reasons = serializers.DictField(child=serializers.CharField())
+    moved = serializers.DictField(child=serializers.IntegerField())
+    problems = serializers.DictField(child=serializers.CharField())
+    kit = KitItemSerializer(many=True)

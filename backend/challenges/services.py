@@ -8,59 +8,44 @@ from typing import Any
 
 from django.db import transaction
 
-from challenges.kits import read_kit
 from challenges.models import Recipe, Run, Terms
-from girder_core import units
+from challenges.plans import plan_of, read_entry
 from girder_core.errors import GirderError
-from girder_core.families import check_setup, family
+from girder_core.planning import consequences
 from people.models import SchoolClass, Teacher
 
 
 def save_recipe(teacher: Teacher, entry: Mapping[str, Any], recipe: Recipe | None = None) -> Recipe:
     """Make or change a recipe from typed entries; every bad field is named at once in ``bad_recipe``."""
-    fields: dict[str, str] = {}
-    setup: dict[str, float | None] = {}
-    kit: list[dict[str, Any]] = []
-    try:
-        setup = read_setup(entry["family"], entry["setup"])
-    except GirderError as error:
-        fields |= {f"setup.{name}": text for name, text in error.data.get("fields", {}).items()}
-    try:
-        kit = read_kit(entry["kit"])
-    except GirderError as error:
-        fields |= error.data.get("fields", {})
+    read = read_entry(entry)
+    fields = dict(read.problems)
+    if not entry["name"].strip():
+        fields["name"] = "Give the recipe a name."
     if fields:
         raise GirderError("bad_recipe", "Some entries need another look.", fields=fields)
     recipe = recipe or Recipe(owner=teacher)
     for name in Terms.COPIED:
-        setattr(recipe, name, entry[name])
-    recipe.name = " ".join(entry["name"].split())
-    recipe.setup, recipe.kit = setup, kit
-    recipe.typed = {"setup": dict(entry["setup"]), "kit": [dict(item) for item in entry["kit"]]}
-    recipe.rules()
+        setattr(recipe, name, read.terms[name])
+    recipe.teams, recipe.difficulty = entry["teams"], entry["difficulty"]
+    recipe.typed = dict(entry)
     recipe.save()
     return recipe
 
 
-def read_setup(family_key: str, typed: Mapping[str, str]) -> dict[str, float | None]:
-    """Typed set-up texts to SI, held against the family."""
-    specs = {spec.key: spec for spec in family(family_key).setup}
-    values: dict[str, object] = {name: None if name in specs else text for name, text in {**typed, **specs}.items()}
-    problems: dict[str, str] = {}
-    for name, text in typed.items():
-        if name in specs and text.strip():
-            try:
-                values[name] = units.parse(text, specs[name].kind).si
-            except GirderError as error:
-                problems[name] = error.sentence
-    setup: dict[str, float | None] = {}
-    try:
-        setup = check_setup(family_key, values)
-    except GirderError as error:
-        problems = {**error.data.get("fields", {}), **problems}
-    if problems:
-        raise GirderError("bad_setup", "Some settings need another look.", fields=problems)
-    return setup
+def copy_recipe(recipe: Recipe, teacher: Teacher) -> Recipe:
+    """A recipe of the same terms under a name that tells it from the first."""
+    taken = set(Recipe.objects.filter(owner=teacher).values_list("name", flat=True))
+    base = recipe.name.removesuffix(" (copy)")[:100]
+    name, number = f"{base} (copy)", 1
+    while name in taken:
+        number += 1
+        name = f"{base} (copy {number})"
+    made = Recipe(
+        owner=teacher, teams=recipe.teams, difficulty=recipe.difficulty, typed={**recipe.typed, "name": name},
+        **{**recipe.terms(), "name": name},
+    )  # fmt: skip
+    made.save()
+    return made
 
 
 def retire_recipe(recipe: Recipe, retired: bool) -> Recipe:
@@ -71,9 +56,15 @@ def retire_recipe(recipe: Recipe, retired: bool) -> Recipe:
 
 
 def start_run(recipe: Recipe, school_class: SchoolClass, day: date) -> Run:
-    """Give a recipe to a class; the terms are copied."""
+    """Give a recipe to a class; the terms are copied, and what the lesson leaves for one trial is worked out."""
+    timeline = consequences(plan_of(recipe, school_class.teams.count())).timeline
+    run = Run(recipe=recipe, school_class=school_class, date=day, **recipe.terms())
+    if timeline is not None and timeline.resolution is not None:
+        run.trial_seconds = timeline.test_seconds - recipe.core_family().pace.swap_s
+        run.resolution = timeline.resolution
     with transaction.atomic():
-        return Run.objects.create(recipe=recipe, school_class=school_class, date=day, **recipe.terms())
+        run.save()
+    return run
 
 
 def set_build_clock(run: Run, started_at: datetime | None) -> Run:

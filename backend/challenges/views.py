@@ -1,20 +1,48 @@
-"""The challenges API: families and recipes. Runs are with the bench, which knows how far they are."""
+"""The challenges API: families, the planner, recipes and their library. Runs are with the bench."""
 
 from __future__ import annotations
 
+import json
+from collections.abc import Mapping
+from typing import Any
+
 from django.db.models import Count, QuerySet
+from django.http import HttpResponse
+from django.utils.text import slugify
+from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import status
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from challenges import services
+from challenges import exchange, library, services
+from challenges.entries import (
+    LibraryTakeSerializer,
+    PlanRequestSerializer,
+    RecipeFileSerializer,
+    RetireSerializer,
+    TypedRecipeSerializer,
+)
 from challenges.models import Recipe
-from challenges.serializers import FamilySerializer, RecipeSerializer, RetireSerializer, TypedRecipeSerializer
+from challenges.plans import sheet
+from challenges.serializers import (
+    CoinSerializer,
+    FamilySerializer,
+    GoalWordsSerializer,
+    LibraryEntrySerializer,
+    PlanSheetSerializer,
+    RecipeSerializer,
+)
+from challenges.shown import shown_sheet
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
+from girder_core.coins import COINS
 from girder_core.families import FAMILIES
+from girder_core.families.model import Family
+from girder_core.safety import DECLARED, HAZARDS
+from girder_core.scoring import BREACH_WORDS, SCHOOL_WORDS, TIE_WORDS, TRIAL_RULE_WORDS, Words
+from girder_core.units import System
 from people.policy import owned, owned_or_404, teacher_of
 
 
@@ -26,10 +54,51 @@ def _shown(recipe: Recipe, code: int = status.HTTP_200_OK) -> Response:
     return Response(RecipeSerializer(_recipes().get(pk=recipe.pk)).data, status=code)
 
 
+def _told(one: Family) -> dict[str, Any]:
+    """A family with a sketch of its usual set-up."""
+    usual = {spec.key: spec.ages[2].typical if spec.ages else spec.default for spec in one.setup}
+    names = [str(name) for name in FamilySerializer._declared_fields if str(name) != "sketch"]
+    return {**{name: getattr(one, name) for name in names}, "sketch": one.draw(usual)}
+
+
 class FamilyListView(APIView):
     @extend_schema(operation_id="family_list", responses=FamilySerializer(many=True))
     def get(self, request: Request) -> Response:
-        return Response(FamilySerializer(list(FAMILIES.values()), many=True).data)
+        return Response(FamilySerializer([_told(one) for one in FAMILIES.values()], many=True).data)
+
+
+class GoalWordsView(APIView):
+    @extend_schema(operation_id="goal_words", responses=GoalWordsSerializer)
+    def get(self, request: Request) -> Response:
+        def told(words: Mapping[Any, Words]) -> list[dict[str, str]]:
+            return [{"key": key.value, "label": one.label, "why": one.why} for key, one in words.items()]
+
+        told_all = {
+            "schools": told(SCHOOL_WORDS), "trial_rules": told(TRIAL_RULE_WORDS), "tie_rules": told(TIE_WORDS),
+            "breach_policies": told(BREACH_WORDS), "declared": [HAZARDS[key] for key in DECLARED],
+        }  # fmt: skip
+        return Response(GoalWordsSerializer(told_all).data)
+
+
+class CoinListView(APIView):
+    @extend_schema(operation_id="coin_list", responses=CoinSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        return Response(CoinSerializer(list(COINS.values()), many=True).data)
+
+
+class PlanView(APIView):
+    """Fill a planner sheet. Nothing is kept."""
+
+    @extend_schema(
+        operation_id="plan_fill",
+        request=PlanRequestSerializer,
+        responses={200: PlanSheetSerializer, 400: ErrorBody},
+    )
+    def post(self, request: Request) -> Response:
+        asked = entry(PlanRequestSerializer, request)
+        system = System(teacher_of(request).units)
+        filled = sheet(asked, asked.pop("own"), system)
+        return Response(PlanSheetSerializer(shown_sheet(filled, system)).data)
 
 
 class RecipeListView(APIView):
@@ -69,3 +138,48 @@ class RecipeView(APIView):
         recipe = owned_or_404(Recipe.objects.all(), request, pk)
         typed = entry(RetireSerializer, request)
         return _shown(services.retire_recipe(recipe, typed["retired"]))
+
+
+class RecipeCopyView(APIView):
+    @extend_schema(operation_id="recipe_copy", request=None, responses={201: RecipeSerializer, 404: ErrorBody})
+    def post(self, request: Request, pk: int) -> Response:
+        recipe = owned_or_404(Recipe.objects.all(), request, pk)
+        return _shown(services.copy_recipe(recipe, teacher_of(request)), status.HTTP_201_CREATED)
+
+
+class RecipeFileView(APIView):
+    @extend_schema(
+        operation_id="recipe_export", responses={(200, "application/json"): OpenApiTypes.STR, 404: ErrorBody}
+    )
+    def get(self, request: Request, pk: int) -> HttpResponse:
+        recipe = owned_or_404(Recipe.objects.all(), request, pk)
+        text = json.dumps(exchange.exported(recipe), indent=2, ensure_ascii=False)
+        response = HttpResponse(text + "\n", content_type="application/json; charset=utf-8")
+        name = slugify(recipe.name) or "recipe"
+        response["Content-Disposition"] = f'attachment; filename="{name}.girder.json"'
+        return response
+
+
+class RecipeImportView(APIView):
+    @extend_schema(
+        operation_id="recipe_import", request=RecipeFileSerializer, responses={201: RecipeSerializer, 400: ErrorBody}
+    )
+    def post(self, request: Request) -> Response:
+        typed = entry(RecipeFileSerializer, request)
+        return _shown(exchange.imported(teacher_of(request), typed["text"]), status.HTTP_201_CREATED)
+
+
+class LibraryView(APIView):
+    @extend_schema(operation_id="library_list", responses=LibraryEntrySerializer(many=True))
+    def get(self, request: Request) -> Response:
+        told = [{"slug": one.slug, **one.entry} for one in library.shipped()]
+        return Response(LibraryEntrySerializer(told, many=True).data)
+
+    @extend_schema(
+        operation_id="library_take",
+        request=LibraryTakeSerializer,
+        responses={201: RecipeSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def post(self, request: Request) -> Response:
+        typed = entry(LibraryTakeSerializer, request)
+        return _shown(library.take(teacher_of(request), typed["slug"]), status.HTTP_201_CREATED)

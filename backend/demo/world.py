@@ -1,8 +1,8 @@
-"""Fennick Bay Middle School after the winter storms: who is there, what they built, and what their bridges held.
+"""Fennick Bay Middle School after the winter storms: who is there, what they built, and how it went.
 
-A trial is told in short: ``P`` the platform, ``b2`` two bags, ``n5`` five nuts, each held; a trailing ``~`` on the last
-step says it has not settled yet. ``?crack`` notes a sign, ``!crimp`` ends with a failure, ``#no_more_load`` with a
-run-out, ``%knocked`` as void.
+The recipes are those of the library. A trial is told in short: ``P`` the platform, ``b2`` two bags, ``n5`` five nuts,
+``t4`` the next four numbered tiles, each held; a trailing ``~`` on the last step says it has not settled yet.
+``?crack`` notes a sign, ``!crimp`` ends with a failure, ``#no_more_load`` with a run-out, ``%knocked`` as void.
 """
 
 from __future__ import annotations
@@ -13,34 +13,6 @@ from datetime import date
 TEACHER_EMAIL = "marit@fennick-bay.example"
 TEACHER_NAME = "Marit"
 TEACHER_PASSWORD = "slip-and-net-loft"
-
-RECIPE = {
-    "name": "Slip gangway",
-    "question": "The storm took the gangway over the boat slip. Whose card gangway carries most for its own weight?",
-    "family": "bridge",
-    "setup": {
-        "gap_m": "360 mm",
-        "overlap_min_m": "22 mm",
-        "overlap_max_m": "48 mm",
-        "tape_max_m": "32 cm",
-        "hold_s": "6 s",
-        "target_kg": "0.8 kg",
-        "bench_limit_kg": "4 kg",
-    },
-    "kit": [
-        {"name": "hanging tray", "shape": "platform", "count": 1, "roll_of": 1, "batch_count": 1,
-         "batch_mass": "62 g", "scale_resolution": "1 g", "diameter": "90 mm", "thickness": "6 mm"},
-        {"name": "M12 hex nut", "shape": "nut", "count": 60, "roll_of": 1, "batch_count": 20,
-         "batch_mass": "342 g", "scale_resolution": "1 g", "diameter": "20 mm", "thickness": "10 mm"},
-        {"name": "bag of 20 nuts", "shape": "bag", "count": 3, "roll_of": 20, "batch_count": 1,
-         "batch_mass": "348 g", "scale_resolution": "1 g", "diameter": "70 mm", "thickness": "34 mm"},
-    ],
-    "school": "strength_to_weight",
-    "trial_rule": "best",
-    "breach_policy": "penalty",
-    "penalty": 0.1,
-    "build_minutes": 22,
-}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -54,21 +26,41 @@ class Built:
     tape: str = ""
     says: str = ""
     note: str = ""
-    answers: dict[str, bool] = field(default_factory=lambda: {"stands": True, "piers": False, "papered": False})
+    readings: dict[str, str] = field(default_factory=dict)
+    answers: dict[str, bool] | None = None
     trials: tuple[str, ...] = ()
     checked_in: bool = True
 
 
 @dataclass(frozen=True)
 class RunTold:
-    """A run: its class, its day, whether the build clock ran, and what was built."""
+    """A run: its recipe in the library, its class and day, and what was built."""
 
+    recipe: str
     school_class: str
     day: date
     built: tuple[Built, ...]
 
 
+def column(team: str, height: str, grams: str, says: str, note: str, trial: str) -> Built:
+    """A column of one sheet, tested once."""
+    readings = {"height": height, "columns": "1", "tape": "18 cm", "self_mass": grams}
+    return Built(team, readings=readings, says=says, note=note, trials=(trial,))
+
+
+def mast(team: str, height: str, base: str, grams: str, note: str) -> Built:
+    """A mast that stood for the agreed time."""
+    return Built(team, readings={"height": height, "base": base, "self_mass": grams}, note=note)
+
+
+def table(team: str, sides: tuple[str, str], height: str, note: str, checked_in: bool = True) -> Built:
+    """A card table that waits for its test."""
+    readings = {"height": height, "length": sides[0], "width": sides[1], "tape": "34 cm", "self_mass": "31.5 g"}
+    return Built(team, readings=readings, note=note, checked_in=checked_in)
+
+
 FINISHED = RunTold(
+    "slip-gangway",
     "7 Plover",
     date(2026, 10, 8),
     (
@@ -88,6 +80,7 @@ FINISHED = RunTold(
 )  # fmt: skip
 
 HALF_DONE = RunTold(
+    "slip-gangway",
     "8 Tern",
     date(2026, 11, 19),
     (
@@ -104,6 +97,55 @@ HALF_DONE = RunTold(
         Built("Razorbill", "41.7 g", rests=("57 mm", "41 mm"), tape="30 cm", says="1 kg", note="Pleats, doubled deck",
               trials=("P b1 n20 n10 n3~ !slip",)),
         Built("Petrel", "30.2 g", tape="22 cm", says="950 g", note="Tube and two edge beams"),
-        Built("Dunlin", note="Glue still drying", answers={}, checked_in=False),
+        Built("Dunlin", note="Glue still drying", checked_in=False),
     ),
 )  # fmt: skip
+
+COLUMNS = RunTold(
+    "net-loft-columns",
+    "7 Plover",
+    date(2026, 11, 5),
+    (
+        column("Fulmar", "171 mm", "4.6 g", "2 kg", "Rolled twice round, seam taped at both ends",
+        "P t6 t2 ?lean t1 t1 !lean"),
+        column("Guillemot", "172 mm", "4.7 g", "1.5 kg", "Four walls, edges creased sharply",
+        "P t3 t1 ?buckle t1 !crumple"),
+        column("Gannet", "170 mm", "4.5 g", "1 kg", "Three walls", "P t2 ?buckle t1 t1 !crumple"),
+        column("Skua", "173 mm", "4.6 g", "1.8 kg", "Rolled once round a broom handle", "P t5 t2 t1 !buckle"),
+        column("Kittiwake", "170 mm", "4.8 g", "1.2 kg", "Four walls, seam inside", "P t3 t2 t1 !crumple"),
+        column("Razorbill", "171 mm", "4.6 g", "1 kg", "Three walls, doubled seam", "P t3 t1 %pile_toppled"),
+    ),
+)  # fmt: skip
+MASTS = RunTold(
+    "leading-light-mast",
+    "8 Tern",
+    date(2026, 10, 22),
+    (
+        mast("Fulmar", "1.12 m", "27 cm", "96 g", "Three feet, a diagonal on every side"),
+        mast("Guillemot", "94 cm", "26 cm", "112 g", "Four feet, two rings"),
+        mast("Gannet", "1.27 m", "29 cm", "104 g", "Three feet, long legs from two sticks"),
+        mast("Skua", "88 cm", "24 cm", "83 g", "Four feet, narrow"),
+        mast("Kittiwake", "1.06 m", "27 cm", "99 g", "Three feet"),
+        mast("Razorbill", "1.02 m", "25 cm", "121 g", "Four feet, heavy joints low down"),
+        mast("Petrel", "1.21 m", "28 cm", "93 g", "Three feet, light top"),
+        Built("Dunlin", note="Fell twice; ran out of time", checked_in=False),
+    ),
+)  # fmt: skip
+TABLES = RunTold(
+    "fish-market-table",
+    "6 Whimbrel",
+    date(2026, 11, 23),
+    (
+        table("Fulmar", ("28 cm", "21 cm"), "94 mm", "Six legs, edges folded down"),
+        table("Guillemot", ("31 cm", "20 cm"), "92 mm", "Four legs and a ring"),
+        table("Gannet", ("30 cm", "24 cm"), "91 mm", "Eight thin legs"),
+        Built("Skua", note="Still taping legs", checked_in=False),
+        Built("Kittiwake", checked_in=False),
+    ),
+)  # fmt: skip
+BOATS = RunTold("clay-lighters", "6 Whimbrel", date(2026, 11, 30), ())
+WATCHTOWERS = RunTold("harbour-watchtower", "8 Tern", date(2026, 12, 3), ())
+RUNS = (FINISHED, HALF_DONE, COLUMNS, MASTS, TABLES, BOATS, WATCHTOWERS)
+"""All that goes on at the school, the two bridge runs first."""
+CLASSES = {"6 Whimbrel": 5, "7 Plover": 6, "8 Tern": 8}
+"""The classes and how many teams each has; teams are named after the birds in the order of the bridge runs."""

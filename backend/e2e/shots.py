@@ -6,6 +6,7 @@ Run by ``./girder shots``, which gives it a database of its own.
 from __future__ import annotations
 
 import os
+import subprocess
 import sys
 import time
 from collections.abc import Callable
@@ -16,7 +17,7 @@ import django
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "evengirder.settings")
 django.setup()
 
-from challenges.models import Run  # noqa: E402 — Django first
+from challenges.models import Recipe, Run  # noqa: E402 — Django first
 from demo.build import load  # noqa: E402
 from demo.world import TEACHER_EMAIL, TEACHER_PASSWORD  # noqa: E402
 from e2e.browser import Browser  # noqa: E402
@@ -26,8 +27,10 @@ from e2e.served import Server  # noqa: E402
 def take(folder: Path, wanted: list[str]) -> None:
     """Take the named pictures, or all."""
     load()
-    run = Run.objects.get(school_class__name="8 Tern").pk
-    finished = Run.objects.get(school_class__name="7 Plover").pk
+    run = Run.objects.get(school_class__name="8 Tern", family="bridge").pk
+    finished = Run.objects.get(school_class__name="7 Plover", family="bridge").pk
+    columns, masts = (Run.objects.get(family=family).pk for family in ("column", "tower"))
+    recipe = Recipe.objects.get(family="boat").pk
     server = Server(os.environ["GIRDER_DB_NAME"])
     server.start()
     browser = Browser(server.address)
@@ -56,7 +59,11 @@ def take(folder: Path, wanted: list[str]) -> None:
         "compare": page(f"/runs/{run}/compare", "could still pass"),
         "compare-finished": page(f"/runs/{finished}/compare", "too close to call"),
         "next-version": page(f"/runs/{run}/next", "Change one thing"),
-        "recipe": page("/recipes/new", "A new bridge challenge"),
+        "plan-families": page("/recipes/new", "Pick what is built"),
+        "plan": page(f"/recipes/{recipe}", "Against the clock"),
+        "library": page("/library", "Ready to take"),
+        "brief-column": page(f"/runs/{columns}/brief", "A fair test"),
+        "compare-masts": page(f"/runs/{masts}/compare", "reached"),
     }
     try:
         browser.open("/")
@@ -72,6 +79,18 @@ def take(folder: Path, wanted: list[str]) -> None:
             # Fonts and transitions come to rest.
             time.sleep(0.6)
             browser.picture(folder / f"{name}.png")
+            print(f"took {name}.png")
+        for name, (path, page_number) in {
+            "print-plan": (f"runs/{columns}/print/plan", 1),
+            "print-team-sheet": (f"runs/{columns}/print/team-sheets", 1),
+        }.items():
+            if wanted and name not in wanted:
+                continue
+            paper = folder / f"{name}.pdf"
+            paper.write_bytes(browser.download(f"/api/{path}"))
+            command = ["pdftoppm", "-png", "-r", "75", "-singlefile", "-f", str(page_number), paper, folder / name]
+            subprocess.run(command, check=True)
+            paper.unlink()
             print(f"took {name}.png")
     finally:
         browser.close()

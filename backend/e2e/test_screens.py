@@ -17,7 +17,7 @@ class Demo(InterfaceTest):
     def setUp(self) -> None:
         load()
         self.b = self.browser()
-        self.run_ = Design.objects.filter(run__school_class__name="8 Tern")[0].run_id
+        self.run_ = Design.objects.filter(run__school_class__name="8 Tern", run__family="bridge")[0].run_id
 
     def screens(self) -> dict[str, str]:
         """Address of each main view, and words that say it is there."""

@@ -65,7 +65,7 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
     if response is None:
         return None
     if isinstance(error, ValidationError):
-        fields = _flatten(error.detail)
+        fields = flatten(error.detail)
         sentence = next(iter(fields.values()), "Some entries need another look.")
         response.data = body("invalid", sentence, fields)
     elif isinstance(error, Http404):
@@ -77,17 +77,17 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
     return response
 
 
-def _flatten(detail: Any, path: str = "") -> dict[str, str]:
+def flatten(detail: Any, path: str = "") -> dict[str, str]:
     """Field errors as one sentence per dotted path."""
     if isinstance(detail, dict):
         flat: dict[str, str] = {}
         for key, value in detail.items():
-            flat |= _flatten(value, f"{path}.{key}" if path else str(key))
+            flat |= flatten(value, f"{path}.{key}" if path else str(key))
         return flat
     if isinstance(detail, list) and detail and isinstance(detail[0], (dict, list)):
         flat = {}
         for index, value in enumerate(detail):
-            flat |= _flatten(value, f"{path}.{index}")
+            flat |= flatten(value, f"{path}.{index}")
         return flat
     text = " ".join(str(part) for part in detail) if isinstance(detail, list) else str(detail)
     return {path or "all": text} if text else {}

@@ -52,7 +52,11 @@ MIDDLEWARE = [
 ROOT_URLCONF = "evengirder.urls"
 ASGI_APPLICATION = "evengirder.asgi.application"
 TEMPLATES: list[dict[str, Any]] = [
-    {"BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": [FRONTEND_DIST], "APP_DIRS": False}
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "DIRS": [FRONTEND_DIST, BACKEND / "reports" / "templates"],
+        "APP_DIRS": False,
+    }
 ]
 
 DATABASES: dict[str, dict[str, Any]] = {
@@ -113,6 +117,8 @@ SPECTACULAR_SETTINGS: dict[str, Any] = {
     "ENUM_NAME_OVERRIDES": {
         "SchoolEnum": "challenges.models.SCHOOLS",
         "TrialRuleEnum": "challenges.models.TRIAL_RULES",
+        "FamilyEnum": "challenges.entries.FAMILY_KEYS",
+        "HazardEnum": "challenges.entries.HAZARD_KEYS",
         "BreachPolicyEnum": "challenges.models.BREACH_POLICIES",
         "UnitSystemEnum": "people.models.UNIT_SYSTEMS",
         "QuantityKindEnum": "challenges.serializers.QUANTITY_KINDS",

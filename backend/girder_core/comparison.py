@@ -10,7 +10,19 @@ from enum import StrEnum
 from scipy import stats
 
 from girder_core.ledger import Interval, Outcome, TrialResult
-from girder_core.scoring import Rules, School, Score, Unranked, score
+from girder_core.scoring import (
+    NOTHING_MEASURED,
+    Candidate,
+    Facts,
+    Rules,
+    School,
+    Score,
+    TieRule,
+    Unranked,
+    amount,
+    needs_trial,
+    score_all,
+)
 from girder_core.uncertainty import COVERAGE_FACTOR, Quantity
 from girder_core.units import System, format_length, format_mass
 
@@ -100,11 +112,15 @@ class Verdict:
 
 @dataclass(frozen=True)
 class Contender:
-    """What a verdict needs of a design: bounds of its score, and how many trials stand behind it."""
+    """What a verdict needs of a design: bounds of its score, how many trials or measurements stand behind it.
+
+    ``measured`` says that the score was read off an instrument and not found by loading.
+    """
 
     name: str
     interval: Interval
     trials: int
+    measured: bool = False
 
 
 def verdict(a: Contender, b: Contender, scatter: Scatter | None) -> Verdict:
@@ -130,6 +146,11 @@ def verdict(a: Contender, b: Contender, scatter: Scatter | None) -> Verdict:
         return Verdict(VerdictKind.CANNOT_SAY, f"{b.name} ran out of load and could still pass {a.name}.")
     if a.interval.low <= b.interval.high:
         return Verdict(VerdictKind.TOO_CLOSE, f"The bounds of {a.name} and {b.name} overlap.")
+    if scatter is None and a.measured:
+        return Verdict(
+            VerdictKind.LIKELY,
+            f"{a.name} is ahead of {b.name} by more than the doubt of measuring, but each was measured once.",
+        )
     if scatter is None:
         return Verdict(
             VerdictKind.LIKELY,
@@ -165,6 +186,7 @@ class Entry:
         breaches: labels of broken constraints.
         gap: the measured gap [m], if taken.
         self_mass_note: empty, or how the own weight differs from the usual ("estimated from materials").
+        facts: what else was measured of it.
     """
 
     key: str
@@ -174,6 +196,7 @@ class Entry:
     breaches: tuple[str, ...] = ()
     gap: Quantity | None = None
     self_mass_note: str = ""
+    facts: Facts = NOTHING_MEASURED
 
 
 @dataclass(frozen=True)
@@ -217,23 +240,24 @@ def compare(entries: Sequence[Entry], rules: Rules, system: System = System.METR
         rules: school of scoring, trial rule, breach policy.
         system: units for the sentences.
     Returns:
-        The comparison. Equal scores: the lighter design first; equal there too, they share the place.
+        The comparison. Equal scores are put in order by the tie rule; equal there too, they share the place.
     """
     scored: list[tuple[Entry, Score]] = []
     unranked: list[tuple[Entry, Unranked]] = []
-    for entry in entries:
-        outcome = score(entry.trials, entry.self_mass, rules, bool(entry.breaches))
+    candidates = [Candidate(entry.trials, entry.self_mass, bool(entry.breaches), entry.facts) for entry in entries]
+    for entry, outcome in zip(entries, score_all(candidates, rules), strict=True):
         if isinstance(outcome, Unranked):
             unranked.append((entry, outcome))
         else:
             scored.append((entry, outcome))
-    scored.sort(key=lambda pair: (*_order(pair[1]), pair[0].name, pair[0].key))
+    scored.sort(key=lambda pair: (*_order(pair[1], rules), pair[0].name, pair[0].key))
     ranges = rank_ranges([item.interval for _, item in scored])
-    scatter = pooled_cv([_failures(entry) for entry in entries])
-    contenders = [Contender(entry.name, item.interval, item.trials) for entry, item in scored]
+    scatter = pooled_cv([_failures(entry) for entry in entries]) if needs_trial(rules) else None
+    measured = not needs_trial(rules)
+    contenders = [Contender(entry.name, item.interval, item.trials, measured) for entry, item in scored]
     places: list[Place] = []
     for i, (entry, item) in enumerate(scored):
-        ties = [j for j, (_, other) in enumerate(scored) if _order(other) == _order(item)]
+        ties = [j for j, (_, other) in enumerate(scored) if _order(other, rules) == _order(item, rules)]
         place, shared = ties[0] + 1, len(ties) > 1
         # Ties are broken by own weight, so the point place can lie outside what the intervals alone allow.
         ranks = RankRange(min(ranges[i].best, place), max(ranges[i].worst, place))
@@ -250,18 +274,13 @@ def compare(entries: Sequence[Entry], rules: Rules, system: System = System.METR
     )
 
 
-def _order(item: Score) -> tuple[float, float]:
-    return -item.value, item.self_mass.value if item.self_mass else math.inf
+def _order(item: Score, rules: Rules) -> tuple[float, float]:
+    lighter = item.self_mass.value if item.self_mass and rules.tie_rule is TieRule.LIGHTER else math.inf
+    return -item.value, lighter
 
 
 def _failures(entry: Entry) -> list[float]:
     return [trial.held.value for trial in entry.trials if trial.outcome is Outcome.BROKE and trial.held.value > 0]
-
-
-def _amount(value: float, rules: Rules, system: System) -> str:
-    if rules.school is School.STRENGTH_TO_WEIGHT:
-        return f"{value:.1f} times its own weight"
-    return format_mass(value, system)
 
 
 def _headline(
@@ -273,10 +292,11 @@ def _headline(
 ) -> tuple[str, str]:
     if not places:
         return "Nothing to compare yet.", "Test a design at the bench; its result appears here."
-    waiting = sum(reason.code in ("untested", "running", "void") for _, reason in unranked)
+    waiting = sum(reason.code in ("untested", "running", "void", "not_measured") for _, reason in unranked)
     leader, rest = places[0], places[1:]
-    held = f"{leader.entry.name} carried {'at least ' if leader.score.at_least else ''}" + (
-        _amount(leader.score.value, rules, system) + "."
+    verb = _VERBS.get(rules.school, "carried")
+    held = f"{leader.entry.name} {verb} {'at least ' if leader.score.at_least else ''}" + (
+        amount(leader.score.value, rules, system) + "."
     )
     still = ("One team is" if waiting == 1 else f"{waiting} teams are") + " still to be tested." if waiting else ""
     if not rest:
@@ -304,20 +324,29 @@ def _headline(
     return head, _join(held, judged.reason if judged else "", still)
 
 
+_VERBS = {
+    School.TALLEST: "reached",
+    School.CAPACITY: "took",
+    School.SURVIVED: "survived",
+    School.LEFT_STANDING: "had",
+    School.MIX: "earned",
+}
+
+
 def _what_would_settle(leader: Place, rivals: Sequence[Place], rules: Rules, system: System) -> str:
     """What one more trial would have to show: for a run-out, how much more load; else a repeat."""
     run_outs = [place for place in rivals if place.score.at_least]
     if not run_outs or leader.score.at_least:
         return "One more trial of each would tell more."
     parts = []
-    for place in run_outs:
+    for place in run_outs if rules.school in (School.MOST_HELD, School.STRENGTH_TO_WEIGHT) else ():
         passing = leader.score.value
         if rules.school is School.STRENGTH_TO_WEIGHT and place.score.self_mass is not None:
             passing *= place.score.self_mass.value
         more = passing - place.score.held_kg
         if more > 0 and not place.score.penalised:
             parts.append(
-                f"{place.entry.name} ran out of load at {_amount(place.score.value, rules, system)}; "
+                f"{place.entry.name} ran out of load at {amount(place.score.value, rules, system)}; "
                 f"{format_mass(more, system)} more would settle it."
             )
     return " ".join(parts) or "One more trial with more load would settle it."

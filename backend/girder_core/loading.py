@@ -9,6 +9,7 @@ from statistics import median
 
 from girder_core.errors import GirderError
 from girder_core.uncertainty import Quantity
+from girder_core.units import format_mass
 
 PLATFORM = "platform"
 """Key of the load item that carries the others: the platform, cup or card. It is load too."""
@@ -26,7 +27,9 @@ class LoadItem:
         diameter_m: outer diameter or greatest width of one, for drawing and for containers [m]; 0 unknown.
         thickness_m: thickness or height of one [m]; 0 unknown.
         key: name that ledger events use.
-        shape: what the drawing shows: ``nut``, ``disc``, ``tile``, ``bag`` or ``platform``.
+        shape: what the drawing shows: ``nut``, ``disc``, ``tile``, ``ball``, ``bag`` or ``platform``.
+        order: for numbered unlike objects, the place in the order in which every team loads them, from 1; 0 for
+            objects that are all alike.
     """
 
     name: str
@@ -37,6 +40,7 @@ class LoadItem:
     thickness_m: float = 0.0
     key: str = ""
     shape: str = "disc"
+    order: int = 0
 
     def __post_init__(self) -> None:
         if not self.name.strip():
@@ -60,7 +64,8 @@ class Kit:
     def __post_init__(self) -> None:
         keys = [item.key for item in self.items]
         if len(set(keys)) != len(keys):
-            raise GirderError("item_twice", "Two load items have the same name. Give each its own.")
+            twice = next(key for key in keys if keys.count(key) > 1)
+            raise GirderError("item_twice", "Two load items have the same name. Give each its own.", item=twice)
 
     def item(self, key: str) -> LoadItem:
         """The item of this key; ``unknown_item`` when the kit has none such."""
@@ -195,6 +200,69 @@ def estimate_from_kit(kit: Kit) -> LoadEstimate:
 
 
 @dataclass(frozen=True)
+class Cover:
+    """Whether a kit lasts for the strongest team.
+
+    Attributes:
+        enough: true when the kit's mass reaches the high estimate.
+        total_kg: mass of everything in the kit [kg].
+        needed_kg: the high estimate [kg].
+        short_kg: how much is missing [kg]; 0 when enough.
+        more: which items would fill the gap: whole rolls or bags first, then singles.
+        sentence: all of it in words.
+    """
+
+    enough: bool
+    total_kg: float
+    needed_kg: float
+    short_kg: float
+    more: tuple[LoadStep, ...]
+    sentence: str
+
+
+def kit_covers(kit: Kit, estimate: LoadEstimate) -> Cover:
+    """Will the strongest team run out of load?
+
+    Args:
+        kit: the load at one bench.
+        estimate: where structures are expected to give way [kg].
+    Returns:
+        Whether the kit reaches the high estimate, and what to bring if not: as many whole rolls or bags as fit into
+        the gap, then singles, rounded up. A kit of numbered objects alone is filled up with more of its heaviest.
+    Errors:
+        ``kit_empty`` when nothing but a platform is in it.
+    """
+    items = [item for item in kit.items if item.key != PLATFORM]
+    if not items:
+        raise GirderError("kit_empty", "There is no load in the kit yet.")
+    total = kit.total_kg()
+    short = max(0.0, estimate.high_kg - total)
+    if short <= 1e-9:
+        spare = total / estimate.high_kg if estimate.high_kg > 0 else math.inf
+        words = f"{spare:.1f} times" if spare < 100 else "many times"
+        sentence = f"The kit lasts: {format_mass(total)} is {words} what the strongest may need."
+        return Cover(True, total, estimate.high_kg, 0.0, (), sentence)
+    rolls = sorted((item for item in items if item.roll_of > 1), key=lambda item: -item.mass.value)
+    singles = sorted((item for item in items if item.roll_of == 1), key=lambda item: item.mass.value)
+    gap, more = short, []
+    for roll in rolls[:1]:
+        count = math.floor(gap / roll.mass.value + 1e-9) if singles else math.ceil(gap / roll.mass.value - 1e-9)
+        if count:
+            more.append(LoadStep(roll.key, count, count * roll.mass.value))
+            gap -= count * roll.mass.value
+    if singles and gap > 1e-9:
+        one = singles[-1] if all(item.order for item in singles) else singles[0]
+        count = math.ceil(gap / one.mass.value - 1e-9)
+        more.append(LoadStep(one.key, count, count * one.mass.value))
+    listed = " and ".join(f"{step.count} × {kit.item(step.item).name}" for step in more)
+    sentence = (
+        f"The strongest team may run out: the kit weighs {format_mass(total)}, and up to "
+        f"{format_mass(estimate.high_kg)} may be needed. Bring {listed} more."
+    )
+    return Cover(False, total, estimate.high_kg, short, tuple(more), sentence)
+
+
+@dataclass(frozen=True)
 class LoadStep:
     """So many of one item, placed at once."""
 
@@ -312,6 +380,11 @@ def _next_step(
     available = [item for item in kit.items if left[item.key] > 0 and on + item.mass.value <= limit_kg + 1e-12]
     if not available:
         return None
+    numbered = [item for item in available if item.order]
+    if numbered:
+        # Unlike objects go on one by one in the same order for every team.
+        first = min(numbered, key=lambda item: item.order)
+        return LoadStep(first.key, 1, first.mass.value)
     allowed = min(max(estimate.low_kg / 2 - on, goal * on), limit_kg - on)
     fitting = [item for item in available if item.mass.value <= allowed + 1e-12]
     if not fitting:

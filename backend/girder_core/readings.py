@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from girder_core import units
 from girder_core.errors import GirderError, NeedsConfirmation
 from girder_core.uncertainty import Quantity, resolution_uncertainty
-from girder_core.units import Kind, TypedValue
+from girder_core.units import Kind, TypedValue, format_value
 
 
 @dataclass(frozen=True)
@@ -53,14 +53,15 @@ def measure(reading: TypedReading, kind: Kind, plausible: Plausible, confirmed: 
 
     Args:
         reading: what was typed.
-        kind: length or mass.
+        kind: what it measures.
         plausible: the range in which the value is taken without asking.
         confirmed: true when the teacher was asked and says the value is right.
     Returns:
-        The quantity [m or kg] and the typed value.
+        The quantity [SI unit of its kind] and the typed value.
     Errors:
-        ``not_positive`` for zero or less; ``resolution_not_positive``; ``unlikely_reading`` (asks) outside the
-        plausible range; all errors of ``units.parse``.
+        ``not_positive`` for less than zero, and for zero where the plausible range does not begin there;
+        ``resolution_not_positive``; ``unlikely_reading`` (asks) outside the plausible range;
+        all errors of ``units.parse``.
     Source:
         JCGM 100:2008, F.2.2.1.
     """
@@ -71,26 +72,24 @@ def measure(reading: TypedReading, kind: Kind, plausible: Plausible, confirmed: 
     start_texts = [text for text in (reading.zero_text, reading.tare_text) if text.strip()]
     start = math.fsum(units.parse(text, kind, typed.unit).si for text in start_texts)
     value = typed.si - start
-    if not value > 0:
+    if value < 0 or (value == 0 and plausible.low > 0):
         raise GirderError(
             "not_positive",
-            f"{plausible.what.capitalize()} comes out as {_words(value, kind)}; it must be more than zero. "
+            f"{plausible.what.capitalize()} comes out as {format_value(value, kind)}; it must be more than zero. "
             "Check the reading and where the instrument started.",
             value=value,
         )
     if not plausible.low <= value <= plausible.high and not confirmed:
         raise NeedsConfirmation(
             "unlikely_reading",
-            f"{_as_typed(typed)} for {plausible.what}? Most are between {_words(plausible.low, kind)} and "
-            f"{_words(plausible.high, kind)}. Check the unit, or say that it is right.",
+            f"{_as_typed(typed)} for {plausible.what}? Most are between {format_value(plausible.low, kind)} and "
+            f"{format_value(plausible.high, kind)}. Check the unit, or say that it is right.",
             value=value,
         )
-    return Measured(Quantity(value, resolution_uncertainty(resolution) * (math.sqrt(2) if start_texts else 1)), typed)
-
-
-def _words(value: float, kind: Kind) -> str:
-    return units.format_mass(value) if kind is Kind.MASS else units.format_length(value)
+    # A count has no instrument whose last digit would be in doubt.
+    doubt = 0.0 if kind is Kind.COUNT else resolution_uncertainty(resolution) * (math.sqrt(2) if start_texts else 1)
+    return Measured(Quantity(value, doubt), typed)
 
 
 def _as_typed(typed: TypedValue) -> str:
-    return f"{typed.value:,.6g}".replace(",", " ") + f" {typed.unit}"
+    return f"{typed.value:,.6g} {typed.unit}".replace(",", " ").strip()

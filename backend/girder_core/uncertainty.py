@@ -104,6 +104,26 @@ def item_mass_kg(batch_mass_kg: float, count: int, scale_resolution_kg: float) -
     return Quantity(batch_mass_kg, resolution_uncertainty(scale_resolution_kg)) / count
 
 
+def stated_mass(mass_kg: float, within_kg: float) -> Quantity:
+    """A mass that somebody states, with how far off it may be.
+
+    Args:
+        mass_kg: the stated mass [kg], > 0.
+        within_kg: half-width of the range in which it surely lies [kg], >= 0.
+    Returns:
+        The mass; u = half-width / √3, because nothing is known of where in the range it lies.
+    Errors:
+        ``mass_not_positive``, ``doubt_out_of_range`` when the range reaches down to nothing.
+    Source:
+        JCGM 100:2008, 4.3.7.
+    """
+    if not mass_kg > 0:
+        raise GirderError("mass_not_positive", "A mass must be more than nothing.")
+    if not 0 <= within_kg < mass_kg:
+        raise GirderError("doubt_out_of_range", "The doubt must be smaller than the mass itself.")
+    return Quantity(mass_kg, within_kg / math.sqrt(3))
+
+
 def strength_to_weight(load: Quantity, self_mass: Quantity) -> Quantity:
     """How many times its own weight a structure carried.
 

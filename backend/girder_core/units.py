@@ -25,6 +25,8 @@ class Kind(StrEnum):
     LENGTH = "length"
     MASS = "mass"
     TIME = "time"
+    COUNT = "count"
+    FREQUENCY = "frequency"
 
 
 class System(StrEnum):
@@ -34,7 +36,10 @@ class System(StrEnum):
     US = "us"
 
 
-_SI_NAME = {Kind.LENGTH: "metre", Kind.MASS: "kilogram", Kind.TIME: "second"}
+_SI_NAME = {
+    Kind.LENGTH: "metre", Kind.MASS: "kilogram", Kind.TIME: "second", Kind.COUNT: "dimensionless",
+    Kind.FREQUENCY: "hertz",
+}  # fmt: skip
 
 # Every spelling a teacher may type, by kind, with the name pint knows it by.
 _SPELLINGS: dict[Kind, dict[str, str]] = {
@@ -56,10 +61,14 @@ _SPELLINGS: dict[Kind, dict[str, str]] = {
         **dict.fromkeys(["s", "sec", "second", "seconds"], "second"),
         **dict.fromkeys(["min", "minute", "minutes"], "minute"),
     },
+    # A count has no unit; what is counted may be named by these words.
+    Kind.COUNT: dict.fromkeys(["", "×", "x", "pcs", "pieces", "times"], "dimensionless"),
+    Kind.FREQUENCY: dict.fromkeys(["hz", "hertz", "1/s"], "hertz"),
 }
 _SYMBOL = {
     "millimetre": "mm", "centimetre": "cm", "metre": "m", "inch": "in", "foot": "ft", "milligram": "mg",
     "gram": "g", "kilogram": "kg", "ounce": "oz", "pound": "lb", "second": "s", "minute": "min",
+    "dimensionless": "", "hertz": "Hz",
 }  # fmt: skip
 
 # A number with optional thousands spaces, decimal point or comma, or a fraction with or without whole part.
@@ -114,11 +123,16 @@ def _unit_name(unit: str, kind: Kind) -> str:
         symbols = sorted({_SYMBOL[n] for n in _SPELLINGS[kind].values()})
         raise GirderError(
             "unknown_unit",
-            f"“{unit}” is not a unit of {kind} used here. Use one of {', '.join(symbols)}.",
+            f"“{unit}” is not a unit of {kind} used here. " + _advice(symbols),
             unit=unit,
             accepted=symbols,
         )
     return name
+
+
+def _advice(symbols: list[str]) -> str:
+    named = [symbol for symbol in symbols if symbol]
+    return f"Use one of {', '.join(named)}." if named else "Type a plain number."
 
 
 def parse(text: str, kind: Kind, default_unit: str | None = None) -> TypedValue:
@@ -134,12 +148,12 @@ def parse(text: str, kind: Kind, default_unit: str | None = None) -> TypedValue:
         The typed value with its SI value; negative numbers are read, not judged.
     Errors:
         ``not_a_number``, ``unit_missing``, ``unknown_unit``, ``ambiguous_comma`` (is 1,250 a thousand or one and
-        a quarter?).
+        a quarter?), ``not_whole`` for a count that is no whole number.
     """
     match = _NUMBER.match(text or "")
     if match is None:
         raise GirderError("not_a_number", f"“{text}” is not a number with a unit. Type it like 36 cm.", text=text)
-    unit = match["unit"] or default_unit
+    unit = match["unit"] or ("" if kind is Kind.COUNT else default_unit)
     if unit is None:
         raise GirderError("unit_missing", f"“{text}” has no unit. Type it like 36 cm.", text=text)
     if _AMBIGUOUS_COMMA.match(match["decimal"] or ""):
@@ -150,6 +164,8 @@ def parse(text: str, kind: Kind, default_unit: str | None = None) -> TypedValue:
         )
     name = _unit_name(unit, kind)
     value = _number(match)
+    if kind is Kind.COUNT and value.denominator != 1:
+        raise GirderError("not_whole", f"“{text}” is a count; give a whole number.", text=text)
     quantity = _PINT.Quantity(Decimal(value.numerator) / Decimal(value.denominator), name)
     return TypedValue(text, float(value), _SYMBOL[name], float(quantity.to(_SI_NAME[kind]).magnitude))
 
@@ -192,6 +208,47 @@ def format_length(length_m: float, system: System = System.METRIC) -> str:
     if system is System.US:
         return f"{length_m / factor('in', Kind.LENGTH):.2f} in"
     return f"{_trim(length_m * 1000)} mm"
+
+
+def format_value(value: float, kind: Kind, system: System = System.METRIC) -> str:
+    """A value of any kind in words for a sentence.
+
+    Args:
+        value: the value in the SI unit of its kind [m, kg, s, Hz or -].
+        kind: what it measures.
+        system: which units the reader wants.
+    Returns:
+        The figure with its unit; a count is the bare figure; times of two minutes and more that are whole minutes
+        are in minutes.
+    """
+    if kind is Kind.MASS:
+        return format_mass(value, system)
+    if kind is Kind.LENGTH:
+        return format_length(value, system)
+    if kind is Kind.TIME:
+        return f"{value / 60:g} min" if value >= 120 and value % 60 == 0 else f"{value:g} s"
+    return f"{value:g} Hz" if kind is Kind.FREQUENCY else f"{value:g}"
+
+
+def typed_text(value: float, kind: Kind, system: System = System.METRIC) -> str:
+    """A value as a teacher could have typed it, for a field that can be edited.
+
+    Args:
+        value: the value in the SI unit of its kind [m, kg, s, Hz or -].
+        kind: what it measures.
+        system: which units the teacher types.
+    Returns:
+        A text that ``parse`` reads back as the value, to within a part in 10⁶; US lengths and masses to four
+        decimals, because a proposal in inches is a round figure already.
+    """
+    if kind in (Kind.TIME, Kind.COUNT, Kind.FREQUENCY):
+        return " ".join(f"{value:.6g} {_SYMBOL[_SI_NAME[kind]]}".split())
+    if system is System.US:
+        unit = "in" if kind is Kind.LENGTH else "lb" if value >= factor("lb", Kind.MASS) else "oz"
+        return f"{Decimal(f'{value / factor(unit, kind):.4f}').normalize():f} {unit}"
+    if kind is Kind.LENGTH:
+        return f"{Decimal(f'{value * 1000:.7g}'):f} mm" if value < 10 else f"{Decimal(f'{value:.7g}'):f} m"
+    return f"{Decimal(f'{value:.7g}'):f} kg" if value >= 1 else f"{Decimal(f'{value * 1000:.7g}'):f} g"
 
 
 def _trim(value: float) -> str:

@@ -7,33 +7,52 @@ from collections.abc import Iterator
 
 from bench.selectors import design_card, designs_of
 from challenges.models import Run
+from challenges.shown import ShownPlan
 from girder_core import ledger, scoring
-from girder_core.scoring import Score, score
+from girder_core.scoring import Candidate, Score, score_all
 from girder_core.uncertainty import strength_to_weight
+from girder_core.units import Kind
 
 RESULTS_HEADER = [
     "run", "class", "date", "team", "version", "trial", "outcome", "held_kg", "held_standard_uncertainty_kg",
     "broke_at_kg", "strength_low_kg", "strength_high_kg", "last_step_kg", "failure_or_reason", "signs",
-    "gap_m", "overlap_left_m", "overlap_right_m", "tape_m", "self_mass_kg", "self_mass_standard_uncertainty_kg",
-    "self_mass_after_test", "times_own_weight", "team_prediction_kg", "breaches", "design_score",
-    "design_score_school", "what_changed", "note", "rule_version",
+    "self_mass_standard_uncertainty_kg", "self_mass_after_test", "times_own_weight", "team_prediction_kg", "breaches",
+    "design_score", "design_score_school", "goal_changed_because", "factor_level", "what_changed", "note",
+    "rule_version",
 ]  # fmt: skip
+_READINGS_BEFORE = RESULTS_HEADER.index("self_mass_standard_uncertainty_kg")
+_UNITS = {Kind.LENGTH: "_m", Kind.MASS: "_kg", Kind.TIME: "_s", Kind.FREQUENCY: "_hz", Kind.COUNT: ""}
 LEDGER_HEADER = ["run", "class", "team", "version", "trial", "sequence", "event", "kind", "item", "count", "step_kg",
                  "detail", "note", "happened_at", "received_at"]  # fmt: skip
+
+
+def results_header(run: Run) -> list[str]:
+    """The columns of the results: those of every run, with the readings of its family among them."""
+    readings = [f"{spec.key}{_UNITS[spec.kind]}" for spec in run.core_family().readings]
+    return [*RESULTS_HEADER[:_READINGS_BEFORE], *readings, *RESULTS_HEADER[_READINGS_BEFORE:]]
 
 
 def result_rows(run: Run) -> Iterator[list[object]]:
     """One row per trial; a design without a trial has one row with its readings."""
     setup, rules, words = run.trial_setup(), run.rules(), run.core_family().words()
-    for design in designs_of(run):
-        card = design_card(design, setup)
-        breaches = [result.sentence for result in card.constraints if result.status == "breached"]
-        scored = score(card.results(), card.self_mass, rules, bool(breaches))
+    cards = [design_card(design, setup) for design in designs_of(run)]
+    broken = [[result.sentence for result in card.constraints if result.status == "breached"] for card in cards]
+    scores = score_all(
+        [
+            Candidate(card.results(), card.self_mass, bool(breaches), card.facts())
+            for card, breaches in zip(cards, broken, strict=True)
+        ],
+        rules,
+    )
+    changed = "; ".join(change.reason for change in run.goal_changes.all())
+    keys = [spec.key for spec in run.core_family().readings]
+    for card, breaches, scored in zip(cards, broken, scores, strict=True):
+        design = card.design
         readings = {key: reading.value_si for key, reading in card.readings.items()}
         mass = card.readings.get("self_mass")
         before = [run.name, run.school_class.name, run.date.isoformat(), design.team.name, design.version]
         after = [
-            *(readings.get(key) for key in ("gap", "overlap_left", "overlap_right", "tape", "self_mass")),
+            *(readings.get(key) for key in keys),
             mass.standard_uncertainty_si if mass else None,
             "yes" if mass and mass.after_test else "no" if mass else None,
         ]
@@ -42,6 +61,8 @@ def result_rows(run: Run) -> Iterator[list[object]]:
             "; ".join(breaches),
             scored.value if isinstance(scored, Score) else None,
             rules.school.value,
+            changed,
+            design.level,
             design.changed,
             design.note,
             f"{ledger.RULE_VERSION} {scoring.RULE_VERSION}",
@@ -87,3 +108,19 @@ def ledger_rows(run: Run) -> Iterator[list[object]]:
                     masses[item] * count if item in masses and count else None,
                     detail, data.get("note"), event.happened_at.isoformat(), event.received_at.isoformat(),
                 ]  # fmt: skip
+
+
+KIT_HEADER = ["item", "unit", "per_team_final", "per_team_practice", "all_teams_final", "all_teams_practice",
+              "benches_and_class", "spares", "needed", "owned", "pack_size", "packs_to_buy", "left_over",
+              "one_weighs_kg"]  # fmt: skip
+
+
+def kit_rows(shown: ShownPlan) -> Iterator[list[object]]:
+    """The kit list, a row per material, then a row per load item with its mass."""
+    for line in shown.follows.lines:
+        one = line.material
+        yield [one.name, one.unit, one.final, one.practice, line.final, line.practice, line.benches, line.spares,
+               line.needed, one.owned, one.pack_size, line.packs, line.left_over, None]  # fmt: skip
+    for item in shown.plan.kit.items if shown.plan.kit else ():
+        total = item.count * shown.plan.benches
+        yield [item.name, "load", None, None, None, None, total, 0, total, None, None, None, None, item.mass.value]

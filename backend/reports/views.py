@@ -1,21 +1,34 @@
-"""Downloads of a run."""
+"""Downloads of a run or recipe: tables as CSV, documents as PDF."""
 
 from __future__ import annotations
 
-from django.http import HttpResponse
+from django.http import Http404, HttpResponse
 from django.utils.text import slugify
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.views import APIView
 
-from challenges.models import Run
+from challenges.models import Recipe, Run
+from challenges.shown import shown_terms
 from evengirder.errors import ErrorBody
-from people.policy import owned_or_404
+from girder_core.safety import AgeBand
+from girder_core.units import System
+from people.identity import IDENTITIES
+from people.policy import owned_or_404, teacher_of
+from reports import pdf
 from reports.csv_file import csv_response
-from reports.tables import LEDGER_HEADER, RESULTS_HEADER, ledger_rows, result_rows
+from reports.footprint import PAPERS
+from reports.sheets import DOCUMENTS, LEVELS, PACK, Printed, SheetTeam
+from reports.tables import KIT_HEADER, LEDGER_HEADER, kit_rows, ledger_rows, result_rows, results_header
 
 _CSV = {(200, "text/csv"): OpenApiTypes.STR, 404: ErrorBody}
+_PDF = {(200, "application/pdf"): OpenApiTypes.BINARY, 404: ErrorBody}
+_ASKED = [
+    OpenApiParameter("document", OpenApiTypes.STR, OpenApiParameter.PATH, enum=["pack", *DOCUMENTS]),
+    OpenApiParameter("paper", OpenApiTypes.STR, enum=list(PAPERS)),
+    OpenApiParameter("level", OpenApiTypes.STR, enum=list(LEVELS)),
+]
 
 
 def _run(request: Request, pk: int) -> tuple[Run, str]:
@@ -27,7 +40,7 @@ class ResultsCsvView(APIView):
     @extend_schema(operation_id="run_results_csv", responses=_CSV)
     def get(self, request: Request, pk: int) -> HttpResponse:
         run, name = _run(request, pk)
-        return csv_response(f"{name}-results.csv", RESULTS_HEADER, result_rows(run))
+        return csv_response(f"{name}-results.csv", results_header(run), result_rows(run))
 
 
 class LedgerCsvView(APIView):
@@ -35,3 +48,54 @@ class LedgerCsvView(APIView):
     def get(self, request: Request, pk: int) -> HttpResponse:
         run, name = _run(request, pk)
         return csv_response(f"{name}-ledger.csv", LEDGER_HEADER, ledger_rows(run))
+
+
+class RunKitCsvView(APIView):
+    @extend_schema(operation_id="run_kit_csv", responses=_CSV)
+    def get(self, request: Request, pk: int) -> HttpResponse:
+        run, name = _run(request, pk)
+        shown = shown_terms(run, run.school_class.teams.count(), System(teacher_of(request).units))
+        return csv_response(f"{name}-kit.csv", KIT_HEADER, kit_rows(shown))
+
+
+class RecipeKitCsvView(APIView):
+    @extend_schema(operation_id="recipe_kit_csv", responses=_CSV)
+    def get(self, request: Request, pk: int) -> HttpResponse:
+        recipe = owned_or_404(Recipe.objects.all(), request, pk)
+        shown = shown_terms(recipe, recipe.teams, System(teacher_of(request).units))
+        return csv_response(f"{slugify(recipe.name) or 'recipe'}-kit.csv", KIT_HEADER, kit_rows(shown))
+
+
+class RunPrintView(APIView):
+    @extend_schema(operation_id="run_print", parameters=_ASKED, responses=_PDF)
+    def get(self, request: Request, pk: int, document: str) -> HttpResponse:
+        run, name = _run(request, pk)
+        designs = {design.team_id: design.level for design in run.designs.order_by("version")}
+        teams = tuple(
+            SheetTeam(team.name, team.colour, designs.get(team.pk, "")) for team in run.school_class.teams.all()
+        )
+        where = f"{run.school_class.name}, {run.date:%-d %B %Y}"
+        return _printed(request, run, teams, where, document, name)
+
+
+class RecipePrintView(APIView):
+    @extend_schema(operation_id="recipe_print", parameters=_ASKED, responses=_PDF)
+    def get(self, request: Request, pk: int, document: str) -> HttpResponse:
+        recipe = owned_or_404(Recipe.objects.all(), request, pk)
+        teams = tuple(SheetTeam(f"Team {i + 1}", IDENTITIES[i % len(IDENTITIES)].colour) for i in range(recipe.teams))
+        return _printed(request, recipe, teams, "", document, slugify(recipe.name) or "recipe")
+
+
+def _printed(
+    request: Request, terms: Run | Recipe, teams: tuple[SheetTeam, ...], where: str, document: str, name: str
+) -> HttpResponse:
+    paper = request.query_params.get("paper", "letter" if teacher_of(request).units == System.US else "a4")
+    default = "young" if terms.age_band in (AgeBand.AGES_5_7, AgeBand.AGES_8_10) else "older"
+    level = request.query_params.get("level", default)
+    if (document != "pack" and document not in DOCUMENTS) or paper not in PAPERS or level not in LEVELS:
+        raise Http404
+    about = Printed(terms, teams, where, paper, level, System(teacher_of(request).units))
+    made = pdf.render(PACK if document == "pack" else [document], about)
+    response = HttpResponse(made, content_type="application/pdf")
+    response["Content-Disposition"] = f'inline; filename="{name}-{document}.pdf"'
+    return response

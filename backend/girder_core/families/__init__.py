@@ -1,20 +1,41 @@
 """The families of challenge, one module each, all with the interface of ``families.model``.
 
-``family(key)`` is the only way in. A family knows what is measured and how a test can end; it knows nothing of teams,
-trials or ranks.
+``family(key)`` is the only way in. A family knows what is planned, measured and forbidden, and how a test can end; it
+knows nothing of teams, trials or ranks.
+
+    model        the interface
+    constraints  readings held against limits
+    common       fields, modes and gear that several share
+    curriculum   performance expectations by code
+    bridge … wall  one family each
 """
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 
-from girder_core import units
 from girder_core.errors import GirderError
+from girder_core.families.arch import ARCH
+from girder_core.families.boat import BOAT
 from girder_core.families.bridge import BRIDGE
+from girder_core.families.bucket_tower import BUCKET_TOWER
+from girder_core.families.capacity_table import CAPACITY_TABLE
+from girder_core.families.column import COLUMN
+from girder_core.families.drop_house import DROP_HOUSE
+from girder_core.families.furniture import FURNITURE
 from girder_core.families.model import Family
-from girder_core.units import Kind
+from girder_core.families.ring import RING
+from girder_core.families.shake_tower import SHAKE_TOWER
+from girder_core.families.tower import TOWER
+from girder_core.families.wall import WALL
+from girder_core.units import format_value
 
-FAMILIES: Mapping[str, Family] = {BRIDGE.key: BRIDGE}
+FAMILIES: Mapping[str, Family] = {
+    one.key: one
+    for one in (
+        BRIDGE, COLUMN, TOWER, BUCKET_TOWER, BOAT, SHAKE_TOWER, WALL, CAPACITY_TABLE, DROP_HOUSE, ARCH, RING, FURNITURE,
+    )
+}  # fmt: skip
 
 
 def family(key: str) -> Family:
@@ -53,26 +74,23 @@ def check_setup(key: str, values: Mapping[str, object]) -> dict[str, float | Non
         elif isinstance(value, bool) or not isinstance(value, (int, float)):
             problems[name] = f"{spec.label} is needed."
         elif not spec.low <= value <= spec.high:
-            problems[name] = f"{spec.label} must lie between {_words(spec.low, spec.kind)} and " + (
-                f"{_words(spec.high, spec.kind)}; {_words(float(value), spec.kind)} was given."
+            problems[name] = f"{spec.label} must lie between {format_value(spec.low, spec.kind)} and " + (
+                f"{format_value(spec.high, spec.kind)}; {format_value(float(value), spec.kind)} was given."
             )
         else:
             setup[name] = float(value)
-    if not problems and (message := _minimum_above_maximum(setup)):
-        problems["overlap_min_m"] = message
+    problems |= {} if problems else _minimum_above_maximum(setup)
     if problems:
         raise GirderError("bad_setup", "Some settings need another look.", fields=problems)
     return setup
 
 
-def _minimum_above_maximum(setup: Mapping[str, float | None]) -> str | None:
-    low, high = setup.get("overlap_min_m"), setup.get("overlap_max_m")
-    if low is not None and high is not None and low > high:
-        return "The least overlap is larger than the most overlap."
-    return None
-
-
-def _words(value: float, kind: Kind) -> str:
-    if kind is Kind.MASS:
-        return units.format_mass(value)
-    return units.format_length(value) if kind is Kind.LENGTH else f"{value:g} s"
+def _minimum_above_maximum(setup: Mapping[str, float | None]) -> dict[str, str]:
+    """Pairs of fields whose names differ by ``min`` and ``max`` only, the wrong way round."""
+    problems = {}
+    for name, low in setup.items():
+        high = setup.get(name.replace("_min_", "_max_"))
+        if "_min_" in name and low is not None and high is not None and low > high:
+            thing = name.split("_min_")[0]
+            problems[name] = f"The least {thing} is larger than the most {thing}."
+    return problems

@@ -2,183 +2,177 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
+from girder_core.drawing import Drawing, Role, block, measure
+from girder_core.families import common as c
+from girder_core.families.constraints import Limit, Question
+from girder_core.families.curriculum import BALANCE_3, FORCES_HS, FORCES_MS, MATERIALS_2, STRUCTURE_HS
 from girder_core.families.model import (
-    SELF_MASS,
-    ConstraintResult,
+    FactorIdea,
     Family,
+    LoadIdea,
+    Metric,
     Mode,
-    Question,
-    ReadingSpec,
+    Outcome,
+    Pace,
+    Setup,
     SetupField,
-    Status,
+    Term,
 )
-from girder_core.readings import Plausible
-from girder_core.safety import ALWAYS, FALLING_LOAD, SCISSORS, SMALL_OBJECTS, SNAPPING
-from girder_core.uncertainty import COVERAGE_FACTOR, Quantity
+from girder_core.kit import Material
+from girder_core.safety import ALWAYS, SCISSORS, SNAPPING
 from girder_core.units import Kind, format_length
 
 _SETUP = (
-    SetupField("gap_m", "Gap between the supports", Kind.LENGTH, 0.02, 5.0, 0.30, "The clear gap to be bridged."),
+    SetupField(
+        "gap_m", "Gap between the supports", Kind.LENGTH, 0.02, 5.0, 0.30, "The clear gap to be bridged.",
+        ages=c.ages((0.18, 0.22, 0.28), (0.22, 0.28, 0.36), (0.28, 0.36, 0.44), (0.34, 0.42, 0.50)), harder=1,
+        step=0.02, term="Spans", says="{} with nothing under it",
+    ),
     SetupField(
         "overlap_min_m", "Least overlap on each support", Kind.LENGTH, 0.0, 1.0, None,
         "Below this a sagging bridge pulls itself off its supports.", optional=True,
+        ages=c.ages((0.02, 0.024, 0.03), (0.02, 0.024, 0.03), (0.016, 0.022, 0.03), (0.014, 0.02, 0.03)), harder=-1,
+        step=0.002, term="Rests", says="at least {} on each side",
     ),
     SetupField(
         "overlap_max_m", "Most overlap on each support", Kind.LENGTH, 0.0, 1.0, None,
         "Above this the ends are held down and a different structure is tested.", optional=True,
+        ages=c.ages((0.05, 0.06, 0.07), (0.045, 0.055, 0.065), (0.04, 0.048, 0.06), (0.036, 0.044, 0.056)), harder=-1,
+        step=0.002, term="Rests", says="at most {} on each side",
     ),
-    SetupField(
-        "tape_max_m", "Tape allowed", Kind.LENGTH, 0.0, 20.0, None,
-        "Without a limit, tape becomes the structure.", optional=True,
-    ),
-    SetupField("hold_s", "Wait after each step", Kind.TIME, 1, 120, 5, "A step counts when it stays up this long."),
-    SetupField(
-        "target_kg", "Target load", Kind.MASS, 0.001, 500, None, "Something to aim at; it does not decide the rank.",
-        optional=True,
-    ),
-    SetupField(
-        "bench_limit_kg", "Most load on this bench", Kind.MASS, 0.01, 500, 10,
-        "Testing stops here even if the bridge still stands.",
-    ),
+    c.tape(c.ages((0.2, 0.4, 0.6), (0.2, 0.36, 0.5), (0.16, 0.32, 0.44), (0.1, 0.24, 0.36))),
+    c.hold(),
+    c.target(c.ages((0.1, 0.24, 0.5), (0.25, 0.5, 0.9), (0.45, 0.8, 1.4), (0.8, 1.4, 2.4)), 0.05),
+    c.bench_limit(),
 )  # fmt: skip
 
 _READINGS = (
-    ReadingSpec(
-        "gap", "Clear gap", Kind.LENGTH, "From the inner edge of one support to the inner edge of the other.",
-        Plausible(0.02, 3.0, "the clear gap"),
-    ),
-    ReadingSpec(
-        "overlap_left", "Rests on the left", Kind.LENGTH, "Inner edge of the left support to the bridge's end.",
-        Plausible(0.002, 0.5, "the overlap on the left"),
-    ),
-    ReadingSpec(
-        "overlap_right", "Rests on the right", Kind.LENGTH,
-        "Inner edge of the right support to the bridge's end.",
-        Plausible(0.002, 0.5, "the overlap on the right"),
-    ),
-    ReadingSpec(
-        "tape", "Tape used", Kind.LENGTH, "Length of all tape on the bridge.", Plausible(0.005, 5.0, "the tape used"),
-        needed=False,
-    ),
-    ReadingSpec(
-        SELF_MASS, "Own weight", Kind.MASS, "The whole bridge on the scale, before it is loaded.",
-        Plausible(0.0005, 0.5, "a classroom bridge"), may_follow=True,
-    ),
+    c.length("gap", "Clear gap", "From the inner edge of one support to the inner edge of the other.", 0.02, 3.0,
+             "the clear gap"),
+    c.length("overlap_left", "Rests on the left", "Inner edge of the left support to the bridge's end.", 0.002, 0.5,
+             "the overlap on the left"),
+    c.length("overlap_right", "Rests on the right", "Inner edge of the right support to the bridge's end.", 0.002, 0.5,
+             "the overlap on the right"),
+    c.TAPE_USED,
+    c.own_weight(0.0005, 0.5, "a classroom bridge", "The whole bridge on the scale, before it is loaded."),
 )  # fmt: skip
 
-_QUESTIONS = (
-    Question(
-        "stands", "Does it span the gap with nothing on it?", True, "It does not span the gap by itself.", blocks=True
-    ),
-    Question("piers", "Does anything prop it up between the supports?", False, "It is propped up in the gap."),
-    Question("papered", "Is the deck covered over with tape?", False, "The deck is covered over with tape."),
-)
-
 FAILURE_MODES = (
-    Mode("crimp", "c", "Crimped", "A fold or the top edge buckled; thin walls in compression crumple."),
-    Mode("snap", "s", "Snapped", "A part broke or tore through."),
-    Mode("joint", "j", "Joint or tape opened", "Parts came apart where they were joined."),
-    Mode("twist", "t", "Twisted", "The bridge rolled over sideways."),
-    Mode("slip", "l", "Slipped off a support", "An end came off its support."),
-    Mode("sag", "g", "Sagged to the limit", "It bent so far that it touched down or passed the agreed sag."),
-)
+    Mode("crimp", "c", "Crimped", "A fold or the top edge buckled; thin walls in compression crumple.",
+         ("Where is the top squeezed most, and is anything doubled there?",
+          "Would deeper folds, or more of them, stand up better?")),
+    Mode("snap", "s", "Snapped", "A part broke or tore through.",
+         ("Was there a hole, a crease or a cut where it broke?", "Can the pull be shared by more material there?")),
+    Mode("joint", "j", "Joint or tape opened", "Parts came apart where they were joined.",
+         ("Was the joint pulled, peeled or slid?", "Could the parts overlap more, so that tape is slid, not peeled?")),
+    Mode("twist", "t", "Twisted", "The bridge rolled over sideways.",
+         ("Are both sides equally stiff?", "Would a closed shape or a cross tie stop it from rolling?")),
+    Mode("slip", "l", "Slipped off a support", "An end came off its support.",
+         ("Did it bend so much that it pulled itself in?", "Is as much of it resting as the rules allow?")),
+    Mode("sag", "g", "Sagged to the limit", "It bent so far that it touched down or passed the agreed sag.",
+         ("What makes it deeper without more material?", "Do the folds run along the span?")),
+)  # fmt: skip
 LOADING_ERRORS = (
-    Mode("pile_toppled", "p", "Pile or platform tipped", "The load fell, the bridge did not fail."),
-    Mode("knocked", "k", "Somebody knocked the bench", "The bridge was disturbed from outside."),
+    c.PILE_TOPPLED,
+    c.KNOCKED,
     Mode("support_moved", "m", "A support moved", "The gap was no longer the same."),
-    Mode("wrong_load", "w", "Wrong load or order", "This trial was not loaded like the others."),
+    c.WRONG_LOAD,
 )
-RUN_OUT_REASONS = (
-    Mode("no_more_load", "n", "No more load", "Everything in the kit is on the bridge."),
-    Mode("container_full", "f", "Platform full", "Nothing more fits on the platform."),
-    Mode("bench_limit", "b", "Bench limit reached", "More would not be safe on this bench."),
-)
-OBSERVATIONS = (
-    Mode("bend", "b", "Bending", "It sags visibly."),
-    Mode("crack", "c", "Crack heard or seen", "A crack, a tear or a noise."),
-    Mode("lean", "l", "Leaning", "It leans or twists to one side."),
-    Mode("buckle", "u", "Edge buckling", "A fold or edge is starting to crumple."),
-    Mode("joint_opening", "j", "Joint opening", "Tape or glue is letting go."),
-)
+OBSERVATIONS = (c.BEND, c.CRACK, c.LEAN, c.BUCKLE, c.JOINT_OPENING)
 
 
-def check_constraints(
-    setup: Mapping[str, float | None], readings: Mapping[str, Quantity], answers: Mapping[str, bool]
-) -> list[ConstraintResult]:
-    """Hold a bridge's readings and answers against the recipe.
+def draw(setup: Setup) -> Drawing:
+    """The supports and the gap with a deck across.
 
     Args:
-        setup: the run's set-up, SI by field key.
-        readings: the readings that count, by reading key [m, kg].
-        answers: answers to the family's questions.
+        setup: set-up quantities [SI].
     Returns:
-        One result per constraint the recipe makes. A reading within its expanded uncertainty of the limit is
-        ``doubtful``: the doubt is the instrument's, so it does not count as a breach.
+        The drawing; the deck's depth is only indicated.
     """
-    results = [_at_least("gap", "Gap", readings.get("gap"), setup.get("gap_m"), "the gap of this challenge")]
-    for side in ("left", "right"):
-        key = f"overlap_{side}"
-        measured, label = readings.get(key), f"Rests on the {side}"
-        results.append(_at_least(f"{key}_min", label, measured, setup.get("overlap_min_m"), "the least overlap"))
-        # What is not measured yet is said once, not for either limit.
-        if measured is not None or setup.get("overlap_min_m") is None:
-            results.append(_at_most(f"{key}_max", label, measured, setup.get("overlap_max_m"), "the most overlap"))
-    results.append(_at_most("tape", "Tape", readings.get("tape"), setup.get("tape_max_m"), "the tape allowed"))
-    kept = [result for result in results if result is not None]
-    for question in _QUESTIONS:
-        answer = answers.get(question.key)
-        if answer is None:
-            status, sentence = Status.MISSING, question.text
-        elif answer is question.good:
-            status, sentence = Status.KEPT, "Checked."
-        else:
-            status, sentence = Status.BREACHED, question.breach
-        kept.append(ConstraintResult(question.key, question.text, status, sentence))
-    return kept
+    gap = setup["gap_m"] or 0.3
+    rest = setup.get("overlap_min_m") or setup.get("overlap_max_m") or 0.08 * gap
+    height, wide, deck = 0.42 * gap, max(0.22 * gap, 1.3 * rest), gap / 14
+    return Drawing(
+        (
+            block(Role.GROUND, -wide, -height - 0.03 * gap, gap + 2 * wide, 0.03 * gap),
+            block(Role.SUPPORT, -wide, -height, wide, height),
+            block(Role.SUPPORT, gap, -height, wide, height),
+            block(Role.STRUCTURE, -rest, 0, gap + 2 * rest, deck),
+            block(Role.LOAD, 0.42 * gap, deck, 0.16 * gap, 0.12 * gap),
+            measure((0, -0.45 * height), (gap, -0.45 * height)),
+        ),
+        f"A deck over a gap of {format_length(gap)} between two supports, loaded in the middle.",
+    )
 
 
-def _at_least(
-    key: str, label: str, measured: Quantity | None, limit: float | None, what: str
-) -> ConstraintResult | None:
-    return _limit(key, label, measured, limit, what, sign=1)
+def conflicts(setup: Setup, materials: Sequence[Material]) -> Mapping[str, str]:
+    """A gap longer than the material reaches.
 
-
-def _at_most(
-    key: str, label: str, measured: Quantity | None, limit: float | None, what: str
-) -> ConstraintResult | None:
-    return _limit(key, label, measured, limit, what, sign=-1)
-
-
-def _limit(
-    key: str, label: str, measured: Quantity | None, limit: float | None, what: str, sign: int
-) -> ConstraintResult | None:
-    """A one-sided limit; ``sign`` is 1 for "at least" and -1 for "at most"."""
-    if limit is None:
-        return None
-    if measured is None:
-        return ConstraintResult(key, label, Status.MISSING, "Not measured yet.")
-    found = f"{format_length(measured.value)} against {what}, {format_length(limit)}."
-    short = sign * (limit - measured.value)
-    if short <= 1e-9:
-        return ConstraintResult(key, label, Status.KEPT, f"Measured {found}")
-    if short <= COVERAGE_FACTOR * measured.standard_uncertainty:
-        return ConstraintResult(key, label, Status.DOUBTFUL, f"Too close for this tape: {found} Taken as kept.")
-    return ConstraintResult(key, label, Status.BREACHED, f"{'Below' if sign > 0 else 'Over'} the limit: {found}")
+    Args:
+        setup: set-up quantities [SI].
+        materials: what it is built from.
+    Returns:
+        Sentence by field.
+    """
+    return c.out_of_reach(setup.get("gap_m"), 2 * (setup.get("overlap_min_m") or 0.0), materials, "gap_m", "The gap")
 
 
 BRIDGE = Family(
     key="bridge",
     name="Bridge",
     built="A bridge that spans a gap between two supports and carries load in the middle.",
+    tested="Load goes on in the middle, step by step, until it fails.",
+    question="Whose bridge carries most for its own weight?",
     setup=_SETUP,
     readings=_READINGS,
-    questions=_QUESTIONS,
+    limits=(
+        Limit("gap", "gap_m", True, "the gap of this challenge"),
+        Limit("overlap_left", "overlap_min_m", True, "the least overlap"),
+        Limit("overlap_left", "overlap_max_m", False, "the most overlap"),
+        Limit("overlap_right", "overlap_min_m", True, "the least overlap"),
+        Limit("overlap_right", "overlap_max_m", False, "the most overlap"),
+        Limit("tape", "tape_max_m", False, "the tape allowed"),
+    ),
+    questions=(
+        Question("stands", "Does it span the gap with nothing on it?", True, "It does not span the gap by itself.",
+                 blocks=True),
+        Question("piers", "Does anything prop it up between the supports?", False, "It is propped up in the gap."),
+        Question("papered", "Is the deck covered over with tape?", False, "The deck is covered over with tape."),
+    ),
     failure_modes=FAILURE_MODES,
     loading_errors=LOADING_ERRORS,
-    run_out_reasons=RUN_OUT_REASONS,
+    run_out_reasons=c.RUN_OUTS,
     observations=OBSERVATIONS,
-    check=check_constraints,
-    cautions=(SNAPPING, FALLING_LOAD, SMALL_OBJECTS, SCISSORS, ALWAYS),
-)
+    outcome=Outcome(size="gap"),
+    metrics=(c.HELD, c.TIMES, Metric("gap", "Clear gap", "Measured between the supports.")),
+    schools=(c.RATIO, c.MOST_HELD, c.PASS, c.MIXED),
+    quotas=(
+        c.some("manila card, 620 × 300 mm", "sheet", (1, 1, 1, 1), (1, 1, 1, 1), pack=20, size_m=0.62, harder=0),
+        c.SCISSORS_TOOL, c.RULER, c.tool("equal supports", per_bench=2), c.tool("hanging tray with hook", per_bench=1),
+        c.MAT, c.GOGGLES, c.SCALE,
+    ),
+    load=(LoadIdea("M12 hex nut", "nut", 0.017, 0.020, 0.010, 10),),
+    platform="hanging tray",
+    pace=Pace(swap_s=40, place_s=2),
+    vocabulary=(c.SPAN, c.LOAD_TERM, c.COMPRESSION, c.TENSION, c.BUCKLING, Term("deck", "What you would walk on."),
+                c.OWN_WEIGHT),
+    young="A flat card bends. Fold it, and it stands up to more. Which folds are strongest?",
+    older="When a bridge bends, its top is squeezed and its bottom pulled. Material far from the middle of its depth "
+    "resists most, so folds that make it deep make it stiff. Thin walls under a squeeze buckle before they crush.",
+    ideas=("Turn up two edges.", "Fold pleats along the span.", "Roll a tube under the deck.", "Close a box.",
+           "Spread the load with a stiff plate."),
+    factors=(
+        FactorIdea("folds", ("two", "four", "eight"), "Does depth or number matter more?"),
+        FactorIdea("section", ("trough", "pleats", "tube", "box"), "Which shape does most with one sheet?"),
+        FactorIdea("load", ("in the middle", "spread out"), "Spread over the span, the bending is half."),
+    ),
+    controls=("the same gap", "the same card", "the same tape", "the same load objects", "loaded in the middle",
+              "the same wait"),
+    standards=(MATERIALS_2, BALANCE_3, FORCES_MS, FORCES_HS, STRUCTURE_HS),
+    cautions=(SNAPPING, SCISSORS, ALWAYS),
+    draw=draw,
+    footprint=lambda setup: c.edges_footprint(setup["gap_m"] or 0.3, "Inner edges of both supports, and the middle."),
+    conflicts=conflicts,
+)  # fmt: skip

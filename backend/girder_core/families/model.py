@@ -1,18 +1,42 @@
-"""The interface that every family of challenge fills: what is measured, forbidden, watched for, and how it ends."""
+"""The interface that every family of challenge fills: what is planned, measured, forbidden, watched for, how it ends.
+
+A family is data and two or three small functions. What families do alike (limits, proposals, sheets) is done once, by
+those who read this data.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
-from enum import StrEnum
 
+from girder_core.drawing import Drawing
+from girder_core.errors import GirderError
+from girder_core.families.constraints import ConstraintResult, Limit, Question, check_limits
+from girder_core.families.curriculum import DESIGN, Standard
+from girder_core.kit import Material
 from girder_core.readings import Plausible
-from girder_core.safety import Caution
+from girder_core.safety import AgeBand, Caution
+from girder_core.scoring import Facts, School
 from girder_core.uncertainty import Quantity
 from girder_core.units import Kind
 
 SELF_MASS = "self_mass"
 """Key of the reading of the own weight, in every family that is weighed."""
+
+Setup = Mapping[str, float | None]
+"""Set-up quantities in SI by field key; None where an optional one is left out."""
+
+
+def aim_kg(setup: Setup) -> float | None:
+    """The load that a structure is made for, its margin included.
+
+    Args:
+        setup: set-up quantities [SI].
+    Returns:
+        Target load times margin [kg]; None when there is no target.
+    """
+    target = setup.get("target_kg")
+    return target * (setup.get("margin") or 1.0) if target else None
 
 
 @dataclass(frozen=True)
@@ -32,51 +56,50 @@ class ReadingSpec:
 
 
 @dataclass(frozen=True)
-class Question:
-    """A yes-or-no check that no instrument can make; ``good`` is the answer that obeys the rule.
-
-    Where the wrong answer ``blocks``, there is nothing to test.
-    """
-
-    key: str
-    text: str
-    good: bool
-    breach: str
-    blocks: bool = False
-
-
-@dataclass(frozen=True)
 class Mode:
-    """A named way in which a trial ends or a sign that is seen; ``letter`` is its key on the keyboard."""
+    """A named way in which a trial ends or a sign that is seen.
+
+    Attributes:
+        key: stable name.
+        letter: its key on the keyboard.
+        label: what it is called.
+        explanation: what it looks like.
+        redesign: for a structural failure, questions that lead to a better version.
+    """
 
     key: str
     letter: str
     label: str
     explanation: str
-
-
-class Status(StrEnum):
-    """What a constraint check found."""
-
-    KEPT = "kept"
-    BREACHED = "breached"
-    DOUBTFUL = "doubtful"
-    MISSING = "missing"
+    redesign: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
-class ConstraintResult:
-    """One constraint held against the readings: what was found, in a sentence."""
+class Range:
+    """A sensible range of a set-up quantity for an age [SI]."""
 
-    key: str
-    label: str
-    status: Status
-    sentence: str
+    low: float
+    typical: float
+    high: float
 
 
 @dataclass(frozen=True)
 class SetupField:
-    """A quantity that the recipe sets: key with its unit, label, kind, allowed range [SI], whether it may be empty."""
+    """A quantity that the recipe sets.
+
+    Attributes:
+        key: name with its unit.
+        label: what it is called.
+        kind: what it measures.
+        low, high: what is allowed at all [SI].
+        default: taken when a recipe says nothing [SI].
+        why: what it is for.
+        optional: whether it may be left out.
+        ages: sensible ranges, one per age band from the youngest; empty where nothing is proposed.
+        harder: 1 when more of it is harder, -1 when less is, 0 when the difficulty dial leaves it alone.
+        step: proposals are whole multiples of it [SI].
+        term, says: its line in the brief; ``says`` holds ``{}`` where the value goes. Empty: not in the brief.
+    """
 
     key: str
     label: str
@@ -86,11 +109,98 @@ class SetupField:
     default: float | None
     why: str
     optional: bool = False
+    ages: tuple[Range, ...] = ()
+    harder: int = 0
+    step: float = 0.0
+    term: str = ""
+    says: str = ""
 
 
-CheckConstraints = Callable[
-    [Mapping[str, float | None], Mapping[str, Quantity], Mapping[str, bool]], list[ConstraintResult]
-]
+@dataclass(frozen=True)
+class Quota:
+    """A material that the planner proposes: amounts per age band from the youngest, the rest as in ``Material``.
+
+    ``harder`` is -1 where a harder challenge gives less of it.
+    """
+
+    material: Material
+    final: tuple[float, float, float, float]
+    practice: tuple[float, float, float, float] = (0, 0, 0, 0)
+    harder: int = 0
+
+
+@dataclass(frozen=True)
+class LoadIdea:
+    """A load item the planner proposes: its name, drawing, approximate mass [kg], size [m], and in how large bags."""
+
+    name: str
+    shape: str
+    mass_kg: float
+    diameter_m: float
+    thickness_m: float
+    bag_of: int = 0
+
+
+@dataclass(frozen=True)
+class Metric:
+    """Something that is worked out and compared: key, label, how it is worked out."""
+
+    key: str
+    label: str
+    how: str
+
+
+@dataclass(frozen=True)
+class Term:
+    """A word of the field and what it means, in words for students."""
+
+    word: str
+    meaning: str
+
+
+@dataclass(frozen=True)
+class FactorIdea:
+    """Something worth varying on purpose: what, its levels, and what it teaches."""
+
+    name: str
+    levels: tuple[str, ...]
+    why: str
+
+
+@dataclass(frozen=True)
+class SchoolChoice:
+    """A school of scoring that makes sense here, and why a teacher would choose it."""
+
+    school: School
+    why: str
+
+
+@dataclass(frozen=True)
+class Pace:
+    """How long things take [s]: bringing a structure to the bench and clearing up, one placement, a whole fixed test.
+
+    ``test_s`` is 0 where the length of a test follows from its load plan.
+    """
+
+    swap_s: float
+    place_s: float = 3.0
+    test_s: float = 0.0
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """Which readings tell the result of a test that is measured and not loaded.
+
+    ``share`` names the readings before and after an attack; the result is their ratio.
+    """
+
+    size: str = ""
+    survived: str = ""
+    share: tuple[str, str] = ("", "")
+
+
+Conflicts = Callable[[Setup, Sequence[Material]], Mapping[str, str]]
+"""What in a set-up does not go together: sentence by set-up field."""
 
 
 @dataclass(frozen=True)
@@ -98,38 +208,128 @@ class Family:
     """A kind of challenge.
 
     Attributes:
-        key: stable name.
-        name: what people call it.
+        key, name: stable name; what people call it.
         built: what is built, in a sentence.
+        tested: how it is tested, in a sentence.
+        question: the one question that a recipe starts with.
         setup: the quantities a recipe sets.
         readings: what check-in measures, in a good order.
+        limits: which readings are held against which set-up quantities.
         questions: what check-in asks.
         failure_modes: how the structure can fail; its letters are unique.
         loading_errors: what spoils a trial without telling anything of the structure: the trial is void.
         run_out_reasons: why a test can end with the structure still standing.
         observations: signs worth noting before failure.
-        check: holds readings and answers against the set-up.
-        cautions: what can hurt someone.
+        outcome: the readings that tell a result that is not a load.
+        metrics: what is compared.
+        schools: ways of scoring that make sense, the proposed one first.
+        quotas: materials per team and gear per bench, as proposed.
+        load: what the planner loads it with; empty where nothing is loaded.
+        platform: name of what carries the load, which is load too; empty where there is none.
+        pace: how long a test takes.
+        drying_s: how long the proposed joints need to dry [s].
+        vocabulary, young, older, ideas: what to explain, in two reading levels, and what to try.
+        factors: what is worth varying on purpose.
+        controls: what is kept the same.
+        standards: performance expectations beside engineering design, by age band from the youngest.
+        cautions: what can hurt someone, whatever the recipe.
+        tallest: set-up field that says how high something has to be reached.
+        draw: the set-up to scale.
+        footprint: where things stand on the table, from above, for a template at true scale.
+        conflicts: what in a set-up does not go together.
     """
 
     key: str
     name: str
     built: str
+    tested: str
+    question: str
     setup: tuple[SetupField, ...]
     readings: tuple[ReadingSpec, ...]
+    limits: tuple[Limit, ...]
     questions: tuple[Question, ...]
     failure_modes: tuple[Mode, ...]
     loading_errors: tuple[Mode, ...]
     run_out_reasons: tuple[Mode, ...]
     observations: tuple[Mode, ...]
-    check: CheckConstraints
+    metrics: tuple[Metric, ...]
+    schools: tuple[SchoolChoice, ...]
+    quotas: tuple[Quota, ...]
+    pace: Pace
+    vocabulary: tuple[Term, ...]
+    young: str
+    older: str
+    ideas: tuple[str, ...]
+    factors: tuple[FactorIdea, ...]
+    controls: tuple[str, ...]
+    standards: tuple[Standard, ...]
     cautions: tuple[Caution, ...]
+    draw: Callable[[Setup], Drawing]
+    footprint: Callable[[Setup], Drawing]
+    outcome: Outcome = Outcome()
+    load: tuple[LoadIdea, ...] = ()
+    platform: str = ""
+    drying_s: float = 0.0
+    tallest: str = ""
+    conflicts: Conflicts = field(default=lambda setup, materials: {})
     reading_keys: Mapping[str, ReadingSpec] = field(init=False, repr=False, compare=False)
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "reading_keys", {spec.key: spec for spec in self.readings})
 
+    @property
+    def loaded(self) -> bool:
+        """Whether its test puts load on it, step by step, at the bench."""
+        return bool(self.load)
+
+    @property
+    def result_readings(self) -> tuple[str, ...]:
+        """The readings without which a measured test has no result; empty where the bench gives it."""
+        if self.outcome.survived:
+            return (self.outcome.survived,)
+        if self.outcome.share[0]:
+            return self.outcome.share
+        return (self.outcome.size,) if self.outcome.size and not self.loaded else ()
+
+    @property
+    def survived_kind(self) -> Kind:
+        """What the reading of what was survived measures."""
+        return self.reading_keys[self.outcome.survived].kind if self.outcome.survived else Kind.COUNT
+
     def words(self) -> dict[str, str]:
         """Label of every mode, sign and reason by its key, for sentences and exports."""
         groups = (self.failure_modes, self.loading_errors, self.run_out_reasons, self.observations)
         return {mode.key: mode.label for group in groups for mode in group}
+
+    def field(self, key: str) -> SetupField:
+        """The set-up field of this key; ``unknown_setting`` when there is none."""
+        for spec in self.setup:
+            if spec.key == key:
+                return spec
+        raise GirderError("unknown_setting", "This family has no such setting.", field=key)
+
+    def check(
+        self, setup: Setup, readings: Mapping[str, Quantity], answers: Mapping[str, bool]
+    ) -> list[ConstraintResult]:
+        """Readings and answers held against the recipe; see ``constraints.check_limits``."""
+        kinds = {spec.key: spec.kind for spec in self.readings}
+        labels = {spec.key: spec.label for spec in self.readings}
+        return check_limits(self.limits, self.questions, kinds, labels, setup, readings, answers)
+
+    def facts(self, readings: Mapping[str, Quantity]) -> Facts:
+        """What scoring needs of the readings."""
+        before, after = (readings.get(key) for key in self.outcome.share)
+        share = after / before if before and after and before.value > 0 else None
+        return Facts(readings.get(self.outcome.size), readings.get(self.outcome.survived), share)
+
+    def standards_for(self, age: AgeBand) -> tuple[Standard, ...]:
+        """Engineering design at this age, and what the family adds."""
+        return (*DESIGN[age], *(one for one in self.standards if one.code.startswith(_GRADES[age])))
+
+
+_GRADES = {
+    AgeBand.AGES_5_7: ("K-", "1-", "2-"),
+    AgeBand.AGES_8_10: ("3-", "4-", "5-"),
+    AgeBand.AGES_11_13: ("MS-",),
+    AgeBand.AGES_14_18: ("HS-",),
+}

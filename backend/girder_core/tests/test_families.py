@@ -2,8 +2,7 @@ import unittest
 
 from girder_core.errors import GirderError
 from girder_core.families import FAMILIES, check_setup, family
-from girder_core.families.bridge import check_constraints
-from girder_core.families.model import Status
+from girder_core.families.constraints import Status
 from girder_core.loading import LoadEstimate
 from girder_core.safety import bench_caution
 from girder_core.uncertainty import Quantity
@@ -13,7 +12,7 @@ SETUP = check_setup("bridge", {"gap_m": 0.36, "overlap_min_m": 0.02, "overlap_ma
 
 
 def statuses(**readings: Quantity) -> dict[str, Status]:
-    return {result.key: result.status for result in check_constraints(SETUP, readings, GOOD)}
+    return {result.key: result.status for result in family("bridge").check(SETUP, readings, GOOD)}
 
 
 class Every(unittest.TestCase):
@@ -66,14 +65,14 @@ class BridgeConstraints(unittest.TestCase):
         self.assertEqual(statuses()["tape"], Status.MISSING)
 
     def test_answers(self) -> None:
-        found = {r.key: r for r in check_constraints(SETUP, {}, {"stands": False, "piers": False})}
+        found = {r.key: r for r in family("bridge").check(SETUP, {}, {"stands": False, "piers": False})}
         self.assertEqual(found["stands"].status, Status.BREACHED)
         self.assertEqual(found["piers"].status, Status.KEPT)
         self.assertEqual(found["papered"].status, Status.MISSING)
 
     def test_a_recipe_without_a_limit_checks_none(self) -> None:
         free = check_setup("bridge", {"gap_m": 0.36})
-        keys = {result.key for result in check_constraints(free, {}, GOOD)}
+        keys = {result.key for result in family("bridge").check(free, {}, GOOD)}
         self.assertEqual(keys, {"gap", "stands", "piers", "papered"})
 
 

@@ -51,7 +51,11 @@ class TrialRules(unittest.TestCase):
         self.assertEqual({rule: f.__name__ for rule, f in _TRIAL_RULES.items()},
                          {TrialRule.BEST: "_best", TrialRule.MEAN: "_mean", TrialRule.LAST: "_last"})  # fmt: skip
         self.assertEqual({school: f.__name__ for school, f in _SCHOOLS.items()},
-                         {School.MOST_HELD: "_most_held", School.STRENGTH_TO_WEIGHT: "_times_own_weight"})  # fmt: skip
+                         {School.MOST_HELD: "_most_held", School.STRENGTH_TO_WEIGHT: "_times_own_weight",
+                          School.THRESHOLD: "_threshold", School.TALLEST: "_tallest", School.CAPACITY: "_capacity",
+                          School.SURVIVED: "_survived", School.LEFT_STANDING: "_left_standing"})  # fmt: skip
+        # A mix is made of the others and has none of its own.
+        self.assertEqual(set(School) - set(_SCHOOLS), {School.MIX})
 
 
 class Schools(unittest.TestCase):

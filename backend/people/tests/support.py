@@ -11,8 +11,8 @@ from django.test import Client
 
 from bench import services as bench
 from bench.models import Design
+from challenges.entries import TypedRecipeSerializer
 from challenges.models import Recipe, Run
-from challenges.serializers import TypedRecipeSerializer
 from challenges.services import save_recipe
 from girder_core.readings import TypedReading
 from people.models import SchoolClass, Teacher

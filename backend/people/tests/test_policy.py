@@ -13,7 +13,9 @@ from people.policy import OWNER_PATHS, models_with_owner, owned
 from people.tests.support import RECIPE, Api, Ledger, checked_in, run, teacher
 
 OPEN_TO_ALL = {"session", "teachers"}
-WITHOUT_OBJECT = {"classes", "families", "recipes", "runs"}
+WITHOUT_OBJECT = {
+    "classes", "coins", "families", "goal-words", "library", "plans", "recipes", "recipes/import", "runs",
+}  # fmt: skip
 
 
 def routes(patterns: list[Any] | None = None, prefix: str = "") -> list[str]:
@@ -46,7 +48,8 @@ class Strangers(TestCase):
         for route in routes():
             if "<" in route:
                 head, rest = route.split("/", 1)
-                filled.append(f"{head}/{self.keys[head]}{rest[rest.index('>') + 1 :]}")
+                tail = rest[rest.index(">") + 1 :].replace("<slug:document>", "brief")
+                filled.append(f"{head}/{self.keys[head]}{tail}")
         return filled
 
     def test_every_address_with_an_object_is_a_404_for_a_stranger(self) -> None:
@@ -54,7 +57,7 @@ class Strangers(TestCase):
         self.assertGreater(len(addresses), 15)
         body = {
             **RECIPE, "text": "1 kg", "key": "gap", "resolution_text": "1 mm", "answers": {}, "note": "",
-            "changed": "x",
+            "changed": "x", "level": "x", "reason": "",
             "id": str(uuid.uuid4()), "bench": self.ledger.bench, "running": True, "retired": True,
             "events": [self.ledger.event("settle", waited_s=5)], "diameter": "1 cm", "height": "1 cm",
             "uses": [{"name": "a", "amount": 1, "batch_amount": 1, "batch_mass": "1 g", "scale_resolution": "1 g"}],

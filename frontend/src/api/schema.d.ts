@@ -36,6 +36,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/coins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["coin_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}": {
         parameters: {
             query?: never;
@@ -78,6 +94,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["design_check_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/level": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["design_level"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -180,6 +212,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/goal-words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["goal_words"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["library_list"];
+        put?: never;
+        post: operations["library_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Fill a planner sheet. Nothing is kept. */
+        post: operations["plan_fill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipes": {
         parameters: {
             query?: never;
@@ -210,6 +291,86 @@ export interface paths {
         options?: never;
         head?: never;
         patch: operations["recipe_retire"];
+        trace?: never;
+    };
+    "/api/recipes/{id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["recipe_copy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["recipe_export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{id}/kit.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["recipe_kit_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{id}/print/{document}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["recipe_print"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["recipe_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/runs": {
@@ -293,6 +454,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/goal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["run_change_goal"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/kit.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["run_kit_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/ledger.csv": {
         parameters: {
             query?: never;
@@ -301,6 +494,39 @@ export interface paths {
             cookie?: never;
         };
         get: operations["run_ledger_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What follows from a run's terms for the teams it has: brief, kit list, timeline, cautions. */
+        get: operations["run_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/print/{document}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["run_print"];
         put?: never;
         post?: never;
         delete?: never;
@@ -446,6 +672,14 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * @description * `5-7` - ages 5 to 7
+         *     * `8-10` - ages 8 to 10
+         *     * `11-13` - ages 11 to 13
+         *     * `14-18` - ages 14 to 18
+         * @enum {string}
+         */
+        AgeBandEnum: "5-7" | "8-10" | "11-13" | "14-18";
         AnswersRequest: {
             answers: {
                 [key: string]: boolean;
@@ -474,12 +708,16 @@ export interface components {
             at_least: boolean;
         };
         /**
-         * @description * `refuse` - Not ranked
-         *     * `penalty` - Ranked with a penalty
+         * @description * `penalty` - Ranked with a penalty
          *     * `note` - Ranked, with a note
+         *     * `refuse` - Not tested until mended
          * @enum {string}
          */
-        BreachPolicyEnum: "refuse" | "penalty" | "note";
+        BreachPolicyEnum: "penalty" | "note" | "refuse";
+        BriefLine: {
+            term: string;
+            text: string;
+        };
         BuildClockRequest: {
             running: boolean;
         };
@@ -488,6 +726,20 @@ export interface components {
             title: string;
             text: string;
             stages: string[];
+            condition: string;
+        };
+        /** @description A published coin. */
+        Coin: {
+            key: string;
+            name: string;
+            /** Format: double */
+            mass_kg: number;
+            /** Format: double */
+            diameter_m: number;
+            /** Format: double */
+            thickness_m: number;
+            roll_of: number;
+            source: string;
         };
         /** @description A run compared under the rules named in it. */
         Comparison: {
@@ -502,17 +754,51 @@ export interface components {
             differences: string[];
             scatter: components["schemas"]["Scatter"] | null;
         };
+        /** @description What follows from a plan; shared by the planner's sheet and the pages of a run. */
+        Consequences: {
+            kit_list: components["schemas"]["Line"][];
+            cover: components["schemas"]["Cover"] | null;
+            fills: components["schemas"]["Fill"][];
+            timeline: components["schemas"]["Timeline"] | null;
+            readonly cautions: components["schemas"]["Caution"][];
+            readonly levels: string[];
+            notes: string[];
+            brief: components["schemas"]["BriefLine"][];
+            drawing: components["schemas"]["Drawing"];
+            standards: components["schemas"]["Standard"][];
+        };
         Constraint: {
             key: string;
             label: string;
             status: components["schemas"]["StatusEnum"];
             sentence: string;
         };
+        /** @description Whether the load lasts for the strongest team. */
+        Cover: {
+            enough: boolean;
+            /** Format: double */
+            total_kg: number;
+            /** Format: double */
+            needed_kg: number;
+            /** Format: double */
+            short_kg: number;
+            more: components["schemas"]["More"][];
+            sentence: string;
+        };
+        /**
+         * @description * `hot_glue` - hot_glue
+         *     * `heat` - heat
+         *     * `launcher` - launcher
+         *     * `person_load` - person_load
+         * @enum {string}
+         */
+        DeclaredEnum: "hot_glue" | "heat" | "launcher" | "person_load";
         /** @description A design with its readings, checks and trials. */
         Design: {
             id: number;
             version: number;
             changed: string;
+            level: string;
             note: string;
             team: components["schemas"]["Team"];
             state: components["schemas"]["DesignStateEnum"];
@@ -534,9 +820,15 @@ export interface components {
          *     * `broke` - broke
          *     * `ran_out` - ran_out
          *     * `void` - void
+         *     * `measured` - measured
          * @enum {string}
          */
-        DesignStateEnum: "waiting" | "checked_in" | "on_bench" | "broke" | "ran_out" | "void";
+        DesignStateEnum: "waiting" | "checked_in" | "on_bench" | "broke" | "ran_out" | "void" | "measured";
+        Drawing: {
+            shapes: components["schemas"]["Shape"][];
+            says: string;
+            readonly box: number[];
+        };
         /** @description The body of every refusal. */
         ErrorBody: {
             code: string;
@@ -584,25 +876,58 @@ export interface components {
             /** Format: date-time */
             happened_at: string;
         };
-        /** @description What a kind of challenge measures, asks, watches for and ends with. */
+        Factor: {
+            name: string;
+            levels: string[];
+        };
+        FactorIdea: {
+            name: string;
+            levels: string[];
+            why: string;
+        };
+        /** @description What a kind of challenge measures, asks, watches for, explains and ends with. */
         Family: {
-            key: string;
+            key: components["schemas"]["FamilyEnum"];
             name: string;
             built: string;
+            tested: string;
+            question: string;
+            loaded: boolean;
             setup: components["schemas"]["SetupField"][];
             readings: components["schemas"]["ReadingSpec"][];
+            result_readings: string[];
             questions: components["schemas"]["Question"][];
             failure_modes: components["schemas"]["Mode"][];
             loading_errors: components["schemas"]["Mode"][];
             run_out_reasons: components["schemas"]["Mode"][];
             observations: components["schemas"]["Mode"][];
+            schools: components["schemas"]["SchoolChoice"][];
+            metrics: components["schemas"]["Metric"][];
+            vocabulary: components["schemas"]["Term"][];
+            young: string;
+            older: string;
+            ideas: string[];
+            factors: components["schemas"]["FactorIdea"][];
+            controls: string[];
             cautions: components["schemas"]["Caution"][];
+            sketch: components["schemas"]["Drawing"];
         };
         /**
-         * @description * `bridge` - bridge
+         * @description * `bridge` - Bridge
+         *     * `column` - Column
+         *     * `tower` - Tower
+         *     * `bucket_tower` - Bucket tower
+         *     * `boat` - Boat
+         *     * `shake_tower` - Shake tower
+         *     * `wall` - Wall under attack
+         *     * `capacity_table` - Capacity table
+         *     * `drop_house` - Drop house
+         *     * `arch` - Corbelled arch
+         *     * `ring` - Self-supporting ring
+         *     * `furniture` - Card furniture
          * @enum {string}
          */
-        FamilyEnum: "bridge";
+        FamilyEnum: "bridge" | "column" | "tower" | "bucket_tower" | "boat" | "shake_tower" | "wall" | "capacity_table" | "drop_house" | "arch" | "ring" | "furniture";
         Fill: {
             item: string;
             count: number;
@@ -617,6 +942,46 @@ export interface components {
             /** Format: double */
             high: number | null;
         };
+        /** @description A change of the goal after tests had begun. */
+        GoalChange: {
+            readonly before: string;
+            readonly after: string;
+            reason: string;
+            /** Format: date-time */
+            changed_at: string;
+        };
+        /** @description What every choice of a goal is called, and what a teacher may say is used. */
+        GoalWords: {
+            schools: components["schemas"]["Words"][];
+            trial_rules: components["schemas"]["Words"][];
+            tie_rules: components["schemas"]["Words"][];
+            breach_policies: components["schemas"]["Words"][];
+            declared: components["schemas"]["Caution"][];
+        };
+        /**
+         * @description * `snapping` - Stand behind the line
+         *     * `falling_load` - Load will fall
+         *     * `heavy_pieces` - Heavy pieces
+         *     * `small_objects` - Small objects
+         *     * `choking` - Small parts, young children
+         *     * `scissors` - Cutting
+         *     * `hot_glue` - Hot glue burns
+         *     * `heat` - Heat and melted sugar
+         *     * `water` - Water on the floor
+         *     * `glass` - Glass
+         *     * `elastic` - Rubber bands
+         *     * `food` - Food as material
+         *     * `wire` - Wire ends
+         *     * `throwing` - One throwing side
+         *     * `launcher` - Launcher
+         *     * `chair` - Out of reach
+         *     * `person_load` - A person as load
+         *     * `shaking` - Fingers off the table
+         *     * `dropping` - Drop zone
+         *     * `models_only` - Models only
+         * @enum {string}
+         */
+        HazardEnum: "snapping" | "falling_load" | "heavy_pieces" | "small_objects" | "choking" | "scissors" | "hot_glue" | "heat" | "water" | "glass" | "elastic" | "food" | "wire" | "throwing" | "launcher" | "chair" | "person_load" | "shaking" | "dropping" | "models_only";
         Interval: {
             /** Format: double */
             low: number;
@@ -630,19 +995,85 @@ export interface components {
             shape: components["schemas"]["ShapeEnum"];
             count: number;
             roll_of: number;
+            /** @default 0 */
+            order: number;
+            /** @default batch */
+            known_by: components["schemas"]["KnownByEnum"];
+            /** @default  */
+            coin: string;
             /** Format: double */
             mass_kg: number;
             /** Format: double */
             mass_u_kg: number;
+            /** @default 0 */
             batch_count: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @default 0
+             */
             batch_mass_kg: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @default 0
+             */
             scale_resolution_kg: number;
             /** Format: double */
             diameter_m: number;
             /** Format: double */
             thickness_m: number;
+        };
+        /**
+         * @description * `batch` - batch
+         *     * `coin` - coin
+         *     * `typed` - typed
+         *     * `numbered` - numbered
+         * @enum {string}
+         */
+        KnownByEnum: "batch" | "coin" | "typed" | "numbered";
+        LevelRequest: {
+            level: string;
+        };
+        /** @description A recipe that ships with the application. */
+        LibraryEntry: {
+            slug: string;
+            name: string;
+            question: string;
+            family: components["schemas"]["FamilyEnum"];
+            age_band: components["schemas"]["AgeBandEnum"];
+            minutes: number;
+        };
+        LibraryTakeRequest: {
+            slug: string;
+        };
+        /** @description A line of the kit list. */
+        Line: {
+            name: string;
+            unit: string;
+            /** Format: double */
+            per_team_final: number;
+            /** Format: double */
+            per_team_practice: number;
+            /** Format: double */
+            final: number;
+            /** Format: double */
+            practice: number;
+            /** Format: double */
+            benches: number;
+            /** Format: double */
+            spares: number;
+            /** Format: double */
+            needed: number;
+            /** Format: double */
+            owned: number;
+            /** Format: double */
+            pack_size: number;
+            packs: number;
+            /** Format: double */
+            bought: number;
+            /** Format: double */
+            left_over: number;
+            needed_words: string;
+            buy_words: string;
         };
         MaterialUseRequest: {
             name: string;
@@ -653,12 +1084,24 @@ export interface components {
             batch_mass: string;
             scale_resolution: string;
         };
+        Metric: {
+            key: string;
+            label: string;
+            how: string;
+        };
         /** @description A way to end, a sign or a reason, with its key on the keyboard. */
         Mode: {
             key: string;
             letter: string;
             label: string;
             explanation: string;
+            redesign: string[];
+        };
+        More: {
+            item: string;
+            count: number;
+            /** Format: double */
+            mass_kg: number;
         };
         NewClassRequest: {
             name: string;
@@ -667,6 +1110,27 @@ export interface components {
             /** Format: uuid */
             bench: string;
             events: components["schemas"]["EventRequest"][];
+        };
+        /** @description A goal for a run, with the reason that is needed once tests have begun. */
+        NewGoalRequest: {
+            /** @default strength_to_weight */
+            school: components["schemas"]["SchoolEnum"];
+            weights?: {
+                [key: string]: number;
+            };
+            /** @default best */
+            trial_rule: components["schemas"]["TrialRuleEnum"];
+            /** @default lighter */
+            tie_rule: components["schemas"]["TieRuleEnum"];
+            /** @default note */
+            breach_policy: components["schemas"]["BreachPolicyEnum"];
+            /**
+             * Format: double
+             * @default 0
+             */
+            penalty: number;
+            /** @default  */
+            reason: string;
         };
         NewRunRequest: {
             recipe: number;
@@ -695,6 +1159,36 @@ export interface components {
          * @enum {string}
          */
         OutcomeEnum: "running" | "broke" | "ran_out" | "void";
+        /** @description What the teacher typed over the proposals; what is not here is proposed. */
+        OwnPartsRequest: {
+            school?: components["schemas"]["SchoolEnum"];
+            weights?: {
+                [key: string]: number;
+            };
+            trial_rule?: components["schemas"]["TrialRuleEnum"];
+            tie_rule?: components["schemas"]["TieRuleEnum"];
+            breach_policy?: components["schemas"]["BreachPolicyEnum"];
+            /** Format: double */
+            penalty?: number;
+            name?: string;
+            question?: string;
+            setup?: {
+                [key: string]: string;
+            };
+            kit?: components["schemas"]["TypedKitItemRequest"][];
+            materials?: components["schemas"]["TypedMaterialRequest"][];
+            container?: components["schemas"]["TypedContainerSizeRequest"] | null;
+            build_minutes?: number;
+            benches?: number;
+            two_lessons?: boolean;
+            drying_minutes?: number;
+            /** Format: double */
+            next_lesson_hours?: number;
+            factor?: components["schemas"]["TypedFactorRequest"] | null;
+            controls?: string[];
+            declared?: components["schemas"]["DeclaredEnum"][];
+            confirmed?: components["schemas"]["HazardEnum"][];
+        };
         PatchedNewTeamRequest: {
             /** @default  */
             name: string;
@@ -715,6 +1209,45 @@ export interface components {
             /** Format: double */
             expected_resolution: number;
             warnings: string[];
+        };
+        /** @description The four answers, and the dial. */
+        PlanRequestRequest: {
+            family: components["schemas"]["FamilyEnum"];
+            /** @default 11-13 */
+            age_band: components["schemas"]["AgeBandEnum"];
+            /** @default 50 */
+            minutes: number;
+            /** @default 8 */
+            teams: number;
+            students?: number | null;
+            /** @default 0 */
+            difficulty: number;
+            own?: components["schemas"]["OwnPartsRequest"];
+        };
+        /** @description A filled planner sheet. */
+        PlanSheet: {
+            kit_list: components["schemas"]["Line"][];
+            cover: components["schemas"]["Cover"] | null;
+            fills: components["schemas"]["Fill"][];
+            timeline: components["schemas"]["Timeline"] | null;
+            readonly cautions: components["schemas"]["Caution"][];
+            readonly levels: string[];
+            notes: string[];
+            brief: components["schemas"]["BriefLine"][];
+            drawing: components["schemas"]["Drawing"];
+            standards: components["schemas"]["Standard"][];
+            entry: components["schemas"]["TypedRecipe"];
+            own: string[];
+            reasons: {
+                [key: string]: string;
+            };
+            moved: {
+                [key: string]: number;
+            };
+            problems: {
+                [key: string]: string;
+            };
+            kit: components["schemas"]["KitItem"][];
         };
         PlannedStep: {
             item: string;
@@ -739,9 +1272,11 @@ export interface components {
          * @description * `length` - length
          *     * `mass` - mass
          *     * `time` - time
+         *     * `count` - count
+         *     * `frequency` - frequency
          * @enum {string}
          */
-        QuantityKindEnum: "length" | "mass" | "time";
+        QuantityKindEnum: "length" | "mass" | "time" | "count" | "frequency";
         Question: {
             key: string;
             text: string;
@@ -760,6 +1295,7 @@ export interface components {
             shared: boolean;
             ranks: components["schemas"]["RankRange"];
             score: components["schemas"]["Score"];
+            words: string;
             mode: string | null;
             against_next: components["schemas"]["Verdict"] | null;
         };
@@ -784,29 +1320,45 @@ export interface components {
             kind: components["schemas"]["QuantityKindEnum"];
             how: string;
             needed: boolean;
+            may_follow: boolean;
         };
         /** @description A recipe in SI, and as it was typed. */
         Recipe: {
+            /** @default strength_to_weight */
+            school: components["schemas"]["SchoolEnum"];
+            weights?: {
+                [key: string]: number;
+            };
+            /** @default best */
+            trial_rule: components["schemas"]["TrialRuleEnum"];
+            /** @default lighter */
+            tie_rule: components["schemas"]["TieRuleEnum"];
+            /** @default note */
+            breach_policy: components["schemas"]["BreachPolicyEnum"];
+            /**
+             * Format: double
+             * @default 0
+             */
+            penalty: number;
             id: number;
             name: string;
             question: string;
-            family: string;
+            family: components["schemas"]["FamilyEnum"];
+            age_band: components["schemas"]["AgeBandEnum"];
             setup: {
                 [key: string]: number | null;
             };
             kit: components["schemas"]["KitItem"][];
-            school: components["schemas"]["SchoolEnum"];
-            trial_rule: components["schemas"]["TrialRuleEnum"];
-            breach_policy: components["schemas"]["BreachPolicyEnum"];
-            /** Format: double */
-            penalty: number;
+            minutes: number;
             build_minutes: number;
-            typed_setup: {
-                [key: string]: string;
-            };
-            typed_kit: components["schemas"]["TypedKitItem"][];
+            teams: number;
+            typed: components["schemas"]["TypedRecipe"];
             retired: boolean;
             run_count: number;
+        };
+        /** @description The text of a recipe file. */
+        RecipeFileRequest: {
+            text: string;
         };
         Refusal: {
             event_id: string;
@@ -840,22 +1392,47 @@ export interface components {
             late: string[];
             pile_weighed: boolean;
         };
+        /**
+         * @description * `ground` - ground
+         *     * `support` - support
+         *     * `structure` - structure
+         *     * `load` - load
+         *     * `water` - water
+         *     * `ghost` - ghost
+         * @enum {string}
+         */
+        RoleEnum: "ground" | "support" | "structure" | "load" | "water" | "ghost";
         /** @description A run's own copy of the terms, with its class and day. */
         Run: {
+            /** @default strength_to_weight */
+            school: components["schemas"]["SchoolEnum"];
+            weights?: {
+                [key: string]: number;
+            };
+            /** @default best */
+            trial_rule: components["schemas"]["TrialRuleEnum"];
+            /** @default lighter */
+            tie_rule: components["schemas"]["TieRuleEnum"];
+            /** @default note */
+            breach_policy: components["schemas"]["BreachPolicyEnum"];
+            /**
+             * Format: double
+             * @default 0
+             */
+            penalty: number;
             id: number;
             name: string;
             question: string;
-            family: string;
+            family: components["schemas"]["FamilyEnum"];
+            age_band: components["schemas"]["AgeBandEnum"];
             setup: {
                 [key: string]: number | null;
             };
             kit: components["schemas"]["KitItem"][];
-            school: components["schemas"]["SchoolEnum"];
-            trial_rule: components["schemas"]["TrialRuleEnum"];
-            breach_policy: components["schemas"]["BreachPolicyEnum"];
-            /** Format: double */
-            penalty: number;
+            minutes: number;
             build_minutes: number;
+            factor: components["schemas"]["Factor"] | null;
+            controls: string[];
             class_name: string;
             class_id: number;
             recipe_id: number | null;
@@ -882,6 +1459,9 @@ export interface components {
             designs: components["schemas"]["Design"][];
             missing_teams: number;
             readonly best_held: components["schemas"]["BestHeld"] | null;
+            drawing: components["schemas"]["Drawing"];
+            goal_changes: components["schemas"]["GoalChange"][];
+            goal_locked: boolean;
         };
         ScaleAdvice: {
             good: boolean;
@@ -895,6 +1475,10 @@ export interface components {
             degrees_of_freedom: number;
             designs: number;
         };
+        SchoolChoice: {
+            school: components["schemas"]["SchoolEnum"];
+            why: string;
+        };
         SchoolClass: {
             readonly id: number;
             name: string;
@@ -903,9 +1487,15 @@ export interface components {
         /**
          * @description * `most_held` - Most load held
          *     * `strength_to_weight` - Times its own weight
+         *     * `threshold` - Pass the target
+         *     * `tallest` - Tallest or longest
+         *     * `capacity` - Most pieces
+         *     * `survived` - Highest level survived
+         *     * `left_standing` - Most left standing
+         *     * `mix` - A weighted mix
          * @enum {string}
          */
-        SchoolEnum: "most_held" | "strength_to_weight";
+        SchoolEnum: "most_held" | "strength_to_weight" | "threshold" | "tallest" | "capacity" | "survived" | "left_standing" | "mix";
         Score: {
             /** Format: double */
             value: number;
@@ -917,6 +1507,18 @@ export interface components {
             trials: number;
             at_least: boolean;
             penalised: boolean;
+            shares: {
+                [key: string]: number;
+            };
+        };
+        Segment: {
+            key: string;
+            label: string;
+            /** Format: double */
+            start_min: number;
+            /** Format: double */
+            end_min: number;
+            note: string;
         };
         SelfMassEstimateRequest: {
             uses: components["schemas"]["MaterialUseRequest"][];
@@ -936,15 +1538,36 @@ export interface components {
             why: string;
             optional: boolean;
         };
+        /** @description Part of a drawing to scale. */
+        Shape: {
+            kind: components["schemas"]["ShapeKindEnum"];
+            role: components["schemas"]["RoleEnum"];
+            points: number[][];
+            /** Format: double */
+            radius_m: number;
+            text: string;
+            /** Format: double */
+            readonly length_m: number;
+        };
         /**
          * @description * `nut` - nut
          *     * `disc` - disc
          *     * `tile` - tile
+         *     * `ball` - ball
          *     * `bag` - bag
          *     * `platform` - platform
          * @enum {string}
          */
-        ShapeEnum: "nut" | "disc" | "tile" | "bag" | "platform";
+        ShapeEnum: "nut" | "disc" | "tile" | "ball" | "bag" | "platform";
+        /**
+         * @description * `area` - area
+         *     * `line` - line
+         *     * `circle` - circle
+         *     * `measure` - measure
+         *     * `label` - label
+         * @enum {string}
+         */
+        ShapeKindEnum: "area" | "line" | "circle" | "measure" | "label";
         SignInRequest: {
             /** Format: email */
             email: string;
@@ -955,6 +1578,10 @@ export interface components {
             email: string;
             password: string;
             name: string;
+        };
+        Standard: {
+            code: string;
+            text: string;
         };
         /**
          * @description * `kept` - kept
@@ -1002,6 +1629,36 @@ export interface components {
             colour: string;
             position?: number;
         };
+        Term: {
+            word: string;
+            meaning: string;
+        };
+        /**
+         * @description * `lighter` - The lighter is first
+         *     * `shared` - They share the place
+         * @enum {string}
+         */
+        TieRuleEnum: "lighter" | "shared";
+        /** @description The lessons against the clock. */
+        Timeline: {
+            lessons: components["schemas"]["Segment"][][];
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            build_minutes: number;
+            warnings_min: number[];
+            /** Format: double */
+            drying_minutes: number;
+            /** Format: double */
+            next_lesson_hours: number | null;
+            /** Format: double */
+            test_seconds: number;
+            /** Format: double */
+            resolution: number | null;
+            teams_that_fit: number;
+            fits: boolean;
+            gives: string[];
+        };
         Trial: {
             /** Format: uuid */
             id: string;
@@ -1042,37 +1699,175 @@ export interface components {
             diameter: string;
             height: string;
         };
-        /** @description A load item as typed: the batch that was weighed, with units. */
+        TypedContainerSize: {
+            /** @default  */
+            diameter: string;
+            /** @default  */
+            height: string;
+        };
+        TypedContainerSizeRequest: {
+            /** @default  */
+            diameter: string;
+            /** @default  */
+            height: string;
+        };
+        TypedFactor: {
+            name: string;
+            levels: string[];
+        };
+        TypedFactorRequest: {
+            name: string;
+            levels: string[];
+        };
+        /** @description A load item as typed: a batch that was weighed, a published coin, a stated mass, or a row of unlike objects. */
         TypedKitItem: {
             name: string;
             /** @default disc */
             shape: components["schemas"]["ShapeEnum"];
+            /** @default 1 */
             count: number;
             /** @default 1 */
             roll_of: number;
+            /** @default batch */
+            known_by: components["schemas"]["KnownByEnum"];
+            /** @default 1 */
             batch_count: number;
+            /** @default  */
             batch_mass: string;
+            /** @default  */
             scale_resolution: string;
+            /** @default  */
+            mass: string;
+            /** @default  */
+            mass_doubt: string;
+            /** @default  */
+            coin: string;
+            masses?: string[];
             /** @default  */
             diameter: string;
             /** @default  */
             thickness: string;
         };
-        /** @description A load item as typed: the batch that was weighed, with units. */
+        /** @description A load item as typed: a batch that was weighed, a published coin, a stated mass, or a row of unlike objects. */
         TypedKitItemRequest: {
             name: string;
             /** @default disc */
             shape: components["schemas"]["ShapeEnum"];
+            /** @default 1 */
             count: number;
             /** @default 1 */
             roll_of: number;
+            /** @default batch */
+            known_by: components["schemas"]["KnownByEnum"];
+            /** @default 1 */
             batch_count: number;
+            /** @default  */
             batch_mass: string;
+            /** @default  */
             scale_resolution: string;
+            /** @default  */
+            mass: string;
+            /** @default  */
+            mass_doubt: string;
+            /** @default  */
+            coin: string;
+            masses?: string[];
             /** @default  */
             diameter: string;
             /** @default  */
             thickness: string;
+        };
+        /** @description A line of the kit list. */
+        TypedMaterial: {
+            name: string;
+            /** @default piece */
+            unit: string;
+            /**
+             * Format: double
+             * @default 0
+             */
+            final: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            practice: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            per_bench: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            per_class: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            spare_share: number;
+            /**
+             * Format: double
+             * @default 1
+             */
+            pack_size: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            owned: number;
+            /** @default false */
+            buildable: boolean;
+            /** @default  */
+            size: string;
+            hazards?: components["schemas"]["HazardEnum"][];
+        };
+        /** @description A line of the kit list. */
+        TypedMaterialRequest: {
+            name: string;
+            /** @default piece */
+            unit: string;
+            /**
+             * Format: double
+             * @default 0
+             */
+            final: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            practice: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            per_bench: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            per_class: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            spare_share: number;
+            /**
+             * Format: double
+             * @default 1
+             */
+            pack_size: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            owned: number;
+            /** @default false */
+            buildable: boolean;
+            /** @default  */
+            size: string;
+            hazards?: components["schemas"]["HazardEnum"][];
         };
         TypedPredictionRequest: {
             text: string;
@@ -1089,25 +1884,125 @@ export interface components {
             /** @default false */
             confirmed: boolean;
         };
-        /** @description A recipe as typed: every quantity is text with its unit. */
-        TypedRecipeRequest: {
-            name: string;
-            question?: string;
+        /**
+         * @description A complete plan as typed; this is also what stands in a recipe file.
+         *
+         *     ``proposed`` names the fields that the planner filled and nobody touched: they follow when an answer changes.
+         */
+        TypedRecipe: {
             family: components["schemas"]["FamilyEnum"];
-            setup: {
-                [key: string]: string;
+            /** @default 11-13 */
+            age_band: components["schemas"]["AgeBandEnum"];
+            /** @default 50 */
+            minutes: number;
+            /** @default 8 */
+            teams: number;
+            students?: number | null;
+            /** @default 0 */
+            difficulty: number;
+            /** @default strength_to_weight */
+            school: components["schemas"]["SchoolEnum"];
+            weights?: {
+                [key: string]: number;
             };
-            kit: components["schemas"]["TypedKitItemRequest"][];
-            school?: components["schemas"]["SchoolEnum"];
-            trial_rule?: components["schemas"]["TrialRuleEnum"];
-            breach_policy?: components["schemas"]["BreachPolicyEnum"];
+            /** @default best */
+            trial_rule: components["schemas"]["TrialRuleEnum"];
+            /** @default lighter */
+            tie_rule: components["schemas"]["TieRuleEnum"];
+            /** @default note */
+            breach_policy: components["schemas"]["BreachPolicyEnum"];
             /**
              * Format: double
              * @default 0
              */
             penalty: number;
+            name: string;
+            /** @default  */
+            question: string;
+            setup: {
+                [key: string]: string;
+            };
+            kit?: components["schemas"]["TypedKitItem"][];
+            materials?: components["schemas"]["TypedMaterial"][];
+            container?: components["schemas"]["TypedContainerSize"] | null;
             /** @default 20 */
             build_minutes: number;
+            /** @default 1 */
+            benches: number;
+            /** @default false */
+            two_lessons: boolean;
+            /** @default 0 */
+            drying_minutes: number;
+            /**
+             * Format: double
+             * @default 24
+             */
+            next_lesson_hours: number;
+            factor?: components["schemas"]["TypedFactor"] | null;
+            controls?: string[];
+            declared?: components["schemas"]["DeclaredEnum"][];
+            confirmed?: components["schemas"]["HazardEnum"][];
+            proposed?: string[];
+        };
+        /**
+         * @description A complete plan as typed; this is also what stands in a recipe file.
+         *
+         *     ``proposed`` names the fields that the planner filled and nobody touched: they follow when an answer changes.
+         */
+        TypedRecipeRequest: {
+            family: components["schemas"]["FamilyEnum"];
+            /** @default 11-13 */
+            age_band: components["schemas"]["AgeBandEnum"];
+            /** @default 50 */
+            minutes: number;
+            /** @default 8 */
+            teams: number;
+            students?: number | null;
+            /** @default 0 */
+            difficulty: number;
+            /** @default strength_to_weight */
+            school: components["schemas"]["SchoolEnum"];
+            weights?: {
+                [key: string]: number;
+            };
+            /** @default best */
+            trial_rule: components["schemas"]["TrialRuleEnum"];
+            /** @default lighter */
+            tie_rule: components["schemas"]["TieRuleEnum"];
+            /** @default note */
+            breach_policy: components["schemas"]["BreachPolicyEnum"];
+            /**
+             * Format: double
+             * @default 0
+             */
+            penalty: number;
+            name: string;
+            /** @default  */
+            question: string;
+            setup: {
+                [key: string]: string;
+            };
+            kit?: components["schemas"]["TypedKitItemRequest"][];
+            materials?: components["schemas"]["TypedMaterialRequest"][];
+            container?: components["schemas"]["TypedContainerSizeRequest"] | null;
+            /** @default 20 */
+            build_minutes: number;
+            /** @default 1 */
+            benches: number;
+            /** @default false */
+            two_lessons: boolean;
+            /** @default 0 */
+            drying_minutes: number;
+            /**
+             * Format: double
+             * @default 24
+             */
+            next_lesson_hours: number;
+            factor?: components["schemas"]["TypedFactorRequest"] | null;
+            controls?: string[];
+            declared?: components["schemas"]["DeclaredEnum"][];
+            confirmed?: components["schemas"]["HazardEnum"][];
+            proposed?: string[];
         };
         /**
          * @description * `metric` - g, kg, mm
@@ -1140,6 +2035,12 @@ export interface components {
             reason: string;
             /** Format: double */
             load_on_kg: number;
+        };
+        /** @description What a choice is called, and why one would make it. */
+        Words: {
+            key: string;
+            label: string;
+            why: string;
         };
     };
     responses: never;
@@ -1237,6 +2138,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    coin_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Coin"][];
                 };
             };
         };
@@ -1349,6 +2269,55 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    design_level: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LevelRequest"];
+            };
+        };
         responses: {
             200: {
                 headers: {
@@ -1664,6 +2633,114 @@ export interface operations {
             };
         };
     };
+    goal_words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoalWords"];
+                };
+            };
+        };
+    };
+    library_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryEntry"][];
+                };
+            };
+        };
+    };
+    library_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LibraryTakeRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recipe"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    plan_fill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanRequestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanSheet"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     recipe_list: {
         parameters: {
             query?: never;
@@ -1825,6 +2902,157 @@ export interface operations {
             };
         };
     };
+    recipe_copy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recipe"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    recipe_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    recipe_kit_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    recipe_print: {
+        parameters: {
+            query?: {
+                level?: "older" | "young";
+                paper?: "a4" | "letter";
+            };
+            header?: never;
+            path: {
+                document: "brief" | "footprint" | "kit-list" | "load-labels" | "pack" | "plan" | "results" | "team-sheets";
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    recipe_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeFileRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recipe"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     run_list: {
         parameters: {
             query?: never;
@@ -1956,7 +3184,7 @@ export interface operations {
     run_compare: {
         parameters: {
             query?: {
-                school?: "most_held" | "strength_to_weight";
+                school?: "capacity" | "left_standing" | "mix" | "most_held" | "strength_to_weight" | "survived" | "tallest" | "threshold";
                 trial_rule?: "best" | "last" | "mean";
             };
             header?: never;
@@ -2034,6 +3262,76 @@ export interface operations {
             };
         };
     };
+    run_change_goal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["NewGoalRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunState"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_kit_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     run_ledger_csv: {
         parameters: {
             query?: never;
@@ -2051,6 +3349,68 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Consequences"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_print: {
+        parameters: {
+            query?: {
+                level?: "older" | "young";
+                paper?: "a4" | "letter";
+            };
+            header?: never;
+            path: {
+                document: "brief" | "footprint" | "kit-list" | "load-labels" | "pack" | "plan" | "results" | "team-sheets";
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             404: {

@@ -11,7 +11,8 @@ import { Failed, Loading } from "./states";
 import { theme } from "./theme";
 
 const ClassPage = lazy(() => import("../features/people/ClassPage"));
-const RecipePage = lazy(() => import("../features/plan/RecipePage"));
+const LibraryPage = lazy(() => import("../features/plan/LibraryPage"));
+const PlannerPage = lazy(() => import("../features/plan/PlannerPage"));
 const RunPages = lazy(() => import("../features/run/RunPages"));
 
 const client = new QueryClient({
@@ -36,7 +37,8 @@ function SignedInOrNot() {
         <Route element={<Shell teacher={teacher} />}>
           <Route index element={<HomePage />} />
           <Route path="classes/:classId" element={<ClassPage />} />
-          <Route path="recipes/:recipeId" element={<RecipePage />} />
+          <Route path="library" element={<LibraryPage />} />
+          <Route path="recipes/:recipeId" element={<PlannerPage />} />
           <Route path="runs/:runId/*" element={<RunPages />} />
           <Route path="*" element={<Navigate to="/" replace />} />
         </Route>

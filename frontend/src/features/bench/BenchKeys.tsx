@@ -25,7 +25,7 @@ interface Props {
   onGoOn: () => void;
 }
 
-/** Singles can be placed one or five at a time, bags one at a time. */
+/** Singles can be placed one or five at a time, bags one at a time; of numbered objects only the next in order. */
 function itemKeys(
   kit: readonly KitItem[],
   shown: TrialResult,
@@ -33,9 +33,10 @@ function itemKeys(
   canPlace: boolean,
   place: (item: string, count: number) => void,
 ): KeySpec[] {
+  const next = kit.find((item) => item.order > 0 && !shown.placed[item.key]);
   return kit
-    .filter((item) => item.shape !== "platform")
-    .flatMap((item) => (item.roll_of > 1 ? [1] : [1, 5]).map((count) => ({ item, count })))
+    .filter((item) => item.shape !== "platform" && (item.order === 0 || item === next))
+    .flatMap((item) => (item.roll_of > 1 || item.order > 0 ? [1] : [1, 5]).map((count) => ({ item, count })))
     .map(({ item, count }, i) => {
       const left = item.count - (shown.placed[item.key] ?? 0);
       return {
@@ -62,7 +63,8 @@ export function BenchKeys({
   onHeld,
   onGoOn,
 }: Props) {
-  const { run } = useRunState().state;
+  const { state: runState, family } = useRunState();
+  const { run } = runState;
   const units = useUnits();
   const { act, pending, state } = bench;
   const busy = bench.saving === "busy";
@@ -80,6 +82,22 @@ export function BenchKeys({
     onPress: () => act("undo", { event: shown.undoable ?? "" }),
     disabled: busy || !shown.undoable || bench.undoWaits,
   } as const;
+
+  // Only a deck over a gap has a sag to be read.
+  const sag: KeySpec[] =
+    family.key === "bridge"
+      ? [
+          {
+            look: "plain",
+            letter: "S",
+            title: "Sag",
+            onPress: () => onPanel("sag"),
+            disabled: !canAct || !placedAny,
+            small: true,
+            grow: 0.7,
+          },
+        ]
+      : [];
 
   const rows: KeySpec[][] = ended
     ? [
@@ -114,15 +132,7 @@ export function BenchKeys({
             disabled: !canAct || !placedAny,
             small: true,
           },
-          {
-            look: "plain",
-            letter: "S",
-            title: "Sag",
-            onPress: () => onPanel("sag"),
-            disabled: !canAct || !placedAny,
-            small: true,
-            grow: 0.7,
-          },
+          ...sag,
           {
             look: "plain",
             letter: "R",

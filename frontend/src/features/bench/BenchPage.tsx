@@ -5,11 +5,12 @@ import { useNavigate, useParams } from "react-router";
 import { Empty } from "../../app/states";
 import { useRunState } from "../run/useRunState";
 import { QueueStrip } from "./QueueStrip";
+import { MeasuredResults } from "./MeasuredResults";
 import { StartTrial } from "./StartTrial";
 import { TrialBench } from "./TrialBench";
 
 export default function BenchPage() {
-  const { state } = useRunState();
+  const { state, family } = useRunState();
   const asked = Number(useParams()["designId"]);
   const go = useNavigate();
   // A trial that has just ended stays on screen until one goes on.
@@ -23,6 +24,7 @@ export default function BenchPage() {
     designs.find((one) => one.checked_in) ??
     designs[0];
   if (!design) return <Empty title="No team in this run." />;
+  if (!family.loaded) return <MeasuredResults />;
   if (!designs.some((one) => one.checked_in)) {
     return (
       <Empty title="Nobody is checked in yet.">

@@ -1,14 +1,14 @@
 /** What the bench asks in a panel of its own: which sign, how it went, why it stopped, what comes off, the sag, the pile. */
-import type { EventKind, Mode } from "../../api/types";
+import type { EventKind } from "../../api/types";
 import { useRunState } from "../run/useRunState";
-import { ChoicePanel } from "./ChoicePanel";
+import { ChoicePanel, type Choice } from "./ChoicePanel";
 import { ValuePanel } from "./ValuePanel";
 
 export type Panel = "watch" | "went" | "ran_out" | "void" | "take_off" | "sag" | "pile" | null;
 
 interface Props {
   panel: Panel;
-  /** What is on the bridge, by item key. */
+  /** What is on the structure, by item key. */
   placed: Readonly<Record<string, number>>;
   act: (kind: EventKind, data: Record<string, unknown>) => void;
   onClose: () => void;
@@ -17,7 +17,7 @@ interface Props {
 interface Asked {
   title: string;
   note?: string;
-  choices: readonly Mode[];
+  choices: readonly Choice[];
   kind: EventKind;
   data: (key: string) => Record<string, unknown>;
 }
@@ -34,7 +34,7 @@ export function BenchPanels({ panel, placed, act, onClose }: Props) {
         note={
           sag
             ? "How far the middle came down since nothing was on it."
-            : "Everything that was on the bridge at the end, platform included."
+            : "Everything that was on it at the end, platform included."
         }
         fields={
           sag
@@ -52,6 +52,7 @@ export function BenchPanels({ panel, placed, act, onClose }: Props) {
       />
     );
   }
+  const topNumbered = state.run.kit.filter((item) => item.order > 0 && placed[item.key]).at(-1);
   const asked: Record<typeof panel, Asked> = {
     watch: {
       title: "What do you see?",
@@ -83,12 +84,12 @@ export function BenchPanels({ panel, placed, act, onClose }: Props) {
     take_off: {
       title: "Take off one",
       choices: state.run.kit
-        .filter((item) => (placed[item.key] ?? 0) > 0)
+        .filter((item) => (placed[item.key] ?? 0) > 0 && (item.order === 0 || item === topNumbered))
         .map((item, i) => ({
           key: item.key,
           letter: String(i + 1),
           label: item.name,
-          explanation: `${placed[item.key] ?? 0} on the bridge`,
+          explanation: `${placed[item.key] ?? 0} on it`,
         })),
       kind: "remove",
       data: (item) => ({ item, count: 1 }),

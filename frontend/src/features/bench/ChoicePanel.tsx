@@ -1,13 +1,15 @@
 /** A list of named choices over the bench, each with its letter; Escape leaves it. */
 import { Box, Dialog, Typography } from "@mui/material";
 import type { Mode } from "../../api/types";
+
+export type Choice = Pick<Mode, "key" | "letter" | "label" | "explanation">;
 import { ink } from "../../app/theme";
 import { useKeys } from "./keyboard";
 
 interface Props {
   title: string;
   note?: string;
-  choices: readonly Mode[];
+  choices: readonly Choice[];
   onChoose: (key: string) => void;
   onClose: () => void;
 }

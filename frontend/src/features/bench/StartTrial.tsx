@@ -11,6 +11,7 @@ import { Notice, sentenceOf } from "../../app/states";
 import { condensed, ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
 import { BridgeElevation } from "../../drawing/BridgeElevation";
+import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { layersOf } from "../../drawing/bridgeGeometry";
 import { useDesignWrite, useRunState } from "../run/useRunState";
 import { useKeys } from "./keyboard";
@@ -166,14 +167,18 @@ export function StartTrial({
         </Box>
       </Box>
       <Box sx={{ height: "min(56vh, 520px)" }}>
-        <BridgeElevation
-          gapM={gap}
-          overlapLeftM={value("overlap_left") ?? 0.03}
-          overlapRightM={value("overlap_right") ?? 0.03}
-          stack={last ? layersOf(last.steps, state.run.kit) : []}
-          gapLabel={formatLength(gap, units)}
-          broken={last?.outcome === "broke"}
-        />
+        {family.key === "bridge" ? (
+          <BridgeElevation
+            gapM={gap}
+            overlapLeftM={value("overlap_left") ?? 0.03}
+            overlapRightM={value("overlap_right") ?? 0.03}
+            stack={last ? layersOf(last.steps, state.run.kit) : []}
+            gapLabel={formatLength(gap, units)}
+            broken={last?.outcome === "broke"}
+          />
+        ) : (
+          <SetupDrawing drawing={state.drawing} width={560} height={480} />
+        )}
       </Box>
     </Box>
   );

@@ -9,6 +9,7 @@ import { Failed, Loading, Notice } from "../../app/states";
 import { condensed, ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
 import { BridgeElevation } from "../../drawing/BridgeElevation";
+import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { layersOf } from "../../drawing/bridgeGeometry";
 import { LoadRule, type RuleMark } from "../../drawing/LoadRule";
 import { useRunState } from "../run/useRunState";
@@ -30,7 +31,7 @@ export function TrialBench({
   onEnded: () => void;
 }) {
   const { state: runState, family } = useRunState();
-  const { run, best_held } = runState;
+  const { run, best_held, drawing } = runState;
   const units = useUnits();
   const bench = useTrial(trialId, run.id, run.kit);
   const [panel, setPanel] = useState<Panel>(null);
@@ -184,15 +185,19 @@ export function TrialBench({
           </Typography>
         </Box>
         <Box sx={{ minHeight: 0, height: { xs: 300, sm: "100%" } }}>
-          <BridgeElevation
-            gapM={gap}
-            overlapLeftM={value("overlap_left") ?? 0.03}
-            overlapRightM={value("overlap_right") ?? 0.03}
-            stack={layersOf(shown.steps, run.kit)}
-            gapLabel={formatLength(gap, units)}
-            sagM={shown.last_sag_m ?? 0}
-            broken={shown.outcome === "broke"}
-          />
+          {family.key === "bridge" ? (
+            <BridgeElevation
+              gapM={gap}
+              overlapLeftM={value("overlap_left") ?? 0.03}
+              overlapRightM={value("overlap_right") ?? 0.03}
+              stack={layersOf(shown.steps, run.kit)}
+              gapLabel={formatLength(gap, units)}
+              sagM={shown.last_sag_m ?? 0}
+              broken={shown.outcome === "broke"}
+            />
+          ) : (
+            <SetupDrawing drawing={drawing} width={560} height={400} />
+          )}
         </Box>
       </Box>
 

@@ -4,6 +4,6 @@ import type { KitItem } from "../../api/types";
 export function itemWords(kit: readonly KitItem[], key: string, count: number): string {
   const item = kit.find((one) => one.key === key);
   if (!item) return key;
-  if (item.shape === "platform") return item.name;
+  if (item.shape === "platform" || item.order > 0) return item.name;
   return count === 1 ? `1 ${item.name}` : `${count} × ${item.name}`;
 }

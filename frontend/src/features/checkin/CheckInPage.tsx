@@ -1,16 +1,17 @@
-/** Check-in: readings, rules, and whether the bridge may go to the bench. */
+/** Check-in: readings, rules, and whether the design may go to the bench. */
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
-import type { Design } from "../../api/types";
+import type { Design, Run } from "../../api/types";
 import { formatLength, formatPercent } from "../../app/format";
 import { Empty, Notice, sentenceOf } from "../../app/states";
 import { bareButton, ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
 import { BridgeElevation } from "../../drawing/BridgeElevation";
+import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { TeamMark } from "../../drawing/TeamMark";
 import { useDesignWrite, useRunState } from "../run/useRunState";
 import { MaterialsForm } from "./MaterialsForm";
@@ -96,7 +97,7 @@ function Constraints({ design }: { design: Design }) {
   const breached = design.constraints.some((one) => one.status === "breached");
   const { breach_policy, penalty } = state.run;
   const consequence = {
-    refuse: "This recipe does not test a bridge that breaks a rule. Mend it and measure again.",
+    refuse: "This recipe tests nothing that breaks a rule. Mend it and measure again.",
     penalty: `This recipe takes ${formatPercent(penalty)} off the score for a broken rule.`,
     note: "This recipe ranks it all the same, with a note.",
   }[breach_policy];
@@ -158,14 +159,51 @@ function Questions({ design }: { design: Design }) {
   );
 }
 
+/** Which level of the fair test this design is built to. */
+function LevelChoice({ design, factor }: { design: Design; factor: NonNullable<Run["factor"]> }) {
+  const write = useDesignWrite((level: string) =>
+    answered(api.PUT("/api/designs/{id}/level", { params: { path: { id: design.id } }, body: { level } })),
+  );
+  return (
+    <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, alignItems: "center", py: 1 }}>
+      <Typography sx={{ fontSize: "1.1rem" }}>
+        Varied on purpose, <b>{factor.name}</b>:
+      </Typography>
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        aria-label={factor.name}
+        value={design.level}
+        disabled={design.trials.length > 0}
+        onChange={(_, value: string | null) => value && write.mutate(value)}
+        sx={{ "& .MuiToggleButton-root": { px: 2, py: 0.3, textTransform: "none", fontSize: "1rem" } }}
+      >
+        {factor.levels.map((level) => (
+          <ToggleButton key={level} value={level}>
+            {level}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      {write.isError && <Notice kind="problem">{sentenceOf(write.error)}</Notice>}
+    </Box>
+  );
+}
+
 function DesignCheckIn({ design, next }: { design: Design; next: Design | undefined }) {
   const { state, family } = useRunState();
   const units = useUnits();
   const go = useNavigate();
-  const [steps, setSteps] = useState({ length: "1 mm", mass: "0.1 g", time: "1 s" });
+  const [steps, setSteps] = useState({
+    length: "1 mm",
+    mass: "0.1 g",
+    time: "1 s",
+    count: "1",
+    frequency: "0.1 Hz",
+  });
   const [adding, setAdding] = useState(false);
   const value = (key: string) => design.readings.find((one) => one.key === key)?.value_si;
   const gap = value("gap") ?? state.run.setup["gap_m"] ?? 0.3;
+  const weighed = family.readings.some((spec) => spec.key === "self_mass");
   const upNext = family.readings.find((spec) => spec.needed && value(spec.key) === undefined)?.key;
   const enter = useDesignWrite(
     () => answered(api.POST("/api/designs/{id}/check-in", { params: { path: { id: design.id } } })),
@@ -190,7 +228,8 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
             onStep={(step) => setSteps({ ...steps, [spec.kind]: step })}
           />
         ))}
-        {adding ? (
+        {state.run.factor && <LevelChoice design={design} factor={state.run.factor} />}
+        {!weighed ? null : adding ? (
           <MaterialsForm design={design} onDone={() => setAdding(false)} />
         ) : (
           <Button onClick={() => setAdding(true)} sx={{ px: 0 }}>
@@ -205,9 +244,14 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
               <Typography sx={{ fontWeight: 700, color: ink.held, fontSize: "1.2rem" }}>
                 ✓ Checked in
               </Typography>
-              <Button variant="outlined" onClick={() => void go(`/runs/${state.run.id}/bench/${design.id}`)}>
-                To the bench
-              </Button>
+              {family.loaded && (
+                <Button
+                  variant="outlined"
+                  onClick={() => void go(`/runs/${state.run.id}/bench/${design.id}`)}
+                >
+                  To the bench
+                </Button>
+              )}
             </>
           ) : (
             <Button
@@ -225,7 +269,7 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
             </Button>
           )}
         </Box>
-        {!value("self_mass") && (
+        {weighed && !value("self_mass") && (
           <Typography variant="body2" sx={{ color: ink.soft, mt: 1 }}>
             Own weight can still be taken after the test, if all the pieces are weighed; it is marked then.
           </Typography>
@@ -233,13 +277,17 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
       </Box>
       <Box>
         <Box sx={{ height: 200, mb: 2 }}>
-          <BridgeElevation
-            gapM={gap}
-            overlapLeftM={value("overlap_left") ?? 0.03}
-            overlapRightM={value("overlap_right") ?? 0.03}
-            stack={[]}
-            gapLabel={formatLength(gap, units)}
-          />
+          {family.key === "bridge" ? (
+            <BridgeElevation
+              gapM={gap}
+              overlapLeftM={value("overlap_left") ?? 0.03}
+              overlapRightM={value("overlap_right") ?? 0.03}
+              stack={[]}
+              gapLabel={formatLength(gap, units)}
+            />
+          ) : (
+            <SetupDrawing drawing={state.drawing} width={340} height={200} />
+          )}
         </Box>
         <Constraints design={design} />
       </Box>

@@ -2,7 +2,7 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { ApiError, answered, api } from "../../api/client";
-import type { Design, ReadingSpec } from "../../api/types";
+import type { Design, Reading, ReadingSpec, UnitSystem } from "../../api/types";
 import { formatLength, formatMassWithDoubt } from "../../app/format";
 import { Notice, sentenceOf } from "../../app/states";
 import { ink } from "../../app/theme";
@@ -19,12 +19,27 @@ interface Props {
   onStep: (step: string) => void;
 }
 
+const EXAMPLE: Record<ReadingSpec["kind"], string> = {
+  length: "34 mm",
+  mass: "38.4 g",
+  time: "25 s",
+  count: "12",
+  frequency: "1.4 Hz",
+};
+
+function shownReading(kind: ReadingSpec["kind"], reading: Reading, units: UnitSystem): string {
+  if (kind === "mass") return formatMassWithDoubt(reading.value_si, reading.standard_uncertainty_si, units);
+  if (kind === "length") return formatLength(reading.value_si, units);
+  return `${reading.value_si}${kind === "time" ? " s" : kind === "frequency" ? " Hz" : ""}`;
+}
+
 export function ReadingRow({ design, spec, step, explain, onStep }: Props) {
   const units = useUnits();
   const reading = design.readings.find((one) => one.key === spec.key);
   const [text, setText] = useState(reading?.text ?? "");
   const [start, setStart] = useState(reading ? reading.zero_text || reading.tare_text || "" : "");
   const isMass = spec.kind === "mass";
+  const instrument = isMass || spec.kind === "length";
   const write = useDesignWrite((confirmed: boolean) =>
     answered(
       api.POST("/api/designs/{id}/readings", {
@@ -85,7 +100,7 @@ export function ReadingRow({ design, spec, step, explain, onStep }: Props) {
         </Typography>
         <TextField
           value={text}
-          placeholder={isMass ? "38.4 g" : spec.key === "gap" ? "36 cm" : "34 mm"}
+          placeholder={EXAMPLE[spec.kind]}
           slotProps={{ htmlInput: { "aria-label": spec.label } }}
           error={write.isError}
           onChange={(e) => {
@@ -93,16 +108,24 @@ export function ReadingRow({ design, spec, step, explain, onStep }: Props) {
             setText(e.target.value);
           }}
         />
-        <TextField
-          label={isMass ? "Tare" : "Starts at"}
-          value={start}
-          placeholder={isMass ? "0 g" : "0 cm"}
-          onChange={(e) => {
-            write.reset();
-            setStart(e.target.value);
-          }}
-        />
-        <TextField label="Step" value={step} onChange={(e) => onStep(e.target.value)} />
+        {instrument ? (
+          <TextField
+            label={isMass ? "Tare" : "Starts at"}
+            value={start}
+            placeholder={isMass ? "0 g" : "0 cm"}
+            onChange={(e) => {
+              write.reset();
+              setStart(e.target.value);
+            }}
+          />
+        ) : (
+          <span />
+        )}
+        {instrument ? (
+          <TextField label="Step" value={step} onChange={(e) => onStep(e.target.value)} />
+        ) : (
+          <span />
+        )}
         <Button
           type="submit"
           variant={unsaved ? "contained" : "text"}
@@ -112,12 +135,12 @@ export function ReadingRow({ design, spec, step, explain, onStep }: Props) {
         </Button>
         <Typography sx={{ color: reading ? ink.ink : ink.soft, textAlign: "right", whiteSpace: "nowrap" }}>
           {reading
-            ? isMass
-              ? formatMassWithDoubt(reading.value_si, reading.standard_uncertainty_si, units)
-              : formatLength(reading.value_si, units)
-            : spec.needed
-              ? "to do"
-              : "if used"}
+            ? shownReading(spec.kind, reading, units)
+            : spec.may_follow && !isMass
+              ? "after the test"
+              : spec.needed
+                ? "to do"
+                : "if used"}
           {reading?.estimated && <span style={{ color: ink.watch }}> from materials</span>}
           {reading?.after_test && <span style={{ color: ink.watch }}> after the test</span>}
         </Typography>

@@ -4,14 +4,14 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link as RouterLink } from "react-router";
 import { answered, api } from "../../api/client";
-import { keys } from "../../api/queries";
+import { keys, useGoalWords } from "../../api/queries";
 import type { Comparison, Recipe } from "../../api/types";
 import { formatMass, formatMassWithDoubt, formatPercent, formatRatio } from "../../app/format";
 import { Empty, Failed, Loading } from "../../app/states";
 import { ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
 import { TeamMark } from "../../drawing/TeamMark";
-import { SCHOOLS, TRIAL_RULES } from "../plan/words";
+import { GoalChanges, GoalDialog } from "../plan/GoalDialog";
 import { useRunState } from "../run/useRunState";
 import { RankBars } from "./RankBars";
 import { RayChart } from "./RayChart";
@@ -19,7 +19,7 @@ import { RayChart } from "./RayChart";
 type School = Recipe["school"];
 type Rule = Recipe["trial_rule"];
 
-function Figures({ comparison }: { comparison: Comparison }) {
+function Figures({ comparison, loaded }: { comparison: Comparison; loaded: boolean }) {
   const units = useUnits();
   return (
     <Box component="details" sx={{ mt: 2 }}>
@@ -38,6 +38,7 @@ function Figures({ comparison }: { comparison: Comparison }) {
           <tr>
             <th>Places</th>
             <th>Team</th>
+            <th>Result</th>
             <th>Held</th>
             <th>Broke at</th>
             <th>Own weight</th>
@@ -55,12 +56,15 @@ function Figures({ comparison }: { comparison: Comparison }) {
               <td>{row.team.name}</td>
               <td>
                 {row.score.at_least && "at least "}
-                {formatMass(row.score.held_kg, units)}
+                {row.words}
               </td>
+              <td>{loaded ? formatMass(row.score.held_kg, units) : "–"}</td>
               <td>
-                {row.score.held_interval.high === null
-                  ? "did not break"
-                  : formatMass(row.score.held_interval.high ?? 0, units)}
+                {!loaded
+                  ? "–"
+                  : row.score.held_interval.high === null
+                    ? "did not break"
+                    : formatMass(row.score.held_interval.high ?? 0, units)}
               </td>
               <td>
                 {row.score.self_mass
@@ -72,7 +76,9 @@ function Figures({ comparison }: { comparison: Comparison }) {
                   : "not taken"}
               </td>
               <td>
-                {row.score.self_mass ? formatRatio(row.score.held_kg / row.score.self_mass.value) : "–"}
+                {loaded && row.score.self_mass
+                  ? formatRatio(row.score.held_kg / row.score.self_mass.value)
+                  : "–"}
               </td>
               <td>{row.mode}</td>
               <td>{row.against_next?.reason}</td>
@@ -85,8 +91,10 @@ function Figures({ comparison }: { comparison: Comparison }) {
 }
 
 export default function ComparePage() {
-  const { state } = useRunState();
+  const { state, family } = useRunState();
   const { run } = state;
+  const words = useGoalWords().data;
+  const [changing, setChanging] = useState(false);
   const [school, setSchool] = useState<School>(run.school);
   const [rule, setRule] = useState<Rule>(run.trial_rule);
   const comparison = useQuery({
@@ -105,6 +113,7 @@ export default function ComparePage() {
   if (comparison.isError) return <Failed error={comparison.error} retry={() => void comparison.refetch()} />;
   const { data } = comparison;
   const rows = data.ranked.length;
+  const measured = ["tallest", "survived", "left_standing"].includes(school);
   const rowHeight = Math.min(84, Math.max(56, 470 / Math.max(1, rows)));
   const toggle = {
     "& .MuiToggleButton-root": { px: 1.5, py: 0.4, textTransform: "none", fontSize: "1rem", color: ink.ink },
@@ -133,53 +142,74 @@ export default function ComparePage() {
             sx={toggle}
             onChange={(_, value: School | null) => value && setSchool(value)}
           >
-            {(Object.keys(SCHOOLS) as School[]).map((key) => (
-              <ToggleButton key={key} value={key}>
-                {SCHOOLS[key].label}
-              </ToggleButton>
-            ))}
+            {family.schools
+              .filter((one) => one.school !== "mix" || Object.keys(run.weights ?? {}).length > 0)
+              .filter((one) => one.school !== "threshold" || run.setup["target_kg"])
+              .map((one) => (
+                <ToggleButton key={one.school} value={one.school} title={one.why}>
+                  {words?.schools.find((w) => w.key === one.school)?.label ?? one.school}
+                </ToggleButton>
+              ))}
           </ToggleButtonGroup>
-          <ToggleButtonGroup
-            exclusive
-            size="small"
-            aria-label="Which trials count"
-            value={rule}
-            sx={toggle}
-            onChange={(_, value: Rule | null) => value && setRule(value)}
-          >
-            {(Object.keys(TRIAL_RULES) as Rule[]).map((key) => (
-              <ToggleButton key={key} value={key} title={TRIAL_RULES[key].label}>
-                {key}
-              </ToggleButton>
-            ))}
-          </ToggleButtonGroup>
+          {!measured && (
+            <ToggleButtonGroup
+              exclusive
+              size="small"
+              aria-label="Which trials count"
+              value={rule}
+              sx={toggle}
+              onChange={(_, value: Rule | null) => value && setRule(value)}
+            >
+              {words?.trial_rules.map((one) => (
+                <ToggleButton key={one.key} value={one.key} title={one.label}>
+                  {one.key}
+                </ToggleButton>
+              ))}
+            </ToggleButtonGroup>
+          )}
         </Box>
       </Box>
       {!data.official && (
         <Typography sx={{ color: ink.watch, fontWeight: 600 }}>
-          For discussion. The official ranking of this run: {SCHOOLS[run.school].label.toLowerCase()},{" "}
-          {TRIAL_RULES[run.trial_rule].label.toLowerCase()}.
+          For discussion. The official ranking of this run:{" "}
+          {words?.schools.find((one) => one.key === run.school)?.label.toLowerCase()},{" "}
+          {words?.trial_rules.find((one) => one.key === run.trial_rule)?.label.toLowerCase()}.
         </Typography>
       )}
       {rows === 0 ? (
-        <Empty title="No bridge has been tested to an end yet.">
+        <Empty
+          title={family.loaded ? "Nothing has been tested to an end yet." : "No result is written down yet."}
+        >
           <Button component={RouterLink} to={`/runs/${run.id}/bench`} variant="contained" sx={{ mt: 1 }}>
             To the bench
           </Button>
         </Empty>
       ) : (
-        <Box sx={{ display: "grid", gridTemplateColumns: { md: "1.35fr 1fr" }, gap: 3, mt: 1 }}>
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { md: family.loaded ? "1.35fr 1fr" : "1fr" },
+            gap: 3,
+            mt: 1,
+          }}
+        >
           <Box>
-            <RankBars comparison={data} rowHeight={rowHeight} />
+            <RankBars
+              comparison={data}
+              survivedKind={family.readings.find((one) => one.key === family.result_readings[0])?.kind ?? ""}
+              rowHeight={family.loaded ? rowHeight : 52}
+              width={family.loaded ? 730 : 1230}
+            />
             <Typography variant="body2" sx={{ color: ink.soft }}>
-              Solid: held. Hatched: what is not known, up to what broke it, with the doubt in the masses. ↕
-              how sure the order is.{" "}
+              {measured
+                ? "Solid: measured. Hatched: the doubt of measuring. ↕ how sure the order is. "
+                : "Solid: held. Hatched: what is not known, up to what broke it, with the doubt in the masses. ↕ how sure the order is. "}
               {data.scatter
                 ? `Trials of one design scatter by ${formatPercent(data.scatter.cv)} here (${data.scatter.designs} ${data.scatter.designs === 1 ? "design" : "designs"} tested more than once).`
-                : "Nobody was tested twice, so the order can be likely, but not clear."}
+                : `Nobody was ${measured ? "measured" : "tested"} twice, so the order can be likely, but not clear.`}
             </Typography>
           </Box>
-          <RayChart comparison={data} />
+          {family.loaded && <RayChart comparison={data} />}
         </Box>
       )}
       <Box sx={{ borderTop: `1px solid ${ink.line}`, mt: 1.5, pt: 1 }}>
@@ -209,8 +239,15 @@ export default function ComparePage() {
           </Box>
         ))}
       </Box>
-      {rows > 0 && <Figures comparison={data} />}
-      <Box sx={{ display: "flex", gap: 3, mt: 2, "@media print": { display: "none" } }}>
+      {rows > 0 && <Figures comparison={data} loaded={family.loaded} />}
+      <GoalChanges changes={state.goal_changes} />
+      {changing && <GoalDialog onClose={() => setChanging(false)} />}
+      <Box
+        sx={{ display: "flex", gap: 3, mt: 2, alignItems: "baseline", "@media print": { display: "none" } }}
+      >
+        <Button onClick={() => setChanging(true)}>
+          {state.goal_locked ? "Change the goal, with a reason" : "Change the goal"}
+        </Button>
         <Link href={`/api/runs/${run.id}/results.csv`} download>
           Results as CSV
         </Link>

@@ -1,6 +1,6 @@
 /** The ranking: rank range, mark, bar of what was held, hatching for what is not known, and the verdicts between. */
 import { Box } from "@mui/material";
-import type { Comparison, Ranked } from "../../api/types";
+import type { Comparison, Ranked, UnitSystem } from "../../api/types";
 import { formatMass, formatRatio } from "../../app/format";
 import { condensed, ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
@@ -22,20 +22,45 @@ const VERDICT = {
 const ranksText = ({ ranks }: Ranked) =>
   ranks.best === ranks.worst ? String(ranks.best) : `${ranks.best}–${ranks.worst}`;
 
+/** What one of the axis' units is in the score's own, and its symbol. */
+function axisOf(school: Comparison["school"], survived: string, units: UnitSystem) {
+  const us = units === "us";
+  const metres = us ? { unit: 0.0254, symbol: "in" } : { unit: 0.001, symbol: "mm" };
+  switch (school) {
+    case "strength_to_weight":
+      return { unit: 1, symbol: "×" };
+    case "threshold":
+      return { unit: 1, symbol: "× target" };
+    case "tallest":
+      return metres;
+    case "survived":
+      return survived === "length" ? metres : { unit: 1, symbol: "" };
+    case "capacity":
+      return { unit: 1, symbol: "pieces" };
+    case "left_standing":
+      return { unit: 0.01, symbol: "%" };
+    case "mix":
+      return { unit: 1, symbol: "points" };
+    default:
+      return us ? { unit: 0.45359237, symbol: "lb" } : { unit: 1, symbol: "kg" };
+  }
+}
+
 export function RankBars({
   comparison,
+  survivedKind,
   width = 730,
   rowHeight,
 }: {
   comparison: Comparison;
+  survivedKind: string;
   width?: number;
   rowHeight: number;
 }) {
   const units = useUnits();
   const hatch = useHatch(ink.held, 7);
-  const byRatio = comparison.school === "strength_to_weight";
-  const unit = byRatio ? 1 : units === "us" ? 0.45359237 : 1;
-  const symbol = byRatio ? "×" : units === "us" ? "lb" : "kg";
+  const { unit, symbol } = axisOf(comparison.school, survivedKind, units);
+  const loaded = !["tallest", "survived", "left_standing"].includes(comparison.school);
   const rows = comparison.ranked;
   const finite = rows.map((row) => row.score.interval.high ?? row.score.value);
   const most = Math.max(...finite, ...rows.map((row) => row.score.value)) * 1.14;
@@ -43,7 +68,7 @@ export function RankBars({
   const at = (value: number) => LEFT + (value / most) * span;
   const height = TOP + rows.length * rowHeight + 10;
   const amount = (row: Ranked) =>
-    byRatio ? `${formatRatio(row.score.value)} ×` : formatMass(row.score.value, units);
+    comparison.school === "strength_to_weight" ? `${formatRatio(row.score.value)} ×` : row.words;
   return (
     <Box>
       <svg
@@ -88,9 +113,11 @@ export function RankBars({
                 {row.version > 1 && ` v${row.version}`}
               </text>
               <text x={106} y={y + 34} fontSize={15} fill={ink.soft}>
-                {row.score.at_least ? "at least " : ""}
-                {formatMass(row.score.held_kg, units)}
-                {row.mode && !row.score.at_least ? `, ${row.mode.toLowerCase()}` : ""}
+                {loaded && (row.score.at_least ? "at least " : "") + formatMass(row.score.held_kg, units)}
+                {loaded && row.mode && !row.score.at_least ? `, ${row.mode.toLowerCase()}` : ""}
+                {!loaded &&
+                  row.score.self_mass &&
+                  `own weight ${formatMass(row.score.self_mass.value, units)}`}
               </text>
               <rect x={LEFT} y={y} width={Math.max(1, at(value) - LEFT)} height={bar} fill={ink.held} />
               {open ? (

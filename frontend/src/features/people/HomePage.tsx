@@ -66,6 +66,9 @@ export function HomePage() {
       <section>
         <Box sx={{ display: "flex", alignItems: "baseline", gap: 3, mb: 1 }}>
           <Typography variant="h1">Runs</Typography>
+          <Button component={RouterLink} to="/recipes/new" variant={ready ? "outlined" : "contained"}>
+            Plan a challenge
+          </Button>
           {ready && (
             <Button variant="contained" onClick={() => setStarting(true)}>
               Start a run
@@ -79,9 +82,9 @@ export function HomePage() {
           <Empty title="No run yet.">
             <Typography>
               {classes.data.length === 0
-                ? "Add a class and its teams, write a recipe, then start a run."
+                ? "Add a class and its teams, plan a challenge, then start a run."
                 : kept.length === 0
-                  ? "Write a recipe: what is built, over which gap, and what loads it."
+                  ? "Plan a challenge: pick what is built, and the rest is proposed. Or take a ready recipe."
                   : ready
                     ? "Start a run: a recipe given to a class."
                     : "Add teams to a class; then a run can start."}
@@ -127,8 +130,8 @@ export function HomePage() {
             </Typography>
           </Box>
         ))}
-        <Button component={RouterLink} to="/recipes/new" sx={{ mt: 1, px: 0 }}>
-          Write a recipe
+        <Button component={RouterLink} to="/library" sx={{ mt: 1, px: 0 }}>
+          All recipes, and ready ones
         </Button>
       </aside>
       {starting && <NewRunDialog classes={classes.data} recipes={kept} onClose={() => setStarting(false)} />}

@@ -1,4 +1,4 @@
-/** The load kit of this run: what one weighs, how sure that is, and how far the kit goes. */
+/** The kit of this run: the load and how far it goes, and what the class needs and has to buy. */
 import {
   Box,
   Button,
@@ -13,15 +13,15 @@ import {
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
+import { useRunPlan } from "../../api/queries";
 import type { KitItem } from "../../api/types";
 import { formatMass, formatMassWithDoubt } from "../../app/format";
-import { Notice, sentenceOf } from "../../app/states";
+import { Failed, Loading, Notice, sentenceOf } from "../../app/states";
 import { ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
 import { KitItemDrawing } from "../../drawing/KitItemDrawing";
 import { useRunState } from "../run/useRunState";
-
-const total = (kit: readonly KitItem[]) => kit.reduce((sum, item) => sum + item.mass_kg * item.count, 0);
+import { PrintLinks } from "./PrintLinks";
 
 /** Whether the cup takes what it should: how many objects of each kind fit, and what they weigh. */
 function CupFits() {
@@ -75,64 +75,161 @@ function CupFits() {
   );
 }
 
+/** Numbered unlike objects are one line: how many, and from what to what they weigh. */
+function LoadRows({ kit }: { kit: readonly KitItem[] }) {
+  const units = useUnits();
+  const numbered = kit.filter((item) => item.order > 0);
+  const masses = numbered.map((item) => item.mass_kg);
+  const known = (item: KitItem): string => {
+    switch (item.known_by) {
+      case "coin":
+        return "a published coin";
+      case "typed":
+        return "stated; weigh a batch to know better";
+      default:
+        return `${item.batch_count === 1 ? "one alone" : `${item.batch_count} weighed together`} showed ${formatMass(item.batch_mass_kg, units)} on a scale that steps by ${formatMass(item.scale_resolution_kg, units)}`;
+    }
+  };
+  const big = { fontSize: "1.15rem" } as const;
+  return (
+    <TableBody>
+      {kit
+        .filter((item) => item.order === 0)
+        .map((item) => (
+          <TableRow key={item.key}>
+            <TableCell sx={{ width: 70 }}>
+              <KitItemDrawing item={item} />
+            </TableCell>
+            <TableCell sx={{ fontWeight: 600, ...big }}>{item.name}</TableCell>
+            <TableCell align="right" sx={big}>
+              {item.count}
+            </TableCell>
+            <TableCell align="right" sx={big}>
+              {formatMassWithDoubt(item.mass_kg, item.mass_u_kg, units)}
+            </TableCell>
+            <TableCell sx={{ color: ink.soft }}>{known(item)}</TableCell>
+            <TableCell align="right" sx={{ fontWeight: 600, ...big }}>
+              {formatMass(item.mass_kg * item.count, units)}
+            </TableCell>
+          </TableRow>
+        ))}
+      {numbered[0] && (
+        <TableRow>
+          <TableCell sx={{ width: 70 }}>
+            <KitItemDrawing item={numbered[0]} />
+          </TableCell>
+          <TableCell sx={{ fontWeight: 600, ...big }}>
+            {numbered[0].name} to {numbered.length}
+          </TableCell>
+          <TableCell align="right" sx={big}>
+            {numbered.length}
+          </TableCell>
+          <TableCell align="right" sx={big}>
+            {formatMass(Math.min(...masses), units)} to {formatMass(Math.max(...masses), units)}
+          </TableCell>
+          <TableCell sx={{ color: ink.soft }}>
+            each weighed and numbered; every team loads them in this order
+          </TableCell>
+          <TableCell align="right" sx={{ fontWeight: 600, ...big }}>
+            {formatMass(
+              masses.reduce((sum, mass) => sum + mass, 0),
+              units,
+            )}
+          </TableCell>
+        </TableRow>
+      )}
+    </TableBody>
+  );
+}
+
+const amount = (value: number) => (value === 0 ? "–" : String(Number(value.toFixed(2))));
+
 export default function KitPage() {
   const { run } = useRunState().state;
-  const { family } = useRunState();
+  const plan = useRunPlan(run.id);
   const units = useUnits();
-  const target = run.setup["target_kg"];
-  const mass = total(run.kit);
+  if (plan.isPending) return <Loading what="the kit" />;
+  if (plan.isError) return <Failed error={plan.error} retry={() => void plan.refetch()} />;
+  const { cover, kit_list, cautions } = plan.data;
   return (
-    <Box sx={{ pt: 3, maxWidth: 1100 }}>
-      <Typography variant="h1">{formatMass(mass, units)} of load on one bench.</Typography>
-      <Typography sx={{ color: ink.soft, mt: 0.5, mb: 2 }}>
-        {target
-          ? `The target is ${formatMass(target, units)}; the kit goes to ${(mass / target).toFixed(1)} times that before it runs out.`
-          : "A bridge that outlasts all of it counts as “at least” this much."}
+    <Box sx={{ pt: 3 }}>
+      <Typography variant="h1">
+        {cover
+          ? `${formatMass(cover.total_kg, units)} of load on one bench.`
+          : "What has to be on the tables."}
       </Typography>
-      <Table>
-        <TableHead>
-          <TableRow>
-            <TableCell>Item</TableCell>
-            <TableCell />
-            <TableCell align="right">In the kit</TableCell>
-            <TableCell align="right">One weighs</TableCell>
-            <TableCell>How that is known</TableCell>
-            <TableCell align="right">Together</TableCell>
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {run.kit.map((item) => (
-            <TableRow key={item.key}>
-              <TableCell sx={{ width: 70 }}>
-                <KitItemDrawing item={item} />
-              </TableCell>
-              <TableCell sx={{ fontWeight: 600, fontSize: "1.15rem" }}>{item.name}</TableCell>
-              <TableCell align="right" sx={{ fontSize: "1.15rem" }}>
-                {item.count}
-              </TableCell>
-              <TableCell align="right" sx={{ fontSize: "1.15rem" }}>
-                {formatMassWithDoubt(item.mass_kg, item.mass_u_kg, units)}
-              </TableCell>
-              <TableCell sx={{ color: ink.soft }}>
-                {item.batch_count === 1 ? "one alone" : `${item.batch_count} weighed together`} showed{" "}
-                {formatMass(item.batch_mass_kg, units)} on a scale that steps by{" "}
-                {formatMass(item.scale_resolution_kg, units)}
-              </TableCell>
-              <TableCell align="right" sx={{ fontWeight: 600, fontSize: "1.15rem" }}>
-                {formatMass(item.mass_kg * item.count, units)}
-              </TableCell>
-            </TableRow>
+      {cover && (
+        <Typography sx={{ color: cover.enough ? ink.held : ink.watch, fontWeight: 600, mt: 0.5 }}>
+          {cover.sentence} What outlasts all of it counts as “at least” this much.
+        </Typography>
+      )}
+      <Box sx={{ maxWidth: 1100, mt: 2 }}>
+        {run.kit.length > 0 && (
+          <>
+            <Table>
+              <TableHead>
+                <TableRow>
+                  <TableCell>Load</TableCell>
+                  <TableCell />
+                  <TableCell align="right">In the kit</TableCell>
+                  <TableCell align="right">One weighs</TableCell>
+                  <TableCell>How that is known</TableCell>
+                  <TableCell align="right">Together</TableCell>
+                </TableRow>
+              </TableHead>
+              <LoadRows kit={run.kit} />
+            </Table>
+            <CupFits />
+          </>
+        )}
+        {kit_list.length > 0 && (
+          <>
+            <Typography variant="h2" sx={{ mt: 4, mb: 1 }}>
+              For the class
+            </Typography>
+            <Table>
+              <TableHead>
+                <TableRow>
+                  <TableCell>What</TableCell>
+                  <TableCell align="right">A team: final</TableCell>
+                  <TableCell align="right">practice</TableCell>
+                  <TableCell align="right">Benches, class</TableCell>
+                  <TableCell align="right">Spares</TableCell>
+                  <TableCell align="right">Needed</TableCell>
+                  <TableCell align="right">There</TableCell>
+                  <TableCell align="right">To buy</TableCell>
+                </TableRow>
+              </TableHead>
+              <TableBody>
+                {kit_list.map((line) => (
+                  <TableRow key={line.name}>
+                    <TableCell sx={{ fontWeight: 600, fontSize: "1.15rem" }}>{line.name}</TableCell>
+                    <TableCell align="right">{amount(line.per_team_final)}</TableCell>
+                    <TableCell align="right">{amount(line.per_team_practice)}</TableCell>
+                    <TableCell align="right">{amount(line.benches)}</TableCell>
+                    <TableCell align="right">{amount(line.spares)}</TableCell>
+                    <TableCell align="right" sx={{ fontWeight: 600, fontSize: "1.15rem" }}>
+                      {line.needed_words}
+                    </TableCell>
+                    <TableCell align="right">{amount(line.owned)}</TableCell>
+                    <TableCell align="right" sx={{ fontWeight: 700, fontSize: "1.15rem" }}>
+                      {line.buy_words}
+                    </TableCell>
+                  </TableRow>
+                ))}
+              </TableBody>
+            </Table>
+          </>
+        )}
+        <PrintLinks base={`/api/runs/${run.id}`} loaded={run.kit.length > 0} />
+        {cautions
+          .filter((caution) => caution.stages.includes("kit"))
+          .map((caution) => (
+            <Typography key={caution.key} variant="body2" sx={{ mt: 1.5 }}>
+              <b>{caution.title}.</b> {caution.text}
+            </Typography>
           ))}
-        </TableBody>
-      </Table>
-      <CupFits />
-      {family.cautions
-        .filter((caution) => caution.stages.includes("kit"))
-        .map((caution) => (
-          <Typography key={caution.key} variant="body2" sx={{ mt: 1.5 }}>
-            <b>{caution.title}.</b> {caution.text}
-          </Typography>
-        ))}
+      </Box>
     </Box>
   );
 }

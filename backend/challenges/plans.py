@@ -1,0 +1,351 @@
+"""Between a typed plan, the core's plan, and what a recipe keeps.
+
+``sheet`` fills a planner sheet from a few answers and the teacher's own entries; ``read_entry`` reads a complete entry
+literally, as it is saved, exported and imported. Every bad field is named at once.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass, fields
+from typing import Any
+
+from challenges.kits import kit_of, read_kit
+from challenges.models import Terms, rules_of
+from girder_core import units
+from girder_core.errors import GirderError
+from girder_core.experiment import Factor, tidy_controls
+from girder_core.families import check_setup, family
+from girder_core.families.common import key as key_of
+from girder_core.families.model import Family
+from girder_core.kit import Material
+from girder_core.loading import Container, Kit
+from girder_core.planning import Answers, Consequences, Plan, Proposal, consequences, propose
+from girder_core.safety import AgeBand
+from girder_core.scoring import BreachPolicy, School
+from girder_core.units import Kind, System
+
+ANSWERS = ("family", "age_band", "minutes", "teams", "students", "difficulty")
+"""The fields of an entry that a teacher answers; everything else can be proposed."""
+
+Typed = Mapping[str, Any]
+Problems = dict[str, str]
+
+
+@dataclass(frozen=True)
+class ReadEntry:
+    """A typed entry as it was understood: the kept terms, the core's plan, what follows, and every problem."""
+
+    terms: dict[str, Any]
+    plan: Plan
+    follows: Consequences
+    problems: Mapping[str, str]
+
+
+def read_entry(typed: Typed) -> ReadEntry:
+    """Read a complete typed plan literally; what is wrong is in ``problems`` by field, the rest still worked out."""
+    problems: Problems = {}
+    one = family(typed["family"])
+    answers = _answers(typed, System.METRIC, problems)
+    setup = _setup(one, typed["setup"], problems)
+    kept_kit = _kit(one, typed, problems)
+    kit = kit_of(kept_kit) if any(entry["key"] != "platform" for entry in kept_kit) else None
+    materials = _materials(typed.get("materials") or [], problems)
+    container = _container(typed.get("container"), problems)
+    factor = _factor(typed.get("factor"), problems)
+    goal = {field: typed[field] for field in Terms.GOAL}
+    problems |= goal_problems(one, goal, setup)
+    plan = Plan(
+        answers=answers,
+        setup=setup,
+        materials=materials,
+        kit=kit,
+        build_minutes=typed["build_minutes"],
+        benches=typed["benches"],
+        two_lessons=typed["two_lessons"],
+        drying_minutes=typed["drying_minutes"],
+        next_lesson_hours=typed["next_lesson_hours"],
+        container=container,
+        factor=factor,
+        declared=tuple(typed["declared"]),
+        confirmed=tuple(typed["confirmed"]),
+    )
+    follows = consequences(plan)
+    terms = {
+        **{field: typed[field] for field in Terms.COPIED if field in typed},
+        "name": " ".join(typed["name"].split()),
+        "setup": setup,
+        "kit": kept_kit,
+        "materials": [_kept_material(material) for material in materials],
+        "container": asdict(container) if container else None,
+        "factor": {"name": factor.name, "levels": list(factor.levels)} if factor else None,
+        "controls": list(tidy_controls(typed["controls"])),
+    }
+    # What was not understood is said once, at its own field, and not again by what follows from it.
+    return ReadEntry(terms, plan, follows, {**follows.problems, **problems})
+
+
+def _answers(typed: Typed, system: System, problems: Problems) -> Answers:
+    values = {
+        "family": typed["family"], "age": AgeBand(typed["age_band"]), "minutes": typed["minutes"],
+        "difficulty": typed.get("difficulty", 0), "system": system,
+    }  # fmt: skip
+    try:
+        return Answers(teams=typed["teams"], students=typed.get("students"), **values)
+    except GirderError as error:
+        problems[str(error.data.get("field", "teams"))] = error.sentence
+        return Answers(teams=max(1, typed["teams"]), **values)
+
+
+def _setup(one: Family, typed: Mapping[str, str], problems: Problems) -> dict[str, float | None]:
+    """Typed set-up texts to SI; where one is wrong, the family's default stands in for what follows."""
+    values, found = read_values(one, typed)
+    try:
+        setup = check_setup(one.key, {**values, **{name: None for name in typed if name not in values}})
+    except GirderError as error:
+        found = {**error.data.get("fields", {}), **found}
+        good = {name: value for name, value in values.items() if name not in found}
+        usable = {spec.key: good.get(spec.key, spec.default) for spec in one.setup}
+        setup = {name: None if value is None else float(value) for name, value in usable.items()}
+    problems |= {f"setup.{name}": sentence for name, sentence in found.items()}
+    return setup
+
+
+def read_values(one: Family, typed: Mapping[str, str]) -> tuple[dict[str, float | None], Problems]:
+    """What the texts of a set-up mean, and which cannot be read; an empty text means that there is no such limit."""
+    specs = {spec.key: spec for spec in one.setup}
+    values: dict[str, float | None] = {spec.key: None for spec in one.setup}
+    problems: Problems = {}
+    for name, text in typed.items():
+        if name in specs and text.strip():
+            try:
+                values[name] = units.parse(text, specs[name].kind).si
+            except GirderError as error:
+                problems[name] = error.sentence
+        elif name not in specs:
+            problems[name] = "This family has no such setting."
+    return values, problems
+
+
+def _kit(one: Family, typed: Typed, problems: Problems) -> list[dict[str, Any]]:
+    try:
+        return read_kit(typed["kit"], one.loaded)
+    except GirderError as error:
+        problems |= error.data.get("fields", {})
+        return []
+
+
+def _materials(typed: Sequence[Typed], problems: Problems) -> tuple[Material, ...]:
+    materials = []
+    for index, line in enumerate(typed):
+        values = {name: line[name] for name in _LINE if name in line}
+        if size := str(line.get("size") or "").strip():
+            try:
+                values["size_m"] = units.parse(size, Kind.LENGTH).si
+            except GirderError as error:
+                problems[f"materials.{index}.size"] = error.sentence
+        try:
+            name = " ".join(line["name"].split())
+            materials.append(Material(key_of(name), **{**values, "name": name, "hazards": tuple(line["hazards"])}))
+        except GirderError as error:
+            problems[f"materials.{index}.{error.data.get('field', 'name')}"] = error.sentence
+    return tuple(materials)
+
+
+_LINE = [
+    "name", "unit", "final", "practice", "per_bench", "per_class", "spare_share", "pack_size", "owned", "buildable",
+]  # fmt: skip
+
+
+def _kept_material(material: Material) -> dict[str, Any]:
+    return {field.name: getattr(material, field.name) for field in fields(material)} | {
+        "hazards": list(material.hazards)
+    }
+
+
+def material_of(kept: Mapping[str, Any]) -> Material:
+    """The core's material from its kept form."""
+    return Material(**{**kept, "hazards": tuple(kept["hazards"])})
+
+
+def _container(typed: Typed | None, problems: Problems) -> Container | None:
+    if not typed or not any(str(typed.get(side) or "").strip() for side in ("diameter", "height")):
+        return None
+    sizes = []
+    for side in ("diameter", "height"):
+        try:
+            sizes.append(units.parse(str(typed.get(side) or ""), Kind.LENGTH).si)
+        except GirderError as error:
+            problems[f"container.{side}"] = error.sentence
+    return Container(*sizes) if len(sizes) == 2 else None
+
+
+def _factor(typed: Typed | None, problems: Problems) -> Factor | None:
+    if not typed or not (typed["name"].strip() or any(level.strip() for level in typed["levels"])):
+        return None
+    try:
+        return Factor(" ".join(typed["name"].split()), tuple(" ".join(level.split()) for level in typed["levels"]))
+    except GirderError as error:
+        problems[str(error.data.get("field", "factor.name"))] = error.sentence
+        return None
+
+
+def goal_problems(one: Family, goal: Mapping[str, Any], setup: Mapping[str, float | None]) -> Problems:
+    """What is wrong with a goal for this family and set-up, sentence by field."""
+    offered = {choice.school.value for choice in one.schools}
+    asked = {goal["school"], *goal["weights"]} if goal["school"] == School.MIX else {goal["school"]}
+    if asked - offered:
+        return {"school": f"A {one.name.lower()} is not scored by that."}
+    try:
+        rules_of(goal, setup, one)
+    except GirderError as error:
+        where = {"penalty_out_of_range": "penalty", "threshold_missing": "setup.target_kg"}
+        return {where.get(error.code, "weights"): error.sentence}
+    return {}
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """A filled planner sheet: the complete entry, which of its fields are the teacher's own, reasons, what follows."""
+
+    entry: dict[str, Any]
+    own: list[str]
+    reasons: dict[str, str]
+    moved: dict[str, int]
+    read: ReadEntry
+
+
+def sheet(asked: Typed, own: Typed, system: System) -> Sheet:
+    """Fill a planner sheet.
+
+    ``asked`` has family, age_band, minutes, teams, students and difficulty; ``own`` whatever the teacher typed over
+    the proposals. Errors of the answers themselves as they come; bad entries are in ``read.problems``.
+    """
+    one = family(asked["family"])
+    problems: Problems = {}
+    answers = _answers({**asked}, system, problems)
+    if problems:
+        field, sentence = next(iter(problems.items()))
+        raise GirderError("bad_answers", sentence, fields=problems, field=field)
+    own_setup = dict(own.get("setup") or {})
+    given, unread = read_values(one, own_setup)
+    proposal = propose(
+        answers, {name: value for name, value in given.items() if name in own_setup and name not in unread}
+    )
+    entry = {**_proposed_entry(one, answers, proposal, asked), **{k: v for k, v in own.items() if k != "setup"}}
+    entry["setup"] = {**entry["setup"], **{name: text for name, text in own_setup.items() if name in entry["setup"]}}
+    reasons = {f"setup.{item.key}": item.reason for item in proposal.setup} | dict(proposal.reasons)
+    return Sheet(
+        entry=entry,
+        own=sorted([f"setup.{name}" for name in own_setup] + [name for name in own if name != "setup"]),
+        reasons=reasons,
+        moved={f"setup.{item.key}": item.moved for item in proposal.setup if item.moved},
+        read=read_entry(entry),
+    )
+
+
+def _proposed_entry(one: Family, answers: Answers, proposal: Proposal, asked: Typed) -> dict[str, Any]:
+    """The complete typed entry that the proposal stands for."""
+    school = one.schools[0].school
+    weights = {}
+    if any(choice.school is School.MIX for choice in one.schools):
+        first, second = _two(one)
+        weights = {first.value: 60.0, second.value: 40.0}
+    return {
+        "name": f"{one.name} challenge",
+        "question": one.question,
+        "family": one.key,
+        "age_band": answers.age.value,
+        "minutes": asked["minutes"],
+        "teams": asked["teams"],
+        "students": asked.get("students"),
+        "difficulty": asked.get("difficulty", 0),
+        "setup": {
+            item.key: ""
+            if item.value is None
+            else units.typed_text(item.value, one.field(item.key).kind, answers.system)
+            for item in proposal.setup
+        },
+        "kit": _typed_kit(one, proposal, answers.system),
+        "materials": [typed_material(material, answers.system) for material in proposal.materials],
+        "container": None,
+        "school": school.value,
+        "weights": weights,
+        "trial_rule": "best",
+        "tie_rule": "lighter",
+        "breach_policy": BreachPolicy.PENALTY.value,
+        "penalty": 0.1,
+        "build_minutes": int(proposal.day.build_minutes),
+        "benches": proposal.day.benches,
+        "two_lessons": proposal.day.two_lessons,
+        "drying_minutes": int(proposal.day.drying_minutes),
+        "next_lesson_hours": proposal.day.next_lesson_hours,
+        "factor": None,
+        "controls": list(one.controls),
+        "declared": [],
+        "confirmed": [],
+    }
+
+
+def _two(one: Family) -> tuple[School, School]:
+    """The two schools that a mix starts from."""
+    plain = [c.school for c in one.schools if c.school not in (School.MIX, School.THRESHOLD)]
+    return plain[0], plain[1]
+
+
+def _typed_kit(one: Family, proposal: Proposal, system: System) -> list[dict[str, Any]]:
+    def mass(value_kg: float) -> str:
+        return units.typed_text(float(f"{value_kg:.2g}"), Kind.MASS, system)
+
+    items = [
+        {
+            **EMPTY_ITEM, "name": item.name, "shape": item.shape, "count": item.count, "roll_of": item.roll_of,
+            "mass": units.typed_text(item.mass_kg, Kind.MASS, system), "mass_doubt": mass(0.05 * item.mass_kg),
+            "diameter": units.typed_text(item.idea.diameter_m, Kind.LENGTH, system) if item.roll_of == 1 else "",
+            "thickness": units.typed_text(item.idea.thickness_m, Kind.LENGTH, system) if item.roll_of == 1 else "",
+        }
+        for item in proposal.load
+    ]  # fmt: skip
+    if proposal.platform_kg > 0:
+        items.insert(
+            0,
+            {**EMPTY_ITEM, "name": one.platform, "shape": "platform", "count": 1,
+             "mass": mass(proposal.platform_kg), "mass_doubt": mass(0.1 * proposal.platform_kg)},
+        )  # fmt: skip
+    return items
+
+
+EMPTY_ITEM: Mapping[str, Any] = {
+    "name": "", "shape": "disc", "count": 1, "roll_of": 1, "known_by": "typed", "batch_count": 10, "batch_mass": "",
+    "scale_resolution": "1 g", "mass": "", "mass_doubt": "", "coin": "", "masses": [], "diameter": "", "thickness": "",
+}  # fmt: skip
+"""A load item's line with nothing typed in it."""
+
+
+def typed_material(material: Material, system: System) -> dict[str, Any]:
+    """A line of the kit list as a teacher could have typed it."""
+    return {
+        **{name: getattr(material, name) for name in _LINE},
+        "size": units.typed_text(material.size_m, Kind.LENGTH, system) if material.size_m else "",
+        "hazards": list(material.hazards),
+    }
+
+
+def plan_of(terms: Terms, teams: int) -> Plan:
+    """The core's plan of a recipe or run that is kept, for so many teams."""
+    kit: Kit | None = terms.core_kit() if any(entry["key"] != "platform" for entry in terms.kit) else None
+    return Plan(
+        answers=Answers(terms.family, AgeBand(terms.age_band), terms.minutes, max(1, teams)),
+        setup=terms.setup,
+        materials=tuple(material_of(kept) for kept in terms.materials),
+        kit=kit,
+        build_minutes=terms.build_minutes,
+        benches=terms.benches,
+        two_lessons=terms.two_lessons,
+        drying_minutes=terms.drying_minutes,
+        next_lesson_hours=terms.next_lesson_hours,
+        container=Container(**terms.container) if terms.container else None,
+        factor=Factor(terms.factor["name"], tuple(terms.factor["levels"])) if terms.factor else None,
+        declared=tuple(terms.declared),
+        confirmed=tuple(terms.confirmed),
+    )

@@ -1,0 +1,91 @@
+"""What the screens and documents show of a plan, put together from the core. Nothing here writes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+from challenges.models import Terms, rules_of
+from challenges.plans import ANSWERS, Sheet, plan_of
+from girder_core.brief import BriefLine, brief_lines
+from girder_core.drawing import Drawing
+from girder_core.errors import GirderError
+from girder_core.families import family
+from girder_core.families.curriculum import Standard
+from girder_core.planning import Consequences, Plan, consequences
+from girder_core.units import System
+
+
+@dataclass(frozen=True)
+class ShownPlan:
+    """A plan with what follows from it, as the API and the documents show it."""
+
+    plan: Plan
+    follows: Consequences
+    goal: dict[str, Any]
+    system: System
+
+    @cached_property
+    def brief(self) -> tuple[BriefLine, ...]:
+        one = family(self.plan.answers.family)
+        try:
+            rules = rules_of(self.goal, self.plan.setup, one)
+        except GirderError:
+            # A goal that does not hold together is told at its field; the brief waits for it.
+            return ()
+        return brief_lines(one, self.plan.setup, rules, self.plan.build_minutes, self.system)
+
+    @cached_property
+    def drawing(self) -> Drawing:
+        return family(self.plan.answers.family).draw(self.plan.setup)
+
+    @cached_property
+    def standards(self) -> tuple[Standard, ...]:
+        return family(self.plan.answers.family).standards_for(self.plan.answers.age)
+
+
+def shown_terms(terms: Terms, teams: int, system: System) -> ShownPlan:
+    """A kept recipe or run, for so many teams."""
+    plan = plan_of(terms, teams)
+    return ShownPlan(plan, consequences(plan), terms.goal(), system)
+
+
+@dataclass(frozen=True)
+class ShownSheet(ShownPlan):
+    """A planner sheet as the API shows it."""
+
+    sheet: Sheet
+
+    @property
+    def entry(self) -> dict[str, Any]:
+        entry = self.sheet.entry
+        every = {f"setup.{name}" for name in entry["setup"]} | set(entry) - {*ANSWERS, "setup"}
+        return {**entry, "proposed": sorted(every - set(self.sheet.own))}
+
+    @property
+    def own(self) -> list[str]:
+        return self.sheet.own
+
+    @property
+    def reasons(self) -> dict[str, str]:
+        return self.sheet.reasons
+
+    @property
+    def moved(self) -> dict[str, int]:
+        return self.sheet.moved
+
+    @property
+    def problems(self) -> dict[str, str]:
+        return dict(self.sheet.read.problems)
+
+    @property
+    def kit(self) -> list[dict[str, Any]]:
+        kept: list[dict[str, Any]] = self.sheet.read.terms["kit"]
+        return kept
+
+
+def shown_sheet(sheet: Sheet, system: System) -> ShownSheet:
+    """A filled sheet with its consequences."""
+    goal = {field: sheet.entry[field] for field in Terms.GOAL}
+    return ShownSheet(sheet.read.plan, sheet.read.follows, goal, system, sheet)

@@ -1,0 +1,195 @@
+"""What stands in the printed sheets: contexts for the templates, one function per document."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from challenges.models import Terms
+from challenges.shown import ShownPlan, shown_terms
+from girder_core.families import family
+from girder_core.families.model import Family
+from girder_core.safety import AgeBand
+from girder_core.units import System, format_mass
+from reports.drawing_svg import fitted
+from reports.footprint import CHECK_IN_MM, CHECK_MM, Footprint, lay_out
+
+LEVELS = ("young", "older")
+
+
+@dataclass(frozen=True)
+class SheetTeam:
+    """A team as its sheet names it."""
+
+    name: str
+    colour: str
+    level: str = ""
+
+
+@dataclass(frozen=True)
+class Printed:
+    """What is printed about: terms, teams, where and when, paper, reading level, units.
+
+    ``where`` is the class and day of a run; empty for a recipe.
+    """
+
+    terms: Terms
+    teams: tuple[SheetTeam, ...]
+    where: str
+    paper: str
+    level: str
+    system: System
+
+    def shown(self) -> ShownPlan:
+        return shown_terms(self.terms, len(self.teams), self.system)
+
+
+Context = dict[str, Any]
+
+
+def context(about: Printed) -> Context:
+    """What every sheet needs."""
+    one, shown = about.terms.core_family(), about.shown()
+    return {
+        "title": about.terms.name,
+        "question": about.terms.question or one.question,
+        "where": about.where,
+        "family": one,
+        "paper": about.paper,
+        "young": about.level == "young",
+        "teams": about.teams,
+        "brief": shown.brief,
+        "cautions": shown.follows.safety.cautions if shown.follows.safety else (),
+        "explanation": one.young if about.level == "young" else one.older,
+        "check_mm": CHECK_MM,
+        "_shown": shown,
+        "_about": about,
+    }
+
+
+def _brief(told: Context) -> Context:
+    return {"drawing": fitted(told["_shown"].drawing, 180, 92, told["_about"].system)}
+
+
+def _plan(told: Context) -> Context:
+    shown: ShownPlan = told["_shown"]
+    one: Family = told["family"]
+    return {
+        "lessons": _strips(shown),
+        "timeline": shown.follows.timeline,
+        "notes": shown.follows.notes,
+        "standards": shown.standards,
+        "factor": shown.plan.factor,
+        "levels": _with_levels(told),
+        "controls": told["_about"].terms.controls,
+        "metrics": one.metrics,
+        "ages": AgeBand(told["_about"].terms.age_band).value.replace("-", " to "),
+    }
+
+
+def _with_levels(told: Context) -> list[tuple[SheetTeam, str]]:
+    """Each team with its level of the factor: what it was given in the run, or what the plan deals out."""
+    given = [team.level for team in told["teams"]]
+    dealt = told["_shown"].follows.assignment
+    levels = given if any(given) or dealt is None else dealt.levels
+    return list(zip(told["teams"], levels, strict=True))
+
+
+def _strips(shown: ShownPlan) -> list[list[dict[str, Any]]]:
+    """The lessons as strips: each segment with where it begins and how long it is, as shares of the lesson."""
+    timeline = shown.follows.timeline
+    if timeline is None:
+        return []
+    longest = max(timeline.minutes, *(segment.end_min for strip in timeline.lessons for segment in strip))
+    return [
+        [
+            {
+                "key": segment.key,
+                "label": segment.label,
+                "note": segment.note,
+                "left": f"{100 * segment.start_min / longest:.2f}",
+                "width": f"{100 * (segment.end_min - segment.start_min) / longest:.2f}",
+                "times": f"{segment.start_min:.0f}–{segment.end_min:.0f} min",
+            }
+            for segment in strip
+        ]
+        for strip in timeline.lessons
+    ]
+
+
+def _kit_list(told: Context) -> Context:
+    shown: ShownPlan = told["_shown"]
+    items = [
+        {
+            "name": item.name,
+            "count": item.count,
+            "each": format_mass(item.mass.value, told["_about"].system),
+            "together": format_mass(item.mass.value * item.count, told["_about"].system),
+        }
+        for item in (shown.plan.kit.items if shown.plan.kit else ())
+    ]
+    return {"lines": shown.follows.lines, "items": items, "cover": shown.follows.cover, "benches": shown.plan.benches}
+
+
+def _team_sheets(told: Context) -> Context:
+    one: Family = told["family"]
+    kit = told["_shown"].plan.kit
+    singles = [item for item in kit.items if item.key != "platform" and item.roll_of == 1] if kit else []
+    return {
+        "drawing": fitted(told["_shown"].drawing, 176, 60, told["_about"].system),
+        "counted": singles[0].name if singles and not singles[0].order else "pieces",
+        "boxes": range(60),
+        "steps": range(9),
+        "readings": one.readings,
+        "modes": one.failure_modes,
+        "sheets": _with_levels(told),
+        "factor": told["_shown"].plan.factor,
+        "loaded": one.loaded,
+    }  # fmt: skip
+
+
+def _footprint(told: Context) -> Context:
+    about: Printed = told["_about"]
+    drawing = told["family"].footprint(about.terms.setup)
+    laid: Footprint = lay_out(drawing, about.paper, about.system)
+    return {"laid": laid, "says": drawing.says, "check_in_mm": CHECK_IN_MM}
+
+
+def _load_labels(told: Context) -> Context:
+    kit = told["_shown"].plan.kit
+    labels = []
+    for item in kit.items if kit else ():
+        mass = format_mass(item.mass.value, told["_about"].system)
+        kind = "numbered" if item.order else "carries" if item.key == "platform" else "alike"
+        name = item.name.rsplit(" ", 1)[0] if item.order else item.name
+        labels.append({"number": item.order or "", "name": name, "mass": mass, "count": item.count, "kind": kind})
+    return {"labels": labels}
+
+
+def _results(told: Context) -> Context:
+    return {
+        "factor": told["_shown"].plan.factor,
+        "rows": _with_levels(told),
+        "loaded": told["family"].loaded,
+    }
+
+
+DOCUMENTS: Mapping[str, Callable[[Context], Context]] = {
+    "plan": _plan,
+    "brief": _brief,
+    "kit-list": _kit_list,
+    "team-sheets": _team_sheets,
+    "footprint": _footprint,
+    "load-labels": _load_labels,
+    "results": _results,
+}
+"""Every document and what it needs besides the common context."""
+
+PACK = tuple(DOCUMENTS)
+"""The order in which the whole pack is bound."""
+
+
+def has_document(key: str, terms: Terms) -> bool:
+    """Whether a document makes sense for these terms: nothing is loaded, no load labels."""
+    return key != "load-labels" or family(terms.family).loaded

@@ -1,0 +1,82 @@
+/** The goal: what wins, which trials count, what a tie and a broken rule do. For the planner and for a run. */
+import { Box, MenuItem, TextField } from "@mui/material";
+import { useGoalWords } from "../../api/queries";
+import type { Family, TypedPlan, Words } from "../../api/types";
+
+export type GoalParts = Pick<
+  TypedPlan,
+  "school" | "weights" | "trial_rule" | "tie_rule" | "breach_policy" | "penalty"
+>;
+
+interface Props {
+  goal: GoalParts;
+  family: Family;
+  problems: Readonly<Record<string, string>>;
+  onChange: (parts: Partial<GoalParts>) => void;
+}
+
+export function GoalEditor({ goal, family, problems, onChange }: Props) {
+  const words = useGoalWords().data;
+  if (!words) return null;
+  const offered = family.schools.map((choice) => ({
+    key: choice.school,
+    label: words.schools.find((one) => one.key === choice.school)?.label ?? choice.school,
+    why: choice.why,
+  }));
+  const choice = (label: string, key: keyof GoalParts, options: readonly Words[]) => (
+    <TextField
+      select
+      label={label}
+      value={goal[key] as string}
+      error={key in problems}
+      helperText={problems[key] ?? options.find((one) => one.key === goal[key])?.why}
+      onChange={(e) => onChange({ [key]: e.target.value })}
+    >
+      {options.map((one) => (
+        <MenuItem key={one.key} value={one.key}>
+          {one.label}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+  const parts = offered.filter((one) => one.key !== "mix");
+  const weights = goal.weights ?? {};
+  return (
+    <>
+      <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 1fr", md: "repeat(4, 1fr)" }, gap: 2 }}>
+        {choice("Score", "school", offered)}
+        {choice("Trials", "trial_rule", words.trial_rules)}
+        {choice("If equal", "tie_rule", words.tie_rules)}
+        {choice("A broken rule", "breach_policy", words.breach_policies)}
+      </Box>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, mt: 2 }}>
+        {goal.school === "mix" &&
+          parts.map((one) => (
+            <TextField
+              key={one.key}
+              label={`Weight: ${one.label.toLowerCase()}`}
+              type="number"
+              value={weights[one.key] ?? 0}
+              error={"weights" in problems}
+              onChange={(e) => onChange({ weights: { ...weights, [one.key]: Number(e.target.value) } })}
+              sx={{ width: 210 }}
+            />
+          ))}
+        {goal.breach_policy === "penalty" && (
+          <TextField
+            label="Taken off for a breach, %"
+            type="number"
+            value={Math.round(goal.penalty * 100)}
+            error={"penalty" in problems}
+            helperText={problems["penalty"]}
+            onChange={(e) => onChange({ penalty: Number(e.target.value) / 100 })}
+            sx={{ width: 190 }}
+          />
+        )}
+      </Box>
+      {"weights" in problems && (
+        <Box sx={{ color: "primary.main", fontWeight: 600 }}>{problems["weights"]}</Box>
+      )}
+    </>
+  );
+}

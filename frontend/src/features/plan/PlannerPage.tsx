@@ -1,0 +1,525 @@
+/** The planner: four answers, and a sheet that fills itself; every line has its reason and can be typed over. */
+import {
+  Box,
+  Button,
+  Link,
+  MenuItem,
+  Slider,
+  TextField,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link as RouterLink, useNavigate, useParams } from "react-router";
+import { ApiError, answered, api } from "../../api/client";
+import { keys, useClasses, useFamilies, usePlan, useRecipes } from "../../api/queries";
+import type { AgeBand, Family, FamilyKey, PlanSheet, Recipe } from "../../api/types";
+import { Empty, Failed, Loading, Notice, sentenceOf } from "../../app/states";
+import { bareButton, ink } from "../../app/theme";
+import { SetupDrawing } from "../../drawing/SetupDrawing";
+import { TimelineStrip } from "../../drawing/TimelineStrip";
+import { CautionList } from "./CautionList";
+import { FairTestEditor } from "./FairTestEditor";
+import { GoalEditor } from "./GoalEditor";
+import { KitEditor } from "./KitEditor";
+import { MaterialsEditor } from "./MaterialsEditor";
+import { AGES, answersFor, forFamily, merged, takeApart, without, type Answers, type Own } from "./planState";
+import { RecipeActions } from "./RecipeActions";
+
+/** The value once it has stayed the same for a moment, so that typing does not ask at every key. */
+function useSettled<T>(value: T, waitMs: number): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = window.setTimeout(() => setSettled(value), waitMs);
+    return () => window.clearTimeout(timer);
+  }, [value, waitMs]);
+  return settled;
+}
+
+function FamilyPicker({
+  families,
+  onPick,
+}: {
+  families: readonly Family[];
+  onPick: (key: FamilyKey) => void;
+}) {
+  return (
+    <Box
+      component="nav"
+      aria-label="What is built"
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr 1fr", sm: "repeat(4, 1fr)", lg: "repeat(6, 1fr)" },
+      }}
+    >
+      {families.map((one) => (
+        <Box
+          key={one.key}
+          component="button"
+          type="button"
+          onClick={() => onPick(one.key as FamilyKey)}
+          sx={{
+            ...bareButton,
+            display: "flex",
+            flexDirection: "column",
+            alignItems: "stretch",
+            justifyContent: "flex-start",
+            bgcolor: "transparent",
+            borderTop: `1px solid ${ink.line}`,
+            px: 1.5,
+            py: 1.5,
+            "&:hover": { bgcolor: ink.sheet },
+          }}
+        >
+          <Box sx={{ height: 104 }}>
+            <SetupDrawing drawing={one.sketch} width={170} height={104} plain />
+          </Box>
+          <Typography
+            component="span"
+            sx={{ display: "block", fontWeight: 700, fontSize: "1.15rem", mt: 0.75 }}
+          >
+            {one.name}
+          </Typography>
+          <Typography component="span" variant="body2" sx={{ display: "block", color: ink.soft }}>
+            {one.built}
+          </Typography>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+const DIAL = ["much easier", "easier", "usual", "harder", "much harder"] as const;
+
+function AnswerRow(props: {
+  family: Family;
+  answers: Answers;
+  problems: Readonly<Record<string, string>>;
+  onChange: (answers: Answers) => void;
+  onOtherFamily: () => void;
+}) {
+  const { family, answers, problems, onChange, onOtherFamily } = props;
+  const classes = useClasses().data ?? [];
+  const known = classes.find((one) => one.teams.length === answers.teams);
+  const toggle = {
+    "& .MuiToggleButton-root": { px: 1.4, py: 0.5, textTransform: "none", fontSize: "1rem" },
+  } as const;
+  const number = (key: "minutes" | "teams" | "students", label: string, width: number) => (
+    <TextField
+      label={label}
+      type="number"
+      value={answers[key] ?? ""}
+      error={key in problems}
+      helperText={problems[key]}
+      onChange={(e) =>
+        onChange({
+          ...answers,
+          [key]: e.target.value === "" && key === "students" ? null : Number(e.target.value),
+        })
+      }
+      sx={{ width: key in problems ? 300 : width }}
+    />
+  );
+  return (
+    <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2.5, alignItems: "start", mt: 1, mb: 2 }}>
+      <Box>
+        <Typography variant="body2" sx={{ color: ink.soft }}>
+          What is built
+        </Typography>
+        <Typography sx={{ fontWeight: 700, fontSize: "1.3rem", lineHeight: 1.2 }}>
+          {family.name}{" "}
+          <Button size="small" onClick={onOtherFamily}>
+            another
+          </Button>
+        </Typography>
+      </Box>
+      <Box>
+        <Typography variant="body2" sx={{ color: ink.soft }}>
+          Ages
+        </Typography>
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          aria-label="Ages"
+          value={answers.age_band}
+          sx={toggle}
+          onChange={(_, value: AgeBand | null) => value && onChange({ ...answers, age_band: value })}
+        >
+          {(Object.keys(AGES) as AgeBand[]).map((band) => (
+            <ToggleButton key={band} value={band}>
+              {AGES[band]}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+      </Box>
+      <Box sx={{ display: "flex", gap: 1.5, mt: 1.5 }}>
+        {number("minutes", "Minutes", 92)}
+        <TextField
+          select
+          label="Class"
+          value={known ? String(known.id) : ""}
+          onChange={(e) => {
+            const picked = classes.find((one) => String(one.id) === e.target.value);
+            if (picked) onChange({ ...answers, teams: Math.max(1, picked.teams.length) });
+          }}
+          sx={{ width: 170 }}
+          slotProps={{ select: { displayEmpty: true } }}
+        >
+          <MenuItem value="">another number</MenuItem>
+          {classes.map((one) => (
+            <MenuItem key={one.id} value={String(one.id)}>
+              {one.name}, {one.teams.length} teams
+            </MenuItem>
+          ))}
+        </TextField>
+        {number("teams", "Teams", 84)}
+        {number("students", "Students", 92)}
+      </Box>
+      <Box sx={{ width: 178, px: 1 }}>
+        <Typography variant="body2" sx={{ color: ink.soft, mx: -1 }}>
+          How hard: <b style={{ color: ink.ink }}>{DIAL[answers.difficulty + 2]}</b>
+        </Typography>
+        <Slider
+          size="small"
+          aria-label="How hard"
+          min={-2}
+          max={2}
+          step={1}
+          marks
+          track={false}
+          value={answers.difficulty}
+          getAriaValueText={(value) => DIAL[value + 2] ?? ""}
+          onChange={(_, value) => onChange({ ...answers, difficulty: Number(value) })}
+        />
+      </Box>
+    </Box>
+  );
+}
+
+interface LineProps {
+  name: string;
+  label: string;
+  sheet: PlanSheet;
+  own: Own;
+  onBack: (name: string) => void;
+}
+
+/** What stands beside a field: why this value, what is wrong with it, and the way back to the proposal. */
+function Beside({ name, sheet, own, onBack }: Omit<LineProps, "label">) {
+  const problem = sheet.problems[name];
+  const moved = sheet.moved[name];
+  const isOwn = name.startsWith("setup.") ? name.slice(6) in (own.setup ?? {}) : name in own;
+  return (
+    <Box sx={{ minWidth: 0 }}>
+      {problem && (
+        <Typography role="alert" sx={{ color: ink.oxide, fontWeight: 600 }}>
+          {problem}
+        </Typography>
+      )}
+      <Typography variant="body2" sx={{ color: ink.soft }}>
+        {isOwn ? (
+          <>
+            <b style={{ color: ink.ink }}>Your own.</b>{" "}
+            <Button size="small" sx={{ p: 0, minWidth: 0 }} onClick={() => onBack(name)}>
+              back to the proposal
+            </Button>
+          </>
+        ) : (
+          <>
+            {moved !== undefined && (
+              <b style={{ color: ink.watch }}>{moved > 0 ? "▲ harder. " : "▼ easier. "}</b>
+            )}
+            {sheet.reasons[name]}
+          </>
+        )}
+      </Typography>
+    </Box>
+  );
+}
+
+function Section({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <Box component="section" sx={{ borderTop: `2px solid ${ink.ink}`, pt: 1, mt: 3 }}>
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        {title}
+      </Typography>
+      {children}
+    </Box>
+  );
+}
+
+function Planner({ recipe, families }: { recipe: Recipe | null; families: readonly Family[] }) {
+  const client = useQueryClient();
+  const go = useNavigate();
+  const classes = useClasses().data ?? [];
+  const [state, setState] = useState<{ answers: Answers; own: Own } | null>(() =>
+    recipe ? takeApart(recipe) : null,
+  );
+  const [picking, setPicking] = useState(recipe === null);
+  const [touched, setTouched] = useState(false);
+  const settled = useSettled(state, 250);
+  const plan = usePlan(settled ? { ...settled.answers, own: settled.own } : null);
+  const sheet = plan.data;
+  const save = useMutation({
+    mutationFn: () => {
+      if (!sheet || !state) throw new Error("nothing to save yet");
+      const body = merged(sheet.entry, state.answers, state.own);
+      return recipe
+        ? answered(api.PUT("/api/recipes/{id}", { params: { path: { id: recipe.id } }, body }))
+        : answered(api.POST("/api/recipes", { body }));
+    },
+    onSuccess: async (saved) => {
+      setTouched(false);
+      await client.invalidateQueries({ queryKey: keys.recipes });
+      if (!recipe) await go(`/recipes/${saved.id}`, { replace: true });
+    },
+  });
+  const change = (next: { answers: Answers; own: Own }) => {
+    setTouched(true);
+    save.reset();
+    setState(next);
+  };
+  const pick = (key: FamilyKey) => {
+    setPicking(false);
+    if (state) change({ answers: { ...state.answers, family: key }, own: forFamily(state.own) });
+    else
+      change({
+        answers: answersFor(key, classes.find((one) => one.teams.length > 0)?.teams.length ?? 8),
+        own: {},
+      });
+  };
+  const family = families.find((one) => one.key === state?.answers.family);
+  if (picking || !state || !family)
+    return (
+      <>
+        <Typography variant="h1" sx={{ mt: 1 }}>
+          Plan a challenge
+        </Typography>
+        <Typography sx={{ color: ink.soft, mb: 2, fontSize: "1.15rem" }}>
+          Pick what is built. Gap, quota, load, time and cautions are proposed; all of it can be changed.
+        </Typography>
+        <FamilyPicker families={families} onPick={pick} />
+      </>
+    );
+  const { answers, own } = state;
+  const setOwn = (parts: Own) => change({ answers, own: { ...own, ...parts } });
+  const back = (name: string) => change({ answers, own: without(own, name) });
+  const answerProblems = plan.error instanceof ApiError ? plan.error.fields : {};
+  const problems = { ...(sheet?.problems ?? {}), ...answerProblems };
+  const entry = sheet && merged(sheet.entry, answers, own);
+  const saveFields = save.error instanceof ApiError ? save.error.fields : {};
+  const count = Object.keys({ ...problems, ...saveFields }).length;
+  return (
+    <>
+      <AnswerRow
+        family={family}
+        answers={answers}
+        problems={problems}
+        onChange={(next) => change({ answers: next, own })}
+        onOtherFamily={() => setPicking(true)}
+      />
+      {plan.isError && Object.keys(answerProblems).length === 0 && (
+        <Notice kind="problem">{sentenceOf(plan.error)}</Notice>
+      )}
+      {!sheet || !entry || sheet.entry.family !== answers.family ? (
+        plan.isError ? null : (
+          <Loading what="a proposal" />
+        )
+      ) : (
+        <Box sx={{ display: "grid", gridTemplateColumns: { lg: "minmax(0, 1fr) 400px" }, gap: 5 }}>
+          <Box>
+            <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 2fr" }, gap: 2 }}>
+              <TextField
+                label="Name"
+                value={entry.name}
+                error={"name" in saveFields}
+                helperText={saveFields["name"]}
+                onChange={(e) => setOwn({ name: e.target.value })}
+              />
+              <TextField
+                label="The one question"
+                value={entry.question}
+                onChange={(e) => setOwn({ question: e.target.value })}
+              />
+            </Box>
+            <Section title="Set-up">
+              {family.setup.map((spec) => (
+                <Box
+                  key={spec.key}
+                  sx={{
+                    display: "grid",
+                    gridTemplateColumns: { xs: "1fr", sm: "210px 128px 1fr" },
+                    gap: 1.5,
+                    alignItems: "center",
+                    py: 0.6,
+                    borderBottom: `1px solid ${ink.line}`,
+                  }}
+                >
+                  <Typography sx={{ fontWeight: 600 }}>{spec.label}</Typography>
+                  <TextField
+                    value={entry.setup[spec.key] ?? ""}
+                    placeholder={spec.optional ? "no limit" : ""}
+                    error={`setup.${spec.key}` in problems}
+                    slotProps={{ htmlInput: { "aria-label": spec.label } }}
+                    onChange={(e) => setOwn({ setup: { ...own.setup, [spec.key]: e.target.value } })}
+                  />
+                  <Beside name={`setup.${spec.key}`} sheet={sheet} own={own} onBack={back} />
+                </Box>
+              ))}
+            </Section>
+            <Section title="Against the clock">
+              {sheet.timeline && <TimelineStrip timeline={sheet.timeline} />}
+              <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, mt: 1, alignItems: "start" }}>
+                {(
+                  [
+                    ["build_minutes", "Minutes to build", 130],
+                    ["benches", "Benches", 90],
+                    ["drying_minutes", "Minutes to dry", 130],
+                    ["next_lesson_hours", "Hours to the next lesson", 170],
+                  ] as const
+                ).map(([key, label, width]) => (
+                  <TextField
+                    key={key}
+                    label={label}
+                    type="number"
+                    value={entry[key]}
+                    error={key in problems}
+                    helperText={problems[key]}
+                    onChange={(e) => setOwn({ [key]: Number(e.target.value) })}
+                    sx={{ width: key in problems ? 300 : width }}
+                  />
+                ))}
+                <Button
+                  variant="outlined"
+                  aria-pressed={entry.two_lessons}
+                  onClick={() => setOwn({ two_lessons: !entry.two_lessons })}
+                >
+                  {entry.two_lessons ? "All in one lesson" : "Test in the next lesson"}
+                </Button>
+              </Box>
+              <Beside name="day" sheet={sheet} own={own} onBack={back} />
+            </Section>
+            {(family.loaded || (entry.kit ?? []).length > 0) && (
+              <Section title="Load at each bench">
+                <KitEditor
+                  items={entry.kit ?? []}
+                  container={entry.container ?? null}
+                  sheet={sheet}
+                  problems={problems}
+                  onItems={(kit) => setOwn({ kit })}
+                  onContainer={(container) => setOwn({ container })}
+                />
+                <Beside
+                  name="kit"
+                  sheet={{ ...sheet, reasons: { kit: sheet.reasons["load"] ?? "" } }}
+                  own={own}
+                  onBack={back}
+                />
+              </Section>
+            )}
+            <Section title="Kit list">
+              <MaterialsEditor
+                materials={entry.materials ?? []}
+                lines={sheet.kit_list}
+                problems={problems}
+                onChange={(materials) => setOwn({ materials })}
+              />
+              <Beside name="materials" sheet={sheet} own={own} onBack={back} />
+            </Section>
+            <Section title="What wins">
+              <GoalEditor goal={entry} family={family} problems={problems} onChange={setOwn} />
+            </Section>
+            <Section title="A fair test">
+              <FairTestEditor
+                factor={entry.factor ?? null}
+                controls={entry.controls ?? []}
+                family={family}
+                levels={sheet.levels}
+                problems={problems}
+                onFactor={(factor) => setOwn({ factor })}
+                onControls={(controls) => setOwn({ controls })}
+              />
+            </Section>
+          </Box>
+          <Box sx={{ position: { lg: "sticky" }, top: 8, alignSelf: "start" }}>
+            <Box sx={{ height: 262 }}>
+              <SetupDrawing drawing={sheet.drawing} width={400} height={262} />
+            </Box>
+            <Box sx={{ borderTop: `2px solid ${ink.ink}`, pt: 1 }}>
+              {count > 0 && (
+                <Notice kind="problem">
+                  {count === 1 ? "One thing needs" : `${count} things need`} another look before this can be
+                  saved: {Object.values({ ...problems, ...saveFields })[0]}
+                </Notice>
+              )}
+              {sheet.notes.map((note) => (
+                <Typography key={note} sx={{ mb: 0.5 }}>
+                  <b style={{ color: ink.watch }}>Note.</b> {note}
+                </Typography>
+              ))}
+              {save.isError && Object.keys(saveFields).length === 0 && (
+                <Notice kind="problem">{sentenceOf(save.error)}</Notice>
+              )}
+              <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", my: 1 }}>
+                <Button
+                  variant="contained"
+                  size="large"
+                  disabled={save.isPending || (recipe !== null && !touched)}
+                  onClick={() => save.mutate()}
+                >
+                  {recipe ? (touched ? "Save the changes" : "Saved") : "Save the recipe"}
+                </Button>
+                {recipe && touched && (
+                  <Button
+                    onClick={() => {
+                      setState(takeApart(recipe));
+                      setTouched(false);
+                      save.reset();
+                    }}
+                  >
+                    Leave it as it was
+                  </Button>
+                )}
+              </Box>
+              {recipe && <RecipeActions recipe={recipe} changed={touched} />}
+              <Typography variant="h3" sx={{ mt: 2 }}>
+                What can hurt someone
+              </Typography>
+              <CautionList
+                cautions={sheet.cautions}
+                declared={entry.declared ?? []}
+                confirmed={entry.confirmed ?? []}
+                problems={problems}
+                onDeclared={(declared) => setOwn({ declared })}
+                onConfirmed={(confirmed) => setOwn({ confirmed })}
+              />
+            </Box>
+          </Box>
+        </Box>
+      )}
+    </>
+  );
+}
+
+export default function PlannerPage() {
+  const id = useParams()["recipeId"];
+  const recipes = useRecipes();
+  const families = useFamilies();
+  const classes = useClasses();
+  if (recipes.isPending || families.isPending || classes.isPending) return <Loading what="the planner" />;
+  const failed = recipes.error ?? families.error ?? classes.error;
+  if (failed || !recipes.data || !families.data)
+    return <Failed error={failed} retry={() => void recipes.refetch()} />;
+  const recipe = id === "new" ? null : recipes.data.find((one) => one.id === Number(id));
+  if (recipe === undefined) return <Empty title="There is no such recipe here." />;
+  return (
+    <Box sx={{ pt: 1.5 }}>
+      <Link component={RouterLink} to="/library" color="inherit">
+        All recipes
+      </Link>
+      <Planner key={recipe?.id ?? "new"} recipe={recipe} families={families.data} />
+    </Box>
+  );
+}
