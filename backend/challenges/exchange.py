@@ -81,7 +81,7 @@ def _parsed(text: str) -> Any:
         return json.loads(text)
     except json.JSONDecodeError as error:
         lines = text.count("\n") + 1
-        cut = error.pos >= len(text.rstrip())
+        cut = error.pos >= len(text.rstrip()) or error.msg.startswith("Unterminated string")
         what = "The file ends too early; was it cut off?" if cut else error.msg
         raise GirderError(
             "not_json",

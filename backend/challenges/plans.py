@@ -45,6 +45,8 @@ class ReadEntry:
 def read_entry(typed: Typed) -> ReadEntry:
     """Read a complete typed plan literally; what is wrong is in ``problems`` by field, the rest still worked out."""
     problems: Problems = {}
+    if not typed["name"].strip():
+        problems["name"] = "Give the recipe a name."
     one = family(typed["family"])
     answers = _answers(typed, System.METRIC, problems)
     setup = _setup(one, typed["setup"], problems)

@@ -14,7 +14,7 @@ from girder_core.drawing import Role
 from girder_core.units import Kind
 
 QUANTITY_KINDS = [(kind.value, kind.value) for kind in Kind]
-SHAPE_KINDS = ["area", "line", "circle", "measure", "label"]
+SHAPE_KINDS = ["area", "line", "circle", "measure"]
 ROLES = [role.value for role in Role]
 
 

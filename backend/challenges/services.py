@@ -18,11 +18,8 @@ from people.models import SchoolClass, Teacher
 def save_recipe(teacher: Teacher, entry: Mapping[str, Any], recipe: Recipe | None = None) -> Recipe:
     """Make or change a recipe from typed entries; every bad field is named at once in ``bad_recipe``."""
     read = read_entry(entry)
-    fields = dict(read.problems)
-    if not entry["name"].strip():
-        fields["name"] = "Give the recipe a name."
-    if fields:
-        raise GirderError("bad_recipe", "Some entries need another look.", fields=fields)
+    if read.problems:
+        raise GirderError("bad_recipe", "Some entries need another look.", fields=dict(read.problems))
     recipe = recipe or Recipe(owner=teacher)
     for name in Terms.COPIED:
         setattr(recipe, name, read.terms[name])

@@ -139,7 +139,7 @@ class Browser:
                 done(btoa(text));
             });
         """
-        return base64.b64decode(self.driver.execute_async_script(script, path))  # type: ignore[no-untyped-call]
+        return base64.b64decode(self.driver.execute_async_script(script, path))
 
     def picture(self, file: Path) -> None:
         """The window as a PNG."""

@@ -88,7 +88,8 @@ def take(folder: Path, wanted: list[str]) -> None:
                 continue
             paper = folder / f"{name}.pdf"
             paper.write_bytes(browser.download(f"/api/{path}"))
-            command = ["pdftoppm", "-png", "-r", "75", "-singlefile", "-f", str(page_number), paper, folder / name]
+            size = ["-r", "75", "-singlefile", "-f", str(page_number)]
+            command = ["pdftoppm", "-png", *size, str(paper), str(folder / name)]
             subprocess.run(command, check=True)
             paper.unlink()
             print(f"took {name}.png")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from bench.models import Design
+from challenges.models import Recipe, Run
 from demo.build import load
 from demo.world import TEACHER_EMAIL, TEACHER_PASSWORD
 from e2e.served import InterfaceTest
@@ -18,6 +19,8 @@ class Demo(InterfaceTest):
         load()
         self.b = self.browser()
         self.run_ = Design.objects.filter(run__school_class__name="8 Tern", run__family="bridge")[0].run_id
+        self.masts, self.columns = (Run.objects.get(family=family).pk for family in ("tower", "column"))
+        self.recipe = Recipe.objects.get(family="column").pk
 
     def screens(self) -> dict[str, str]:
         """Address of each main view, and words that say it is there."""
@@ -31,7 +34,12 @@ class Demo(InterfaceTest):
             f"{base}/bench": "its own weight",
             f"{base}/compare": "Only Gannet could still pass",
             f"{base}/next": "Change one thing",
-            "/recipes/new": "A new bridge challenge",
+            "/recipes/new": "Pick what is built",
+            f"/recipes/{self.recipe}": "Against the clock",
+            "/library": "Ready to take",
+            f"/runs/{self.masts}/bench": "How did it go?",
+            f"/runs/{self.masts}/compare": "reached",
+            f"/runs/{self.columns}/brief": "A fair test",
         }
 
     def test_every_screen_is_accessible_and_quiet(self) -> None:

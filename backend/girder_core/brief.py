@@ -58,6 +58,9 @@ def _joined(texts: list[str]) -> str:
     common = 0
     while all(len(w) > common + 1 for w in words) and len({w[-1 - common] for w in words}) == 1:
         common += 1
+    # A figure keeps its unit.
+    while common and any(w[-1 - common][-1].isdigit() for w in words):
+        common -= 1
     end = " ".join(words[0][len(words[0]) - common :])
     heads = [" ".join(w[: len(w) - common]) for w in words]
     return f"{', '.join(heads)} {end}".strip()

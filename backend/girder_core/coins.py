@@ -83,25 +83,3 @@ def coin(key: str) -> Coin:
     if key not in COINS:
         raise GirderError("unknown_coin", "There is no published mass of this coin here. Weigh a batch instead.")
     return COINS[key]
-
-
-def cent_mix(old: int, new: int) -> Quantity:
-    """Mean mass of one coin in a jar of old and new US cents.
-
-    Args:
-        old: how many are of 1981 and earlier.
-        new: how many are of 1983 and later; those of 1982 exist in both masses and are best put aside.
-    Returns:
-        The mean [kg]; its uncertainty is that of an object drawn from the jar, whose spread the mix makes large.
-    Errors:
-        ``count_not_positive``.
-    Source:
-        United States Mint (from memory); variance of a mixture of two values, n₁n₂/n² (m₁ − m₂)².
-    """
-    total = old + new
-    if old < 0 or new < 0 or total == 0:
-        raise GirderError("count_not_positive", "Count at least one coin.")
-    heavy, light = COINS["us-cent-1981"], COINS["us-cent-1983"]
-    mean = (old * heavy.mass_kg + new * light.mass_kg) / total
-    between = old * new / total**2 * (heavy.mass_kg - light.mass_kg) ** 2
-    return Quantity(mean, (between + (TOLERANCE * mean) ** 2) ** 0.5)

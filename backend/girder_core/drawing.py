@@ -28,12 +28,12 @@ class Shape:
     """Something drawn.
 
     Attributes:
-        kind: ``area`` (closed, filled), ``line``, ``circle`` (centre and radius), ``measure`` (a dimension between two
-            points, labelled with its length) or ``label``.
+        kind: ``area`` (closed, filled), ``line``, ``circle`` (centre and radius) or ``measure`` (a dimension between
+            two points, labelled with its length).
         role: what it stands for.
         points: corners, ends or centre [m].
         radius_m: radius of a circle [m].
-        text: what a label says; for a measure, words in front of the length.
+        text: for a measure, words in front of the length.
     """
 
     kind: str

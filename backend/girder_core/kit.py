@@ -90,6 +90,11 @@ class Line:
     left_over: float
 
     @property
+    def for_teams(self) -> float:
+        """Final and practice pieces of all teams together."""
+        return self.final + self.practice
+
+    @property
     def needed_words(self) -> str:
         """How much is needed, with its unit: "14 sheets", "2.3 m", "6"."""
         figure = f"{self.needed:.2f}".rstrip("0").rstrip(".")

@@ -174,10 +174,6 @@ class SafetySheet:
     cautions: tuple[Caution, ...]
     to_confirm: tuple[Caution, ...]
 
-    def shown_at(self, stage: str) -> list[Caution]:
-        """The cautions that this stage shows."""
-        return [caution for caution in self.cautions if stage in caution.stages]
-
 
 def safety_sheet(
     family: Collection[Caution],

@@ -256,7 +256,8 @@ def _gives(day: Day, window_min: float, split: bool) -> list[str]:
         found.append(f"With {math.ceil(missing)} minutes less to build, all are tested on one bench.")
     if not split:
         found.append("Build in this lesson and test in the next.")
-    found.append(f"Test {now} of {day.teams} teams now and the others in another lesson.")
+    if now:
+        found.append(f"Test {now} of {day.teams} teams now and the others in another lesson.")
     if day.tests[-1].resolution is not None:
         found.append(f"Steps are already as coarse as {day.tests[-1].resolution:.0%}; coarser ones would say little.")
     return found

@@ -60,10 +60,7 @@ class _Pen:
         if shape.kind == "circle":
             (x, y), r = points[0], shape.radius_m * self.per_m
             return f'<circle cx="{x:.3f}" cy="{y:.3f}" r="{r:.3f}" {style}/>'
-        if shape.kind == "measure":
-            return self.measure(points, f"{shape.text} {format_length(shape.length_m, self.system)}".strip())
-        x, y = points[0]
-        return f'<text x="{x:.2f}" y="{y:.2f}" font-size="3.4">{escape(shape.text)}</text>'
+        return self.measure(points, f"{shape.text} {format_length(shape.length_m, self.system)}".strip())
 
     def measure(self, points: list[tuple[float, float]], text: str) -> str:
         (x0, y0), (x1, y1) = points

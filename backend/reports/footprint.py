@@ -12,14 +12,14 @@ from reports.drawing_svg import to_svg
 PAPERS = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
 """Width and height upright [mm]: ISO 216 and ANSI/ASME Y14.1."""
 
-MARGIN_MM, HEAD_MM, OVERLAP_MM = 12.0, 26.0, 10.0
+MARGIN_MM, HEAD_MM = 12.0, 26.0
 CHECK_MM = 100.0
 CHECK_IN_MM = 4 * 25.4
 
 
 @dataclass(frozen=True)
 class Tile:
-    """A page of the template: its place, and the drawing's SVG shifted so that this part shows [mm]."""
+    """A page of the template: its name, which part of the drawing it shows [mm], and which pages it joins."""
 
     name: str
     left_mm: float
@@ -46,17 +46,17 @@ class Footprint:
 
 
 def lay_out(drawing: Drawing, paper: str, system: System) -> Footprint:
-    """Cut a drawing at true scale into pages that overlap by 10 mm; the way up that needs fewer pages wins."""
+    """Cut a drawing at true scale into pages that meet edge to edge; the way up that needs fewer pages wins.
+
+    Pages are cut or folded at the dashed edge, so no length is printed twice and none is lost.
+    """
     room = 8.0
     left, bottom, right, top = drawing.box()
     wide, high = (right - left) * 1000 + 2 * room, (top - bottom) * 1000 + 2 * room
 
     def grid(page: tuple[float, float]) -> tuple[int, int, float, float]:
         width, height = page[0] - 2 * MARGIN_MM, page[1] - 2 * MARGIN_MM - HEAD_MM
-        across, down = (
-            1 if size <= shown else math.ceil((size - OVERLAP_MM) / (shown - OVERLAP_MM))
-            for size, shown in ((wide, width), (high, height))
-        )
+        across, down = (max(1, math.ceil(size / shown - 1e-9)) for size, shown in ((wide, width), (high, height)))
         return across, down, width, height
 
     portrait, flat = grid(PAPERS[paper]), grid(PAPERS[paper][::-1])
@@ -68,6 +68,6 @@ def lay_out(drawing: Drawing, paper: str, system: System) -> Footprint:
             name = f"{chr(ord('A') + row)}{column + 1}"
             joins = [f"{chr(ord('A') + row)}{column}"] if column else []
             joins += [f"{chr(ord('A') + row - 1)}{column + 1}"] if row else []
-            told = f"Lay its dashed edge on the dashed edge of {' and '.join(joins)}." if joins else ""
-            tiles.append(Tile(name, column * (width - OVERLAP_MM), row * (height - OVERLAP_MM), told))
+            told = f"Cut along its dashed edge and lay it on that of {' and '.join(joins)}." if joins else ""
+            tiles.append(Tile(name, column * width, row * height, told))
     return Footprint(to_svg(drawing, 1.0, room, system), tuple(tiles), width, height, landscape)

@@ -164,7 +164,7 @@ def _load_labels(told: Context) -> Context:
         kind = "numbered" if item.order else "carries" if item.key == "platform" else "alike"
         name = item.name.rsplit(" ", 1)[0] if item.order else item.name
         labels.append({"number": item.order or "", "name": name, "mass": mass, "count": item.count, "kind": kind})
-    return {"labels": labels}
+    return {"rows": [labels[i : i + 3] for i in range(0, len(labels), 3)]}
 
 
 def _results(told: Context) -> Context:

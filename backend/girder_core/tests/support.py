@@ -6,8 +6,10 @@ from collections.abc import Callable
 from typing import Any
 
 from girder_core.families import family
+from girder_core.families.model import Family
 from girder_core.ledger import Event, EventKind, TrialResult, TrialSetup, replay
 from girder_core.loading import PLATFORM, Kit, LoadItem
+from girder_core.planning import Proposal
 from girder_core.uncertainty import Quantity
 
 NUT_KG = 0.016
@@ -95,5 +97,19 @@ def broke(held_nuts: int, step: int = 1) -> TrialResult:
     return script.place(count=step).fail().result(setup(kit(0, nuts=1000)))
 
 
-def ran_out(held_nuts: int) -> TrialResult:
-    return Script().hold(count=held_nuts).run_out().result(setup(kit(0, nuts=1000)))
+def ran_out(held_nuts: int, reason: str = "no_more_load") -> TrialResult:
+    return Script().hold(count=held_nuts).run_out(reason).result(setup(kit(0, nuts=1000)))
+
+
+def kit_of_proposal(one: Family, proposal: Proposal) -> Kit | None:
+    """The kit that a proposal stands for, every mass taken as exact."""
+    if not proposal.load:
+        return None
+    items = [
+        LoadItem(p.name, Quantity(p.mass_kg), p.count, p.roll_of, p.idea.diameter_m if p.roll_of == 1 else 0.0,
+                 p.idea.thickness_m if p.roll_of == 1 else 0.0, f"item-{i}", p.shape)
+        for i, p in enumerate(proposal.load)
+    ]  # fmt: skip
+    if proposal.platform_kg:
+        items.insert(0, LoadItem(one.platform, Quantity(proposal.platform_kg), 1, key=PLATFORM, shape="platform"))
+    return Kit(tuple(items))

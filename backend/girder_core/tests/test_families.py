@@ -1,11 +1,15 @@
 import unittest
+from typing import Any
 
 from girder_core.errors import GirderError
 from girder_core.families import FAMILIES, check_setup, family
 from girder_core.families.constraints import Status
-from girder_core.loading import LoadEstimate
-from girder_core.safety import bench_caution
+from girder_core.families.model import aim_kg
+from girder_core.loading import LoadEstimate, LoadItem
+from girder_core.safety import AgeBand, SafetySheet, bench_caution, safety_sheet
+from girder_core.scoring import School
 from girder_core.uncertainty import Quantity
+from girder_core.units import Kind
 
 GOOD = {"stands": True, "piers": False, "papered": False}
 SETUP = check_setup("bridge", {"gap_m": 0.36, "overlap_min_m": 0.02, "overlap_max_m": 0.05, "tape_max_m": 0.3})
@@ -16,6 +20,86 @@ def statuses(**readings: Quantity) -> dict[str, Status]:
 
 
 class Every(unittest.TestCase):
+    def test_twelve_and_each_is_complete(self) -> None:
+        self.assertEqual(len(FAMILIES), 12)
+        for one in FAMILIES.values():
+            with self.subTest(one.key):
+                for group in (one.setup, one.readings, one.questions, one.failure_modes, one.loading_errors,
+                              one.run_out_reasons, one.observations, one.metrics, one.schools, one.quotas,
+                              one.vocabulary, one.ideas, one.factors, one.controls, one.standards):  # fmt: skip
+                    self.assertTrue(group)
+                self.assertTrue(all(mode.redesign for mode in one.failure_modes))
+                self.assertLess(len(one.young.split()), len(one.older.split()))
+                self.assertIn("?", one.question)
+
+    def test_ranges_are_in_order_and_inside_what_is_allowed(self) -> None:
+        for one in FAMILIES.values():
+            for spec in one.setup:
+                self.assertIn(len(spec.ages), (0, 4), (one.key, spec.key))
+                for r in spec.ages:
+                    self.assertTrue(spec.low <= r.low <= r.typical <= r.high <= spec.high, (one.key, spec.key, r))
+
+    def test_limits_and_results_name_readings_and_fields_that_exist(self) -> None:
+        for one in FAMILIES.values():
+            fields = {spec.key for spec in one.setup}
+            for limit in one.limits:
+                self.assertIn(limit.reading, one.reading_keys)
+                self.assertIn(limit.field, fields)
+            told = {one.outcome.size, one.outcome.survived, *one.outcome.share, *one.result_readings} - {""}
+            self.assertTrue(told <= set(one.reading_keys), (one.key, told))
+            self.assertTrue(one.tallest == "" or one.tallest in fields)
+
+    def test_a_school_is_offered_only_where_it_can_be_worked_out(self) -> None:
+        for one in FAMILIES.values():
+            for choice in one.schools:
+                with self.subTest(one.key, school=choice.school):
+                    if choice.school in (School.MOST_HELD, School.STRENGTH_TO_WEIGHT, School.CAPACITY):
+                        self.assertTrue(one.loaded)
+                    if choice.school is School.SURVIVED:
+                        self.assertTrue(one.outcome.survived)
+                    if choice.school is School.LEFT_STANDING:
+                        self.assertTrue(all(one.outcome.share))
+                    if choice.school is School.TALLEST:
+                        self.assertTrue(one.outcome.size)
+
+    def test_drawings_are_to_scale(self) -> None:
+        """A dimension in the drawing is as long as the set-up quantity that it stands for."""
+        for one in FAMILIES.values():
+            setup = {spec.key: spec.ages[1].typical if spec.ages else spec.default for spec in one.setup}
+            lengths = [value for key, value in setup.items() if value and key.endswith("_m")]
+            drawing = one.draw(setup)
+            measured = [shape.length_m for shape in drawing.shapes if shape.kind == "measure"]
+            self.assertTrue(measured)
+            for length in measured:
+                self.assertTrue(any(abs(length - value) < 1e-9 for value in lengths), (one.key, length, setup))
+            left, bottom, right, top = one.footprint(setup).box()
+            self.assertTrue(0.03 < right - left < 1.3 and 0.03 < top - bottom < 1.3, one.key)
+
+    def test_standards_are_of_the_age(self) -> None:
+        for one in FAMILIES.values():
+            for age, start in ((AgeBand.AGES_5_7, "K-2-ETS1"), (AgeBand.AGES_11_13, "MS-ETS1")):
+                codes = [standard.code for standard in one.standards_for(age)]
+                self.assertTrue(codes[0].startswith(start))
+                self.assertEqual(len(codes), len(set(codes)))
+                self.assertFalse(any(code.startswith("HS-") for code in codes))
+
+    def test_no_dangerous_thing_without_its_caution(self) -> None:
+        # Common practice, no source: what goes with each kind of challenge.
+        for key, cautions in {
+            "bridge": {"snapping", "scissors"}, "boat": {"water", "glass"}, "wall": {"throwing"},
+            "shake_tower": {"shaking"}, "drop_house": {"dropping"}, "tower": {"snapping", "elastic"},
+            "furniture": {"heavy_pieces"},
+        }.items():  # fmt: skip
+            self.assertTrue(cautions <= {caution.key for caution in family(key).cautions}, key)
+
+    def test_the_facts_that_scoring_needs(self) -> None:
+        facts = family("wall").facts({"pieces": Quantity(40), "left": Quantity(30)})
+        self.assertAlmostEqual(facts.share_left.value if facts.share_left else 0, 0.75)
+        self.assertIsNone(family("wall").facts({"pieces": Quantity(0), "left": Quantity(0)}).share_left)
+        self.assertEqual(family("drop_house").survived_kind, Kind.LENGTH)
+        self.assertEqual(aim_kg({"target_kg": 9.0, "margin": 2.0}), 18.0)
+        self.assertIsNone(aim_kg({"target_kg": None}))
+
     def test_letters_are_unique_where_they_are_pressed_together(self) -> None:
         for one in FAMILIES.values():
             for group in (one.failure_modes, one.loading_errors, one.run_out_reasons, one.observations):
@@ -87,3 +171,37 @@ class Cautions(unittest.TestCase):
     def test_every_family_says_what_its_numbers_are_not_for(self) -> None:
         for one in FAMILIES.values():
             self.assertIn("models_only", [caution.key for caution in one.cautions])
+
+    def sheet(self, **changes: Any) -> SafetySheet:
+        given = {"family": family("column").cautions, "materials": (), "load": (), "tallest_m": 0.0,
+                 "age": AgeBand.AGES_11_13}  # fmt: skip
+        return safety_sheet(**{**given, **changes})
+
+    def test_what_is_used_brings_its_caution_once(self) -> None:
+        marble = LoadItem("marble", Quantity(0.005), 50, key="m", diameter_m=0.016, thickness_m=0.016)
+        paver = LoadItem("paver", Quantity(1.2), 5, key="p", diameter_m=0.2, thickness_m=0.05)
+        keys = [c.key for c in self.sheet(materials=("scissors", "glass"), load=(marble, paver)).cautions]
+        self.assertEqual(len(keys), len(set(keys)))
+        self.assertTrue({"glass", "falling_load", "heavy_pieces", "small_objects"} <= set(keys))
+        self.assertEqual(keys[-1], "models_only")
+
+    def test_small_parts_and_the_youngest(self) -> None:
+        # 31.7 mm: the small-parts cylinder of 16 CFR 1501.4 (from memory).
+        for wide, asked in ((0.0316, True), (0.0318, False)):
+            item = LoadItem("piece", Quantity(0.005), 50, key="m", diameter_m=wide, thickness_m=0.016)
+            sheet = self.sheet(load=(item,), age=AgeBand.AGES_5_7)
+            self.assertEqual("choking" in [c.key for c in sheet.to_confirm], asked)
+
+    def test_what_needs_a_word_and_what_is_refused(self) -> None:
+        sheet = self.sheet(declared=("hot_glue", "launcher"), tallest_m=1.8)
+        self.assertEqual([c.key for c in sheet.to_confirm], ["hot_glue", "launcher", "chair"])
+        sure = self.sheet(declared=("hot_glue",), confirmed=("hot_glue",))
+        self.assertEqual(sure.to_confirm, ())
+        self.assertEqual(sure.cautions[0].key, "hot_glue")
+        with self.assertRaises(GirderError) as caught:
+            self.sheet(declared=("person_load",))
+        self.assertEqual(caught.exception.code, "person_load_refused")
+        grown = self.sheet(declared=("person_load",), age=AgeBand.AGES_14_18)
+        self.assertIn("spotter", grown.to_confirm[0].condition)
+        with self.assertRaises(GirderError):
+            self.sheet(materials=("dragons",))

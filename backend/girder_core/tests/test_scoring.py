@@ -1,17 +1,26 @@
 import math
 import unittest
+from typing import Any
 
+from girder_core.comparison import Entry, compare
 from girder_core.errors import GirderError
+from girder_core.ledger import Interval
 from girder_core.scoring import (
     _SCHOOLS,
     _TRIAL_RULES,
     BreachPolicy,
+    Candidate,
+    Facts,
     Rules,
     School,
     Score,
+    TieRule,
     TrialRule,
     Unranked,
+    amount,
+    needs_trial,
     score,
+    score_all,
 )
 from girder_core.tests.support import NUT_KG, Script, broke, ran_out, setup
 from girder_core.uncertainty import Quantity
@@ -102,3 +111,93 @@ class NotScored(unittest.TestCase):
         void = Script().hold("platform").void().result(setup())
         got = scored(score([void, broke(50)], None, rules(trial=TrialRule.MEAN), False))
         self.assertEqual((got.trials, round(got.value / NUT_KG)), (1, 50))
+
+
+MEASURED = Quantity(1.20, 0.001)
+
+
+class OtherSchools(unittest.TestCase):
+    def rules(self, school: School, **changes: Any) -> Rules:
+        return Rules(school, TrialRule.BEST, BreachPolicy.NOTE, **changes)
+
+    def test_a_threshold_is_a_margin(self) -> None:
+        # Held 0.8 kg, broke at 0.816 kg, asked for 0.5 kg.
+        got = scored(score([broke(50)], None, self.rules(School.THRESHOLD, minimum_kg=0.5), False))
+        self.assertAlmostEqual(got.value, 1.6)
+        self.assertAlmostEqual(got.interval.high, 0.816 / 0.5)
+        with self.assertRaises(GirderError) as caught:
+            self.rules(School.THRESHOLD)
+        self.assertEqual(caught.exception.code, "threshold_missing")
+
+    def test_the_tallest_needs_no_trial_unless_it_has_to_hold(self) -> None:
+        free, loaded = self.rules(School.TALLEST), self.rules(School.TALLEST, minimum_kg=1.0)
+        facts = Facts(size=MEASURED)
+        got = scored(score([], None, free, False, facts))
+        self.assertEqual((got.value, got.at_least), (1.20, False))
+        self.assertAlmostEqual(got.interval.low, 1.198)
+        self.assertEqual(needs_trial(free), False)
+        self.assertIsInstance(score([], None, loaded, False, facts), Unranked)
+        weak = score([broke(50)], None, loaded, False, facts)
+        self.assertEqual(weak.code if isinstance(weak, Unranked) else "", "below_minimum")
+        self.assertIsInstance(score([], None, free, False), Unranked)
+
+    def test_capacity_counts_what_held_and_a_full_deck_is_the_end_of_it(self) -> None:
+        rules = self.rules(School.CAPACITY)
+        got = scored(score([broke(20)], None, rules, False))
+        # 20 held and the one more that broke it.
+        self.assertEqual((got.value, got.interval), (20, Interval(20, 21)))
+        full = scored(score([ran_out(15, "container_full")], None, rules, False))
+        self.assertEqual((full.interval, full.at_least), (Interval(15, 15), False))
+        self.assertTrue(scored(score([ran_out(15)], None, rules, False)).at_least)
+
+    def test_survived_and_left_standing_are_read(self) -> None:
+        facts = Facts(survived=Quantity(4.0), share_left=Quantity(0.75))
+        self.assertEqual(scored(score([], None, self.rules(School.SURVIVED), False, facts)).value, 4)
+        self.assertEqual(scored(score([], None, self.rules(School.LEFT_STANDING), False, facts)).value, 0.75)
+        for school in (School.SURVIVED, School.LEFT_STANDING):
+            missing = score([], None, self.rules(school), False)
+            self.assertEqual(missing.code if isinstance(missing, Unranked) else "", "not_measured")
+
+    def test_a_mix_by_hand(self) -> None:
+        # Held 0.8 and 0.4 kg with 40 and 10 g of own weight: 20 and 40 times. Weights 3 to 1.
+        rules = self.rules(School.MIX, weights={School.MOST_HELD: 3, School.STRENGTH_TO_WEIGHT: 1})
+        one, two = score_all([Candidate([broke(50)], Quantity(0.040)), Candidate([broke(25)], Quantity(0.010))], rules)
+        self.assertAlmostEqual(scored(one).value, 75 * 1 + 25 * 0.5)
+        self.assertAlmostEqual(scored(two).value, 75 * 0.5 + 25 * 1)
+        self.assertAlmostEqual(scored(one).shares[School.MOST_HELD], 75)
+        self.assertLess(scored(one).interval.low, scored(one).value + 1e-9)
+        lacking = score_all([Candidate([broke(50)], None)], rules)[0]
+        self.assertEqual(lacking.code if isinstance(lacking, Unranked) else "", "no_self_mass")
+
+    def test_weights_that_make_no_sense(self) -> None:
+        for weights, code in (
+            ({School.MOST_HELD: 0.0}, "weights_sum_to_zero"),
+            ({}, "weights_sum_to_zero"),
+            ({School.MOST_HELD: -1.0, School.CAPACITY: 2.0}, "weight_negative"),
+            ({School.MIX: 1.0}, "mix_in_mix"),
+        ):
+            with self.assertRaises(GirderError) as caught:
+                self.rules(School.MIX, weights=weights)
+            self.assertEqual(caught.exception.code, code)
+
+    def test_scores_in_words(self) -> None:
+        for school, value, words in (
+            (School.MOST_HELD, 1.24, "1.240 kg"), (School.STRENGTH_TO_WEIGHT, 41.24, "41.2 times its own weight"),
+            (School.TALLEST, 1.2, "1 200 mm"), (School.CAPACITY, 31, "31 pieces"), (School.SURVIVED, 3, "level 3"),
+            (School.LEFT_STANDING, 0.75, "75 % left standing"),
+        ):  # fmt: skip
+            self.assertEqual(amount(value, self.rules(school)), words)
+
+    def test_ties(self) -> None:
+        entries = [Entry("a", "A", (broke(10),), Quantity(0.05)), Entry("b", "B", (broke(10),), Quantity(0.04))]
+        lighter = compare(entries, self.rules(School.MOST_HELD))
+        self.assertEqual([(p.entry.name, p.place) for p in lighter.places], [("B", 1), ("A", 2)])
+        shared = compare(entries, self.rules(School.MOST_HELD, tie_rule=TieRule.SHARED))
+        self.assertEqual([p.place for p in shared.places], [1, 1])
+
+    def test_a_measured_comparison_speaks_of_measuring(self) -> None:
+        entries = [Entry(n, n, (), None, facts=Facts(size=Quantity(h, 0.0003))) for n, h in (("A", 1.0), ("B", 1.2))]
+        told = compare(entries, self.rules(School.TALLEST))
+        self.assertEqual(told.headline, "B wins, probably ahead of A.")
+        self.assertIn("B reached 1 200 mm.", told.explanation)
+        self.assertIn("measured once", told.explanation)

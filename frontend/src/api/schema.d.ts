@@ -1564,10 +1564,9 @@ export interface components {
          *     * `line` - line
          *     * `circle` - circle
          *     * `measure` - measure
-         *     * `label` - label
          * @enum {string}
          */
-        ShapeKindEnum: "area" | "line" | "circle" | "measure" | "label";
+        ShapeKindEnum: "area" | "line" | "circle" | "measure";
         SignInRequest: {
             /** Format: email */
             email: string;

@@ -42,7 +42,7 @@ export function SetupDrawing({ drawing, width, height, plain = false }: Props) {
             scale={scale}
             hatch={`url(#${hatch})`}
             thin={plain}
-            words={shape.kind === "measure" ? formatLength(shape.length_m, units) : shape.text}
+            words={formatLength(shape.length_m, units)}
           />
         ))}
     </svg>
@@ -88,12 +88,6 @@ function Drawn(props: { shape: DrawnShape; scale: Scale; hatch: string; thin: bo
       return <circle cx={first[0]} cy={first[1]} r={shape.radius_m * scale.perM} {...common} />;
     case "measure":
       return <Dimension from={first} to={last} words={`${shape.text} ${words}`.trim()} />;
-    default:
-      return (
-        <text x={first[0]} y={first[1]} fontSize={15}>
-          {words}
-        </text>
-      );
   }
 }
 

@@ -61,7 +61,7 @@ export function TimelineStrip({ timeline }: { timeline: Timeline }) {
                   <Box sx={{ fontSize: "0.92rem", whiteSpace: "nowrap" }}>
                     {Math.round(segment.end_min - segment.start_min)} min
                   </Box>
-                  <Box sx={{ fontSize: "0.8rem", color: ink.soft }}>{segment.note}</Box>
+                  <Box sx={{ fontSize: "0.8rem" }}>{segment.note}</Box>
                 </Box>
               );
             })}

@@ -1,5 +1,6 @@
 /** The goal: what wins, which trials count, what a tie and a broken rule do. For the planner and for a run. */
 import { Box, MenuItem, TextField } from "@mui/material";
+import { NumberField } from "../../app/NumberField";
 import { useGoalWords } from "../../api/queries";
 import type { Family, TypedPlan, Words } from "../../api/types";
 
@@ -52,24 +53,22 @@ export function GoalEditor({ goal, family, problems, onChange }: Props) {
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, mt: 2 }}>
         {goal.school === "mix" &&
           parts.map((one) => (
-            <TextField
+            <NumberField
               key={one.key}
               label={`Weight: ${one.label.toLowerCase()}`}
-              type="number"
               value={weights[one.key] ?? 0}
               error={"weights" in problems}
-              onChange={(e) => onChange({ weights: { ...weights, [one.key]: Number(e.target.value) } })}
+              onNumber={(value) => onChange({ weights: { ...weights, [one.key]: value ?? 0 } })}
               sx={{ width: 210 }}
             />
           ))}
         {goal.breach_policy === "penalty" && (
-          <TextField
+          <NumberField
             label="Taken off for a breach, %"
-            type="number"
             value={Math.round(goal.penalty * 100)}
             error={"penalty" in problems}
             helperText={problems["penalty"]}
-            onChange={(e) => onChange({ penalty: Number(e.target.value) / 100 })}
+            onNumber={(value) => onChange({ penalty: (value ?? 0) / 100 })}
             sx={{ width: 190 }}
           />
         )}

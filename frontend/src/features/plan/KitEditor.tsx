@@ -3,6 +3,7 @@ import { Box, Button, MenuItem, TextField, Typography } from "@mui/material";
 import { useCoins } from "../../api/queries";
 import type { KitItem, PlanSheet, TypedKitItem, TypedPlan } from "../../api/types";
 import { formatMass, formatMassWithDoubt } from "../../app/format";
+import { NumberField } from "../../app/NumberField";
 import { ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
 import { KitItemDrawing } from "../../drawing/KitItemDrawing";
@@ -69,13 +70,12 @@ function ItemRow(props: {
     />
   );
   const number = (name: "count" | "roll_of" | "batch_count", label: string, width = 88) => (
-    <TextField
+    <NumberField
       label={label}
-      type="number"
       value={item[name]}
       error={problem(name) !== undefined}
       helperText={problem(name)}
-      onChange={(e) => onChange({ ...item, [name]: Number(e.target.value) })}
+      onNumber={(value) => onChange({ ...item, [name]: value ?? 0 })}
       sx={{ width }}
     />
   );
@@ -83,6 +83,7 @@ function ItemRow(props: {
   return (
     <Box
       component="fieldset"
+      data-kit-item=""
       sx={{ border: 0, borderTop: `1px solid ${ink.line}`, m: 0, p: 0, pt: 1.5, pb: 1.5 }}
     >
       <Typography

@@ -1,6 +1,7 @@
 /** The kit list: what a team, a bench and the class need, what is there, and what to buy. */
 import { Box, Button, TextField, Typography } from "@mui/material";
 import type { KitLine, TypedMaterial } from "../../api/types";
+import { NumberField } from "../../app/NumberField";
 import { ink } from "../../app/theme";
 
 type Problems = Readonly<Record<string, string>>;
@@ -93,14 +94,13 @@ export function MaterialsEditor({ materials, lines, problems, onChange }: Props)
                   </td>
                   {COLUMNS.map(([key, label]) => (
                     <td key={key} style={{ width: 74 }}>
-                      <TextField
-                        type="number"
+                      <NumberField
                         value={material[key]}
                         error={wrong?.[0].endsWith(`.${key}`) ?? false}
                         slotProps={{
                           htmlInput: { "aria-label": `${label}: ${material.name}`, step: "any", min: 0 },
                         }}
-                        onChange={(e) => set(index, { [key]: Number(e.target.value) })}
+                        onNumber={(value) => set(index, { [key]: value ?? 0 })}
                         sx={cell}
                       />
                     </td>

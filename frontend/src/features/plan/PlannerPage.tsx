@@ -16,6 +16,7 @@ import { Link as RouterLink, useNavigate, useParams } from "react-router";
 import { ApiError, answered, api } from "../../api/client";
 import { keys, useClasses, useFamilies, usePlan, useRecipes } from "../../api/queries";
 import type { AgeBand, Family, FamilyKey, PlanSheet, Recipe } from "../../api/types";
+import { NumberField } from "../../app/NumberField";
 import { Empty, Failed, Loading, Notice, sentenceOf } from "../../app/states";
 import { bareButton, ink } from "../../app/theme";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
@@ -107,18 +108,12 @@ function AnswerRow(props: {
     "& .MuiToggleButton-root": { px: 1.4, py: 0.5, textTransform: "none", fontSize: "1rem" },
   } as const;
   const number = (key: "minutes" | "teams" | "students", label: string, width: number) => (
-    <TextField
+    <NumberField
       label={label}
-      type="number"
-      value={answers[key] ?? ""}
+      value={answers[key] ?? null}
       error={key in problems}
       helperText={problems[key]}
-      onChange={(e) =>
-        onChange({
-          ...answers,
-          [key]: e.target.value === "" && key === "students" ? null : Number(e.target.value),
-        })
-      }
+      onNumber={(value) => onChange({ ...answers, [key]: key === "students" ? value : (value ?? 0) })}
       sx={{ width: key in problems ? 300 : width }}
     />
   );
@@ -224,7 +219,8 @@ function Beside({ name, sheet, own, onBack }: Omit<LineProps, "label">) {
             <b style={{ color: ink.ink }}>Your own.</b>{" "}
             <Button size="small" sx={{ p: 0, minWidth: 0 }} onClick={() => onBack(name)}>
               back to the proposal
-            </Button>
+            </Button>{" "}
+            {sheet.reasons[name]}
           </>
         ) : (
           <>
@@ -380,14 +376,13 @@ function Planner({ recipe, families }: { recipe: Recipe | null; families: readon
                     ["next_lesson_hours", "Hours to the next lesson", 170],
                   ] as const
                 ).map(([key, label, width]) => (
-                  <TextField
+                  <NumberField
                     key={key}
                     label={label}
-                    type="number"
                     value={entry[key]}
                     error={key in problems}
                     helperText={problems[key]}
-                    onChange={(e) => setOwn({ [key]: Number(e.target.value) })}
+                    onNumber={(value) => setOwn({ [key]: value ?? 0 })}
                     sx={{ width: key in problems ? 300 : width }}
                   />
                 ))}
@@ -483,6 +478,11 @@ function Planner({ recipe, families }: { recipe: Recipe | null; families: readon
                   </Button>
                 )}
               </Box>
+              {recipe && recipe.run_count > 0 && (
+                <Typography variant="body2" sx={{ color: ink.soft, mb: 1 }}>
+                  Runs that have started keep the terms they started with.
+                </Typography>
+              )}
               {recipe && <RecipeActions recipe={recipe} changed={touched} />}
               <Typography variant="h3" sx={{ mt: 2 }}>
                 What can hurt someone

@@ -1,0 +1,45 @@
+import unittest
+
+from girder_core.brief import brief_lines, goal_in_words, mix_in_words
+from girder_core.families import FAMILIES, check_setup, family
+from girder_core.scoring import BreachPolicy, Rules, School, TieRule, TrialRule
+from girder_core.units import System
+
+RULES = Rules(School.STRENGTH_TO_WEIGHT, TrialRule.BEST, BreachPolicy.PENALTY, 0.1)
+
+
+class Lines(unittest.TestCase):
+    def told(self, **changes: float | None) -> dict[str, str]:
+        setup = check_setup("bridge", {"gap_m": 0.36, **changes})
+        return {line.term: line.text for line in brief_lines(family("bridge"), setup, RULES, 22)}
+
+    def test_a_bridge(self) -> None:
+        told = self.told(overlap_min_m=0.022, overlap_max_m=0.048, target_kg=0.8)
+        self.assertEqual(told["Spans"], "360 mm with nothing under it")
+        self.assertEqual(told["Rests"], "at least 22 mm, at most 48 mm on each side")
+        self.assertEqual(told["Aim for"], "800 g")
+        self.assertEqual(told["Time"], "22 minutes to build")
+        self.assertEqual(told["Rules"], "a broken rule costs 10 %")
+
+    def test_what_has_no_limit_is_not_told(self) -> None:
+        told = self.told(overlap_max_m=0.048)
+        self.assertEqual(told["Rests"], "at most 48 mm on each side")
+        self.assertNotIn("Tape", told)
+
+    def test_every_family_tells_its_rules_in_either_system(self) -> None:
+        for one in FAMILIES.values():
+            setup = {spec.key: spec.ages[2].typical if spec.ages else spec.default for spec in one.setup}
+            for system in System:
+                lines = brief_lines(one, setup, RULES, 20, system)
+                self.assertGreater(len(lines), 4)
+                self.assertEqual(len({line.term for line in lines}), len(lines))
+                self.assertFalse([line for line in lines if "{" in line.text or "None" in line.text])
+
+    def test_the_goal(self) -> None:
+        self.assertEqual(
+            goal_in_words(RULES), "times its own weight; best trial counts; if equal, the lighter is first"
+        )
+        mix = Rules(School.MIX, TrialRule.MEAN, BreachPolicy.NOTE, 0, TieRule.SHARED,
+                    {School.MOST_HELD: 1, School.STRENGTH_TO_WEIGHT: 3})  # fmt: skip
+        self.assertEqual(mix_in_words(mix.weights), "75 % times its own weight, 25 % most load held")
+        self.assertIn("they share the place", goal_in_words(mix))

@@ -1,0 +1,128 @@
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from girder_core.coins import COINS, coin
+from girder_core.errors import GirderError
+from girder_core.kit import Material, kit_list, materials_problems
+from girder_core.loading import Kit, LoadEstimate, LoadItem, kit_covers, load_plan
+from girder_core.uncertainty import Quantity, stated_mass
+
+CARD = Material("card", "card", "sheet", final=2, practice=1, spare_share=0.1, pack_size=20, owned=7, buildable=True)
+
+
+class KitList(unittest.TestCase):
+    def test_by_hand(self) -> None:
+        # Eight teams: 16 final and 8 practice sheets, spares a tenth of 24 rounded up: 27; 7 are there, so one pack.
+        (line,) = kit_list([CARD], teams=8, benches=2)
+        self.assertEqual((line.final, line.practice, line.spares, line.needed), (16, 8, 3, 27))
+        self.assertEqual((line.packs, line.bought, line.left_over), (1, 20, 0))
+        self.assertEqual((line.needed_words, line.buy_words), ("27 sheets", "1 pack of 20"))
+
+    def test_per_bench_and_class(self) -> None:
+        basin, scale = Material("basin", "basin", per_bench=1), Material("scale", "scale", per_class=1, owned=1)
+        first, second = kit_list([basin, scale], teams=8, benches=3)
+        self.assertEqual((first.needed, first.buy_words), (3, "3"))
+        self.assertEqual((second.needed, second.packs, second.buy_words), (1, 0, "–"))
+
+    def test_measured_in_metres(self) -> None:
+        (tape,) = kit_list([Material("t", "tape", "m", final=0.32, pack_size=10)], teams=8, benches=1)
+        self.assertEqual((tape.needed_words, tape.buy_words), ("2.56 m", "1 roll of 10"))
+
+    def test_refused_at_its_field(self) -> None:
+        for change, field in (({"pack_size": 0}, "pack_size"), ({"final": -1}, "final"), ({"name": " "}, "name")):
+            with self.assertRaises(GirderError) as caught:
+                Material(**{"key": "x", "name": "x", **change})  # type: ignore[arg-type]
+            self.assertEqual(caught.exception.data["field"], field)
+        for teams, benches, code in ((0, 1, "no_teams"), (1, 0, "no_benches")):
+            with self.assertRaises(GirderError) as caught:
+                kit_list([CARD], teams, benches)
+            self.assertEqual(caught.exception.code, code)
+        with self.assertRaises(GirderError):
+            kit_list([CARD, Material("c2", "Card ")], 1, 1)
+
+    def test_a_quota_of_nothing(self) -> None:
+        none = Material("card", "card", "sheet", final=0, practice=3, buildable=True)
+        self.assertIn("quota is zero", materials_problems([none])[0])
+        self.assertEqual(materials_problems([none, CARD]), [])
+        self.assertEqual(materials_problems([Material("basin", "basin", per_bench=1)]), [])
+
+    @given(st.floats(0, 50), st.floats(0, 1), st.integers(1, 40), st.floats(0.5, 200), st.floats(0, 500))
+    def test_what_is_bought_is_enough_and_no_pack_too_many(
+        self, final: float, spare: float, teams: int, pack: float, owned: float
+    ) -> None:
+        (line,) = kit_list([Material("m", "m", final=final, spare_share=spare, pack_size=pack, owned=owned)], teams, 1)
+        self.assertGreaterEqual(owned + line.bought, line.needed - 1e-6)
+        if line.packs:
+            self.assertLess(owned + line.bought - pack, line.needed + 1e-6)
+
+
+def kit(*items: tuple[str, float, int, int]) -> Kit:
+    return Kit(tuple(LoadItem(n, Quantity(m), c, roll, key=n) for n, m, c, roll in items))
+
+
+class Cover(unittest.TestCase):
+    ESTIMATE = LoadEstimate(0.5, 1.0, 2.0, "")
+
+    def test_enough(self) -> None:
+        cover = kit_covers(kit(("nut", 0.02, 100, 1)), self.ESTIMATE)
+        self.assertTrue(cover.enough)
+        self.assertIn("1.0 times", cover.sentence)
+
+    def test_how_much_more_as_rolls_and_singles(self) -> None:
+        # 1.0 kg is there, 1.0 kg short: two rolls of 0.4 kg and ten singles of 0.02 kg.
+        cover = kit_covers(kit(("nut", 0.02, 50, 1), ("roll", 0.4, 0 + 1, 20)), LoadEstimate(0.5, 1.0, 2.4, ""))
+        self.assertAlmostEqual(cover.short_kg, 1.0)
+        self.assertEqual([(s.item, s.count) for s in cover.more], [("roll", 2), ("nut", 10)])
+        self.assertIn("Bring 2 × roll and 10 × nut more", cover.sentence)
+
+    def test_rolls_alone_are_rounded_up(self) -> None:
+        cover = kit_covers(kit(("roll", 0.3, 1, 20)), LoadEstimate(0.1, 0.5, 1.0, ""))
+        self.assertEqual([(s.item, s.count) for s in cover.more], [("roll", 3)])
+
+    def test_a_kit_without_load(self) -> None:
+        with self.assertRaises(GirderError) as caught:
+            kit_covers(Kit((LoadItem("cup", Quantity(0.02), 1, key="platform"),)), self.ESTIMATE)
+        self.assertEqual(caught.exception.code, "kit_empty")
+
+    @given(st.integers(1, 200), st.floats(0.001, 0.5), st.floats(0.1, 50))
+    def test_with_what_it_says_it_lasts(self, count: int, mass: float, high: float) -> None:
+        base = kit(("nut", mass, count, 1), ("roll", 10 * mass, 1, 10))
+        cover = kit_covers(base, LoadEstimate(high / 4, high / 2, high, ""))
+        more = sum(step.mass_kg for step in cover.more)
+        self.assertGreaterEqual(base.total_kg() + more, high - 1e-6)
+        self.assertEqual(cover.enough, not cover.more)
+
+
+class Numbered(unittest.TestCase):
+    def test_unlike_objects_are_planned_in_their_order(self) -> None:
+        tiles = tuple(
+            LoadItem(f"tile {i}", Quantity(m), 1, key=f"tile-{i}", order=i)
+            for i, m in ((3, 0.20), (1, 0.25), (2, 0.22), (4, 0.21))
+        )
+        plan = load_plan(Kit(tiles), LoadEstimate(0.5, 0.8, 1.2, ""), 600, 3, 5, 0.05)
+        self.assertEqual([(s.item, s.count) for s in plan.steps], [(f"tile-{i}", 1) for i in (1, 2, 3, 4)])
+        rest = load_plan(Kit(tiles), LoadEstimate(0.5, 0.8, 1.2, ""), 600, 3, 5, 0.05, {"tile-1": 1, "tile-2": 1})
+        self.assertEqual(rest.steps[0].item, "tile-3")
+
+
+class KnownMasses(unittest.TestCase):
+    def test_a_stated_mass_is_as_sure_as_its_range(self) -> None:
+        # Rectangular distribution of half-width a: a / √3 (JCGM 100:2008, 4.3.7).
+        self.assertAlmostEqual(stated_mass(0.017, 0.001).standard_uncertainty, 0.001 / 3**0.5)
+        for mass, within in ((0, 0), (0.01, 0.02), (0.01, -1)):
+            with self.assertRaises(GirderError):
+                stated_mass(mass, within)
+
+    def test_every_coin_names_its_source_and_is_plausible(self) -> None:
+        for one in COINS.values():
+            self.assertIn("from memory", one.source)
+            # Coin alloys lie between aluminium bronze and cupronickel, steel cores included: 6.5 to 9.2 g/cm³ (from
+            # memory). Rims, reeding and holes take up to a fifth off the enclosing cylinder.
+            density = one.mass_kg / (0.25 * 3.14159 * one.diameter_m**2 * one.thickness_m)
+            self.assertTrue(4900 < density < 9200, (one.key, density))
+
+    def test_an_unknown_coin(self) -> None:
+        with self.assertRaises(GirderError):
+            coin("doubloon")

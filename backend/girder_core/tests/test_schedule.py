@@ -1,0 +1,96 @@
+import unittest
+from dataclasses import replace
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from girder_core.errors import GirderError
+from girder_core.schedule import BenchTime, Day, check_in_minutes, lesson, propose_day, talk_minutes
+
+# Fine, middling and coarse tests of 240, 120 and 60 s.
+TESTS = (BenchTime(0.05, 240), BenchTime(0.1, 120), BenchTime(0.2, 60))
+DAY = Day(minutes=50, teams=8, benches=1, build_minutes=20, tests=TESTS, swap_s=30)
+
+
+class ByHand(unittest.TestCase):
+    def test_the_stages_follow_each_other(self) -> None:
+        # Brief 4, build 20, check-in 8 * 45 s = 6, compare 4: 16 min are left, 120 s for each of 8 teams. The middling
+        # test needs 150 s with the swap, the coarse one 90 s.
+        timeline = lesson(DAY)
+        self.assertEqual([(s.key, s.start_min, s.end_min) for s in timeline.lessons[0]],
+                         [("brief", 0, 4), ("build", 4, 24), ("check-in", 24, 30), ("tests", 30, 42),
+                          ("compare", 42, 46)])  # fmt: skip
+        self.assertEqual((timeline.resolution, timeline.test_seconds, timeline.fits), (0.2, 90, True))
+        self.assertEqual(timeline.warnings_min, (19, 21))
+
+    def test_a_second_bench_buys_finer_steps(self) -> None:
+        # Two benches: 240 s for each of 4 rounds; 150 s fit, 270 s do not.
+        self.assertEqual(lesson(replace(DAY, benches=2)).resolution, 0.1)
+
+    def test_what_does_not_fit(self) -> None:
+        # 30 min to build leave 6 min: 4 teams of 90 s.
+        timeline = lesson(replace(DAY, build_minutes=30))
+        self.assertEqual((timeline.fits, timeline.teams_that_fit), (False, 4))
+        told = " ".join(timeline.gives)
+        self.assertIn("With 2 benches all 8 teams", told)
+        # 12 min are needed and 6 are there.
+        self.assertIn("With 6 minutes less to build", told)
+        self.assertIn("Test 4 of 8 teams now", told)
+        self.assertIn("as coarse as 20%", told)
+
+    def test_drying_moves_tests_to_the_next_lesson(self) -> None:
+        timeline = lesson(replace(DAY, drying_minutes=90))
+        self.assertEqual([[s.key for s in one] for one in timeline.lessons],
+                         [["brief", "build", "store"], ["check-in", "tests", "compare"]])  # fmt: skip
+        # 40 min for 8 teams are 300 s each: the finest test fits.
+        self.assertEqual((timeline.resolution, timeline.next_lesson_hours), (0.05, 24))
+
+    def test_small_sums(self) -> None:
+        self.assertEqual([talk_minutes(m) for m in (20, 50, 240)], [2, 4, 8])
+        self.assertEqual([check_in_minutes(n) for n in (1, 8, 9)], [1, 6, 7])
+
+
+class Refused(unittest.TestCase):
+    def test_each_at_its_field(self) -> None:
+        for change, code, field in (
+            ({"minutes": 5}, "lesson_too_short", "minutes"),
+            ({"minutes": 500}, "lesson_too_long", "minutes"),
+            ({"teams": 0}, "no_teams", "teams"),
+            ({"benches": 0}, "no_benches", "benches"),
+            ({"build_minutes": 2}, "build_too_short", "build_minutes"),
+            ({"build_minutes": 60}, "build_too_long", "build_minutes"),
+            ({"drying_minutes": 2000}, "drying_too_long", "drying_minutes"),
+        ):
+            with self.subTest(code), self.assertRaises(GirderError) as caught:
+                lesson(replace(DAY, **change))  # type: ignore[arg-type]
+            self.assertEqual((caught.exception.code, caught.exception.data["field"]), (code, field))
+
+
+class Properties(unittest.TestCase):
+    days = st.builds(
+        Day, minutes=st.integers(20, 200), teams=st.integers(1, 30), benches=st.integers(1, 4),
+        build_minutes=st.integers(6, 15), tests=st.just(TESTS), swap_s=st.integers(10, 90),
+    )  # fmt: skip
+
+    @settings(deadline=None)
+    @given(days)
+    def test_what_fits_stays_in_the_lesson_and_what_does_not_says_so(self, day: Day) -> None:
+        timeline = lesson(day)
+        self.assertEqual(timeline.fits, timeline.teams_that_fit >= day.teams)
+        self.assertEqual(timeline.fits, not timeline.gives)
+        if timeline.fits:
+            self.assertLessEqual(timeline.lessons[-1][-1].end_min, day.minutes + 1e-9)
+
+    @settings(deadline=None)
+    @given(days)
+    def test_more_time_or_benches_never_test_fewer_nor_coarser(self, day: Day) -> None:
+        plain = lesson(day)
+        for more in (replace(day, minutes=day.minutes + 12), replace(day, benches=day.benches + 1)):
+            better = lesson(more)
+            self.assertGreaterEqual(better.teams_that_fit, plain.teams_that_fit)
+            self.assertLessEqual(better.resolution or 0, plain.resolution or 0)
+
+    @settings(deadline=None)
+    @given(st.integers(30, 120), st.integers(1, 14))
+    def test_a_proposed_day_fits(self, minutes: int, teams: int) -> None:
+        self.assertTrue(lesson(propose_day(minutes, teams, TESTS, 30)).fits)
