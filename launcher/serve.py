@@ -100,6 +100,7 @@ def start() -> int:
         return 0
     _end_orphan()
     project.python_environment("app")
+    machine.need_document_libraries()
     project.built_interface()
     cluster = Cluster("app")
     say("starting the database")
@@ -209,6 +210,7 @@ def reset(sure: bool) -> int:
 def dev() -> int:
     """Serve with reloading: the API under uvicorn, the interface under Vite, which passes /api on."""
     project.python_environment("app")
+    machine.need_document_libraries()
     node = project.node_modules()
     cluster = Cluster("app")
     cluster.start()

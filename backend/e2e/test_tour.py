@@ -57,4 +57,18 @@ class Tour(InterfaceTest):
         b.sees("Version 2 not tested yet")
         b.click("oz in")
         b.sees("2.15 lb")
+
+        # Plan: the boat, its proposals in the units just chosen, harder, saved, printed.
+        b.open("/")
+        b.click("Plan a challenge")
+        b.click("Boat")
+        b.sees("Water in the basin")
+        proposed = b.field("Longest hull").get_attribute("value")
+        self.assertTrue(str(proposed).endswith(" in"), proposed)
+        b.one('input[aria-label="How hard"]').send_keys(Keys.ARROW_RIGHT)
+        b.until(lambda: b.field("Longest hull").get_attribute("value") != proposed, "a shorter hull")
+        b.click("Save the recipe")
+        b.sees("The whole pack")
+        made = b.download(str(b.button("The whole pack").get_attribute("href")).replace(b.address, ""))
+        self.assertTrue(made.startswith(b"%PDF"))
         self.assertEqual(b.complaints(), [])

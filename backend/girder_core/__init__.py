@@ -9,10 +9,17 @@ Map, in the order in which data flows:
     units        typed text such as "14 1/4 in" to SI and back to words
     uncertainty  quantities with a standard uncertainty; what a scale or a batch can tell
     readings     a typed reading with zero offset, tare and resolution, to a quantity
-    loading      load items, containers, what is left of the kit, the load plan
-    families     what each kind of challenge measures, forbids, and can end with
+    loading      load items, containers, what is left of the kit, whether it lasts, the load plan
+    coins        published masses of coins
+    drawing      set-ups to scale, as shapes in metres
+    families     what each kind of challenge plans, measures, forbids, and can end with
     ledger       the events of a trial to a trial result
     scoring      trials of a design to one score, under a school of scoring and a trial rule
     comparison   scores of a run to rank ranges, verdicts and a headline
-    safety       the cautions that go with a family, its load and the moment
+    safety       the cautions that go with a family, its materials and load, and the moment
+    kit          quotas to what has to be bought
+    schedule     a lesson against the clock
+    experiment   what is varied on purpose and what is kept the same
+    planning     four answers to a whole lesson, and the consequences of every edit
+    brief        a challenge in a few lines
 """

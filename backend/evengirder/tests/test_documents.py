@@ -14,8 +14,8 @@ from django.test import SimpleTestCase
 ROOT = Path(__file__).resolve().parents[3]
 DOCUMENTS = [ROOT / "README.md", ROOT / "CONTRIBUTING.md", *sorted((ROOT / "docs").glob("*.md"))]
 FORMULA_MODULES = [
-    "units", "readings", "uncertainty", "loading", "ledger", "scoring", "comparison", "safety", "families",
-    "families.bridge",
+    "units", "readings", "uncertainty", "loading", "coins", "ledger", "scoring", "comparison", "safety", "families",
+    "families.constraints", "planning", "schedule", "kit", "experiment", "brief", "drawing",
 ]  # fmt: skip
 
 

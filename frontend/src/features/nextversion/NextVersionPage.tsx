@@ -34,6 +34,8 @@ function Version({ design, modes }: { design: Design; modes: ReadonlyMap<string,
           {formatMass(last.result.held_kg, units)}
           {how && `, ${how.label.toLowerCase()}`}
         </>
+      ) : design.state === "measured" ? (
+        "measured; see Compare"
       ) : (
         "not tested yet"
       )}
@@ -90,7 +92,10 @@ export default function NextVersionPage() {
   const improved = state.designs.filter((design) => (design.gain?.value ?? 0) > 0).length;
   const compared = state.designs.filter((design) => design.gain).length;
   const tested = (design: Design) =>
+    design.state === "measured" ||
     design.trials.some((t) => t.result.outcome === "broke" || t.result.outcome === "ran_out");
+  const questions = (design: Design) =>
+    modes.get([...design.trials].reverse().find((t) => t.result.mode)?.result.mode ?? "")?.redesign ?? [];
   return (
     <Box sx={{ pt: 3, maxWidth: 900 }}>
       <Typography variant="h1">
@@ -99,8 +104,8 @@ export default function NextVersionPage() {
           : "Change one thing, and go again."}
       </Typography>
       <Typography sx={{ color: ink.soft, mt: 0.5, mb: 2 }}>
-        The way a bridge went says what to change. The new version goes through check-in and the bench like
-        the first.
+        The way it went says what to change. The new version goes through check-in and the bench like the
+        first.
       </Typography>
       {!state.designs.some(tested) && <Empty title="Nothing is tested yet." />}
       {[...byTeam.values()].map((versions) => {
@@ -122,6 +127,12 @@ export default function NextVersionPage() {
               {versions.map((design) => (
                 <Version key={design.id} design={design} modes={modes} />
               ))}
+              {tested(latest) &&
+                questions(latest).map((question) => (
+                  <Typography key={question} sx={{ color: ink.soft }}>
+                    {question}
+                  </Typography>
+                ))}
               {tested(latest) && <NextStep design={latest} />}
             </Box>
           </Box>
