@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from django.db.models import Count, Exists, OuterRef, Q, QuerySet
+from django.db.models import Count, Q, QuerySet
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import status
@@ -13,8 +13,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from bench import services
-from bench.models import Design, LedgerEvent
-from bench.selectors import compared, run_state
+from bench.selectors import compared, run_state, tested_designs
 from bench.serializers import (
     BuildClockSerializer,
     ComparisonSerializer,
@@ -49,12 +48,12 @@ def _shown(run: Run, code: int = status.HTTP_200_OK) -> Response:
 class RunListView(APIView):
     @extend_schema(operation_id="run_list", responses=RunListedSerializer(many=True))
     def get(self, request: Request) -> Response:
-        ended = LedgerEvent.objects.filter(trial__design=OuterRef("pk"), kind__in=["fail", "run_out"])
-        tested = Design.objects.filter(Exists(ended))
         runs = owned(_runs(), teacher_of(request)).annotate(
             design_count=Count("designs", distinct=True),
-            tested_count=Count("designs", filter=Q(designs__in=tested), distinct=True),
+            tested_count=Count("designs", filter=Q(designs__in=tested_designs()), distinct=True),
         )
+        # Grouping for the counts takes the model's own order away.
+        runs = runs.order_by("-date", "-id")
         return Response(RunListedSerializer(runs, many=True).data)
 
     @extend_schema(

@@ -6,12 +6,13 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from django.db.models import Prefetch
+from django.db.models import Exists, OuterRef, Prefetch, Q, QuerySet
 
 from bench.models import Design, LedgerEvent, Reading, TeamPrediction, Trial
 from challenges.models import GoalChange, Run
 from girder_core.comparison import Comparison, Entry, Place, compare, gain
 from girder_core.drawing import Drawing
+from girder_core.families import FAMILIES
 from girder_core.families.constraints import ConstraintResult
 from girder_core.families.model import SELF_MASS
 from girder_core.ledger import Outcome, TrialResult, TrialSetup
@@ -37,6 +38,19 @@ def designs_of(run: Run) -> list[Design]:
     for design in designs:
         design.run = run
     return designs
+
+
+def tested_designs() -> QuerySet[Design]:
+    """Designs with a result: a trial that ended in one, or, where nothing is loaded, the readings that tell it."""
+    ended = LedgerEvent.objects.filter(trial__design=OuterRef("pk"), kind__in=["fail", "run_out"])
+    tested = Q(Exists(ended))
+    for one in FAMILIES.values():
+        if one.result_readings:
+            measured = Q(run__family=one.key, checked_in_at__isnull=False)
+            for key in one.result_readings:
+                measured &= Q(Exists(Reading.objects.filter(design=OuterRef("pk"), key=key)))
+            tested |= measured
+    return Design.objects.filter(tested)
 
 
 @dataclass(frozen=True)

@@ -244,6 +244,8 @@ class Measured(TestCase):
                 self.assertEqual(told["headline"], headline)
                 bays = {bay["key"]: bay["note"] for bay in api.get(f"runs/{state['run']['id']}")["deck"]}
                 self.assertEqual(bays["bench"], "2 of 2")
+                listed = next(one for one in api.get("runs") if one["id"] == state["run"]["id"])
+                self.assertEqual((listed["designs"], listed["tested"]), (2, 2))
                 self.assertEqual(api.refused("POST", f"designs/{ids[0]}/trials", TRIAL)[1]["code"], "not_loaded")
                 self.assertEqual(api.send("POST", f"designs/{ids[0]}/next-version", {"changed": "wider"})["version"], 2)
 

@@ -83,6 +83,15 @@ class Runs(TestCase):
         api.send("PATCH", f"recipes/{source.pk}", {"retired": True})
         self.assertEqual(api.refused("POST", "runs", body)[1]["code"], "recipe_retired")
 
+    def test_the_latest_run_is_listed_first(self) -> None:
+        ada = teacher()
+        source, made = recipe(ada), school_class(ada)
+        days = [date(2026, 10, 8), date(2026, 12, 3), date(2026, 11, 19)]
+        for one in days:
+            bench.open_run(source, made, one)
+        listed = [run["date"] for run in Api(ada).get("runs")]
+        self.assertEqual(listed, ["2026-12-03", "2026-11-19", "2026-10-08"])
+
     def test_a_team_that_came_later_is_added_on_request(self) -> None:
         ada = teacher()
         made = school_class(ada)
