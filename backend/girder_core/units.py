@@ -242,7 +242,7 @@ def typed_text(value: float, kind: Kind, system: System = System.METRIC) -> str:
         decimals, because a proposal in inches is a round figure already.
     """
     if kind in (Kind.TIME, Kind.COUNT, Kind.FREQUENCY):
-        return " ".join(f"{value:.6g} {_SYMBOL[_SI_NAME[kind]]}".split())
+        return f"{Decimal(f'{value:.7g}'):f} {_SYMBOL[_SI_NAME[kind]]}".strip()
     if system is System.US:
         unit = "in" if kind is Kind.LENGTH else "lb" if value >= factor("lb", Kind.MASS) else "oz"
         return f"{Decimal(f'{value / factor(unit, kind):.4f}').normalize():f} {unit}"

@@ -4,7 +4,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from girder_core.errors import GirderError
-from girder_core.units import Kind, System, factor, format_length, format_mass, parse
+from girder_core.units import Kind, System, factor, format_length, format_mass, format_value, parse, typed_text
 
 
 class Parse(unittest.TestCase):
@@ -69,3 +69,47 @@ class Format(unittest.TestCase):
     def test_length(self) -> None:
         self.assertEqual(format_length(0.36), "360 mm")
         self.assertEqual(format_length(0.0254, System.US), "1.00 in")
+
+
+class OtherKinds(unittest.TestCase):
+    def test_counts_have_no_unit_and_are_whole(self) -> None:
+        for text, value in (("12", 12), ("7 pieces", 7), ("3×", 3), ("1 200", 1200), ("0", 0)):
+            self.assertEqual(parse(text, Kind.COUNT).si, value)
+        for text, code in (
+            ("2.5", "not_whole"),
+            ("1/2", "not_whole"),
+            ("3 cm", "unknown_unit"),
+            ("few", "not_a_number"),
+        ):
+            with self.assertRaises(GirderError) as caught:
+                parse(text, Kind.COUNT)
+            self.assertEqual(caught.exception.code, code)
+        self.assertIn("Type a plain number.", self.sentence_of("3 cm", Kind.COUNT))
+
+    def sentence_of(self, text: str, kind: Kind) -> str:
+        with self.assertRaises(GirderError) as caught:
+            parse(text, kind)
+        return caught.exception.sentence
+
+    def test_frequencies(self) -> None:
+        self.assertAlmostEqual(parse("1,4 Hz", Kind.FREQUENCY).si, 1.4)
+        self.assertIn("Use one of Hz", self.sentence_of("2 rpm", Kind.FREQUENCY))
+        self.assertIn("has no unit", self.sentence_of("2", Kind.FREQUENCY))
+
+    def test_words_of_every_kind(self) -> None:
+        for value, kind, words in (
+            (6, Kind.TIME, "6 s"), (90, Kind.TIME, "90 s"), (180, Kind.TIME, "3 min"), (1.4, Kind.FREQUENCY, "1.4 Hz"),
+            (4, Kind.COUNT, "4"), (0.36, Kind.LENGTH, "360 mm"), (1.5, Kind.MASS, "1.500 kg"),
+        ):  # fmt: skip
+            self.assertEqual(format_value(value, kind), words)
+
+    @given(st.floats(1e-4, 400), st.sampled_from([Kind.LENGTH, Kind.MASS]), st.sampled_from(list(System)))
+    def test_what_could_have_been_typed_is_read_back(self, value: float, kind: Kind, system: System) -> None:
+        rounded = float(f"{value:.5g}")
+        back = parse(typed_text(rounded, kind, system), kind).si
+        # Half a ten-thousandth of an inch or an ounce, or a part in 10⁶.
+        self.assertAlmostEqual(back, rounded, delta=max(1e-6 * rounded, 2.5e-5 if system is System.US else 0))
+
+    @given(st.integers(0, 10**6))
+    def test_counts_are_read_back(self, count: int) -> None:
+        self.assertEqual(parse(typed_text(count, Kind.COUNT), Kind.COUNT).si, count)

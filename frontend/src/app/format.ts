@@ -66,13 +66,3 @@ export function formatDate(iso: string): string {
     year: "numeric",
   });
 }
-
-/** Text that a teacher could have typed for a stored value, for editing it again. */
-export function editText(si: number | null | undefined, kind: string, units: UnitSystem): string {
-  if (si === null || si === undefined) return "";
-  if (kind === "time") return `${trimmed(si, 6)} s`;
-  if (kind === "length")
-    return units === "us" ? `${trimmed(si / INCH_M, 4)} in` : `${trimmed(si * 1000, 3)} mm`;
-  if (units === "us") return `${trimmed(si / POUND_KG, 5)} lb`;
-  return si >= 1 ? `${trimmed(si, 6)} kg` : `${trimmed(si * 1000, 4)} g`;
-}

@@ -1,32 +1,24 @@
 /** The planner: four answers, and a sheet that fills itself; every line has its reason and can be typed over. */
-import {
-  Box,
-  Button,
-  Link,
-  MenuItem,
-  Slider,
-  TextField,
-  ToggleButton,
-  ToggleButtonGroup,
-  Typography,
-} from "@mui/material";
+import { Box, Button, Link, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link as RouterLink, useNavigate, useParams } from "react-router";
 import { ApiError, answered, api } from "../../api/client";
 import { keys, useClasses, useFamilies, usePlan, useRecipes } from "../../api/queries";
-import type { AgeBand, Family, FamilyKey, PlanSheet, Recipe } from "../../api/types";
+import type { Family, FamilyKey, PlanSheet, Recipe } from "../../api/types";
 import { NumberField } from "../../app/NumberField";
 import { Empty, Failed, Loading, Notice, sentenceOf } from "../../app/states";
-import { bareButton, ink } from "../../app/theme";
+import { ink } from "../../app/theme";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { TimelineStrip } from "../../drawing/TimelineStrip";
+import { AnswerRow } from "./AnswerRow";
 import { CautionList } from "./CautionList";
+import { FamilyPicker } from "./FamilyPicker";
 import { FairTestEditor } from "./FairTestEditor";
 import { GoalEditor } from "./GoalEditor";
 import { KitEditor } from "./KitEditor";
 import { MaterialsEditor } from "./MaterialsEditor";
-import { AGES, answersFor, forFamily, merged, takeApart, without, type Answers, type Own } from "./planState";
+import { answersFor, forFamily, merged, takeApart, without, type Answers, type Own } from "./planState";
 import { RecipeActions } from "./RecipeActions";
 
 /** The value once it has stayed the same for a moment, so that typing does not ask at every key. */
@@ -37,160 +29,6 @@ function useSettled<T>(value: T, waitMs: number): T {
     return () => window.clearTimeout(timer);
   }, [value, waitMs]);
   return settled;
-}
-
-function FamilyPicker({
-  families,
-  onPick,
-}: {
-  families: readonly Family[];
-  onPick: (key: FamilyKey) => void;
-}) {
-  return (
-    <Box
-      component="nav"
-      aria-label="What is built"
-      sx={{
-        display: "grid",
-        gridTemplateColumns: { xs: "1fr 1fr", sm: "repeat(4, 1fr)", lg: "repeat(6, 1fr)" },
-      }}
-    >
-      {families.map((one) => (
-        <Box
-          key={one.key}
-          component="button"
-          type="button"
-          onClick={() => onPick(one.key as FamilyKey)}
-          sx={{
-            ...bareButton,
-            display: "flex",
-            flexDirection: "column",
-            alignItems: "stretch",
-            justifyContent: "flex-start",
-            bgcolor: "transparent",
-            borderTop: `1px solid ${ink.line}`,
-            px: 1.5,
-            py: 1.5,
-            "&:hover": { bgcolor: ink.sheet },
-          }}
-        >
-          <Box sx={{ height: 104 }}>
-            <SetupDrawing drawing={one.sketch} width={170} height={104} plain />
-          </Box>
-          <Typography
-            component="span"
-            sx={{ display: "block", fontWeight: 700, fontSize: "1.15rem", mt: 0.75 }}
-          >
-            {one.name}
-          </Typography>
-          <Typography component="span" variant="body2" sx={{ display: "block", color: ink.soft }}>
-            {one.built}
-          </Typography>
-        </Box>
-      ))}
-    </Box>
-  );
-}
-
-const DIAL = ["much easier", "easier", "usual", "harder", "much harder"] as const;
-
-function AnswerRow(props: {
-  family: Family;
-  answers: Answers;
-  problems: Readonly<Record<string, string>>;
-  onChange: (answers: Answers) => void;
-  onOtherFamily: () => void;
-}) {
-  const { family, answers, problems, onChange, onOtherFamily } = props;
-  const classes = useClasses().data ?? [];
-  const known = classes.find((one) => one.teams.length === answers.teams);
-  const toggle = {
-    "& .MuiToggleButton-root": { px: 1.4, py: 0.5, textTransform: "none", fontSize: "1rem" },
-  } as const;
-  const number = (key: "minutes" | "teams" | "students", label: string, width: number) => (
-    <NumberField
-      label={label}
-      value={answers[key] ?? null}
-      error={key in problems}
-      helperText={problems[key]}
-      onNumber={(value) => onChange({ ...answers, [key]: key === "students" ? value : (value ?? 0) })}
-      sx={{ width: key in problems ? 300 : width }}
-    />
-  );
-  return (
-    <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2.5, alignItems: "start", mt: 1, mb: 2 }}>
-      <Box>
-        <Typography variant="body2" sx={{ color: ink.soft }}>
-          What is built
-        </Typography>
-        <Typography sx={{ fontWeight: 700, fontSize: "1.3rem", lineHeight: 1.2 }}>
-          {family.name}{" "}
-          <Button size="small" onClick={onOtherFamily}>
-            another
-          </Button>
-        </Typography>
-      </Box>
-      <Box>
-        <Typography variant="body2" sx={{ color: ink.soft }}>
-          Ages
-        </Typography>
-        <ToggleButtonGroup
-          exclusive
-          size="small"
-          aria-label="Ages"
-          value={answers.age_band}
-          sx={toggle}
-          onChange={(_, value: AgeBand | null) => value && onChange({ ...answers, age_band: value })}
-        >
-          {(Object.keys(AGES) as AgeBand[]).map((band) => (
-            <ToggleButton key={band} value={band}>
-              {AGES[band]}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
-      </Box>
-      <Box sx={{ display: "flex", gap: 1.5, mt: 1.5 }}>
-        {number("minutes", "Minutes", 92)}
-        <TextField
-          select
-          label="Class"
-          value={known ? String(known.id) : ""}
-          onChange={(e) => {
-            const picked = classes.find((one) => String(one.id) === e.target.value);
-            if (picked) onChange({ ...answers, teams: Math.max(1, picked.teams.length) });
-          }}
-          sx={{ width: 170 }}
-          slotProps={{ select: { displayEmpty: true } }}
-        >
-          <MenuItem value="">another number</MenuItem>
-          {classes.map((one) => (
-            <MenuItem key={one.id} value={String(one.id)}>
-              {one.name}, {one.teams.length} teams
-            </MenuItem>
-          ))}
-        </TextField>
-        {number("teams", "Teams", 84)}
-        {number("students", "Students", 92)}
-      </Box>
-      <Box sx={{ width: 178, px: 1 }}>
-        <Typography variant="body2" sx={{ color: ink.soft, mx: -1 }}>
-          How hard: <b style={{ color: ink.ink }}>{DIAL[answers.difficulty + 2]}</b>
-        </Typography>
-        <Slider
-          size="small"
-          aria-label="How hard"
-          min={-2}
-          max={2}
-          step={1}
-          marks
-          track={false}
-          value={answers.difficulty}
-          getAriaValueText={(value) => DIAL[value + 2] ?? ""}
-          onChange={(_, value) => onChange({ ...answers, difficulty: Number(value) })}
-        />
-      </Box>
-    </Box>
-  );
 }
 
 interface LineProps {

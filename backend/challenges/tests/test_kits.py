@@ -1,0 +1,107 @@
+"""The load kit as typed, kept and known to the core; and recipes from before the planner."""
+
+from __future__ import annotations
+
+from importlib import import_module
+from typing import Any
+
+from django.apps import apps
+from django.test import SimpleTestCase, TestCase
+
+from challenges.kits import kit_of, read_kit
+from challenges.models import Recipe
+from girder_core.errors import GirderError
+from girder_core.loading import PLATFORM
+from people.tests.support import RECIPE, Api, recipe, teacher
+
+BATCH = {"shape": "nut", "count": 40, "roll_of": 1, "known_by": "batch", "batch_count": 20, "batch_mass": "340 g",
+         "scale_resolution": "1 g"}  # fmt: skip
+
+
+def problems(*items: dict[str, Any], loaded: bool = True) -> dict[str, str]:
+    try:
+        read_kit([{**BATCH, **item} for item in items], loaded)
+    except GirderError as error:
+        return dict(error.data["fields"])
+    return {}
+
+
+class Reading(SimpleTestCase):
+    def test_a_weighed_batch(self) -> None:
+        (nut,) = read_kit([{**BATCH, "name": " M12  nut "}])
+        self.assertEqual((nut["name"], nut["key"]), ("M12 nut", "m12-nut"))
+        self.assertAlmostEqual(nut["mass_kg"], 0.017)
+        # 1 g over the root of twelve, over twenty.
+        self.assertAlmostEqual(nut["mass_u_kg"], 0.001 / 12**0.5 / 20)
+
+    def test_a_coin_has_its_size_unless_another_is_typed(self) -> None:
+        coin = {"known_by": "coin", "coin": "euro-20-cent"}
+        (plain, roll, sized) = read_kit([
+            {**BATCH, **coin, "name": "coin"}, {**BATCH, **coin, "name": "roll", "roll_of": 40},
+            {**BATCH, **coin, "name": "other", "diameter": "30 mm", "thickness": "3 mm"},
+        ])  # fmt: skip
+        self.assertAlmostEqual(plain["diameter_m"], 0.02225)
+        self.assertAlmostEqual(roll["mass_kg"], 40 * 0.00574)
+        self.assertAlmostEqual(roll["thickness_m"], 40 * 0.00214)
+        self.assertAlmostEqual(sized["diameter_m"], 0.030)
+
+    def test_a_stated_mass_is_five_per_cent_sure_when_nobody_says(self) -> None:
+        (said, silent) = read_kit([
+            {**BATCH, "known_by": "typed", "name": "a", "mass": "20 g", "mass_doubt": "0.5 g"},
+            {**BATCH, "known_by": "typed", "name": "b", "mass": "20 g"},
+        ])  # fmt: skip
+        self.assertAlmostEqual(said["mass_u_kg"], 0.0005 / 3**0.5)
+        self.assertAlmostEqual(silent["mass_u_kg"], 0.001 / 3**0.5)
+
+    def test_numbered_objects_are_items_of_their_own_in_order(self) -> None:
+        kept = read_kit([{**BATCH, "known_by": "numbered", "name": "book", "masses": ["512 g", " ", "1.1 lb"]}])
+        kit = kit_of(kept)
+        self.assertEqual([(item.key, item.name, item.order, item.count) for item in kit.items],
+                         [("book-1", "book 1", 1, 1), ("book-2", "book 2", 2, 1)])  # fmt: skip
+        self.assertAlmostEqual(kit.items[1].mass.value, 1.1 * 0.45359237)
+
+    def test_the_platform_goes_by_its_own_key(self) -> None:
+        kept = read_kit([{**BATCH, "name": "tray", "shape": "platform"}, {**BATCH, "name": "nut"}])
+        self.assertEqual(kept[0]["key"], PLATFORM)
+
+    def test_every_bad_field_at_once(self) -> None:
+        found = problems(
+            {"name": "", "batch_mass": "0 g"}, {"name": "b", "batch_mass": "", "scale_resolution": "fine"},
+            {"name": "c", "count": 0}, {"name": "d", "batch_count": 0}, {"name": "e", "diameter": "wide"},
+            {"name": "f", "known_by": "coin", "coin": ""}, {"name": "g", "known_by": "numbered", "masses": []},
+            {"name": "h", "known_by": "typed", "mass": "-3 g"}, {"name": "i", "roll_of": 0},
+        )  # fmt: skip
+        self.assertEqual(set(found), {
+            "kit.0.batch_mass", "kit.1.batch_mass", "kit.1.scale_resolution", "kit.2.count", "kit.3.batch_count",
+            "kit.4.diameter", "kit.5.coin", "kit.6.masses", "kit.7.mass", "kit.8.roll_of",
+        })  # fmt: skip
+
+    def test_two_items_of_one_key(self) -> None:
+        self.assertIn("in the kit already", problems({"name": "Hex nut"}, {"name": "hex-nut"})["kit.1.name"])
+        tiles = {"known_by": "numbered", "masses": ["1 kg", "2 kg"]}
+        self.assertIn("kit.1.name", problems({**tiles, "name": "tile"}, {"name": "tile 2"}))
+
+    def test_nothing_to_load_with(self) -> None:
+        self.assertIn("kit", problems({"name": "tray", "shape": "platform"}))
+        self.assertEqual(problems({"name": "tray", "shape": "platform"}, loaded=False), {})
+
+
+class Before(TestCase):
+    """A recipe kept before there was a planner is completed, so that the planner can open it."""
+
+    def test_the_old_kept_form_is_completed(self) -> None:
+        ada = teacher()
+        old = recipe(ada)
+        Recipe.objects.filter(pk=old.pk).update(typed={"setup": RECIPE["setup"], "kit": RECIPE["kit"]})
+        complete = import_module("challenges.migrations.0003_typed").complete
+        complete(apps, None)
+        typed = Recipe.objects.get(pk=old.pk).typed
+        self.assertEqual((typed["name"], typed["setup"]), ("Test gangway", RECIPE["setup"]))
+        api = Api(ada)
+        shown = api.get(f"recipes/{old.pk}")
+        again = api.send("PUT", f"recipes/{old.pk}", shown["typed"])
+        self.assertEqual((again["setup"], again["kit"]), (shown["setup"], shown["kit"]))
+        # Once completed it is left alone.
+        before = Recipe.objects.get(pk=old.pk).typed
+        complete(apps, None)
+        self.assertEqual(Recipe.objects.get(pk=old.pk).typed, before)

@@ -1,0 +1,58 @@
+/** Which kind of challenge: the twelve, each drawn to scale. */
+import { Box, Typography } from "@mui/material";
+import type { Family, FamilyKey } from "../../api/types";
+import { bareButton, ink } from "../../app/theme";
+import { SetupDrawing } from "../../drawing/SetupDrawing";
+
+export function FamilyPicker({
+  families,
+  onPick,
+}: {
+  families: readonly Family[];
+  onPick: (key: FamilyKey) => void;
+}) {
+  return (
+    <Box
+      component="nav"
+      aria-label="What is built"
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr 1fr", sm: "repeat(4, 1fr)", lg: "repeat(6, 1fr)" },
+      }}
+    >
+      {families.map((one) => (
+        <Box
+          key={one.key}
+          component="button"
+          type="button"
+          onClick={() => onPick(one.key as FamilyKey)}
+          sx={{
+            ...bareButton,
+            display: "flex",
+            flexDirection: "column",
+            alignItems: "stretch",
+            justifyContent: "flex-start",
+            bgcolor: "transparent",
+            borderTop: `1px solid ${ink.line}`,
+            px: 1.5,
+            py: 1.5,
+            "&:hover": { bgcolor: ink.sheet },
+          }}
+        >
+          <Box sx={{ height: 104 }}>
+            <SetupDrawing drawing={one.sketch} width={170} height={104} plain />
+          </Box>
+          <Typography
+            component="span"
+            sx={{ display: "block", fontWeight: 700, fontSize: "1.15rem", mt: 0.75 }}
+          >
+            {one.name}
+          </Typography>
+          <Typography component="span" variant="body2" sx={{ display: "block", color: ink.soft }}>
+            {one.built}
+          </Typography>
+        </Box>
+      ))}
+    </Box>
+  );
+}
