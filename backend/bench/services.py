@@ -12,6 +12,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from bench.models import Design, LedgerEvent, Reading, TeamPrediction, Trial, core_event, core_events
+from bench.selectors import tested_designs
 from challenges import services as challenges
 from challenges.models import GoalChange, Recipe, Run
 from challenges.plans import goal_problems
@@ -79,11 +80,7 @@ def change_goal(run: Run, goal: Mapping[str, Any], reason: str) -> Run:
         before, reason = run.goal(), " ".join(reason.split())
         if before == {**goal}:
             return run
-        told = run.core_family().result_readings
-        started = (
-            Trial.objects.filter(design__run=run).exists()
-            or Reading.objects.filter(design__run=run, key__in=told).exists()
-        )
+        started = Trial.objects.filter(design__run=run).exists() or tested_designs().filter(run=run).exists()
         if started and not reason:
             sentence = (
                 "Tests have begun, so the goal is locked. Say why it changes; the reason is shown with every result."

@@ -11,6 +11,8 @@ from challenges.entries import FAMILY_KEYS, SHAPES, GoalSerializer, TypedRecipeS
 from challenges.kits import SOURCES
 from challenges.models import AGE_BANDS, SCHOOLS
 from girder_core.drawing import Role
+from girder_core.families.model import Family
+from girder_core.safety import AgeBand
 from girder_core.units import Kind
 
 QUANTITY_KINDS = [(kind.value, kind.value) for kind in Kind]
@@ -147,7 +149,12 @@ class FamilySerializer(serializers.Serializer[Any]):
     factors = FactorIdeaSerializer(many=True)
     controls = serializers.ListField(child=serializers.CharField())
     cautions = CautionSerializer(many=True)
-    sketch = DrawingSerializer()
+    sketch = serializers.SerializerMethodField()
+
+    @extend_schema_field(DrawingSerializer())
+    def get_sketch(self, one: Family) -> Any:
+        """Its usual set-up, to scale."""
+        return DrawingSerializer(one.draw(one.usual(AgeBand.AGES_11_13))).data
 
 
 class KitItemSerializer(serializers.Serializer[Any]):

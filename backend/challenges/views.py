@@ -39,7 +39,6 @@ from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.coins import COINS
 from girder_core.families import FAMILIES
-from girder_core.families.model import Family
 from girder_core.safety import DECLARED, HAZARDS
 from girder_core.scoring import BREACH_WORDS, SCHOOL_WORDS, TIE_WORDS, TRIAL_RULE_WORDS, Words
 from girder_core.units import System
@@ -54,17 +53,10 @@ def _shown(recipe: Recipe, code: int = status.HTTP_200_OK) -> Response:
     return Response(RecipeSerializer(_recipes().get(pk=recipe.pk)).data, status=code)
 
 
-def _told(one: Family) -> dict[str, Any]:
-    """A family with a sketch of its usual set-up."""
-    usual = {spec.key: spec.ages[2].typical if spec.ages else spec.default for spec in one.setup}
-    names = [str(name) for name in FamilySerializer._declared_fields if str(name) != "sketch"]
-    return {**{name: getattr(one, name) for name in names}, "sketch": one.draw(usual)}
-
-
 class FamilyListView(APIView):
     @extend_schema(operation_id="family_list", responses=FamilySerializer(many=True))
     def get(self, request: Request) -> Response:
-        return Response(FamilySerializer([_told(one) for one in FAMILIES.values()], many=True).data)
+        return Response(FamilySerializer(list(FAMILIES.values()), many=True).data)
 
 
 class GoalWordsView(APIView):

@@ -11,6 +11,7 @@ from challenges.plans import sheet
 from challenges.shown import shown_sheet
 from e2e.typescript import call, call_all
 from girder_core.families import FAMILIES
+from girder_core.safety import AgeBand
 from girder_core.units import System
 
 STATE, SCALE = "features/plan/planState.ts", "drawing/scale.ts"
@@ -65,7 +66,7 @@ class Scale(TestCase):
         width, height, room = 400, 262, 30
         drawings = []
         for one in FAMILIES.values():
-            drawing = one.draw({spec.key: spec.ages[2].typical if spec.ages else spec.default for spec in one.setup})
+            drawing = one.draw(one.usual(AgeBand.AGES_11_13))
             drawings.append((one.key, drawing.box()))
         scales = call_all(SCALE, "fit", [[{"box": list(box)}, width, height, room] for _, box in drawings])
         for (key, (left, bottom, right, top)), scale in zip(drawings, scales, strict=True):

@@ -192,9 +192,8 @@ def _dialled(spec: SetupField, usual: Range, answers: Answers) -> float:
     step = _step(spec, answers.system)
     if step > 0:
         value = round(value / step) * step
-    # A rounded figure must not leave what is sensible, nor what is allowed.
-    value = min(max(value, min(usual.low, value)), spec.high)
-    return float(f"{max(value, spec.low):.9g}")
+    # A rounded figure must not leave what is allowed.
+    return float(f"{min(max(value, spec.low), spec.high):.9g}")
 
 
 def _step(spec: SetupField, system: System) -> float:

@@ -296,6 +296,10 @@ class Family:
         """What the reading of what was survived measures."""
         return self.reading_keys[self.outcome.survived].kind if self.outcome.survived else Kind.COUNT
 
+    def usual(self, age: AgeBand) -> dict[str, float | None]:
+        """The typical set-up at an age [SI]."""
+        return {spec.key: spec.ages[age.place].typical if spec.ages else spec.default for spec in self.setup}
+
     def words(self) -> dict[str, str]:
         """Label of every mode, sign and reason by its key, for sentences and exports."""
         groups = (self.failure_modes, self.loading_errors, self.run_out_reasons, self.observations)

@@ -2,6 +2,7 @@ import unittest
 
 from girder_core.brief import brief_lines, goal_in_words, mix_in_words
 from girder_core.families import FAMILIES, check_setup, family
+from girder_core.safety import AgeBand
 from girder_core.scoring import BreachPolicy, Rules, School, TieRule, TrialRule
 from girder_core.units import System
 
@@ -28,7 +29,7 @@ class Lines(unittest.TestCase):
 
     def test_every_family_tells_its_rules_in_either_system(self) -> None:
         for one in FAMILIES.values():
-            setup = {spec.key: spec.ages[2].typical if spec.ages else spec.default for spec in one.setup}
+            setup = one.usual(AgeBand.AGES_11_13)
             for system in System:
                 lines = brief_lines(one, setup, RULES, 20, system)
                 self.assertGreater(len(lines), 4)

@@ -8,6 +8,7 @@ from girder_core.families import FAMILIES, check_setup, family
 from girder_core.families.common import key, out_of_reach
 from girder_core.families.constraints import Status
 from girder_core.kit import Material
+from girder_core.safety import AgeBand
 from girder_core.uncertainty import Quantity
 
 
@@ -98,7 +99,7 @@ class Limits(unittest.TestCase):
     def test_every_family_holds_its_own_readings_against_its_own_proposal(self) -> None:
         """Readings just on the good side of every limit break nothing."""
         for one in FAMILIES.values():
-            setup = {spec.key: spec.ages[2].typical if spec.ages else spec.default for spec in one.setup}
+            setup = one.usual(AgeBand.AGES_11_13)
             readings: dict[str, Quantity] = {}
             for limit in one.limits:
                 value = setup[limit.field]

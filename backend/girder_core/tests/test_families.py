@@ -65,7 +65,7 @@ class Every(unittest.TestCase):
     def test_drawings_are_to_scale(self) -> None:
         """A dimension in the drawing is as long as the set-up quantity that it stands for."""
         for one in FAMILIES.values():
-            setup = {spec.key: spec.ages[1].typical if spec.ages else spec.default for spec in one.setup}
+            setup = one.usual(AgeBand.AGES_8_10)
             lengths = [value for key, value in setup.items() if value and key.endswith("_m")]
             drawing = one.draw(setup)
             measured = [shape.length_m for shape in drawing.shapes if shape.kind == "measure"]

@@ -15,6 +15,7 @@ from bench.services import open_run
 from challenges.library import shipped, take
 from girder_core.drawing import Drawing
 from girder_core.families import FAMILIES
+from girder_core.safety import AgeBand
 from girder_core.units import System
 from people.tests.support import Api, recipe, school_class, teacher
 from reports.footprint import PAPERS, lay_out
@@ -166,7 +167,7 @@ class TrueScale(Printed):
 
     def test_every_family_prints_its_footprint_without_losing_or_doubling_any(self) -> None:
         for one in FAMILIES.values():
-            setup = {spec.key: spec.ages[2].typical if spec.ages else spec.default for spec in one.setup}
+            setup = one.usual(AgeBand.AGES_11_13)
             drawing: Drawing = one.footprint(setup)
             left, bottom, right, top = drawing.box()
             for paper in PAPERS:

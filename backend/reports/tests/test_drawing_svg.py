@@ -9,6 +9,7 @@ from django.test import SimpleTestCase
 
 from girder_core.drawing import Drawing, Role, block, circle, line, measure
 from girder_core.families import FAMILIES
+from girder_core.safety import AgeBand
 from girder_core.units import System
 from reports.drawing_svg import fitted, to_svg
 from reports.footprint import PAPERS
@@ -39,7 +40,7 @@ class Paper(SimpleTestCase):
 
     def test_every_family_fits_its_room_and_says_what_it_shows(self) -> None:
         for one in FAMILIES.values():
-            drawing = one.draw({spec.key: spec.ages[0].typical if spec.ages else spec.default for spec in one.setup})
+            drawing = one.draw(one.usual(AgeBand.AGES_5_7))
             root = parsed(fitted(drawing, 176, 60, System.METRIC))
             width, height = (float(root.attrib[side].removesuffix("mm")) for side in ("width", "height"))
             self.assertLessEqual(width, 176.001, one.key)

@@ -910,7 +910,7 @@ export interface components {
             factors: components["schemas"]["FactorIdea"][];
             controls: string[];
             cautions: components["schemas"]["Caution"][];
-            sketch: components["schemas"]["Drawing"];
+            readonly sketch: components["schemas"]["Drawing"];
         };
         /**
          * @description * `bridge` - Bridge

@@ -74,9 +74,7 @@ export function GoalDialog({ onClose }: { onClose: () => void }) {
               sx={{ mt: 2.5 }}
             />
           )}
-          {write.isError && Object.keys(fields).length === 0 && (
-            <Notice kind="problem">{sentenceOf(write.error)}</Notice>
-          )}
+          {write.isError && <Notice kind="problem">{sentenceOf(write.error)}</Notice>}
         </DialogContent>
         <DialogActions>
           <Button onClick={onClose}>Not now</Button>
