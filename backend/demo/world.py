@@ -107,11 +107,11 @@ COLUMNS = RunTold(
     date(2026, 11, 5),
     (
         column("Fulmar", "171 mm", "4.6 g", "2 kg", "Rolled twice round, seam taped at both ends",
-        "P t6 t2 ?lean t1 t1 !lean"),
+        "P t6 t2 ?lean t1 t1 !leaned"),
         column("Guillemot", "172 mm", "4.7 g", "1.5 kg", "Four walls, edges creased sharply",
         "P t3 t1 ?buckle t1 !crumple"),
         column("Gannet", "170 mm", "4.5 g", "1 kg", "Three walls", "P t2 ?buckle t1 t1 !crumple"),
-        column("Skua", "173 mm", "4.6 g", "1.8 kg", "Rolled once round a broom handle", "P t5 t2 t1 !buckle"),
+        column("Skua", "173 mm", "4.6 g", "1.8 kg", "Rolled once round a broom handle", "P t5 t2 t1 !buckled"),
         column("Kittiwake", "170 mm", "4.8 g", "1.2 kg", "Four walls, seam inside", "P t3 t2 t1 !crumple"),
         column("Razorbill", "171 mm", "4.6 g", "1 kg", "Three walls, doubled seam", "P t3 t1 %pile_toppled"),
     ),

@@ -355,7 +355,8 @@ def _steps(
             seconds += step.count * place_s + hold_s
             resolution = step.mass_kg / (on + step.mass_kg)
         if step.mass_kg > max(2 * goal * on, estimate.low_kg / 2) and coarse_from is None and step.item != PLATFORM:
-            coarse_from = step
+            # Numbered objects are what they are; nothing smaller was meant to be there.
+            coarse_from = step if not kit.item(step.item).order else None
         left[step.item] -= step.count
         on += step.mass_kg
     warnings = []

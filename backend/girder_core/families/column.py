@@ -43,9 +43,9 @@ _SETUP = (
 FAILURE_MODES = (
     Mode("crumple", "c", "Crumpled", "A flat wall or an edge folded in.",
          ("Which walls are flat and wide?", "What if the wall had no flat part at all?")),
-    Mode("buckle", "u", "Buckled sideways", "The whole column bowed out.",
+    Mode("buckled", "u", "Buckled sideways", "The whole column bowed out.",
          ("Would a wider column of the same sheet bow less?", "Can it be held at half its height?")),
-    Mode("lean", "l", "Leaned over", "It tilted before it was crushed.",
+    Mode("leaned", "l", "Leaned over", "It tilted before it was crushed.",
          ("Are both ends cut square?", "Did the pile stand over its middle?")),
     Mode("base", "b", "Base slipped", "Its foot slid away or tore.",
          ("What could hold the foot without holding the column?",)),

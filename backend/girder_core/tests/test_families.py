@@ -106,6 +106,13 @@ class Every(unittest.TestCase):
                 letters = [mode.letter for mode in group]
                 self.assertEqual(len(letters), len(set(letters)), one.key)
 
+    def test_a_key_means_one_thing_whichever_group_it_stands_in(self) -> None:
+        for one in FAMILIES.values():
+            groups = (one.failure_modes, one.loading_errors, one.run_out_reasons, one.observations)
+            keys = [mode.key for group in groups for mode in group]
+            self.assertEqual(len(keys), len(set(keys)), (one.key, sorted(k for k in keys if keys.count(k) > 1)))
+            self.assertEqual(len(one.words()), len(keys))
+
     def test_no_failure_mode_is_a_loading_error(self) -> None:
         for one in FAMILIES.values():
             self.assertFalse({m.key for m in one.failure_modes} & {m.key for m in one.loading_errors})

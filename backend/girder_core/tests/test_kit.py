@@ -103,6 +103,8 @@ class Numbered(unittest.TestCase):
         )
         plan = load_plan(Kit(tiles), LoadEstimate(0.5, 0.8, 1.2, ""), 600, 3, 5, 0.05)
         self.assertEqual([(s.item, s.count) for s in plan.steps], [(f"tile-{i}", 1) for i in (1, 2, 3, 4)])
+        # There is nothing smaller to bring, so nobody is told to.
+        self.assertEqual([w for w in plan.warnings if "coarse" in w], [])
         rest = load_plan(Kit(tiles), LoadEstimate(0.5, 0.8, 1.2, ""), 600, 3, 5, 0.05, {"tile-1": 1, "tile-2": 1})
         self.assertEqual(rest.steps[0].item, "tile-3")
 
