@@ -26,7 +26,7 @@ FLAGS = [
 class Browser:
     """One browser window on the application."""
 
-    def __init__(self, address: str, width: int = 1280, height: int = 800, patience_s: float = 15) -> None:
+    def __init__(self, address: str, width: int = 1280, height: int = 800, patience_s: float = 45) -> None:
         self.address = address
         self._profile = tempfile.mkdtemp(prefix="girder-browser-")
         options = webdriver.ChromeOptions()
@@ -35,6 +35,8 @@ class Browser:
             options.add_argument(flag)
         options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
         self.driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+        # A busy machine takes its time over a whole pack of documents.
+        self.driver.set_script_timeout(180)
         self.resize(width, height)
         self._wait = WebDriverWait(
             self.driver, patience_s, poll_frequency=0.05, ignored_exceptions=[StaleElementReferenceException]

@@ -48,7 +48,7 @@ class Server:
             try:
                 urllib.request.urlopen(f"{self.address}/api/session", timeout=5).close()
                 return
-            except (urllib.error.URLError, ConnectionError):
+            except (urllib.error.URLError, ConnectionError, TimeoutError):
                 if self.process.poll() is not None:
                     raise AssertionError("the server did not start") from None
                 time.sleep(0.1)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import time
 from collections.abc import Callable
 from datetime import date
 from pathlib import Path
@@ -18,7 +17,7 @@ from e2e.browser import Browser
 from e2e.served import InterfaceTest
 from people.tests.support import PASSWORD, Api, Ledger, checked_in, recipe, school_class, teacher
 
-MOST_TOUCHES, MOST_SECONDS = 6, 60
+MOST_TOUCHES = 6
 
 
 class Planning(InterfaceTest):
@@ -45,7 +44,7 @@ class Planning(InterfaceTest):
             ("Card furniture", "11 to 13", "Margin over the working load"),
         ):
             with self.subTest(name):
-                started, touches = time.monotonic(), 0
+                touches = 0
 
                 def touch(act: Callable[[], object]) -> None:
                     nonlocal touches
@@ -67,7 +66,6 @@ class Planning(InterfaceTest):
                 self.assertTrue(made.startswith(b"%PDF"))
                 self.assertGreater(len(made), 20_000)
                 self.assertLessEqual(touches, MOST_TOUCHES)
-                self.assertLess(time.monotonic() - started, MOST_SECONDS)
         self.assertEqual(Recipe.objects.count(), 3)
         self.assertEqual(b.complaints(), [])
 
