@@ -36,18 +36,20 @@ def uvicorn_command(port: int, host: str = "127.0.0.1") -> list[str]:
     ]  # fmt: skip
 
 
-def wait_until_served(port: int, server: subprocess.Popen[Any], seconds: float = 30) -> None:
-    """Wait for the first answer of a server process."""
+def wait_until_served(port: int, server: subprocess.Popen[Any], seconds: float = 150) -> None:
+    """Wait for the first answer of a server process: on a busy machine the first one takes long, and is not lost."""
     deadline = time.monotonic() + seconds
+    last: Exception | None = None
     while time.monotonic() < deadline:
         if server.poll() is not None:
             raise Problem("The server ended at once. Its last words stand above.")
         try:
-            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=5).close()
+            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=60).close()
             return
-        except (urllib.error.URLError, ConnectionError, TimeoutError):
+        except (urllib.error.URLError, ConnectionError, TimeoutError) as problem:
+            last = problem
             time.sleep(0.1)
-    raise Problem("The server does not answer.")
+    raise Problem(f"The server does not answer ({last}).")
 
 
 def running() -> dict[str, Any] | None:
