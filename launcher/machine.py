@@ -66,9 +66,11 @@ def apt_install(packages: Sequence[str]) -> None:
         prefix = ["sudo"]
     say(f"installing {' '.join(packages)}")
     env = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
-    run([*prefix, "apt-get", "update", "-qq"], "apt-get update", env=env)
+    # Where something else is installing just now, wait for it instead of failing.
+    patient = ["apt-get", "-o", "DPkg::Lock::Timeout=300"]
+    run([*prefix, *patient, "update", "-qq"], "apt-get update", env=env)
     flags = ["install", "-y", "-qq", "--no-install-recommends", "--no-upgrade"]
-    run([*prefix, "apt-get", *flags, *packages], "apt-get install", env=env)
+    run([*prefix, *patient, *flags, *packages], "apt-get install", env=env)
 
 
 def postgres_bin() -> Path:

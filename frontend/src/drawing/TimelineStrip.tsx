@@ -1,7 +1,7 @@
 /** The lessons as strips against the clock: each stage as long as it takes, warnings as flags. */
 import { Box, Typography } from "@mui/material";
 import type { Timeline } from "../api/types";
-import { ink } from "../app/theme";
+import { condensed, ink } from "../app/theme";
 
 const LOOK: Record<string, { bg: string; stripes?: boolean }> = {
   brief: { bg: ink.paper },
@@ -57,7 +57,16 @@ export function TimelineStrip({ timeline }: { timeline: Timeline }) {
                     lineHeight: 1.15,
                   }}
                 >
-                  <Box sx={{ fontWeight: 700, whiteSpace: "nowrap" }}>{segment.label}</Box>
+                  <Box
+                    sx={{
+                      fontFamily: condensed,
+                      fontWeight: 700,
+                      fontSize: segment.end_min - segment.start_min < longest / 11 ? "0.92rem" : "1.1rem",
+                      whiteSpace: "nowrap",
+                    }}
+                  >
+                    {segment.label}
+                  </Box>
                   <Box sx={{ fontSize: "0.92rem", whiteSpace: "nowrap" }}>
                     {Math.round(segment.end_min - segment.start_min)} min
                   </Box>
