@@ -26,36 +26,48 @@ def _run(command: Sequence[str | Path], cwd: Path, env: dict[str, str] | None = 
 def test(arguments: Sequence[str]) -> int:
     """The whole suite, or what the arguments name in Django's way (``bench.tests``)."""
     machine.check_python()
+    core_names = [name for name in arguments if name.split(".")[0] == "girder_core"]
+    names = [name for name in arguments if name not in core_names]
+    passed = True
+    if core_names or not arguments:
+        passed = _test_core(core_names)
+        if arguments and not names:
+            return 0 if passed else 1
     project.python_environment("test")
     machine.need_browser()
     machine.need_document_libraries()
     machine.need_document_reader()
     project.built_interface()
     node = project.node_modules()
-    passed = True
-    if not arguments:
-        core = project.python_environment("core-test", STATE / "core-venv")
-        say("testing the core alone, without the web framework")
-        absent: list[str | Path] = [
-            core,
-            "-c",
-            "import importlib.util as u, sys; sys.exit(u.find_spec('django') is not None)",
-        ]
-        env = {k: v for k, v in os.environ.items() if k != "PYTHONPATH"}
-        passed = _run(absent, BACKEND, env) and _run(
-            [core, "-m", "unittest", "discover", "-s", "girder_core/tests", "-t", "."], BACKEND, env
-        )
-        if not passed:
-            warn("the core's tests failed, or its environment is not free of the web framework")
     cluster = Cluster("test", durable=False)
     try:
         cluster.start()
         say("testing everything, the real interface included" if not arguments else "testing")
         env = {**database_environment(cluster), "GIRDER_SIGN_IN_RATE": "10000/min", "PATH": node["PATH"]}
-        passed = _run([PYTHON, "manage.py", "test", "--noinput", *arguments], BACKEND, env) and passed
+        command = [PYTHON, "manage.py", "test", "--noinput", *(names or _django_tests())]
+        passed = _run(command, BACKEND, env) and passed
     finally:
         cluster.remove()
     return 0 if passed else 1
+
+
+def _test_core(names: Sequence[str]) -> bool:
+    """The core's tests, in an environment that has no web framework and the packages it is held against."""
+    core = project.python_environment("core-test", STATE / "core-venv")
+    say("testing the core alone, without the web framework")
+    env = {k: v for k, v in os.environ.items() if k != "PYTHONPATH"}
+    absent = "import importlib.util as u, sys; sys.exit(u.find_spec('django') is not None)"
+    chosen = names or ["discover", "-s", "girder_core/tests", "-t", "."]
+    passed = _run([core, "-c", absent], BACKEND, env) and _run([core, "-m", "unittest", *chosen], BACKEND, env)
+    if not passed:
+        warn("the core's tests failed, or its environment is not free of the web framework")
+    return passed
+
+
+def _django_tests() -> list[str]:
+    """The packages with tests, but for the core, which is tested in its own environment."""
+    found = {file.relative_to(BACKEND).parts[0] for file in BACKEND.rglob("test_*.py")}
+    return sorted(found - {"girder_core"})
 
 
 def check() -> int:

@@ -16,7 +16,7 @@ from girder_core.safety import AgeBand
 from girder_core.units import Kind
 
 QUANTITY_KINDS = [(kind.value, kind.value) for kind in Kind]
-SHAPE_KINDS = ["area", "line", "circle", "measure"]
+SHAPE_KINDS = ["area", "line", "circle", "measure", "label"]
 ROLES = [role.value for role in Role]
 
 
@@ -106,6 +106,7 @@ class ShapeSerializer(serializers.Serializer[Any]):
     points = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()))
     radius_m = serializers.FloatField()
     text = serializers.CharField()
+    key = serializers.CharField()
     length_m = serializers.SerializerMethodField()
 
     def get_length_m(self, shape: Any) -> float:

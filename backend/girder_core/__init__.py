@@ -22,4 +22,22 @@ Map, in the order in which data flows:
     experiment   what is varied on purpose and what is kept the same
     planning     four answers to a whole lesson, and the consequences of every edit
     brief        a challenge in a few lines
+
+The physics, from materials to a prediction:
+
+    domain       what a formula accepts: refusals in a sentence
+    materials    ranges of what stocks weigh and withstand; two tests that measure one
+    sections     cross-sections, their outline and their thin walls
+    columns      buckling, crushing, tubes from a sheet
+    beams        single spans, sheets over a gap
+    trusses      plane trusses by direct stiffness
+    hulls        boats: floating, heeling, best walls
+    towers       toppling, shaking, frames, walls
+    rings        struts that carry each other
+    arches       corbels
+    boards       corrugated card as furniture
+    impacts      sudden and dropped loads
+    force_trace  what a sensor recorded
+    predictions  limit states over seeded samples, and a class's experience
+    drafting     a design on paper: typed values to ladder, drawings and what would help
 """

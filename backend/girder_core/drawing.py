@@ -21,6 +21,15 @@ class Role(StrEnum):
     LOAD = "load"
     WATER = "water"
     GHOST = "ghost"
+    HOLE = "hole"
+    FOLD = "fold"
+    AXIS = "axis"
+    TENSION = "tension"
+    COMPRESSION = "compression"
+    SLACK = "slack"
+    WEAKEST = "weakest"
+    ARROW = "arrow"
+    GOOD = "good"
 
 
 @dataclass(frozen=True)
@@ -28,12 +37,13 @@ class Shape:
     """Something drawn.
 
     Attributes:
-        kind: ``area`` (closed, filled), ``line``, ``circle`` (centre and radius) or ``measure`` (a dimension between
-            two points, labelled with its length).
+        kind: ``area`` (closed, filled), ``line``, ``circle`` (centre and radius), ``measure`` (a dimension between
+            two points, labelled with its length) or ``label`` (words at a point).
         role: what it stands for.
         points: corners, ends or centre [m].
         radius_m: radius of a circle [m].
-        text: for a measure, words in front of the length.
+        text: for a measure, words in front of the length; else words beside the shape.
+        key: name of what is drawn, where it can be picked: a joint, a member.
     """
 
     kind: str
@@ -41,6 +51,7 @@ class Shape:
     points: tuple[Point, ...]
     radius_m: float = 0.0
     text: str = ""
+    key: str = ""
 
     @property
     def length_m(self) -> float:
@@ -114,6 +125,32 @@ def circle(role: Role, centre: Point, radius_m: float) -> Shape:
         The shape.
     """
     return Shape("circle", role, (centre,), radius_m)
+
+
+def label(role: Role, at: Point, text: str) -> Shape:
+    """Words at a point.
+
+    Args:
+        role: what they belong to.
+        at: where [m].
+        text: the words.
+    Returns:
+        The shape.
+    """
+    return Shape("label", role, (at,), text=text)
+
+
+def arrow(start: Point, end: Point, text: str = "") -> Shape:
+    """A force, its point at ``end``.
+
+    Args:
+        start: where it comes from [m].
+        end: where it acts [m].
+        text: words beside it.
+    Returns:
+        The shape.
+    """
+    return Shape("line", Role.ARROW, (start, end), text=text)
 
 
 def measure(start: Point, end: Point, text: str = "") -> Shape:

@@ -15,6 +15,7 @@ _STYLE = {
     Role.WATER: 'fill="#cfe3e2" stroke="none"',
     Role.GHOST: 'fill="none" stroke="#1f2a2e"',
 }
+"""Roles that set-ups use; drafts are drawn on the screen alone."""
 
 
 def fitted(drawing: Drawing, width_mm: float, height_mm: float, system: System) -> str:

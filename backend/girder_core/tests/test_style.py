@@ -3,6 +3,7 @@
 import ast
 import inspect
 import pkgutil
+import re
 import unittest
 from importlib import import_module
 from pathlib import Path
@@ -36,16 +37,20 @@ class Docstrings(unittest.TestCase):
         self.assertGreater(checked, 20)
 
     def test_arguments_that_carry_a_unit_say_it_in_brackets(self) -> None:
-        units = {"_kg": "[kg]", "_m": "[m]", "_s": "[s]"}
+        units = {"_kg": "[kg]", "_m": "[m]", "_s": "[s]", "_n": "[N]", "_pa": "[Pa]", "_hz": "[Hz]", "_m2": "[m²]",
+                 "_m4": "[m⁴]", "_n_m": "[N/m]", "_m_s": "[m/s]",
+                 "_kg_m": "[kg/m]", "_kg_m2": "[kg/m²]", "_kg_m3": "[kg/m³]"}  # fmt: skip
         for name in modules():
             for label, function in inspect.getmembers(import_module(name), inspect.isfunction):
                 if function.__module__ != name or label.startswith("_"):
                     continue
                 for argument in inspect.signature(function).parameters:
-                    for suffix, unit in units.items():
+                    for suffix in sorted(units, key=len, reverse=True):
                         if argument.endswith(suffix):
-                            line = (function.__doc__ or "").split(f"{argument}: ")[1].split("\n")[0]
-                            self.assertIn(unit, line, f"{name}.{label}({argument})")
+                            unit = units[suffix]
+                            told = re.search(rf"        {argument}: (.*(?:\n {{12}}.*)*)", function.__doc__ or "")
+                            self.assertIn(unit, told[1] if told else "", f"{name}.{label}({argument})")
+                            break
 
 
 class Imports(unittest.TestCase):

@@ -1,0 +1,55 @@
+"""Drafting: a design on paper, every way it can fail, and what would help.
+
+``draft(kind, typed, …)`` is the way in: typed values, a material per choice, and back come the ladder of limit states,
+drawings to scale, figures and sentences. A draft knows nothing of teams, runs or trials.
+
+    model         parameters, views, facts, curves: what every kind fills
+    engine        reading typed values, headline, what helps, a class's experience
+    sheet_bridge … drop  one kind each
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from girder_core.drafting.boat import BOAT
+from girder_core.drafting.column import COLUMN
+from girder_core.drafting.corbel import ARCH, WALL
+from girder_core.drafting.drop import DROP
+from girder_core.drafting.furniture import FURNITURE
+from girder_core.drafting.model import DraftKind
+from girder_core.drafting.ring import RING
+from girder_core.drafting.sheet_bridge import SHEET_BRIDGE
+from girder_core.drafting.tower import TOWER
+from girder_core.drafting.truss import TRUSS
+from girder_core.errors import GirderError
+
+KINDS: Mapping[str, DraftKind] = {
+    one.key: one for one in (SHEET_BRIDGE, TRUSS, COLUMN, BOAT, TOWER, RING, ARCH, WALL, FURNITURE, DROP)
+}
+
+
+def draft_kind(key: str) -> DraftKind:
+    """The kind of draft of this key.
+
+    Args:
+        key: its stable name.
+    Returns:
+        The kind.
+    Errors:
+        ``unknown_draft``.
+    """
+    if key not in KINDS:
+        raise GirderError("unknown_draft", "There is no such kind of draft.")
+    return KINDS[key]
+
+
+def kinds_for(family: str) -> tuple[DraftKind, ...]:
+    """The kinds of draft that serve a family of challenge.
+
+    Args:
+        family: its key.
+    Returns:
+        The kinds, the usual one first.
+    """
+    return tuple(one for one in KINDS.values() if family in one.families)

@@ -1,0 +1,284 @@
+"""From typed values to a worked draft: reading, expectation, experience of the class, headline, what would help."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from girder_core.domain import GRAVITY_M_S2, two_figures
+from girder_core.drafting.model import DraftKind, Expected, Param, Shown, Values
+from girder_core.drawing import Point
+from girder_core.errors import GirderError
+from girder_core.materials import STOCKS, Stock
+from girder_core.predictions import Calibration, Help, Prediction, calibrated, rank_helps
+from girder_core.units import System, format_mass, format_value, parse, typed_text
+
+MOST_HELPS = 6
+
+
+@dataclass(frozen=True)
+class Worked:
+    """A draft worked out.
+
+    Attributes:
+        values: what it was worked out from, after reading.
+        expected: prediction and own mass, with the class's experience in it where it is applied.
+        shown: drawings, figures, sentences.
+        headline: the answer, in a sentence.
+        note: the range, and the first thing that would help.
+    """
+
+    values: Values
+    expected: Expected
+    shown: Shown
+    headline: str
+    note: str
+
+
+def stocks_for(param: Param, stocks: Mapping[str, Stock]) -> list[Stock]:
+    """The stocks that serve a parameter.
+
+    Args:
+        param: a choice among stocks.
+        stocks: all there are.
+    Returns:
+        Those of its forms.
+    """
+    return [one for one in stocks.values() if one.form in param.forms]
+
+
+def start_values(kind: DraftKind, setup: Mapping[str, float | None], readings: Mapping[str, float]) -> dict[str, str]:
+    """Where a draft begins: defaults, then the run's set-up, then what was measured at check-in.
+
+    Args:
+        kind: the kind of draft.
+        setup: set-up quantities of the run [SI]; empty without a run.
+        readings: readings of the design by key [SI].
+    Returns:
+        A value for every parameter, as if it had been typed.
+    """
+    found = {}
+    for param in kind.params:
+        if param.kind is None:
+            found[param.key] = param.options[0].key
+            continue
+        value = readings.get(param.reading) or setup.get(param.setup) or param.default
+        found[param.key] = typed_text(min(max(value, param.low), param.high), param.kind)
+    return found
+
+
+def read_values(
+    kind: DraftKind,
+    typed: Mapping[str, str],
+    stocks: Mapping[str, Stock] = STOCKS,
+    moves: Mapping[str, Point] | None = None,
+) -> Values:
+    """Read typed values; what is left out takes its default.
+
+    Args:
+        kind: the kind of draft.
+        typed: text by parameter.
+        stocks: materials there are, by key.
+        moves: joints that were moved [m].
+    Returns:
+        The values.
+    Errors:
+        ``bad_draft`` with a sentence per field.
+    """
+    problems: dict[str, str] = {}
+    numbers: dict[str, float] = {}
+    words: dict[str, str] = {}
+    chosen: dict[str, Stock] = {}
+    for param in kind.params:
+        text = typed.get(param.key, "").strip()
+        if param.forms:
+            found = stocks.get(text or param.options[0].key)
+            if found is None or found.form not in param.forms:
+                problems[param.key] = "There is no such material for this. Choose one from the list."
+            else:
+                chosen[param.key], words[param.key] = found, found.key
+        elif param.kind is None:
+            key = text or param.options[0].key
+            if key not in {one.key for one in param.options}:
+                problems[param.key] = f"Choose one of: {', '.join(one.label for one in param.options)}."
+            words[param.key] = key
+        else:
+            numbers[param.key] = param.default
+            if text:
+                try:
+                    numbers[param.key] = parse(text, param.kind).si
+                except GirderError as error:
+                    problems[param.key] = error.sentence
+    for param in kind.params:
+        if param.kind is None or param.key in problems or not param.counts(words):
+            continue
+        value, slack = numbers[param.key], 1e-9
+        if not param.low - slack <= value <= param.high + slack:
+            low, high = format_value(param.low, param.kind), format_value(param.high, param.kind)
+            much = "more" if value > param.high else "less"
+            hint = " Is the unit right?" if value > 5 * param.high or 0 < value < param.low / 5 else ""
+            problems[param.key] = f"{param.label}: from {low} to {high}; this is {much}.{hint}"
+    for name, point in (moves or {}).items():
+        if not all(math.isfinite(one) and abs(one) < 10 for one in point):
+            problems[f"moves.{name}"] = f"Joint {name} is nowhere near the truss. Put it back."
+    if problems:
+        raise GirderError("bad_draft", next(iter(problems.values())), fields=problems)
+    return Values(numbers, words, chosen, dict(moves or {}))
+
+
+def draft(
+    kind: DraftKind,
+    typed: Mapping[str, str],
+    stocks: Mapping[str, Stock] = STOCKS,
+    moves: Mapping[str, Point] | None = None,
+    system: System = System.METRIC,
+    calibration: Calibration | None = None,
+) -> Worked:
+    """Work a draft out.
+
+    Args:
+        kind: the kind of draft.
+        typed: text by parameter.
+        stocks: materials there are, by key.
+        moves: joints that were moved [m].
+        system: the reader's units.
+        calibration: the class's experience, where it is to be applied.
+    Returns:
+        The worked draft; ``what_helps`` holds single natural steps, the largest gain first.
+    Errors:
+        ``bad_draft``, or a formula's own code, with the sentence at the parameter that it belongs to.
+    """
+    values = read_values(kind, typed, stocks, moves)
+    try:
+        expected = _expected(kind, values, calibration)
+        if expected.prediction:
+            helps = rank_helps(_helps(kind, values, expected, calibration))[:MOST_HELPS]
+            expected = replace(expected, prediction=replace(expected.prediction, what_helps=helps))
+        shown = kind.show(values, expected, system)
+    except GirderError as error:
+        raise _at_its_field(kind, error) from None
+    headline, note = _told(kind, expected, shown, system)
+    return Worked(values, expected, shown, headline, note)
+
+
+def expectation(
+    kind: DraftKind,
+    typed: Mapping[str, str],
+    stocks: Mapping[str, Stock] = STOCKS,
+    moves: Mapping[str, Point] | None = None,
+) -> Expected:
+    """Prediction and own mass alone, by the model and without a class's experience.
+
+    Args:
+        kind: the kind of draft.
+        typed: text by parameter.
+        stocks: materials there are, by key.
+        moves: joints that were moved [m].
+    Returns:
+        What is expected.
+    Errors:
+        As ``draft``.
+    """
+    values = read_values(kind, typed, stocks, moves)
+    try:
+        return kind.expect(values)
+    except GirderError as error:
+        raise _at_its_field(kind, error) from None
+
+
+def _expected(kind: DraftKind, values: Values, calibration: Calibration | None) -> Expected:
+    found = kind.expect(values)
+    if calibration is None or found.prediction is None:
+        return found
+    return replace(found, prediction=calibrated(found.prediction, calibration))
+
+
+def _at_its_field(kind: DraftKind, error: GirderError) -> GirderError:
+    """The error with its sentence at the parameter that sets the formula's argument."""
+    argument = str(error.data.get("field", ""))
+    key = kind.blame.get(argument, argument)
+    fields = {key: error.sentence} if kind.param(key) else {}
+    data = {name: value for name, value in error.data.items() if name not in ("field", "fields")}
+    return GirderError(error.code, error.sentence, fields=fields or error.data.get("fields", {}), **data)
+
+
+def _helps(kind: DraftKind, values: Values, expected: Expected, calibration: Calibration | None) -> list[Help]:
+    """Each natural step of each parameter, one at a time."""
+    before = expected.prediction
+    assert before is not None
+    found = []
+    for param in kind.params:
+        if not param.nudge or not param.counts(values.words):
+            continue
+        for sign, words in ((1, param.more), (-1, param.less)):
+            value = values[param.key] + sign * param.nudge
+            if not words or not param.low <= value <= param.high:
+                continue
+            changed = replace(values, numbers={**values.numbers, param.key: value})
+            try:
+                after = _expected(kind, changed, calibration)
+            except GirderError:
+                continue
+            if after.prediction is not None:
+                gain = after.prediction.typical_n - before.typical_n
+                found.append(Help(words, gain, after.mass_kg - expected.mass_kg, param.key, value))
+    return found
+
+
+def in_words(load_n: float, push: bool, system: System) -> str:
+    """A load in a sentence: as the mass that weighs as much, or as a force where it pushes.
+
+    Args:
+        load_n: the load [N].
+        push: whether it is a force and not a weight.
+        system: the reader's units.
+    Returns:
+        Such as "1.2 kg" or "14 N".
+    """
+    if not math.isfinite(load_n):
+        return "any load"
+    return f"{load_n:.2g} N" if push and load_n < 100 else f"{load_n:.0f} N" if push else _round(load_n, system)
+
+
+def _round(load_n: float, system: System) -> str:
+    rounded = two_figures(load_n / GRAVITY_M_S2)
+    return f"{rounded:.3g} kg" if rounded >= 1 and system is System.METRIC else format_mass(rounded, system)
+
+
+def _told(kind: DraftKind, expected: Expected, shown: Shown, system: System) -> tuple[str, str]:
+    prediction = expected.prediction
+    if prediction is None:
+        return shown.headline or "It does not stand.", shown.says[0] if shown.says else ""
+    push = kind.push or shown.push
+
+    def words(load_n: float) -> str:
+        return in_words(load_n, push, system)
+
+    if shown.headline:
+        return shown.headline, shown.says[0] if shown.says else ""
+    headline = f"{prediction.governing.name} first, at about {words(prediction.typical_n)}."
+    note = f"Eight times in ten between {words(prediction.low_n)} and {words(prediction.high_n)}."
+    if prediction.what_helps:
+        best = prediction.what_helps[0]
+        note += f" {best.change}: {words(best.gain_n)} more."
+    if prediction.factor != 1.0:
+        note += f" Your class’s factor of {prediction.factor:.2g} is in it."
+    return headline, note
+
+
+def summary(prediction: Prediction) -> dict[str, float | str]:
+    """What is kept of a prediction with a design.
+
+    Args:
+        prediction: the model's own, without a class's experience.
+    Returns:
+        Range and governing limit state in plain values [N].
+    """
+    return {
+        "low_n": prediction.low_n,
+        "typical_n": prediction.typical_n,
+        "high_n": prediction.high_n,
+        "governing": prediction.governing.name,
+        "mode": prediction.governing.mode,
+    }

@@ -1,0 +1,165 @@
+"""A seat of corrugated card on folded prisms."""
+
+from __future__ import annotations
+
+import math
+
+from girder_core.boards import board_leg
+from girder_core.domain import GRAVITY_M_S2, refuse
+from girder_core.drafting.model import (
+    DraftKind,
+    Expected,
+    Fact,
+    Lesson,
+    Shown,
+    Values,
+    View,
+    choice,
+    count,
+    length,
+    mass,
+    stock,
+)
+from girder_core.drawing import Drawing, Point, Role, Shape, arrow, block, label, line, measure
+from girder_core.materials import Form
+from girder_core.units import System, format_length
+
+_PARAMS = (
+    stock("board", "Card", (Form.BOARD,), "board-b"),
+    choice("flutes", "Flutes", {"upright": "run up the legs", "lying": "lie across the legs"},
+           "Card is strong along its flutes and weak across."),
+    count("walls", "Walls of a prism", 3, 8, 3, "", nudge=1, more="One wall more", less="One wall fewer"),
+    length("side_m", "Width of a wall", 0.02, 0.4, 0.09, 0.005, "", nudge=0.01, more="Walls 10 mm wider",
+           less="Walls 10 mm narrower"),
+    length("height_m", "Height", 0.05, 0.6, 0.24, 0.01, "", setup="height_m", reading="height", nudge=0.02,
+           less="20 mm lower"),
+    count("legs", "Prisms under the seat", 1, 9, 3, "", nudge=1, more="One prism more", less="One prism fewer"),
+    count("nested", "Small prisms inside each", 0, 4, 0, "Half as wide, and they fold later.", nudge=1,
+          more="One small prism inside each"),
+    mass("working_kg", "Working load", 0.5, 60.0, 6.5, 0.5, "", setup="target_kg"),
+    count("margin", "Margin", 1, 5, 2, "It is made for this many times the working load.", setup="margin"),
+)  # fmt: skip
+
+
+def expect(values: Values) -> Expected:
+    """What the seat is expected to carry.
+
+    Args:
+        values: the draft's.
+    Returns:
+        Prediction and own mass of the legs.
+    Errors:
+        ``out_of_domain``.
+    """
+    board, walls, side = values.stocks["board"], values.count("walls"), values["side_m"]
+    legs, nested = values.count("legs"), values.count("nested")
+    apothem = side / (2 * math.tan(math.pi / walls))
+    if nested * (side / 4) ** 2 * 2 > 4 * apothem**2:
+        raise refuse("nested", "That many small prisms do not fit inside. Take fewer, or wider walls.")
+    prediction = board_leg(board, side, walls, values["height_m"], legs, nested, values.words["flutes"] == "upright")
+    around = walls * side * (1 + nested / 2) * legs
+    return Expected(prediction, board.grammage_kg_m2 * around * values["height_m"])
+
+
+def _polygon(walls: int, side: float, x: float, y: float) -> tuple[Point, ...]:
+    radius = side / (2 * math.sin(math.pi / walls))
+    turn = -math.pi / 2 + math.pi / walls
+    points = [
+        (x + radius * math.cos(turn + 2 * math.pi * i / walls), y + radius * math.sin(turn + 2 * math.pi * i / walls))
+        for i in range(walls)
+    ]
+    return (*points, points[0])
+
+
+def show(values: Values, expected: Expected, system: System) -> Shown:
+    """The prisms from above and the seat from the side, to scale.
+
+    Args:
+        values: the draft's.
+        expected: what is expected of it.
+        system: the reader's units.
+    Returns:
+        What is shown.
+    """
+    walls, side, high = values.count("walls"), values["side_m"], values["height_m"]
+    legs, nested = values.count("legs"), values.count("nested")
+    radius = side / (2 * math.sin(math.pi / walls))
+    pitch = 2.4 * radius
+    columns = math.ceil(math.sqrt(legs))
+    plan: list[Shape] = []
+    for i in range(legs):
+        x, y = (i % columns) * pitch, -(i // columns) * pitch
+        plan.append(line(Role.STRUCTURE, *_polygon(walls, side, x, y)))
+        apothem = radius * math.cos(math.pi / walls)
+        for k in range(nested):
+            turn = 2 * math.pi * k / nested
+            off = 0.0 if nested == 1 else 0.48 * apothem
+            plan.append(line(Role.FOLD, *_polygon(walls, side / 2, x + off * math.cos(turn), y + off * math.sin(turn))))
+    plan.append(measure((-side / 2, 1.35 * radius), (side / 2, 1.35 * radius)))
+    wide = 2 * radius
+    shapes: list[Shape] = [block(Role.GROUND, -0.4 * wide, -0.02 * high, columns * pitch + 0.4 * wide, 0.02 * high)]
+    for i in range(columns):
+        left = i * pitch
+        shapes.append(block(Role.STRUCTURE, left, 0, wide, high))
+        lines = 7
+        for k in range(1, lines):
+            at = k / lines
+            ends = (
+                ((left + at * wide, 0), (left + at * wide, high))
+                if values.words["flutes"] == "upright"
+                else ((left, at * high), (left + wide, at * high))
+            )
+            shapes.append(line(Role.FOLD, *ends))
+    whole = (columns - 1) * pitch + wide
+    thick = values.stocks["board"].thickness_m.typical
+    shapes += [
+        block(Role.SUPPORT, -0.15 * wide, high, whole + 0.3 * wide, 2 * thick),
+        arrow((whole / 2, high + 0.25 * high), (whole / 2, high + 3 * thick)),
+        measure((-0.55 * wide, 0), (-0.55 * wide, high)),
+    ]
+    made_for = values["working_kg"] * values.count("margin")
+    prediction = expected.prediction
+    assert prediction is not None
+    return Shown(
+        views=(
+            View("above", "The prisms from above", Drawing(tuple(plan), f"{legs} prisms of {walls} walls each.")),
+            View("side", "From the side; the lines are its flutes", Drawing(
+                tuple(shapes), f"A seat {format_length(high, system)} high on {legs} prisms.")),
+        ),
+        facts=(
+            Fact("Legs weigh", "mass", expected.mass_kg),
+            Fact("Made for", "mass", made_for, "working load times margin"),
+            Fact("Margin by the low end", "ratio", prediction.low_n / GRAVITY_M_S2 / values["working_kg"]),
+        ),
+        says=("Never for a person: predictions are for classroom models.",),
+        mark_n=made_for * GRAVITY_M_S2,
+        mark_words="working load with its margin",
+    )  # fmt: skip
+
+
+def _flutes() -> Drawing:
+    """Card seen on its edge: flutes upright stand like columns, lying ones squash like an accordion."""
+    wave = [(0.012 * i, 0.012 * (i % 2)) for i in range(13)]
+    low = [(0.24 + 0.012 * (i % 2), 0.012 * i) for i in range(9)]
+    return Drawing(
+        (
+            *(line(Role.STRUCTURE, (0.024 * i, 0.03), (0.024 * i, 0.12)) for i in range(7)),
+            line(Role.FOLD, *wave),
+            arrow((0.072, 0.18), (0.072, 0.13)),
+            line(Role.STRUCTURE, *low),
+            line(Role.STRUCTURE, (0.236, 0), (0.236, 0.1)),
+            line(Role.STRUCTURE, (0.256, 0), (0.256, 0.1)),
+            arrow((0.246, 0.18), (0.246, 0.115)),
+            label(Role.GHOST, (0.072, -0.03), "upright: many columns"),
+            label(Role.GHOST, (0.27, -0.03), "lying: an accordion"),
+        ),
+        "Upright flutes stand like columns; lying ones squash like an accordion.",
+    )
+
+
+FURNITURE = DraftKind(
+    "furniture", "Card furniture", "Folded prisms of corrugated card under a seat.", ("furniture",), "load on the seat",
+    _PARAMS, expect, show, "board",
+    lessons=(Lesson("Let the flutes run up and down: they are columns.", _flutes()),),
+    blame={"stock": "board"},
+)  # fmt: skip

@@ -1,0 +1,307 @@
+"""What every kind of draft fills: its parameters, what is expected of it, and what is drawn.
+
+A kind is data and two functions. ``expect`` gives the prediction and the own mass of one set of values, and is run many
+times to find what would help; ``show`` draws, and is run once.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+
+from girder_core.drawing import Drawing, Point
+from girder_core.materials import Form, Stock
+from girder_core.predictions import Prediction
+from girder_core.units import Kind, System
+
+
+@dataclass(frozen=True)
+class Option:
+    """One of a few things to choose from: its key, and what it is called."""
+
+    key: str
+    label: str
+
+
+@dataclass(frozen=True)
+class Param:
+    """Something that can be set on a draft.
+
+    Attributes:
+        key: name, with its unit where it has one.
+        label: what it is called.
+        kind: what it measures; None for a choice.
+        low, high, default: bounds and first value [SI].
+        step: what a slider moves by [SI].
+        options: the choices, where it is one; the first is the default.
+        forms: for a choice among stocks, the forms that serve.
+        why: what it does, in a sentence.
+        only: another choice and the values of it for which this parameter counts.
+        nudge: one natural step [SI]; 0 where no step is tried.
+        more, less: what one step up and down is called.
+        setup: set-up quantity of a run that it starts from.
+        reading: check-in reading that it starts from.
+        fine: whether it belongs to what is set once and rarely changed.
+    """
+
+    key: str
+    label: str
+    kind: Kind | None = None
+    low: float = 0.0
+    high: float = 0.0
+    default: float = 0.0
+    step: float = 0.0
+    options: tuple[Option, ...] = ()
+    forms: tuple[Form, ...] = ()
+    why: str = ""
+    only: tuple[str, tuple[str, ...]] = ("", ())
+    nudge: float = 0.0
+    more: str = ""
+    less: str = ""
+    setup: str = ""
+    reading: str = ""
+    fine: bool = False
+
+    def counts(self, words: Mapping[str, str]) -> bool:
+        """Whether it matters with these choices."""
+        other, wanted = self.only
+        return not other or words.get(other) in wanted
+
+
+@dataclass(frozen=True)
+class Values:
+    """A draft's values.
+
+    Attributes:
+        numbers: quantities by parameter [SI].
+        words: choices by parameter.
+        stocks: materials by parameter.
+        moves: joints that were moved, by name [m].
+    """
+
+    numbers: Mapping[str, float]
+    words: Mapping[str, str]
+    stocks: Mapping[str, Stock]
+    moves: Mapping[str, Point] = field(default_factory=dict)
+
+    def __getitem__(self, key: str) -> float:
+        return self.numbers[key]
+
+    def count(self, key: str) -> int:
+        """A whole number."""
+        return round(self.numbers[key])
+
+
+@dataclass(frozen=True)
+class Expected:
+    """What is expected of a draft.
+
+    Attributes:
+        prediction: every way it can fail; None where nothing is loaded or it cannot stand.
+        mass_kg: its own mass [kg].
+    """
+
+    prediction: Prediction | None
+    mass_kg: float
+
+
+@dataclass(frozen=True)
+class View:
+    """One drawing to scale, with a title; ``key`` tells the interface where it belongs."""
+
+    key: str
+    title: str
+    drawing: Drawing
+
+
+@dataclass(frozen=True)
+class Fact:
+    """One figure worth reading: what it is, its value [SI] and kind, or plain words.
+
+    ``kind`` is length, mass, force, frequency, angle (in degrees), share, count, ratio or words.
+    """
+
+    label: str
+    kind: str
+    value: float = 0.0
+    words: str = ""
+
+
+@dataclass(frozen=True)
+class Curve:
+    """How one quantity follows another.
+
+    Attributes:
+        title: what it shows.
+        across, up: what the axes are; kinds as in ``Fact``.
+        across_kind, up_kind: of the axes.
+        points: along the curve [SI].
+        here: where this draft stands; None where it is off the curve.
+        marks: further points with words.
+    """
+
+    title: str
+    across: str
+    across_kind: str
+    up: str
+    up_kind: str
+    points: tuple[Point, ...]
+    here: Point | None = None
+    marks: tuple[tuple[Point, str], ...] = ()
+
+
+@dataclass(frozen=True)
+class Lesson:
+    """A small figure that explains one thing: its words and its drawing."""
+
+    words: str
+    drawing: Drawing
+
+
+@dataclass(frozen=True)
+class Shown:
+    """What a draft shows beside its ladder.
+
+    Attributes:
+        views: drawings to scale.
+        facts: figures.
+        curves: graphs.
+        says: sentences; the first stands under the headline where there is no prediction.
+        mark_n: a load worth a mark on the ladder [N]; None for none.
+        mark_words: what that load is.
+        headline: replaces the usual one, where the answer is not a load.
+        push: whether the ladder's loads are forces here, though they are weights elsewhere in this kind.
+    """
+
+    views: tuple[View, ...]
+    facts: tuple[Fact, ...] = ()
+    curves: tuple[Curve, ...] = ()
+    says: tuple[str, ...] = ()
+    mark_n: float | None = None
+    mark_words: str = ""
+    headline: str = ""
+    push: bool = False
+
+
+@dataclass(frozen=True)
+class DraftKind:
+    """A kind of draft.
+
+    Attributes:
+        key, name: stable name; what people call it.
+        about: what can be tried here, in a sentence.
+        families: families of challenge it serves, by key.
+        load_words: what the ladder's loads are.
+        push: whether the ladder's loads are forces that push, instead of weights.
+        params: what can be set.
+        expect, show: see the module.
+        lessons: small figures that explain.
+        blame: argument of a formula to the parameter that sets it, where the names differ.
+        material: the parameter whose stock a class's experience is kept by.
+    """
+
+    key: str
+    name: str
+    about: str
+    families: tuple[str, ...]
+    load_words: str
+    params: tuple[Param, ...]
+    expect: Callable[[Values], Expected]
+    show: Callable[[Values, Expected, System], Shown]
+    material: str
+    lessons: tuple[Lesson, ...] = ()
+    push: bool = False
+    blame: Mapping[str, str] = field(default_factory=dict)
+
+    def param(self, key: str) -> Param | None:
+        """The parameter of this key."""
+        return next((one for one in self.params if one.key == key), None)
+
+
+def length(
+    key: str, name: str, low: float, high: float, default: float, step: float, why: str = "", **rest: object
+) -> Param:
+    """A parameter that is a length.
+
+    Args:
+        key: name.
+        name: what it is called.
+        low: least [m].
+        high: most [m].
+        default: first value [m].
+        step: of the slider [m].
+        why: what it does.
+        rest: further attributes of ``Param``.
+    Returns:
+        The parameter.
+    """
+    return Param(key, name, Kind.LENGTH, low, high, default, step, why=why, **rest)  # type: ignore[arg-type]
+
+
+def count(key: str, name: str, low: float, high: float, default: float, why: str = "", **rest: object) -> Param:
+    """A parameter that is a whole number.
+
+    Args:
+        key: name.
+        name: what it is called.
+        low: least.
+        high: most.
+        default: first value.
+        why: what it does.
+        rest: further attributes of ``Param``.
+    Returns:
+        The parameter.
+    """
+    return Param(key, name, Kind.COUNT, low, high, default, 1, why=why, **rest)  # type: ignore[arg-type]
+
+
+def mass(
+    key: str, name: str, low: float, high: float, default: float, step: float, why: str = "", **rest: object
+) -> Param:
+    """A parameter that is a mass.
+
+    Args:
+        key: name.
+        name: what it is called.
+        low: least [kg].
+        high: most [kg].
+        default: first value [kg].
+        step: of the slider [kg].
+        why: what it does.
+        rest: further attributes of ``Param``.
+    Returns:
+        The parameter.
+    """
+    return Param(key, name, Kind.MASS, low, high, default, step, why=why, **rest)  # type: ignore[arg-type]
+
+
+def choice(key: str, name: str, options: Mapping[str, str], why: str = "", **rest: object) -> Param:
+    """A parameter that is a choice; the first option is taken at first.
+
+    Args:
+        key: name.
+        name: what it is called.
+        options: what each key is called.
+        why: what it does.
+        rest: further attributes of ``Param``.
+    Returns:
+        The parameter.
+    """
+    told = tuple(Option(one, words) for one, words in options.items())
+    return Param(key, name, None, options=told, why=why, **rest)  # type: ignore[arg-type]
+
+
+def stock(key: str, name: str, forms: tuple[Form, ...], default: str, why: str = "", **rest: object) -> Param:
+    """A parameter that is a material.
+
+    Args:
+        key: name.
+        name: what it is called.
+        forms: forms of stock that serve.
+        default: key of the stock taken at first.
+        why: what it does.
+        rest: further attributes of ``Param``.
+    Returns:
+        The parameter.
+    """
+    return Param(key, name, None, forms=forms, options=(Option(default, ""),), why=why, **rest)  # type: ignore[arg-type]

@@ -1,0 +1,185 @@
+"""A truss over a gap: pattern, panels, depth, members and joints; any joint can be moved."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from girder_core.drafting.model import (
+    DraftKind,
+    Expected,
+    Fact,
+    Lesson,
+    Shown,
+    Values,
+    View,
+    choice,
+    count,
+    length,
+    stock,
+)
+from girder_core.drawing import Drawing, Role, Shape, area, arrow, block, circle, label, line, measure
+from girder_core.errors import GirderError
+from girder_core.materials import Form
+from girder_core.trusses import (
+    PATTERNS,
+    PlaneTruss,
+    capacity,
+    deck_load,
+    mechanism,
+    member_section,
+    moved,
+    pattern,
+    total_length_m,
+)
+from girder_core.units import System, format_length
+
+_PARAMS = (
+    choice("pattern", "Pattern", {name: name for name in ("Warren", *(n for n in PATTERNS if n != "Warren"))},
+           "Where the diagonals lie."),
+    count("panels", "Panels", 2, 12, 4, "Shorter members buckle later; more joints can open.",
+          only=("pattern", ("Warren", "Warren with verticals", "Pratt", "Howe", "bowstring")), nudge=2,
+          more="Two panels more", less="Two panels fewer"),
+    length("span_m", "Gap", 0.1, 2.0, 0.36, 0.01, "", setup="gap_m", reading="gap", nudge=0.02,
+           more="Gap 20 mm longer", less="Gap 20 mm shorter"),
+    length("depth_m", "Depth", 0.02, 0.6, 0.08, 0.005, "Chords carry less in a deeper truss.", nudge=0.01,
+           more="10 mm deeper", less="10 mm shallower"),
+    stock("member", "Members", (Form.ROD, Form.TUBE), "craft-stick"),
+    count("doubled", "Pieces in each member", 1, 4, 1, "", nudge=1, more="One piece more in each member",
+          less="One piece fewer"),
+    stock("joint", "Joints", (Form.JOINT, Form.TAPE), "glue", "What the end of one member holds."),
+    choice("placement", "Load", {"centre": "in the middle", "uniform": "at every joint of the deck"}),
+)  # fmt: skip
+
+
+def truss_of(values: Values) -> PlaneTruss:
+    """The truss with its moved joints and the members' stiffness.
+
+    Args:
+        values: the draft's.
+    Returns:
+        The truss.
+    Errors:
+        Those of ``trusses.pattern`` and ``trusses.moved``.
+    """
+    made = pattern(values.words["pattern"], values["span_m"], values["depth_m"], values.count("panels"))
+    for name, to in values.moves.items():
+        if name in made.joints:
+            made = moved(made, name, to)
+    member = values.stocks["member"]
+    area_m2 = float(member_section(member).area_m2) * values.count("doubled")
+    return replace(made, axial_stiffness_n=member.elastic_modulus_pa.typical * area_m2)
+
+
+def expect(values: Values) -> Expected:
+    """What the truss is expected to hold; two of them side by side carry a deck, so this is for one.
+
+    Args:
+        values: the draft's.
+    Returns:
+        Prediction and own mass.
+    Errors:
+        ``mechanism``, naming a joint that moves; those of ``truss_of``.
+    """
+    truss = truss_of(values)
+    found = truss.determinacy()
+    if found.kind == "mechanism":
+        raise mechanism(found)
+    member, joint = values.stocks["member"], values.stocks["joint"]
+    if joint.joint_n is None:
+        raise GirderError("no_joint", f"{joint.name} makes no joint.", fields={"joint": "Choose another joint."})
+    doubled = values.count("doubled")
+    prediction = capacity(truss, deck_load(truss, values.words["placement"]), member, joint.joint_n, doubled)
+    area_m2 = float(member_section(member).area_m2) * doubled
+    return Expected(prediction, member.density_kg_m3.typical * area_m2 * total_length_m(truss))
+
+
+def show(values: Values, expected: Expected, system: System) -> Shown:
+    """The truss to scale, its members by pull and squeeze at the load at which it gives way.
+
+    Args:
+        values: the draft's.
+        expected: what is expected of it.
+        system: the reader's units.
+    Returns:
+        What is shown.
+    """
+    truss = truss_of(values)
+    prediction = expected.prediction
+    assert prediction is not None
+    load = prediction.typical_n
+    shares = deck_load(truss, values.words["placement"])
+    forces = truss.solve({name: (0.0, -share * load) for name, share in shares.items()}).member_forces_n
+    weakest = prediction.governing.part
+    most = max(abs(force) for force in forces.values())
+    shapes: list[Shape] = []
+    span, size = values["span_m"], max(values["span_m"], values["depth_m"])
+    lowest = min(y for _, y in truss.joints.values())
+    for name in truss.supports:
+        x, y = truss.joints[name]
+        shapes.append(
+            area(Role.SUPPORT, (x, y), (x - 0.03 * size, y - 0.05 * size), (x + 0.03 * size, y - 0.05 * size))
+        )
+    for a, b in truss.members:
+        force = forces[f"{a}-{b}"]
+        role = Role.TENSION if force > 1e-6 * most else Role.COMPRESSION if force < -1e-6 * most else Role.SLACK
+        ends = (truss.joints[a], truss.joints[b])
+        if f"{a}-{b}" == weakest:
+            shapes.append(line(Role.WEAKEST, *ends))
+        shapes.append(Shape("line", role, ends, text=f"{abs(force):.3g} N", key=f"{a}-{b}"))
+    for name, share in shares.items():
+        x, y = truss.joints[name]
+        shapes.append(arrow((x, y - 0.02 * size), (x, y - (0.06 + 0.1 * share) * size), ""))
+    for name, at in truss.joints.items():
+        shapes.append(Shape("circle", Role.STRUCTURE, (at,), 0.012 * size, key=name))
+    shapes.append(measure((0, lowest - 0.2 * size), (span, lowest - 0.2 * size)))
+    found = truss.determinacy()
+    kind = (
+        "Every member is needed: take any away and it moves."
+        if found.kind == "determinate"
+        else f"It has {found.self_stress_states} member{'s' if found.self_stress_states > 1 else ''} to spare."
+    )
+    weak = forces.get(weakest, 0.0)
+    return Shown(
+        views=(
+            View("truss", "Pulled and squeezed, as it gives way", Drawing(
+                tuple(shapes),
+                f"A {values.words['pattern']} truss over {format_length(span, system)}; weakest is {weakest}.",
+            )),
+        ),
+        facts=(
+            Fact("Own weight", "mass", expected.mass_kg),
+            Fact("Times its own weight", "ratio", prediction.typical_kg / expected.mass_kg),
+            Fact("Members", "count", len(truss.members)),
+            Fact("Stick needed", "length", total_length_m(truss) * values.count("doubled")),
+            Fact(f"In {weakest}", "force", abs(weak), "pulled" if weak > 0 else "squeezed"),
+        ),
+        says=(kind, "Drag a joint to move it."),
+    )  # fmt: skip
+
+
+def _square_and_triangle() -> Drawing:
+    """A frame of four sticks leans; with a diagonal it does not."""
+    lean = 0.05
+    gap = 0.32
+    return Drawing(
+        (
+            line(Role.SLACK, (0, 0), (0, 0.16), (0.16, 0.16), (0.16, 0)),
+            line(Role.WEAKEST, (0, 0), (lean, 0.152), (0.16 + lean, 0.152), (0.16, 0)),
+            arrow((-0.06, 0.16), (-0.01, 0.16)),
+            line(Role.STRUCTURE, (gap, 0), (gap, 0.16), (gap + 0.16, 0.16), (gap + 0.16, 0), (gap, 0.16)),
+            arrow((gap - 0.06, 0.16), (gap - 0.01, 0.16)),
+            block(Role.GROUND, -0.05, -0.012, 0.6, 0.012),
+            label(Role.GHOST, (0.08, -0.05), "a square leans"),
+            label(Role.GHOST, (gap + 0.08, -0.05), "a triangle cannot"),
+            circle(Role.STRUCTURE, (0, 0), 0.006),
+        ),
+        "A square of four sticks leans over when it is pushed; with a diagonal it keeps its shape.",
+    )
+
+
+TRUSS = DraftKind(
+    "truss", "Truss", "Straight members in triangles over a gap, one truss by itself.", ("bridge",),
+    "load on one truss", _PARAMS, expect, show, "member",
+    lessons=(Lesson("Only a triangle keeps its shape when its corners can turn.", _square_and_triangle()),),
+    blame={"load_pattern": "placement"},
+)  # fmt: skip

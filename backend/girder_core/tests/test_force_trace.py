@@ -1,0 +1,68 @@
+"""Force traces: made-up traces of which everything is known."""
+
+import unittest
+
+import numpy as np
+from numpy.typing import NDArray
+
+from girder_core.errors import GirderError
+from girder_core.force_trace import analyse_trace, read_trace
+
+
+def ramp(noise: float = 0.0, broke: bool = True, rate: float = 5.0) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    times = np.arange(0, 6, 0.01)
+    force = rate * times
+    if broke:
+        force = np.where(times > 4.0, 0.2 * rate * 4.0, force)
+    return times, force + noise * np.random.default_rng(5).standard_normal(times.size)
+
+
+class Known(unittest.TestCase):
+    def test_a_clean_ramp(self) -> None:
+        # 5 N/s for 4 s: peak 20 N; at 2 mm/s stiffness 2500 N/m, work ½·20 N·8 mm = 80 mJ.
+        found = analyse_trace(*ramp(), speed_m_s=0.002)
+        self.assertTrue(found.broke)
+        self.assertAlmostEqual(found.peak_n, 20.0, delta=0.15)
+        self.assertAlmostEqual(found.broke_at_s or 0, 4.0, delta=0.03)
+        self.assertAlmostEqual(found.drop_n, 16.0, delta=0.2)
+        self.assertAlmostEqual(found.stiffness_n_m or 0, 2500, delta=25)
+        self.assertAlmostEqual(found.work_j or 0, 0.080, delta=0.001)
+
+    def test_noise_is_told_and_does_not_decide(self) -> None:
+        found = analyse_trace(*ramp(noise=0.4))
+        self.assertTrue(found.broke)
+        self.assertAlmostEqual(found.noise_n, 0.4, delta=0.05)
+        self.assertAlmostEqual(found.held_n, 20.0, delta=0.8)
+        self.assertAlmostEqual(found.rate_n_s, 5.0, delta=0.5)
+        self.assertIsNone(found.stiffness_n_m)
+
+    def test_one_that_never_broke(self) -> None:
+        found = analyse_trace(*ramp(noise=0.3, broke=False))
+        self.assertFalse(found.broke)
+        self.assertIn("at least", found.says)
+
+    def test_a_single_stray_sample_is_no_break(self) -> None:
+        times, force = ramp(broke=False)
+        force[300] = 0.0
+        self.assertFalse(analyse_trace(times, force).broke)
+
+
+class Reading(unittest.TestCase):
+    def test_separators_and_decimal_commas(self) -> None:
+        dots = read_trace("time_s,force_n\n0,0\n0.1,1.5\n")
+        commas = read_trace("\ufefftime_s;force_n\n0,1;1,5\n0;0\n")
+        self.assertEqual(dots, commas)
+
+    def test_bad_files_name_the_line(self) -> None:
+        for text, line in (("time_s,force_n\n0,0\n1,x\n", 3), ("t,f\n0,0\n", 1), ("", 1), ("time_s,force_n\n1\n", 2)):
+            with self.assertRaises(GirderError) as caught:
+                read_trace(text)
+            self.assertEqual(caught.exception.data["line"], line)
+
+    def test_traces_that_tell_nothing(self) -> None:
+        flat = np.zeros(50)
+        for times, force in ((np.arange(5.0), np.arange(5.0)), (np.arange(50.0), flat), (flat - np.arange(50), flat)):
+            with self.assertRaises(GirderError):
+                analyse_trace(times, force)
+        with self.assertRaises(GirderError):
+            analyse_trace(*ramp(), drop_share=1.5)

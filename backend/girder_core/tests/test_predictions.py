@@ -1,0 +1,129 @@
+"""Predictions: ranges, the weakest in each sample, and learning from a class."""
+
+import math
+import unittest
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy import stats
+
+from girder_core.errors import GirderError
+from girder_core.materials import Bounds
+from girder_core.predictions import (
+    PRIOR_LOG,
+    USUAL_SCATTER_LOG,
+    Help,
+    Prediction,
+    Samples,
+    State,
+    calibrate,
+    calibrated,
+    predict,
+    rank_helps,
+    scaled,
+)
+
+
+def state(key: str, load: object) -> State:
+    return State(key, key, load, "why", "why", "source")  # type: ignore[arg-type]
+
+
+class Sampling(unittest.TestCase):
+    def test_half_below_and_half_above_and_within(self) -> None:
+        draws = Samples().draw(Bounds(1.0, 2.0, 8.0), "x")
+        self.assertAlmostEqual(float(np.median(draws)), 2.0, delta=0.01)
+        self.assertTrue(((draws >= 1.0) & (draws <= 8.0)).all())
+
+    def test_a_name_is_a_cause(self) -> None:
+        bounds = Bounds(1.0, 2.0, 4.0)
+        same, other = Samples().draw(bounds, "a"), Samples().draw(bounds, "b")
+        self.assertTrue((same == Samples().draw(bounds, "a")).all())
+        # Two causes are independent: rank correlation by scipy, |ρ| within four standard errors of 0.
+        self.assertLess(abs(stats.spearmanr(same, other).statistic), 4 / math.sqrt(2000))
+        self.assertFalse((same == Samples(seed=2).draw(bounds, "a")).all())
+
+    def test_a_range_is_in_order(self) -> None:
+        for low, middle, high in ((2, 1, 3), (0, 1, 2), (1, 2, math.inf)):
+            with self.assertRaises(GirderError):
+                Bounds(low, middle, high)
+
+
+class Ladder(unittest.TestCase):
+    def test_percentiles_of_a_known_distribution(self) -> None:
+        # Evenly spread on a logarithmic scale between 1 and 100: percentiles are 100^q.
+        draws = Samples().draw(Bounds(1, 10, 100), "known")
+        found = predict([state("only", draws)])
+        for value, share in ((found.low_n, 0.1), (found.typical_n, 0.5), (found.high_n, 0.9)):
+            self.assertAlmostEqual(value / 100**share, 1, delta=0.005)
+
+    def test_the_weakest_governs_sample_by_sample(self) -> None:
+        one, two = Samples().draw(Bounds(1, 2, 4), "p"), Samples().draw(Bounds(1, 2, 4), "q")
+        found = predict([state("one", one), state("two", two)])
+        weakest = np.minimum(one, two)
+        self.assertAlmostEqual(found.typical_n, float(np.quantile(weakest, 0.5)), delta=0.01)
+        self.assertAlmostEqual(sum(s.share for s in found.limit_states), 1.0, delta=1e-12)
+        self.assertLess(found.typical_n, found.governing.typical_n)
+
+    def test_what_never_happens_is_left_out(self) -> None:
+        found = predict([state("can", 5.0), state("never", np.full(2000, np.inf))])
+        self.assertEqual([s.key for s in found.limit_states], ["can"])
+        with self.assertRaises(GirderError) as caught:
+            predict([state("never", np.inf)])
+        self.assertEqual(caught.exception.code, "nothing_fails")
+
+    def test_never_a_blank(self) -> None:
+        with self.assertRaises(GirderError) as caught:
+            predict([state("bad", np.array([1.0, math.nan]))])
+        self.assertEqual(caught.exception.code, "not_computable")
+        self.assertEqual(predict([state("below", -3.0)]).typical_n, 0.0)
+
+    def test_helps_in_order_and_only_gains(self) -> None:
+        given = [Help("a", 1, 0, "a", 1), Help("b", -1, 0, "b", 1), Help("c", 3, 0, "c", 1)]
+        self.assertEqual([one.change for one in rank_helps(given)], ["c", "a"])
+
+
+def plain(typical: float = 10.0, factor: float = 2.0) -> Prediction:
+    return predict([state("only", Samples().draw(Bounds(typical / factor, typical, typical * factor), "plain"))])
+
+
+class Learning(unittest.TestCase):
+    def test_posterior_mean_by_the_textbook(self) -> None:
+        # Gelman et al., Bayesian Data Analysis, eq. 2.12: precision-weighted mean of prior 0 and data (from memory).
+        pairs = [(6.0, 10.0), (5.0, 10.0)]
+        mean = (math.log(0.6) + math.log(0.5)) / 2
+        prior, data = 1 / PRIOR_LOG**2, 2 / USUAL_SCATTER_LOG**2
+        self.assertAlmostEqual(calibrate(pairs).factor, math.exp(data * mean / (prior + data)), delta=1e-12)
+        self.assertAlmostEqual(calibrate(pairs).measured, math.sqrt(0.3), delta=1e-12)
+
+    def test_few_count_part_of_the_way_and_many_nearly_all(self) -> None:
+        one, many = calibrate([(5.0, 10.0)]), calibrate([(5.0, 10.0)] * 30)
+        self.assertTrue(many.factor < one.factor < 1)
+        self.assertAlmostEqual(many.factor, 0.5, delta=0.01)
+        self.assertIn("from 1 trial.", one.says("tubes"))
+        self.assertIn("held 0.5 of the model, from 30 trials.", many.says("tubes"))
+        self.assertIn("part of the way", one.says("tubes"))
+
+    @given(st.lists(st.tuples(st.floats(0.1, 100), st.floats(0.1, 100)), min_size=1, max_size=12), st.floats(0.2, 5))
+    @settings(max_examples=60, deadline=None)
+    def test_between_nothing_learnt_and_all(self, pairs: list[tuple[float, float]], unit: float) -> None:
+        found = calibrate(pairs)
+        low, high = sorted((1.0, found.measured))
+        self.assertTrue(low - 1e-9 <= found.factor <= high + 1e-9)
+        # Units do not matter.
+        again = calibrate([(m * unit, p * unit) for m, p in pairs])
+        self.assertAlmostEqual(again.factor, found.factor, delta=1e-9)
+
+    def test_applied_and_taken_back(self) -> None:
+        before, found = plain(), calibrate([(6.0, 10.0)] * 7)
+        after = calibrated(before, found)
+        self.assertAlmostEqual(after.typical_n / before.typical_n, found.factor, delta=1e-12)
+        self.assertLess(after.high_n / after.low_n, before.high_n / before.low_n)
+        self.assertAlmostEqual(scaled(after, 1 / after.factor).typical_n, before.typical_n, delta=1e-9)
+
+    def test_nothing_to_learn_from(self) -> None:
+        for pairs in ([], [(0.0, 1.0)], [(1.0, math.inf)]):
+            with self.assertRaises(GirderError):
+                calibrate(pairs)
+        with self.assertRaises(GirderError):
+            scaled(plain(), 0.0)

@@ -1,0 +1,108 @@
+"""Facts of the trade, common practice without a published source: order, and order of magnitude.
+
+These hold the whole chain of a model (material ranges, formulas, limit states) against what classrooms see. Loads are
+rules of thumb in books and coins, so a factor of two either way is as near as they can be held.
+"""
+
+import unittest
+
+from girder_core.beams import simply_supported
+from girder_core.columns import tube_column
+from girder_core.domain import GRAVITY_M_S2
+from girder_core.drafting import draft_kind
+from girder_core.drafting.engine import expectation
+from girder_core.materials import STOCKS
+from girder_core.predictions import Prediction
+
+BOOK_KG = 0.6
+"""A book of the kind that classes pile on columns; order of magnitude."""
+COIN_KG = 0.0025
+
+
+def column(shape: str) -> Prediction:
+    paper = STOCKS["printer-80"]
+    return tube_column(shape, 0.28, 0.216, paper.thickness_m.typical, 1, paper)
+
+
+def bridge(**typed: str) -> Prediction:
+    kind = draft_kind("sheet_bridge")
+    found = expectation(kind, {"sheet": "printer-80", "width_m": "216 mm", "span_m": "200 mm", **typed}).prediction
+    assert found is not None
+    return found
+
+
+def boat(wall: str) -> Prediction:
+    kind = draft_kind("boat")
+    found = expectation(kind, {"long_m": "127 mm", "wide_m": "127 mm", "wall_m": wall, "offset_m": "3 mm"}).prediction
+    assert found is not None
+    return found
+
+
+class Columns(unittest.TestCase):
+    def test_round_far_above_square_above_triangle(self) -> None:
+        round_, square, triangle = (column(shape).typical_n for shape in ("circle", "square", "triangle"))
+        self.assertGreater(round_, 3 * square)
+        self.assertGreater(square, 1.15 * triangle)
+
+    def test_two_or_three_books_on_flat_walls_seven_to_sixteen_on_a_round_one(self) -> None:
+        books = {shape: column(shape).typical_kg / BOOK_KG for shape in ("circle", "square", "triangle")}
+        self.assertTrue(2 / 2 <= books["triangle"] <= 3 * 2, books)
+        self.assertTrue(2 / 2 <= books["square"] <= 3 * 2, books)
+        self.assertTrue(7 / 2 <= books["circle"] <= 16 * 2, books)
+
+    def test_layers_help(self) -> None:
+        paper = STOCKS["printer-80"]
+        two = tube_column("circle", 0.14, 0.216, paper.thickness_m.typical, 2, paper)
+        one = tube_column("circle", 0.14, 0.216, paper.thickness_m.typical, 1, paper)
+        self.assertGreater(two.typical_n, 1.8 * one.typical_n)
+
+    def test_as_walls_get_many_it_nears_the_round_tube_and_never_passes_it(self) -> None:
+        paper = STOCKS["printer-80"]
+        last = 0.0
+        for walls in (3, 4, 6, 8, 12, 24, 60, 200):
+            found = tube_column("n-gon", 0.28, 0.216, paper.thickness_m.typical, 1, paper, walls=walls).typical_n
+            self.assertGreater(found, last)
+            last = found
+        self.assertLessEqual(last, column("circle").typical_n * 1.0001)
+        self.assertGreater(last, 0.9 * column("circle").typical_n)
+
+
+class Bridges(unittest.TestCase):
+    def test_flat_below_trough_below_pleats(self) -> None:
+        flat = bridge(shape="flat")
+        trough = bridge(shape="trough", depth_m="25 mm")
+        pleats = bridge(shape="pleated", depth_m="8 mm", pleats="8")
+        # Flat drops under one light object; two folded edges carry several; many pleats far more.
+        self.assertLess(flat.typical_kg, 0.01)
+        self.assertTrue(2 <= trough.typical_kg / 0.01 <= 20, trough.typical_kg)
+        self.assertGreater(pleats.typical_n, 3 * trough.typical_n)
+
+    def test_pleats_must_run_along_the_span(self) -> None:
+        # Across the span a pleated sheet bends at its folds: no stiffer than flat, which is what the model has for it.
+        along = bridge(shape="pleated", depth_m="8 mm", pleats="8")
+        self.assertGreater(along.typical_n, 100 * max(bridge(shape="flat").typical_n, 1e-3))
+
+    def test_spread_bends_half_as_much(self) -> None:
+        spot, spread = (simply_supported(0.3, 1.0, one).max_moment_nm for one in ("centre", "uniform"))
+        self.assertAlmostEqual(spread / spot, 0.5, delta=1e-12)
+        one, even = bridge(shape="trough", depth_m="25 mm", placement="centre"), bridge(
+            shape="trough", depth_m="25 mm", placement="uniform"
+        )  # fmt: skip
+        self.assertAlmostEqual(even.typical_n / one.typical_n, 2, delta=0.05)
+
+
+class Boats(unittest.TestCase):
+    # From a 127 mm foil square: a plain raft about nine 2.5 g coins, 35 a hard target, high forties a very good boat.
+    def test_a_raft_with_hardly_a_rim(self) -> None:
+        self.assertTrue(9 / 2 <= boat("5 mm").typical_n / GRAVITY_M_S2 / COIN_KG <= 9 * 2)
+
+    def test_a_very_good_boat(self) -> None:
+        best = boat("21.2 mm")
+        coins = best.typical_n / GRAVITY_M_S2 / COIN_KG
+        self.assertTrue(40 <= coins <= 55, coins)
+        self.assertLess(best.high_n / GRAVITY_M_S2 / COIN_KG, 60.3)  # what Archimedes allows
+
+    def test_in_the_right_order(self) -> None:
+        coins = [boat(wall).typical_n for wall in ("3 mm", "5 mm", "10 mm", "15 mm", "21 mm")]
+        self.assertEqual(coins, sorted(coins))
+        self.assertLess(boat("45 mm").typical_n, boat("21 mm").typical_n)
