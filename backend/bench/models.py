@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Iterable
+from datetime import datetime
 from typing import Any
 
 from django.db import models
@@ -12,6 +13,7 @@ from challenges.models import Run
 from girder_core.families.constraints import ConstraintResult, Status
 from girder_core.ledger import Event, EventKind, TrialResult, TrialSetup, replay
 from girder_core.loading import LoadEstimate
+from girder_core.predictions import Calibration, modelled
 from girder_core.uncertainty import Quantity
 from people.models import Team
 
@@ -31,6 +33,10 @@ class Design(models.Model):
     note = models.CharField(max_length=300, blank=True)
     answers = models.JSONField(default=dict)
     checked_in_at = models.DateTimeField(null=True, blank=True)
+    practice_used = models.PositiveSmallIntegerField(default=0)
+    glued_at = models.DateTimeField(null=True, blank=True)
+    # When the model's range was first shown for this design; a team's prediction said later did not come first.
+    model_shown_at = models.DateTimeField(null=True, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -39,6 +45,10 @@ class Design(models.Model):
 
     def __str__(self) -> str:
         return f"{self.team}, version {self.version}"
+
+    def glued_for_s(self, now: datetime) -> float | None:
+        """How long ago its joints were glued [s]; None when nobody said."""
+        return None if self.glued_at is None else (now - self.glued_at).total_seconds()
 
     def counting_readings(self) -> dict[str, Reading]:
         """The latest reading of each key; earlier ones are kept for the record."""
@@ -101,6 +111,39 @@ class TeamPrediction(models.Model):
         return self.text
 
 
+class Draft(models.Model):
+    """A design on paper, as it was kept, and what the model said of it; kept anew, the latest counts.
+
+    Loads are the model's own, without a class's experience, so that experience can be learnt from them and taken back.
+    """
+
+    design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="drafts")
+    kind = models.CharField(max_length=24)
+    typed = models.JSONField(default=dict)
+    moves = models.JSONField(default=dict)
+    material = models.CharField(max_length=40)
+    push = models.BooleanField(default=False)
+    low_n = models.FloatField(null=True)
+    typical_n = models.FloatField(null=True)
+    high_n = models.FloatField(null=True)
+    mass_kg = models.FloatField()
+    governing = models.CharField(max_length=120, blank=True)
+    mode = models.CharField(max_length=24, blank=True)
+    drafted_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return f"{self.kind} of {self.design}"
+
+    def estimate(self, factor: Calibration | None) -> LoadEstimate | None:
+        """Where it is expected to give way, with the class's experience where it is applied; None without a load."""
+        if self.push or self.low_n is None or self.typical_n is None or self.high_n is None:
+            return None
+        return modelled(self.low_n, self.typical_n, self.high_n, factor)
+
+
 class Trial(models.Model):
     """One test of a design. Its ledger says all that happened; nothing that follows from the ledger is kept here."""
 
@@ -109,6 +152,8 @@ class Trial(models.Model):
     number = models.PositiveSmallIntegerField()
     bench = models.UUIDField(null=True)
     estimate = models.JSONField(null=True)
+    # Why it was tested before its joints were dry; empty when they were.
+    wet_reason = models.CharField(max_length=200, blank=True)
     started_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -94,7 +94,7 @@ class BuildClockView(APIView):
     def put(self, request: Request, pk: int) -> Response:
         run = owned_or_404(_runs(), request, pk)
         typed = entry(BuildClockSerializer, request)
-        return _shown(services.set_build_clock(run, typed["running"]))
+        return _shown(services.set_build_clock(run, typed["action"], typed["minutes"]))
 
 
 class RunPlanView(APIView):

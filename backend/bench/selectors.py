@@ -7,17 +7,21 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from django.db.models import Exists, OuterRef, Prefetch, Q, QuerySet
+from django.utils import timezone
 
-from bench.models import Design, LedgerEvent, Reading, TeamPrediction, Trial
+from bench.models import Design, Draft, LedgerEvent, Reading, TeamPrediction, Trial
 from challenges.models import GoalChange, Run
+from drafting.shelf import in_force
 from girder_core.comparison import Comparison, Entry, Place, compare, gain
 from girder_core.drawing import Drawing
 from girder_core.families import FAMILIES
 from girder_core.families.constraints import ConstraintResult
 from girder_core.families.model import SELF_MASS
 from girder_core.ledger import Outcome, TrialResult, TrialSetup
-from girder_core.loading import LoadPlan, estimate_from_kit, load_plan
+from girder_core.loading import LoadEstimate, LoadPlan, estimate_from_kit, load_plan
+from girder_core.predictions import Calibration
 from girder_core.safety import bench_caution
+from girder_core.schedule import BuildClock, drying_left_s
 from girder_core.scoring import NOTHING_MEASURED, Candidate, Facts, Rules, Score, score_all
 from girder_core.uncertainty import Quantity, ScaleAdvice, scale_good_enough, strength_to_weight
 from girder_core.units import System
@@ -31,6 +35,7 @@ def designs_of(run: Run) -> list[Design]:
         .prefetch_related(
             Prefetch("readings", Reading.objects.order_by("id")),
             Prefetch("predictions", TeamPrediction.objects.order_by("id")),
+            Prefetch("drafts", Draft.objects.order_by("id")),
             Prefetch("trials", Trial.objects.order_by("number")),
             Prefetch("trials__events", LedgerEvent.objects.order_by("sequence")),
         )
@@ -72,7 +77,21 @@ class DesignCard:
     constraints: list[ConstraintResult]
     prediction: TeamPrediction | None
     trials: list[TrialCard]
+    draft: Draft | None = None
+    model: LoadEstimate | None = None
+    drying_left_s: float = 0.0
     gain: tuple[float, float, float] | None = None
+
+    @property
+    def veiled(self) -> bool:
+        """Whether the model's range is kept back: the team has not said what it thinks, and nobody asked to see it."""
+        return self.prediction is None and self.design.model_shown_at is None and not self.trials
+
+    @property
+    def said_first(self) -> bool:
+        """Whether the team's prediction came before the model's range was shown."""
+        shown = self.design.model_shown_at
+        return self.prediction is not None and (shown is None or self.prediction.said_at <= shown)
 
     @property
     def open_trial(self) -> TrialCard | None:
@@ -112,8 +131,12 @@ class DesignCard:
         return self.design.run.core_family().facts(quantities)
 
 
-def design_card(design: Design, setup: TrialSetup) -> DesignCard:
-    """Put a design's card together; its related rows should be prefetched."""
+def design_card(design: Design, setup: TrialSetup, factors: Mapping[str, Calibration] | None = None) -> DesignCard:
+    """Put a design's card together; its related rows should be prefetched, and the class's factors be given."""
+    if factors is None:
+        factors = in_force(design.run.school_class, design.run.family)
+    drafts = sorted(design.drafts.all(), key=lambda draft: draft.pk)
+    draft = drafts[-1] if drafts else None
     readings = design.counting_readings()
     mass = readings.get(SELF_MASS)
     predictions = sorted(design.predictions.all(), key=lambda prediction: prediction.pk)
@@ -126,6 +149,9 @@ def design_card(design: Design, setup: TrialSetup) -> DesignCard:
         constraints=design.constraints(),
         prediction=predictions[-1] if predictions else None,
         trials=[TrialCard(trial, trial.result(setup)) for trial in design.trials.all()],
+        draft=draft,
+        model=draft.estimate(factors.get(draft.material)) if draft else None,
+        drying_left_s=drying_left_s(60.0 * design.run.drying_minutes, design.glued_for_s(timezone.now())),
     )
 
 
@@ -151,12 +177,15 @@ class RunState:
     drawing: Drawing
     goal_changes: list[GoalChange]
     goal_locked: bool
+    clock: BuildClock
+    practice_pieces: int
 
 
 def run_state(run: Run) -> RunState:
     """The state of a run, in a constant number of queries."""
     setup, rules = run.trial_setup(), run.rules()
-    cards = [design_card(design, setup) for design in designs_of(run)]
+    factors = in_force(run.school_class, run.family)
+    cards = [design_card(design, setup, factors) for design in designs_of(run)]
     cards = _with_gains(cards, rules)
     held = [
         (card.held.value, card.outcome is Outcome.RAN_OUT)
@@ -174,6 +203,8 @@ def run_state(run: Run) -> RunState:
         drawing=run.core_family().draw(run.setup),
         goal_changes=list(run.goal_changes.all()),
         goal_locked=any(card.trials or card.scored for card in cards),
+        clock=run.build_clock(timezone.now()),
+        practice_pieces=round(sum(float(one.get("practice") or 0) for one in run.materials)),
     )
 
 
@@ -269,7 +300,8 @@ class ComparedRun:
 def compared(run: Run, rules: Rules, system: System) -> ComparedRun:
     """Compare a run under given rules, each team by its latest version that was tested."""
     setup = run.trial_setup()
-    cards = [design_card(design, setup) for design in designs_of(run)]
+    factors = in_force(run.school_class, run.family)
+    cards = [design_card(design, setup, factors) for design in designs_of(run)]
     by_team: dict[int, DesignCard] = {}
     for card in cards:
         held = by_team.get(card.design.team_id)
@@ -300,4 +332,9 @@ def _entry(key: str, card: DesignCard) -> Entry:
         gap=card.readings["gap"].quantity() if "gap" in card.readings else None,
         self_mass_note=remark,
         facts=card.facts(),
+        remarks=tuple(
+            f"tested before its joints were dry ({one.trial.wet_reason})."
+            for one in card.trials
+            if one.trial.wet_reason
+        ),
     )

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from typing import Any
 
@@ -14,6 +13,8 @@ from bench.selectors import ComparedRun, DesignCard, TrialCard
 from challenges.entries import GoalSerializer
 from challenges.models import SCHOOLS, TRIAL_RULES, GoalChange, rules_of
 from challenges.serializers import DrawingSerializer, TermsSerializer
+from drafting.serializers import MovesField
+from evengirder.fields import FiniteField
 from girder_core.brief import goal_in_words
 from girder_core.comparison import VerdictKind
 from girder_core.ledger import Interval
@@ -23,16 +24,6 @@ from people.serializers import TeamSerializer
 
 VERDICT_KINDS = [(kind.value, kind.value) for kind in VerdictKind]
 STEP_KINDS = [("place", "place"), ("remove", "remove")]
-
-
-class FiniteField(serializers.FloatField):
-    """A number, or null where the rules say "infinite": JSON has no word for it."""
-
-    def __init__(self, **kwargs: Any) -> None:
-        super().__init__(allow_null=True, **kwargs)
-
-    def to_representation(self, value: Any) -> Any:
-        return float(value) if math.isfinite(value) else None
 
 
 class IntervalSerializer(serializers.Serializer[Interval]):
@@ -120,6 +111,26 @@ class PredictionSerializer(serializers.Serializer[Any]):
     said_at = serializers.DateTimeField()
 
 
+class EstimateSerializer(serializers.Serializer[Any]):
+    """Where failure is expected, and what that rests on."""
+
+    low_kg = serializers.FloatField()
+    typical_kg = serializers.FloatField()
+    high_kg = serializers.FloatField()
+    basis = serializers.CharField()
+
+
+class KeptDraftSerializer(serializers.Serializer[Any]):
+    """A draft kept with a design."""
+
+    kind = serializers.CharField()
+    typed = serializers.DictField(child=serializers.CharField())
+    moves = MovesField()
+    material = serializers.CharField()
+    mass_kg = serializers.FloatField()
+    drafted_at = serializers.DateTimeField()
+
+
 class GainSerializer(serializers.Serializer[Any]):
     value = FiniteField()
     low = serializers.FloatField()
@@ -145,7 +156,30 @@ class DesignSerializer(serializers.Serializer[DesignCard]):
     constraints = ConstraintSerializer(many=True)
     prediction = PredictionSerializer(allow_null=True)
     trials = TrialSerializer(many=True)
+    draft = KeptDraftSerializer(allow_null=True)
+    # The model's range and what it says goes first; null while it is kept back or where there is none.
+    model = serializers.SerializerMethodField()
+    model_goes_first = serializers.SerializerMethodField()
+    veiled = serializers.BooleanField()
+    said_first = serializers.BooleanField()
+    practice_used = serializers.IntegerField(source="design.practice_used")
+    glued = serializers.SerializerMethodField()
+    drying_left_s = serializers.FloatField()
+    wet_reasons = serializers.SerializerMethodField()
     gain = serializers.SerializerMethodField()
+
+    @extend_schema_field(EstimateSerializer(allow_null=True))
+    def get_model(self, card: DesignCard) -> Any:
+        return None if card.veiled or card.model is None else EstimateSerializer(card.model).data
+
+    def get_model_goes_first(self, card: DesignCard) -> str:
+        return "" if card.veiled or card.draft is None else card.draft.governing
+
+    def get_glued(self, card: DesignCard) -> bool:
+        return card.design.glued_at is not None
+
+    def get_wet_reasons(self, card: DesignCard) -> list[str]:
+        return [one.trial.wet_reason for one in card.trials if one.trial.wet_reason]
 
     def get_checked_in(self, card: DesignCard) -> bool:
         return card.design.checked_in_at is not None
@@ -212,7 +246,7 @@ class RunSerializer(TermsSerializer):
     class_id = serializers.IntegerField(source="school_class_id")
     recipe_id = serializers.IntegerField(allow_null=True)
     date = serializers.DateField()
-    build_started_at = serializers.DateTimeField(allow_null=True)
+    drying_minutes = serializers.IntegerField()
 
 
 class RunListedSerializer(serializers.Serializer[Any]):
@@ -232,6 +266,19 @@ class NewRunSerializer(serializers.Serializer[Any]):
     date = serializers.DateField()
 
 
+class BuildClockStateSerializer(serializers.Serializer[Any]):
+    """The build clock now: what is left, whether it runs, and what is left at each warning [s]."""
+
+    left_s = serializers.FloatField()
+    started = serializers.SerializerMethodField()
+    running = serializers.BooleanField()
+    extra_s = serializers.FloatField()
+    warnings_s = serializers.ListField(child=serializers.FloatField())
+
+    def get_started(self, clock: Any) -> bool:
+        return clock.elapsed_s is not None
+
+
 class BestHeldSerializer(serializers.Serializer[Any]):
     held_kg = serializers.FloatField()
     at_least = serializers.BooleanField()
@@ -248,6 +295,8 @@ class RunStateSerializer(serializers.Serializer[Any]):
     drawing = DrawingSerializer()
     goal_changes = GoalChangeSerializer(many=True)
     goal_locked = serializers.BooleanField()
+    clock = BuildClockStateSerializer()
+    practice_pieces = serializers.IntegerField()
 
     @extend_schema_field(BestHeldSerializer(allow_null=True))
     def get_best_held(self, state: Any) -> Any:
@@ -264,7 +313,63 @@ class TypedContainerSerializer(serializers.Serializer[Any]):
 
 
 class BuildClockSerializer(serializers.Serializer[Any]):
-    running = serializers.BooleanField()
+    action = serializers.ChoiceField(choices=["start", "pause", "resume", "extend", "reset"])
+    minutes = serializers.FloatField(default=0.0)
+
+
+class KeepDraftSerializer(serializers.Serializer[Any]):
+    """A draft to be worked out or kept: its kind, typed values by parameter, moved joints."""
+
+    kind = serializers.CharField(max_length=24)
+    typed = serializers.DictField(child=serializers.CharField(max_length=40, allow_blank=True), default=dict)
+    moves = MovesField(default=dict)
+
+
+class DraftStartSerializer(serializers.Serializer[Any]):
+    """What a draft of a design begins with: per kind that serves its family, a value for every parameter."""
+
+    kinds = serializers.ListField(child=serializers.CharField())
+    start = serializers.DictField(child=serializers.DictField(child=serializers.CharField()))
+
+
+class PracticeSerializer(serializers.Serializer[Any]):
+    used = serializers.IntegerField()
+
+
+class GlueSerializer(serializers.Serializer[Any]):
+    glued = serializers.BooleanField()
+
+
+class LearntSerializer(serializers.Serializer[Any]):
+    count = serializers.IntegerField()
+    measured = serializers.FloatField()
+    factor = serializers.FloatField()
+
+
+class PairSerializer(serializers.Serializer[Any]):
+    team = serializers.CharField()
+    measured_kg = serializers.FloatField()
+    predicted_kg = serializers.FloatField()
+
+
+class ExperienceSerializer(serializers.Serializer[Any]):
+    """What a class's designs of one material held of the model, and whether it is applied."""
+
+    material = serializers.CharField()
+    name = serializers.CharField()
+    says = serializers.CharField()
+    calibration = LearntSerializer(allow_null=True)
+    applied = LearntSerializer(allow_null=True)
+    pairs = serializers.SerializerMethodField()
+
+    @extend_schema_field(PairSerializer(many=True))
+    def get_pairs(self, found: Any) -> list[dict[str, Any]]:
+        return [{"team": team, "measured_kg": m, "predicted_kg": p} for team, m, p in found.pairs]
+
+
+class UseExperienceSerializer(serializers.Serializer[Any]):
+    material = serializers.CharField(max_length=40)
+    applied = serializers.BooleanField()
 
 
 class TypedReadingSerializer(serializers.Serializer[Any]):
@@ -310,6 +415,8 @@ class NextVersionSerializer(serializers.Serializer[Any]):
 class NewTrialSerializer(serializers.Serializer[Any]):
     id = serializers.UUIDField()
     bench = serializers.UUIDField()
+    # Why it is tested before its joints are dry.
+    wet_reason = serializers.CharField(max_length=200, allow_blank=True, default="")
 
 
 class BenchSerializer(serializers.Serializer[Any]):
@@ -342,13 +449,6 @@ class PlanSerializer(serializers.Serializer[Any]):
     expected_seconds = serializers.FloatField()
     expected_resolution = serializers.FloatField()
     warnings = serializers.ListField(child=serializers.CharField())
-
-
-class EstimateSerializer(serializers.Serializer[Any]):
-    low_kg = serializers.FloatField()
-    typical_kg = serializers.FloatField()
-    high_kg = serializers.FloatField()
-    basis = serializers.CharField()
 
 
 class TrialStateSerializer(serializers.Serializer[Any]):

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import math
 import uuid
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
-from datetime import date, datetime
+from datetime import date
 from typing import Any
 
 from django.db import transaction
@@ -16,6 +17,7 @@ from bench.selectors import tested_designs
 from challenges import services as challenges
 from challenges.models import GoalChange, Recipe, Run
 from challenges.plans import goal_problems
+from drafting.shelf import in_force
 from girder_core import units
 from girder_core.errors import GirderError, NeedsConfirmation
 from girder_core.experiment import Factor, assign_levels
@@ -23,6 +25,7 @@ from girder_core.families.model import SELF_MASS, aim_kg
 from girder_core.ledger import TrialResult, admit, replay
 from girder_core.loading import estimate_from
 from girder_core.readings import TypedReading, measure
+from girder_core.schedule import drying_left_s
 from girder_core.scoring import BreachPolicy
 from girder_core.uncertainty import MaterialUse, Quantity, resolution_uncertainty, self_mass_from_materials
 from girder_core.units import Kind
@@ -220,13 +223,17 @@ def next_version(design: Design, changed: str) -> Design:
         )  # fmt: skip
 
 
-def start_trial(design: Design, trial_id: uuid.UUID, bench: uuid.UUID) -> Trial:
+def start_trial(design: Design, trial_id: uuid.UUID, bench: uuid.UUID, wet_reason: str = "") -> Trial:
     """Start a trial, or find it again when it was started with the same id.
 
-    Errors: ``not_checked_in``, ``trial_open`` when another trial of the design has not ended.
+    Errors: ``not_checked_in``, ``trial_open`` when another trial of the design has not ended, ``still_drying`` without
+    a reason to test it all the same; the reason is kept and shown with the result.
     """
+    wet_reason = " ".join(wet_reason.split())
     with transaction.atomic():
-        design = Design.objects.select_for_update(of=("self",)).select_related("run", "team").get(pk=design.pk)
+        design = (
+            Design.objects.select_for_update(of=("self",)).select_related("run__school_class", "team").get(pk=design.pk)
+        )
         trials = list(design.trials.prefetch_related("events"))
         for trial in trials:
             if trial.pk == trial_id:
@@ -240,13 +247,23 @@ def start_trial(design: Design, trial_id: uuid.UUID, bench: uuid.UUID) -> Trial:
         setup = design.run.trial_setup()
         if any(not trial.result(setup).ended for trial in trials):
             raise GirderError("trial_open", "A trial of this design is still open. End it or mark it void first.")
-        estimate = estimate_from(_held_in(design.run), aim_kg(design.run.setup), _latest_prediction_kg(design))
+        left = drying_left_s(60.0 * design.run.drying_minutes, design.glued_for_s(timezone.now()))
+        if left > 0 and not wet_reason:
+            sentence = (
+                f"{design.team.name}’s joints dry for {math.ceil(left / 60)} more minutes. Say why to test it now."
+            )
+            raise GirderError("still_drying", sentence, fields={"wet_reason": sentence}, left_s=left)
+        factors = in_force(design.run.school_class, design.run.family)
+        kept = design.drafts.order_by("-id").first()
+        model = kept.estimate(factors.get(kept.material)) if kept else None
+        estimate = estimate_from(_held_in(design.run), aim_kg(design.run.setup), _latest_prediction_kg(design), model)
         return Trial.objects.create(
             id=trial_id,
             design=design,
             number=len(trials) + 1,
             bench=bench,
             estimate=asdict(estimate) if estimate else None,
+            wet_reason=wet_reason if left > 0 else "",
         )
 
 
@@ -338,7 +355,8 @@ def release(trial: Trial) -> Trial:
     return trial
 
 
-def set_build_clock(run: Run, running: bool) -> Run:
-    """Start the build clock now, or stop it."""
-    started: datetime | None = timezone.now() if running else None
-    return challenges.set_build_clock(run, started)
+def set_build_clock(run: Run, action: str, minutes: float) -> Run:
+    """Start, pause, go on, extend or reset the build clock now; errors as ``challenges.services.set_build_clock``."""
+    with transaction.atomic():
+        locked = Run.objects.select_for_update(of=("self",)).select_related("school_class").get(pk=run.pk)
+        return challenges.set_build_clock(locked, action, minutes, timezone.now())

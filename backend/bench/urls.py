@@ -1,6 +1,6 @@
 from django.urls import path
 
-from bench import run_views, views
+from bench import draft_views, run_views, views
 
 urlpatterns = [
     path("runs", run_views.RunListView.as_view()),
@@ -20,6 +20,12 @@ urlpatterns = [
     path("designs/<int:pk>/check-in", views.CheckInView.as_view()),
     path("designs/<int:pk>/next-version", views.NextVersionView.as_view()),
     path("designs/<int:pk>/trials", views.TrialListView.as_view()),
+    path("designs/<int:pk>/draft-start", draft_views.DraftStartView.as_view()),
+    path("designs/<int:pk>/draft", draft_views.DesignDraftView.as_view()),
+    path("designs/<int:pk>/show-model", draft_views.ShowModelView.as_view()),
+    path("designs/<int:pk>/practice", draft_views.PracticeView.as_view()),
+    path("designs/<int:pk>/glue", draft_views.GlueView.as_view()),
+    path("runs/<int:pk>/experience", draft_views.ExperienceView.as_view()),
     path("trials/<uuid:pk>", views.TrialView.as_view()),
     path("trials/<uuid:pk>/events", views.TrialEventsView.as_view()),
     path("trials/<uuid:pk>/take-over", views.TakeOverView.as_view()),

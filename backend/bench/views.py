@@ -39,7 +39,7 @@ _DESIGN = {200: DesignSerializer, **_REFUSALS}
 
 
 def _designs() -> QuerySet[Design]:
-    return Design.objects.select_related("run", "team")
+    return Design.objects.select_related("run__school_class", "team")
 
 
 def _trials() -> QuerySet[Trial]:
@@ -134,7 +134,7 @@ class TrialListView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         design = owned_or_404(_designs(), request, pk)
         typed = entry(NewTrialSerializer, request)
-        trial = services.start_trial(design, typed["id"], typed["bench"])
+        trial = services.start_trial(design, typed["id"], typed["bench"], typed["wet_reason"])
         return Response(TrialStateSerializer(trial_state(trial)).data)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from datetime import datetime
 from typing import Any
 
 from django.db import models
@@ -13,6 +14,7 @@ from girder_core.families.model import Family, aim_kg
 from girder_core.ledger import TrialSetup
 from girder_core.loading import Kit
 from girder_core.safety import AgeBand
+from girder_core.schedule import BuildClock
 from girder_core.scoring import (
     BREACH_WORDS,
     SCHOOL_WORDS,
@@ -154,6 +156,9 @@ class Run(Terms):
     trial_seconds = models.FloatField(default=240.0)
     resolution = models.FloatField(default=0.05)
     build_started_at = models.DateTimeField(null=True, blank=True)
+    build_paused_at = models.DateTimeField(null=True, blank=True)
+    build_paused_seconds = models.FloatField(default=0.0)
+    build_extra_seconds = models.FloatField(default=0.0)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -161,6 +166,17 @@ class Run(Terms):
 
     def __str__(self) -> str:
         return f"{self.name}, {self.school_class}"
+
+    def build_clock(self, now: datetime) -> BuildClock:
+        """The build clock at a moment."""
+
+        def since(moment: datetime | None) -> float | None:
+            return None if moment is None else (now - moment).total_seconds()
+
+        return BuildClock(
+            60.0 * self.build_minutes, self.build_extra_seconds, since(self.build_started_at),
+            self.build_paused_seconds, since(self.build_paused_at),
+        )  # fmt: skip
 
 
 class GoalChange(models.Model):

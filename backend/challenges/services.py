@@ -64,8 +64,28 @@ def start_run(recipe: Recipe, school_class: SchoolClass, day: date) -> Run:
     return run
 
 
-def set_build_clock(run: Run, started_at: datetime | None) -> Run:
-    """Start the build clock, or stop it with None."""
-    run.build_started_at = started_at
-    run.save(update_fields=["build_started_at"])
+def set_build_clock(run: Run, action: str, minutes: float, now: datetime) -> Run:
+    """Start, pause, go on, extend by minutes, or reset the build clock.
+
+    Errors: ``clock_not_started`` for a pause before the start; ``bad_minutes`` outside 1 to 60.
+    """
+    started, paused = run.build_started_at, run.build_paused_at
+    if action == "start" and started is None:
+        run.build_started_at = now
+    elif action == "reset":
+        run.build_started_at = run.build_paused_at = None
+        run.build_paused_seconds = run.build_extra_seconds = 0.0
+    elif action == "extend":
+        if not 1 <= minutes <= 60:
+            raise GirderError("bad_minutes", "Add between 1 and 60 minutes.")
+        run.build_extra_seconds += 60 * minutes
+    elif action in ("pause", "resume"):
+        if started is None:
+            raise GirderError("clock_not_started", "The clock has not been started yet.")
+        if action == "pause" and paused is None:
+            run.build_paused_at = now
+        elif action == "resume" and paused is not None:
+            run.build_paused_seconds += (now - paused).total_seconds()
+            run.build_paused_at = None
+    run.save(update_fields=["build_started_at", "build_paused_at", "build_paused_seconds", "build_extra_seconds"])
     return run

@@ -21,6 +21,7 @@ _STATUS = {
     "bench_busy": status.HTTP_409_CONFLICT,
     "event_changed": status.HTTP_409_CONFLICT,
     "trial_open": status.HTTP_409_CONFLICT,
+    "still_drying": status.HTTP_409_CONFLICT,
     "team_in_use": status.HTTP_409_CONFLICT,
     "unlikely_reading": status.HTTP_422_UNPROCESSABLE_ENTITY,
 }

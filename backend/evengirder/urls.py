@@ -15,6 +15,7 @@ def no_such_endpoint(request: HttpRequest) -> JsonResponse:
 urlpatterns = [
     path("api/", include("people.urls")),
     path("api/", include("challenges.urls")),
+    path("api/", include("drafting.urls")),
     path("api/", include("bench.urls")),
     path("api/", include("reports.urls")),
     re_path(r"^api/", no_such_endpoint),

@@ -187,6 +187,7 @@ class Entry:
         gap: the measured gap [m], if taken.
         self_mass_note: empty, or how the own weight differs from the usual ("estimated from materials").
         facts: what else was measured of it.
+        remarks: what else was done otherwise with it, each to go after "name: ".
     """
 
     key: str
@@ -197,6 +198,7 @@ class Entry:
     gap: Quantity | None = None
     self_mass_note: str = ""
     facts: Facts = NOTHING_MEASURED
+    remarks: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -368,7 +370,7 @@ def like_with_like(entries: Sequence[Entry], system: System = System.METRIC) -> 
         system: units for the sentences.
     Returns:
         A sentence per difference: another gap (beyond the tape's doubt), a coarse last step, an own weight taken in
-        another way, a broken constraint.
+        another way, a broken constraint, whatever else is remarked.
     """
     sentences = []
     gaps = [entry.gap.value for entry in entries if entry.gap]
@@ -389,7 +391,7 @@ def like_with_like(entries: Sequence[Entry], system: System = System.METRIC) -> 
                     f"{entry.name} broke on a step of {format_mass(trial.last_step_kg, system)}, which is coarse "
                     "for what it held."
                 )
-        sentences.extend(f"{entry.name}: {breach}" for breach in entry.breaches)
+        sentences.extend(f"{entry.name}: {one}" for one in (*entry.remarks, *entry.breaches))
     return sentences
 
 

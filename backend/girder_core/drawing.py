@@ -6,7 +6,7 @@ colour, hatching or pattern.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 Point = tuple[float, float]
@@ -67,11 +67,20 @@ class Drawing:
     shapes: tuple[Shape, ...]
     says: str
 
+    def plain(self) -> Drawing:
+        """The same without what it tells of forces and of the weakest place."""
+        kept = (shape for shape in self.shapes if shape.role is not Role.WEAKEST)
+        bare = (replace(s, role=_TOLD[s.role], text="") if s.role in _TOLD else s for s in kept)
+        return Drawing(tuple(bare), "The design, to scale.")
+
     def box(self) -> tuple[float, float, float, float]:
         """Left, bottom, right and top of all shapes [m]."""
         xs = [x + d for s in self.shapes for x, _ in s.points for d in (-s.radius_m, s.radius_m)]
         ys = [y + d for s in self.shapes for _, y in s.points for d in (-s.radius_m, s.radius_m)]
         return min(xs), min(ys), max(xs), max(ys)
+
+
+_TOLD = {Role.TENSION: Role.STRUCTURE, Role.COMPRESSION: Role.STRUCTURE, Role.SLACK: Role.STRUCTURE}
 
 
 def area(role: Role, *points: Point) -> Shape:

@@ -453,3 +453,16 @@ _APPLY = {
     EventKind.VOID: _void,
     EventKind.PILE_READING: _pile_reading,
 }
+
+
+def middle_kg(result: TrialResult) -> float | None:
+    """Where a trial that broke most likely gave way: the middle between the last load held and the one that broke it.
+
+    Args:
+        result: of the trial.
+    Returns:
+        The middle [kg]; None for a trial that did not break.
+    """
+    if result.outcome is not Outcome.BROKE or result.broke_at is None:
+        return None
+    return (result.held.value + result.broke_at.value) / 2

@@ -165,17 +165,25 @@ class LoadEstimate:
     basis: str
 
 
-def estimate_from(held_kg: Sequence[float], target_kg: float | None, predicted_kg: float | None) -> LoadEstimate | None:
-    """A first expectation, from what is known before any model is asked.
+def estimate_from(
+    held_kg: Sequence[float],
+    target_kg: float | None,
+    predicted_kg: float | None,
+    model: LoadEstimate | None = None,
+) -> LoadEstimate | None:
+    """Where a structure is expected to give way, from the best that is known.
 
     Args:
         held_kg: what other structures of this run held [kg].
         target_kg: the challenge's target load [kg], if it has one.
         predicted_kg: the team's own prediction [kg], if there is one.
+        model: the model's range for this design's draft, if it has one.
     Returns:
-        From at least two held loads their range, widened by half each way; else half to double the target; else half
-        to double the team's prediction; else None.
+        The model's range; else from at least two held loads their range, widened by half each way; else half to double
+        the target; else half to double the team's prediction; else None.
     """
+    if model is not None and model.typical_kg > 0:
+        return model
     if len(held_kg) >= 2 and min(held_kg) > 0:
         return LoadEstimate(
             0.5 * min(held_kg), median(held_kg), 1.5 * max(held_kg), f"{len(held_kg)} tested in this run"

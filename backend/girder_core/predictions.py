@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 
 from girder_core.domain import GRAVITY_M_S2, Number, positive, refuse
 from girder_core.errors import GirderError
+from girder_core.loading import LoadEstimate
 from girder_core.materials import Bounds
 
 SAMPLES = 2000
@@ -250,6 +251,11 @@ class Calibration:
     scatter_log: float
     doubt_log: float
 
+    def narrowed(self, low_n: float, typical_n: float, high_n: float) -> tuple[float, float]:
+        """Low and high end of a moved range [N]: the model's or the class's own scatter, whichever is narrower."""
+        own = math.exp(TOGETHER * self.doubt_log)
+        return max(low_n, typical_n / own), min(high_n, typical_n * own)
+
     def says(self, things: str) -> str:
         """The finding in a sentence, such as "Your class's tubes held 0.6 of the model, from 7 trials."
 
@@ -332,10 +338,24 @@ def calibrated(prediction: Prediction, calibration: Calibration) -> Prediction:
         All loads times the factor; the range is the model's or the class's own, whichever is narrower.
     """
     moved = scaled(prediction, calibration.factor)
-    own = math.exp(TOGETHER * calibration.doubt_log)
-    return replace(
-        moved,
-        low_n=max(moved.low_n, moved.typical_n / own),
-        high_n=min(moved.high_n, moved.typical_n * own),
-        factor=calibration.factor,
-    )
+    low_n, high_n = calibration.narrowed(moved.low_n, moved.typical_n, moved.high_n)
+    return replace(moved, low_n=low_n, high_n=high_n, factor=calibration.factor)
+
+
+def modelled(low_n: float, typical_n: float, high_n: float, calibration: Calibration | None = None) -> LoadEstimate:
+    """A kept range of the model as an expectation for the bench.
+
+    Args:
+        low_n: a tenth hold less [N].
+        typical_n: half hold less [N].
+        high_n: nine tenths hold less [N].
+        calibration: the class's experience, where it is applied.
+    Returns:
+        The expectation in masses [kg], moved and narrowed as in ``calibrated``.
+    """
+    basis = "the model"
+    if calibration is not None:
+        low_n, typical_n, high_n = (calibration.factor * one for one in (low_n, typical_n, high_n))
+        low_n, high_n = calibration.narrowed(low_n, typical_n, high_n)
+        basis = f"the model times {calibration.factor:.2g}, as the class held"
+    return LoadEstimate(low_n / GRAVITY_M_S2, typical_n / GRAVITY_M_S2, high_n / GRAVITY_M_S2, basis)

@@ -16,6 +16,54 @@ SHORTEST_BUILD_MIN = 6
 WARNINGS_MIN = (5, 3)
 """Minutes before the end of building at which the class is warned (common practice, no source)."""
 
+
+@dataclass(frozen=True)
+class BuildClock:
+    """The clock that the class builds by.
+
+    Attributes:
+        planned_s: time to build, as planned [s].
+        extra_s: added since [s].
+        elapsed_s: since it was started, pauses included [s]; None before it is started.
+        paused_s: pauses that are over [s].
+        pausing_s: how long it has stood still by now [s]; None while it runs.
+    """
+
+    planned_s: float
+    extra_s: float = 0.0
+    elapsed_s: float | None = None
+    paused_s: float = 0.0
+    pausing_s: float | None = None
+
+    @property
+    def left_s(self) -> float:
+        """What is left [s]; below zero once it is over."""
+        built = (self.elapsed_s or 0.0) - self.paused_s - (self.pausing_s or 0.0)
+        return self.planned_s + self.extra_s - max(0.0, built)
+
+    @property
+    def running(self) -> bool:
+        """Whether it counts down now."""
+        return self.elapsed_s is not None and self.pausing_s is None
+
+    @property
+    def warnings_s(self) -> tuple[float, ...]:
+        """What is left at each warning [s]."""
+        return tuple(60.0 * m for m in WARNINGS_MIN if 60 * m < self.planned_s)
+
+
+def drying_left_s(drying_s: float, since_s: float | None) -> float:
+    """How long a joint still has to dry.
+
+    Args:
+        drying_s: how long it needs [s]; 0 for none.
+        since_s: since it was glued [s]; None when nobody said so, and then nothing holds it back.
+    Returns:
+        What is left [s]; 0 when it is dry.
+    """
+    return 0.0 if since_s is None else max(0.0, drying_s - since_s)
+
+
 CHECK_IN_S = 45
 """Seconds to measure and weigh one team's structure (ours)."""
 

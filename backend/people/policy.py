@@ -23,6 +23,7 @@ OWNER_PATHS: dict[str, str] = {
     "people.Team": "school_class__owner",
     "challenges.Recipe": "owner",
     "challenges.Run": "school_class__owner",
+    "drafting.OwnStock": "owner",
     "bench.Design": "run__school_class__owner",
     "bench.Trial": "design__run__school_class__owner",
 }

@@ -82,6 +82,6 @@ class ByHand(TestCase):
             self.assertEqual(self.api.refused("GET", f"runs/{self.run_.pk}/comparison{query}")[0], 400)
 
     def test_a_constant_number_of_queries(self) -> None:
-        # Session, teacher and run; then designs, readings, predictions, trials, events.
-        with self.assertNumQueries(8):
+        # Session, teacher and run; the class's factors; designs, readings, predictions, drafts, trials, events.
+        with self.assertNumQueries(10):
             self.compare()

@@ -190,8 +190,9 @@ class AtTheBench(TestCase):
                 ledger.hold("platform")
                 ledger.add("place", item="nut", count=3)
                 ledger.add("fail", mode="crimp")
-            # Designs, readings, predictions, trials, events; changes of the goal; teams that came later.
-            with self.assertNumQueries(7) as counted:
+            # Designs, readings, predictions, drafts, trials, events; the class's factors; changes of the goal; teams
+            # that came later.
+            with self.assertNumQueries(9) as counted:
                 run_state(big)
             return len(counted)
 

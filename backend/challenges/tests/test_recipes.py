@@ -111,12 +111,3 @@ class Runs(TestCase):
         self.assertEqual((fill["item"], fill["count"]), ("nut", 48))
         bad = api.refused("POST", f"runs/{run.pk}/container", {"diameter": "80", "height": "5 cm"})
         self.assertEqual(bad[1]["code"], "unit_missing")
-
-    def test_the_build_clock_starts_and_is_reset(self) -> None:
-        ada = teacher()
-        run = bench.open_run(recipe(ada), school_class(ada), date(2026, 11, 3))
-        api = Api(ada)
-        self.assertIsNotNone(
-            api.send("PUT", f"runs/{run.pk}/build-clock", {"running": True})["run"]["build_started_at"]
-        )
-        self.assertIsNone(api.send("PUT", f"runs/{run.pk}/build-clock", {"running": False})["run"]["build_started_at"])

@@ -48,13 +48,19 @@ def stocks_for(param: Param, stocks: Mapping[str, Stock]) -> list[Stock]:
     return [one for one in stocks.values() if one.form in param.forms]
 
 
-def start_values(kind: DraftKind, setup: Mapping[str, float | None], readings: Mapping[str, float]) -> dict[str, str]:
+def start_values(
+    kind: DraftKind,
+    setup: Mapping[str, float | None],
+    readings: Mapping[str, float],
+    system: System = System.METRIC,
+) -> dict[str, str]:
     """Where a draft begins: defaults, then the run's set-up, then what was measured at check-in.
 
     Args:
         kind: the kind of draft.
         setup: set-up quantities of the run [SI]; empty without a run.
         readings: readings of the design by key [SI].
+        system: the units to write them in.
     Returns:
         A value for every parameter, as if it had been typed.
     """
@@ -64,7 +70,7 @@ def start_values(kind: DraftKind, setup: Mapping[str, float | None], readings: M
             found[param.key] = param.options[0].key
             continue
         value = readings.get(param.reading) or setup.get(param.setup) or param.default
-        found[param.key] = typed_text(min(max(value, param.low), param.high), param.kind)
+        found[param.key] = typed_text(min(max(value, param.low), param.high), param.kind, system)
     return found
 
 
@@ -158,7 +164,7 @@ def draft(
         shown = kind.show(values, expected, system)
     except GirderError as error:
         raise _at_its_field(kind, error) from None
-    headline, note = _told(kind, expected, shown, system)
+    headline, note = _told(kind.pushes(values.words), expected, shown, system)
     return Worked(values, expected, shown, headline, note)
 
 
@@ -246,11 +252,10 @@ def _round(load_n: float, system: System) -> str:
     return f"{rounded:.3g} kg" if rounded >= 1 and system is System.METRIC else format_mass(rounded, system)
 
 
-def _told(kind: DraftKind, expected: Expected, shown: Shown, system: System) -> tuple[str, str]:
+def _told(push: bool, expected: Expected, shown: Shown, system: System) -> tuple[str, str]:
     prediction = expected.prediction
     if prediction is None:
         return shown.headline or "It does not stand.", shown.says[0] if shown.says else ""
-    push = kind.push or shown.push
 
     def words(load_n: float) -> str:
         return in_words(load_n, push, system)
@@ -265,6 +270,20 @@ def _told(kind: DraftKind, expected: Expected, shown: Shown, system: System) -> 
     if prediction.factor != 1.0:
         note += f" Your class’s factor of {prediction.factor:.2g} is in it."
     return headline, note
+
+
+def material_of(kind: DraftKind, typed: Mapping[str, str]) -> str:
+    """The stock by which a class's experience is kept.
+
+    Args:
+        kind: the kind of draft.
+        typed: text by parameter.
+    Returns:
+        Its key.
+    """
+    param = kind.param(kind.material)
+    assert param is not None
+    return typed.get(kind.material) or param.options[0].key
 
 
 def summary(prediction: Prediction) -> dict[str, float | str]:

@@ -170,7 +170,6 @@ class Shown:
         mark_n: a load worth a mark on the ladder [N]; None for none.
         mark_words: what that load is.
         headline: replaces the usual one, where the answer is not a load.
-        push: whether the ladder's loads are forces here, though they are weights elsewhere in this kind.
     """
 
     views: tuple[View, ...]
@@ -180,7 +179,6 @@ class Shown:
     mark_n: float | None = None
     mark_words: str = ""
     headline: str = ""
-    push: bool = False
 
 
 @dataclass(frozen=True)
@@ -193,6 +191,7 @@ class DraftKind:
         families: families of challenge it serves, by key.
         load_words: what the ladder's loads are.
         push: whether the ladder's loads are forces that push, instead of weights.
+        push_where: choices by which they are, where it depends.
         params: what can be set.
         expect, show: see the module.
         lessons: small figures that explain.
@@ -211,11 +210,16 @@ class DraftKind:
     material: str
     lessons: tuple[Lesson, ...] = ()
     push: bool = False
+    push_where: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     blame: Mapping[str, str] = field(default_factory=dict)
 
     def param(self, key: str) -> Param | None:
         """The parameter of this key."""
         return next((one for one in self.params if one.key == key), None)
+
+    def pushes(self, typed: Mapping[str, str]) -> bool:
+        """Whether its loads are pushes with these choices, and so nothing that a bench piles up."""
+        return self.push or any(typed.get(key) in values for key, values in self.push_where.items())
 
 
 def length(

@@ -220,7 +220,7 @@ def _shaking(values: Values, expected: Expected, views: tuple[View, ...], facts:
         found = shaken(shape, member, values["frequency_hz"], values["stroke_m"], soft)
         bare = shaken(shape, member, values["frequency_hz"], values["stroke_m"], None)
     except GirderError as error:
-        return Shown(views, facts, says=(error.sentence,), headline=error.sentence, push=True)
+        return Shown(views, facts, says=(error.sentence,), headline=error.sentence)
     decides = found.isolated_frequency_hz or found.natural_frequency_hz
     damping = soft.damping_ratio if soft else TOWER_DAMPING
     highest = 3.0 * max(decides, values["frequency_hz"])
@@ -246,7 +246,6 @@ def _shaking(values: Values, expected: Expected, views: tuple[View, ...], facts:
         (found.says,),
         mark_n=found.felt_g * expected.mass_kg * 9.80665,
         mark_words="what this shaking does",
-        push=True,
     )  # fmt: skip
 
 
@@ -274,5 +273,6 @@ TOWER = DraftKind(
     "tower", "Tower", "A frame on legs, loaded or shaken.", ("tower", "bucket_tower", "shake_tower"), "load",
     _PARAMS, expect, show, "member",
     lessons=(Lesson("It falls when its centre of mass passes the edge of its foot.", _wide_and_narrow()),),
+    push_where={"test": ("shake",)},
     blame={"top_mass_kg": "top_kg", "hang_height_m": "hang_m", "stiffness_n_m": "height_m"},
 )  # fmt: skip

@@ -8,13 +8,15 @@ from django.urls import URLPattern, URLResolver, get_resolver
 
 from bench.models import Design, Trial
 from challenges.models import Recipe, Run
+from drafting.models import OwnStock
 from people.models import SchoolClass, Team
 from people.policy import OWNER_PATHS, models_with_owner, owned
 from people.tests.support import RECIPE, Api, Ledger, checked_in, run, teacher
 
 OPEN_TO_ALL = {"session", "teachers"}
 WITHOUT_OBJECT = {
-    "classes", "coins", "families", "goal-words", "library", "plans", "recipes", "recipes/import", "runs",
+    "classes", "coins", "draft-kinds", "drafts", "families", "goal-words", "library", "plans", "recipes",
+    "recipes/import", "runs", "stocks", "stocks/try",
 }  # fmt: skip
 
 
@@ -40,6 +42,9 @@ class Strangers(TestCase):
         self.keys = {
             "classes": self.run_.school_class_id, "teams": self.design.team_id, "recipes": self.run_.recipe_id,
             "runs": self.run_.pk, "designs": self.design.pk, "trials": self.ledger.id,
+            "stocks": OwnStock.objects.create(
+                owner=self.owner, name="ours", like="manila", grammage_kg_m2=0.2, thickness_m=2.6e-4
+            ).pk,
         }  # fmt: skip
 
     def addresses(self) -> list[str]:
@@ -58,7 +63,8 @@ class Strangers(TestCase):
         body = {
             **RECIPE, "text": "1 kg", "key": "gap", "resolution_text": "1 mm", "answers": {}, "note": "",
             "changed": "x", "level": "x", "reason": "",
-            "id": str(uuid.uuid4()), "bench": self.ledger.bench, "running": True, "retired": True,
+            "id": str(uuid.uuid4()), "bench": self.ledger.bench, "action": "start", "used": 1,
+            "glued": True, "kind": "sheet_bridge", "material": "manila", "applied": False, "retired": True,
             "events": [self.ledger.event("settle", waited_s=5)], "diameter": "1 cm", "height": "1 cm",
             "uses": [{"name": "a", "amount": 1, "batch_amount": 1, "batch_mass": "1 g", "scale_resolution": "1 g"}],
         }  # fmt: skip

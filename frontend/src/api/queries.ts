@@ -1,7 +1,7 @@
 /** What the screens read. Each hook gives TanStack Query's result: pending, error or data. */
 import { keepPreviousData, queryOptions, useQuery } from "@tanstack/react-query";
 import { answered, api } from "./client";
-import type { PlanRequest } from "./types";
+import type { DraftRequest, PlanRequest } from "./types";
 
 export const keys = {
   session: ["session"] as const,
@@ -11,6 +11,9 @@ export const keys = {
   runs: ["runs"] as const,
   runPlan: (id: number) => ["run-plan", id] as const,
   run: (id: number) => ["run", id] as const,
+  draftKinds: ["draft-kinds"] as const,
+  stocks: ["stocks"] as const,
+  experience: (id: number) => ["experience", id] as const,
   trial: (id: string) => ["trial", id] as const,
   comparison: (id: number, school: string, rule: string) => ["comparison", id, school, rule] as const,
 };
@@ -80,4 +83,40 @@ export const useLibrary = () =>
     queryKey: ["library"],
     queryFn: () => answered(api.GET("/api/library")),
     staleTime: Infinity,
+  });
+
+export const useDraftKinds = () =>
+  useQuery({ queryKey: keys.draftKinds, queryFn: () => answered(api.GET("/api/draft-kinds")) });
+
+export const useStocks = () =>
+  useQuery({ queryKey: keys.stocks, queryFn: () => answered(api.GET("/api/stocks")) });
+
+/** What a draft of a design begins with. */
+export const useDraftStart = (design: number) =>
+  useQuery({
+    queryKey: ["draft-start", design] as const,
+    queryFn: () => answered(api.GET("/api/designs/{id}/draft-start", { params: { path: { id: design } } })),
+  });
+
+/** A draft worked out; for a design, with its class's experience and only once the team has said what it thinks. */
+export const useDraft = (request: DraftRequest | null, design: number | null, veiled: boolean) =>
+  useQuery({
+    queryKey: ["draft", request, design, veiled] as const,
+    queryFn: ({ signal }) => {
+      const body = request as DraftRequest;
+      return design === null
+        ? answered(api.POST("/api/drafts", { body, signal }))
+        : answered(api.POST("/api/designs/{id}/draft", { params: { path: { id: design } }, body, signal }));
+    },
+    enabled: request !== null,
+    placeholderData: keepPreviousData,
+    retry: false,
+    gcTime: 60_000,
+  });
+
+/** What a run's class has taught about the model. */
+export const useExperience = (run: number) =>
+  useQuery({
+    queryKey: keys.experience(run),
+    queryFn: () => answered(api.GET("/api/runs/{id}/experience", { params: { path: { id: run } } })),
   });

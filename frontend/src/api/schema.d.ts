@@ -100,6 +100,56 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Work a design's draft out, or keep it. Until the team has said what it thinks, the model keeps its own back. */
+        put: operations["design_draft_keep"];
+        /** @description Work a design's draft out, or keep it. Until the team has said what it thinks, the model keeps its own back. */
+        post: operations["design_draft_work"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/draft-start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["design_draft_start"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/glue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["design_glue"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/level": {
         parameters: {
             query?: never;
@@ -126,6 +176,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["design_next_version"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["design_practice"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -180,6 +246,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/show-model": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["design_show_model"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/trials": {
         parameters: {
             query?: never;
@@ -190,6 +272,39 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["trial_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/draft-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["draft_kind_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Work a draft out. Nothing is kept. */
+        post: operations["draft_work"];
         delete?: never;
         options?: never;
         head?: never;
@@ -454,6 +569,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/experience": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What the run's class has taught about the model, over all its runs of this family. */
+        get: operations["run_experience"];
+        /** @description What the run's class has taught about the model, over all its runs of this family. */
+        put: operations["run_use_experience"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/goal": {
         parameters: {
             query?: never;
@@ -587,6 +720,55 @@ export interface paths {
         patch: operations["session_prefer"];
         trace?: never;
     };
+    "/api/stocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["stock_list"];
+        put?: never;
+        post: operations["stock_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stocks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["stock_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stocks/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What typed measurements make of a stock. Nothing is kept. */
+        post: operations["stock_try"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/teachers": {
         parameters: {
             query?: never;
@@ -673,6 +855,15 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * @description * `start` - start
+         *     * `pause` - pause
+         *     * `resume` - resume
+         *     * `extend` - extend
+         *     * `reset` - reset
+         * @enum {string}
+         */
+        ActionEnum: "start" | "pause" | "resume" | "extend" | "reset";
+        /**
          * @description * `5-7` - ages 5 to 7
          *     * `8-10` - ages 8 to 10
          *     * `11-13` - ages 11 to 13
@@ -707,6 +898,15 @@ export interface components {
             held_kg: number;
             at_least: boolean;
         };
+        Bounds: {
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            typical: number;
+            /** Format: double */
+            high: number;
+            source: string;
+        };
         /**
          * @description * `penalty` - Ranked with a penalty
          *     * `note` - Ranked, with a note
@@ -719,7 +919,22 @@ export interface components {
             text: string;
         };
         BuildClockRequest: {
+            action: components["schemas"]["ActionEnum"];
+            /**
+             * Format: double
+             * @default 0
+             */
+            minutes: number;
+        };
+        /** @description The build clock now: what is left, whether it runs, and what is left at each warning [s]. */
+        BuildClockState: {
+            /** Format: double */
+            left_s: number;
+            readonly started: boolean;
             running: boolean;
+            /** Format: double */
+            extra_s: number;
+            warnings_s: number[];
         };
         Caution: {
             key: string;
@@ -785,6 +1000,16 @@ export interface components {
             more: components["schemas"]["More"][];
             sentence: string;
         };
+        Curve: {
+            title: string;
+            across: string;
+            across_kind: components["schemas"]["FactKindEnum"];
+            up: string;
+            up_kind: components["schemas"]["FactKindEnum"];
+            points: number[][];
+            here: number[] | null;
+            readonly marks: components["schemas"]["Mark"][];
+        };
         /**
          * @description * `hot_glue` - hot_glue
          *     * `heat` - heat
@@ -811,6 +1036,16 @@ export interface components {
             constraints: components["schemas"]["Constraint"][];
             prediction: components["schemas"]["Prediction"] | null;
             trials: components["schemas"]["Trial"][];
+            draft: components["schemas"]["KeptDraft"] | null;
+            readonly model: components["schemas"]["Estimate"] | null;
+            readonly model_goes_first: string;
+            veiled: boolean;
+            said_first: boolean;
+            practice_used: number;
+            readonly glued: boolean;
+            /** Format: double */
+            drying_left_s: number;
+            readonly wet_reasons: string[];
             readonly gain: components["schemas"]["Gain"] | null;
         };
         /**
@@ -824,10 +1059,72 @@ export interface components {
          * @enum {string}
          */
         DesignStateEnum: "waiting" | "checked_in" | "on_bench" | "broke" | "ran_out" | "void" | "measured";
+        /** @description A draft worked out. */
+        Draft: {
+            kind: string;
+            headline: string;
+            note: string;
+            push: boolean;
+            load_words: string;
+            /** Format: double */
+            mass_kg: number;
+            prediction: components["schemas"]["PredictionOfDraft"] | null;
+            views: components["schemas"]["View"][];
+            facts: components["schemas"]["Fact"][];
+            curves: components["schemas"]["Curve"][];
+            says: string[];
+            /** Format: double */
+            mark_n: number | null;
+            mark_words: string;
+            values: {
+                [key: string]: number;
+            };
+        };
+        DraftKind: {
+            key: string;
+            name: string;
+            about: string;
+            families: string[];
+            load_words: string;
+            params: components["schemas"]["Param"][];
+            lessons: components["schemas"]["Lesson"][];
+            start: {
+                [key: string]: string;
+            };
+        };
+        /** @description A draft to be worked out: typed values by parameter; with a run, its class's experience where it is applied. */
+        DraftRequestRequest: {
+            kind: string;
+            typed?: {
+                [key: string]: string;
+            };
+            moves?: {
+                [key: string]: number[];
+            };
+            run?: number | null;
+        };
+        /** @description What a draft of a design begins with: per kind that serves its family, a value for every parameter. */
+        DraftStart: {
+            kinds: string[];
+            start: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+        };
         Drawing: {
             shapes: components["schemas"]["Shape"][];
             says: string;
             readonly box: number[];
+        };
+        Droop: {
+            /** Format: double */
+            angle_deg: number;
+            /** Format: double */
+            bending_length_m: number;
+            /** Format: double */
+            rigidity_nm: number;
+            modulus_pa: components["schemas"]["Measured"];
         };
         /** @description The body of every refusal. */
         ErrorBody: {
@@ -841,6 +1138,7 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** @description Where failure is expected, and what that rests on. */
         Estimate: {
             /** Format: double */
             low_kg: number;
@@ -876,6 +1174,35 @@ export interface components {
             /** Format: date-time */
             happened_at: string;
         };
+        /** @description What a class's designs of one material held of the model, and whether it is applied. */
+        Experience: {
+            material: string;
+            name: string;
+            says: string;
+            calibration: components["schemas"]["Learnt"] | null;
+            applied: components["schemas"]["Learnt"] | null;
+            readonly pairs: components["schemas"]["Pair"][];
+        };
+        Fact: {
+            label: string;
+            kind: components["schemas"]["FactKindEnum"];
+            /** Format: double */
+            value: number;
+            words: string;
+        };
+        /**
+         * @description * `length` - length
+         *     * `mass` - mass
+         *     * `force` - force
+         *     * `frequency` - frequency
+         *     * `angle` - angle
+         *     * `share` - share
+         *     * `count` - count
+         *     * `ratio` - ratio
+         *     * `words` - words
+         * @enum {string}
+         */
+        FactKindEnum: "length" | "mass" | "force" | "frequency" | "angle" | "share" | "count" | "ratio" | "words";
         Factor: {
             name: string;
             levels: string[];
@@ -942,6 +1269,9 @@ export interface components {
             /** Format: double */
             high: number | null;
         };
+        GlueRequest: {
+            glued: boolean;
+        };
         /** @description A change of the goal after tests had begun. */
         GoalChange: {
             readonly before: string;
@@ -982,11 +1312,46 @@ export interface components {
          * @enum {string}
          */
         HazardEnum: "snapping" | "falling_load" | "heavy_pieces" | "small_objects" | "choking" | "scissors" | "hot_glue" | "heat" | "water" | "glass" | "elastic" | "food" | "wire" | "throwing" | "launcher" | "chair" | "person_load" | "shaking" | "dropping" | "models_only";
+        /** @description What one natural step would do; ``typed`` is the parameter's value after it. */
+        Help: {
+            change: string;
+            /** Format: double */
+            gain_n: number;
+            /** Format: double */
+            mass_kg: number;
+            key: string;
+            typed: string;
+        };
         Interval: {
             /** Format: double */
             low: number;
             /** Format: double */
             high: number | null;
+        };
+        /** @description A draft to be worked out or kept: its kind, typed values by parameter, moved joints. */
+        KeepDraftRequest: {
+            kind: string;
+            typed?: {
+                [key: string]: string;
+            };
+            moves?: {
+                [key: string]: number[];
+            };
+        };
+        /** @description A draft kept with a design. */
+        KeptDraft: {
+            kind: string;
+            typed: {
+                [key: string]: string;
+            };
+            moves: {
+                [key: string]: number[];
+            };
+            material: string;
+            /** Format: double */
+            mass_kg: number;
+            /** Format: date-time */
+            drafted_at: string;
         };
         /** @description A load item as kept, in SI. */
         KitItem: {
@@ -1030,6 +1395,18 @@ export interface components {
          * @enum {string}
          */
         KnownByEnum: "batch" | "coin" | "typed" | "numbered";
+        Learnt: {
+            count: number;
+            /** Format: double */
+            measured: number;
+            /** Format: double */
+            factor: number;
+        };
+        /** @description A small figure that explains one thing. */
+        Lesson: {
+            words: string;
+            drawing: components["schemas"]["Drawing"];
+        };
         LevelRequest: {
             level: string;
         };
@@ -1044,6 +1421,22 @@ export interface components {
         };
         LibraryTakeRequest: {
             slug: string;
+        };
+        LimitState: {
+            key: string;
+            name: string;
+            /** Format: double */
+            low_n: number | null;
+            /** Format: double */
+            typical_n: number | null;
+            /** Format: double */
+            high_n: number | null;
+            explanation: string;
+            young: string;
+            source: string;
+            part: string;
+            /** Format: double */
+            share: number;
         };
         /** @description A line of the kit list. */
         Line: {
@@ -1075,6 +1468,10 @@ export interface components {
             needed_words: string;
             buy_words: string;
         };
+        Mark: {
+            at: number[];
+            words: string;
+        };
         MaterialUseRequest: {
             name: string;
             /** Format: double */
@@ -1083,6 +1480,12 @@ export interface components {
             batch_amount: number;
             batch_mass: string;
             scale_resolution: string;
+        };
+        Measured: {
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            standard_uncertainty: number;
         };
         Metric: {
             key: string;
@@ -1147,9 +1550,17 @@ export interface components {
             id: string;
             /** Format: uuid */
             bench: string;
+            /** @default  */
+            wet_reason: string;
         };
         NextVersionRequest: {
             changed: string;
+        };
+        /** @enum {unknown} */
+        NullEnum: null;
+        Option: {
+            key: string;
+            label: string;
         };
         /**
          * @description * `running` - running
@@ -1188,6 +1599,31 @@ export interface components {
             controls?: string[];
             declared?: components["schemas"]["DeclaredEnum"][];
             confirmed?: components["schemas"]["HazardEnum"][];
+        };
+        Pair: {
+            team: string;
+            /** Format: double */
+            measured_kg: number;
+            /** Format: double */
+            predicted_kg: number;
+        };
+        /** @description Something that can be set on a draft; ``forms`` name the stocks that serve, where it is a material. */
+        Param: {
+            key: string;
+            label: string;
+            kind: (components["schemas"]["QuantityKindEnum"] | components["schemas"]["NullEnum"]) | null;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            step: number;
+            options: components["schemas"]["Option"][];
+            forms: string[];
+            why: string;
+            readonly only_key: string;
+            readonly only_values: string[];
+            fine: boolean;
         };
         PatchedNewTeamRequest: {
             /** @default  */
@@ -1255,12 +1691,27 @@ export interface components {
             /** Format: double */
             mass_kg: number;
         };
+        PracticeRequest: {
+            used: number;
+        };
         Prediction: {
             text: string;
             /** Format: double */
             load_kg: number;
             /** Format: date-time */
             said_at: string;
+        };
+        PredictionOfDraft: {
+            limit_states: components["schemas"]["LimitState"][];
+            /** Format: double */
+            low_n: number | null;
+            /** Format: double */
+            typical_n: number | null;
+            /** Format: double */
+            high_n: number | null;
+            what_helps: components["schemas"]["Help"][];
+            /** Format: double */
+            factor: number;
         };
         Quantity: {
             /** Format: double */
@@ -1399,9 +1850,18 @@ export interface components {
          *     * `load` - load
          *     * `water` - water
          *     * `ghost` - ghost
+         *     * `hole` - hole
+         *     * `fold` - fold
+         *     * `axis` - axis
+         *     * `tension` - tension
+         *     * `compression` - compression
+         *     * `slack` - slack
+         *     * `weakest` - weakest
+         *     * `arrow` - arrow
+         *     * `good` - good
          * @enum {string}
          */
-        RoleEnum: "ground" | "support" | "structure" | "load" | "water" | "ghost";
+        RoleEnum: "ground" | "support" | "structure" | "load" | "water" | "ghost" | "hole" | "fold" | "axis" | "tension" | "compression" | "slack" | "weakest" | "arrow" | "good";
         /** @description A run's own copy of the terms, with its class and day. */
         Run: {
             /** @default strength_to_weight */
@@ -1438,8 +1898,7 @@ export interface components {
             recipe_id: number | null;
             /** Format: date */
             date: string;
-            /** Format: date-time */
-            build_started_at: string | null;
+            drying_minutes: number;
         };
         RunListed: {
             id: number;
@@ -1462,6 +1921,8 @@ export interface components {
             drawing: components["schemas"]["Drawing"];
             goal_changes: components["schemas"]["GoalChange"][];
             goal_locked: boolean;
+            clock: components["schemas"]["BuildClockState"];
+            practice_pieces: number;
         };
         ScaleAdvice: {
             good: boolean;
@@ -1546,6 +2007,7 @@ export interface components {
             /** Format: double */
             radius_m: number;
             text: string;
+            key: string;
             /** Format: double */
             readonly length_m: number;
         };
@@ -1564,9 +2026,10 @@ export interface components {
          *     * `line` - line
          *     * `circle` - circle
          *     * `measure` - measure
+         *     * `label` - label
          * @enum {string}
          */
-        ShapeKindEnum: "area" | "line" | "circle" | "measure";
+        ShapeKindEnum: "area" | "line" | "circle" | "measure" | "label";
         SignInRequest: {
             /** Format: email */
             email: string;
@@ -1614,6 +2077,20 @@ export interface components {
          * @enum {string}
          */
         StepStateEnum: "waiting" | "held" | "broke" | "not_counted";
+        /** @description A material; ``own`` is the number of one that the teacher brought. */
+        Stock: {
+            key: string;
+            name: string;
+            form: string;
+            density_kg_m3: components["schemas"]["Bounds"];
+            thickness_m: components["schemas"]["Bounds"];
+            elastic_modulus_pa: components["schemas"]["Bounds"];
+            compression_pa: components["schemas"]["Bounds"];
+            tension_pa: components["schemas"]["Bounds"];
+            joint_n: components["schemas"]["Bounds"] | null;
+            measured: boolean;
+            readonly own: number | null;
+        };
         Teacher: {
             readonly id: number;
             /** Format: email */
@@ -1692,6 +2169,12 @@ export interface components {
             self_mass: components["schemas"]["Quantity"] | null;
             /** Format: double */
             prediction_kg: number | null;
+        };
+        TriedStock: {
+            grammage: components["schemas"]["Measured"];
+            thickness: components["schemas"]["Measured"];
+            droop: components["schemas"]["Droop"] | null;
+            stock: components["schemas"]["Stock"];
         };
         /** @description Inner size of a cup or box, as typed. */
         TypedContainerRequest: {
@@ -2003,6 +2486,34 @@ export interface components {
             confirmed?: components["schemas"]["HazardEnum"][];
             proposed?: string[];
         };
+        /** @description A stock as typed: what it is like, its thickness (of a stack), and its mass by area, stated or weighed. */
+        TypedStockRequest: {
+            /** @default  */
+            name: string;
+            like: string;
+            /** @default  */
+            thickness: string;
+            /** @default 1 */
+            stack: number;
+            /** Format: double */
+            grammage?: number | null;
+            /** @default 10 */
+            sheets: number;
+            /** @default  */
+            sheets_mass: string;
+            /** @default  */
+            sheet_width: string;
+            /** @default  */
+            sheet_length: string;
+            /** @default  */
+            scale_step: string;
+            /** @default  */
+            overhang: string;
+            /** @default  */
+            droop: string;
+            /** @default  */
+            ruler_step: string;
+        };
         /**
          * @description * `metric` - g, kg, mm
          *     * `us` - oz, lb, in
@@ -2014,6 +2525,10 @@ export interface components {
             team: components["schemas"]["Team"];
             code: string;
             sentence: string;
+        };
+        UseExperienceRequest: {
+            material: string;
+            applied: boolean;
         };
         Verdict: {
             kind: components["schemas"]["VerdictKindEnum"];
@@ -2027,6 +2542,11 @@ export interface components {
          * @enum {string}
          */
         VerdictKindEnum: "clear" | "likely" | "too_close" | "cannot_say";
+        View: {
+            key: string;
+            title: string;
+            drawing: components["schemas"]["Drawing"];
+        };
         Void: {
             team: components["schemas"]["Team"];
             version: number;
@@ -2303,6 +2823,158 @@ export interface operations {
             };
         };
     };
+    design_draft_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepDraftRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    design_draft_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepDraftRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    design_draft_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftStart"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    design_glue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GlueRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     design_level: {
         parameters: {
             query?: never;
@@ -2392,6 +3064,47 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    design_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2564,6 +3277,43 @@ export interface operations {
             };
         };
     };
+    design_show_model: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     trial_start: {
         parameters: {
             query?: never;
@@ -2604,6 +3354,64 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    draft_kind_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftKind"][];
+                };
+            };
+        };
+    };
+    draft_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftRequestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3261,6 +4069,76 @@ export interface operations {
             };
         };
     };
+    run_experience: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Experience"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_use_experience: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UseExperienceRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Experience"][];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     run_change_goal: {
         parameters: {
             query?: never;
@@ -3567,6 +4445,116 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Session"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    stock_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stock"][];
+                };
+            };
+        };
+    };
+    stock_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedStockRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stock"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    stock_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stock"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    stock_try: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedStockRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedStock"];
                 };
             };
             400: {

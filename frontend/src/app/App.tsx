@@ -13,6 +13,8 @@ import { theme } from "./theme";
 const ClassPage = lazy(() => import("../features/people/ClassPage"));
 const LibraryPage = lazy(() => import("../features/plan/LibraryPage"));
 const PlannerPage = lazy(() => import("../features/plan/PlannerPage"));
+const DraftingPage = lazy(() => import("../features/drafting/DraftingPage"));
+const StocksPage = lazy(() => import("../features/drafting/StocksPage"));
 const RunPages = lazy(() => import("../features/run/RunPages"));
 
 const client = new QueryClient({
@@ -39,6 +41,8 @@ function SignedInOrNot() {
           <Route path="classes/:classId" element={<ClassPage />} />
           <Route path="library" element={<LibraryPage />} />
           <Route path="recipes/:recipeId" element={<PlannerPage />} />
+          <Route path="drafting/:kind?" element={<DraftingPage />} />
+          <Route path="stocks" element={<StocksPage />} />
           <Route path="runs/:runId/*" element={<RunPages />} />
           <Route path="*" element={<Navigate to="/" replace />} />
         </Route>

@@ -24,6 +24,8 @@ export function Shell({ teacher }: { teacher: Teacher }) {
       client.setQueryData(keys.session, session);
       // Sentences about results name masses, so they are told anew in the other units.
       await client.invalidateQueries({ queryKey: ["comparison"] });
+      await client.invalidateQueries({ queryKey: ["draft"] });
+      await client.invalidateQueries({ queryKey: keys.draftKinds });
     },
   });
   const leave = useMutation({

@@ -1,9 +1,11 @@
 /** Numbers to words for the screen. Values come in SI; which units are shown is the teacher's choice. */
-import type { UnitSystem } from "../api/types";
+import type { FactKind, QuantityKind, UnitSystem } from "../api/types";
 
 const POUND_KG = 0.45359237;
 const OUNCE_KG = POUND_KG / 16;
 const INCH_M = 0.0254;
+/** Standard gravity, to show a weight as the mass that has it. */
+export const GRAVITY = 9.80665;
 
 export interface Figure {
   value: string;
@@ -53,6 +55,58 @@ export function formatMassWithDoubt(kg: number, standardUncertainty: number, uni
 
 export function formatRatio(ratio: number): string {
   return fixed(ratio, 1);
+}
+
+/** A load on a ladder: as the mass that weighs as much, or as a force where it pushes. Two or three figures. */
+export function formatLoad(newtons: number, push: boolean, units: UnitSystem): string {
+  if (push) return `${Number(newtons.toPrecision(2))} N`;
+  const kg = newtons / GRAVITY;
+  if (kg <= 0) return formatMass(0, units);
+  const rounded = Number(kg.toPrecision(2));
+  return units === "metric" && rounded >= 1 ? `${rounded} kg` : formatMass(rounded, units);
+}
+
+/** A value as a teacher could have typed it, for a field that a slider moves. */
+export function typedText(value: number, kind: QuantityKind, units: UnitSystem): string {
+  switch (kind) {
+    case "length":
+      return units === "us" ? `${trimmed(value / INCH_M, 3)} in` : `${trimmed(value * 1000, 2)} mm`;
+    case "mass":
+      if (units === "us") return `${trimmed(value / OUNCE_KG, 2)} oz`;
+      return value >= 1 ? `${trimmed(value, 3)} kg` : `${trimmed(value * 1000, 2)} g`;
+    case "frequency":
+      return `${trimmed(value, 2)} Hz`;
+    case "time":
+      return `${trimmed(value, 1)} s`;
+    case "count":
+      return String(Math.round(value));
+  }
+}
+
+/** A figure of a draft in words. */
+export function formatFact(value: number, kind: FactKind, units: UnitSystem): string {
+  switch (kind) {
+    case "length":
+      return Math.abs(value) >= 1 && units === "metric"
+        ? `${trimmed(value, 2)} m`
+        : formatLength(value, units);
+    case "mass":
+      return formatMass(Number(value.toPrecision(3)), units);
+    case "force":
+      return `${Number(value.toPrecision(3))} N`;
+    case "frequency":
+      return `${trimmed(value, 2)} Hz`;
+    case "angle":
+      return `${trimmed(value, 1)}°`;
+    case "share":
+      return `${trimmed(value * 100, value < 0.1 ? 1 : 0)} %`;
+    case "ratio":
+      return `${Number(value.toPrecision(2))} ×`;
+    case "count":
+      return String(Math.round(value));
+    case "words":
+      return "";
+  }
 }
 
 export function formatPercent(share: number): string {

@@ -14,6 +14,7 @@ import { BridgeElevation } from "../../drawing/BridgeElevation";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { layersOf } from "../../drawing/bridgeGeometry";
 import { useDesignWrite, useRunState } from "../run/useRunState";
+import { clockText, useSince } from "../../app/clock";
 import { useKeys } from "./keyboard";
 import { KeyButton } from "./KeyButton";
 import { benchId, newId } from "./outbox";
@@ -63,6 +64,42 @@ function Prediction({ design }: { design: Design }) {
   );
 }
 
+/** The model's range for the design's draft; kept back until the team has said what it thinks. */
+function ModelSays({ design }: { design: Design }) {
+  const { state } = useRunState();
+  const units = useUnits();
+  const shown = design.model;
+  const show = useDesignWrite(() =>
+    answered(api.POST("/api/designs/{id}/show-model", { params: { path: { id: design.id } } })),
+  );
+  if (design.draft === null)
+    return (
+      <Button component={RouterLink} to={`/runs/${state.run.id}/drafting/${design.id}`} sx={{ px: 0 }}>
+        Draft it, and the model says what it expects
+      </Button>
+    );
+  if (design.veiled)
+    return (
+      <Typography sx={{ color: ink.soft }}>
+        The model has an answer, and waits for {design.team.name}.{" "}
+        <Button size="small" onClick={() => show.mutate(undefined)}>
+          Show it without
+        </Button>
+      </Typography>
+    );
+  if (!shown) return null;
+  return (
+    <Typography sx={{ fontSize: "1.5rem" }}>
+      The model says{" "}
+      <b>
+        {formatMass(Number(shown.low_kg.toPrecision(2)), units)} to{" "}
+        {formatMass(Number(shown.high_kg.toPrecision(2)), units)}
+      </b>
+      . <span style={{ fontSize: "1.1rem" }}>{design.model_goes_first} first.</span>
+    </Typography>
+  );
+}
+
 export function StartTrial({
   design,
   next,
@@ -75,12 +112,14 @@ export function StartTrial({
   const { state, family } = useRunState();
   const units = useUnits();
   const client = useQueryClient();
+  const [wetReason, setWetReason] = useState("");
+  const drying = design.drying_left_s - useSince(design, design.drying_left_s > 0);
   const start = useMutation({
     mutationFn: () =>
       answered(
         api.POST("/api/designs/{id}/trials", {
           params: { path: { id: design.id } },
-          body: { id: newId(), bench: benchId() },
+          body: { id: newId(), bench: benchId(), wet_reason: wetReason },
         }),
       ),
     onSuccess: async (trial) => {
@@ -89,7 +128,7 @@ export function StartTrial({
     },
   });
   const begin = () => {
-    if (design.checked_in && !start.isPending) start.mutate();
+    if (design.checked_in && !start.isPending && (drying <= 0 || wetReason.trim() !== "")) start.mutate();
   };
   const again = design.trials.length > 0;
   useKeys({
@@ -130,7 +169,24 @@ export function StartTrial({
             </Button>
           </Notice>
         ) : (
-          <Box sx={{ mt: 2 }}>{!again && <Prediction design={design} />}</Box>
+          <Box sx={{ mt: 2 }}>
+            {!again && <Prediction design={design} />}
+            {!again && <ModelSays design={design} />}
+            {drying > 0 && (
+              <Box sx={{ my: 1.5 }}>
+                <Typography sx={{ fontSize: "1.2rem", color: ink.watch, fontWeight: 600 }}>
+                  ≈ The joints are dry in {clockText(drying)}.
+                </Typography>
+                <TextField
+                  label="Why test it now all the same?"
+                  value={wetReason}
+                  onChange={(event) => setWetReason(event.target.value)}
+                  helperText="The reason is kept and shown with the result."
+                  sx={{ width: 360, mt: 1 }}
+                />
+              </Box>
+            )}
+          </Box>
         )}
         {start.isError && <Notice kind="problem">{sentenceOf(start.error)}</Notice>}
         <Box sx={{ display: "flex", gap: 1.25, mt: 3, maxWidth: 560 }}>
@@ -152,7 +208,7 @@ export function StartTrial({
                 ? `trial ${design.trials.length + 1}`
                 : `wait ${state.run.setup["hold_s"] ?? ""} s after each step`
             }
-            disabled={!design.checked_in || start.isPending}
+            disabled={!design.checked_in || start.isPending || (drying > 0 && wetReason.trim() === "")}
             onPress={begin}
           />
         </Box>

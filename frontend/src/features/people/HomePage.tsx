@@ -69,6 +69,9 @@ export function HomePage() {
           <Button component={RouterLink} to="/recipes/new" variant={ready ? "outlined" : "contained"}>
             Plan a challenge
           </Button>
+          <Button component={RouterLink} to="/drafting" variant="outlined">
+            Drafting table
+          </Button>
           {ready && (
             <Button variant="contained" onClick={() => setStarting(true)}>
               Start a run

@@ -11,6 +11,7 @@ import { RunContext } from "./useRunState";
 const BriefPage = lazy(() => import("../plan/BriefPage"));
 const KitPage = lazy(() => import("../plan/KitPage"));
 const BuildPage = lazy(() => import("../build/BuildPage"));
+const DesignDraftPage = lazy(() => import("../drafting/DesignDraftPage"));
 const CheckInPage = lazy(() => import("../checkin/CheckInPage"));
 const BenchPage = lazy(() => import("../bench/BenchPage"));
 const ComparePage = lazy(() => import("../compare/ComparePage"));
@@ -43,6 +44,7 @@ export default function RunPages() {
           <Route path="brief" element={<BriefPage />} />
           <Route path="kit" element={<KitPage />} />
           <Route path="build" element={<BuildPage />} />
+          <Route path="drafting/:designId?" element={<DesignDraftPage />} />
           <Route path="check-in/:designId?" element={<CheckInPage />} />
           <Route path="bench/:designId?" element={<BenchPage />} />
           <Route path="compare" element={<ComparePage />} />

@@ -1,0 +1,22 @@
+"""The stocks there are for a teacher, and the factor of a class that is in force."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from drafting.models import ClassFactor, OwnStock
+from girder_core.materials import STOCKS, Stock
+from girder_core.predictions import Calibration
+from people.models import SchoolClass, Teacher
+
+
+def shelf(teacher: Teacher) -> Mapping[str, Stock]:
+    """Shipped stocks and the teacher's own, by key."""
+    own = {one.key: one.core() for one in OwnStock.objects.filter(owner=teacher)}
+    return {**STOCKS, **own}
+
+
+def in_force(school_class: SchoolClass, family: str) -> Mapping[str, Calibration]:
+    """The factors applied for a class and family, by material."""
+    rows = ClassFactor.objects.filter(school_class=school_class, family=family, withdrawn_at=None)
+    return {row.material: row.core() for row in rows}

@@ -1,0 +1,18 @@
+"""Fields that several apps' serializers share."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from rest_framework import serializers
+
+
+class FiniteField(serializers.FloatField):
+    """A number, or null where the rules say "infinite": JSON has no word for it."""
+
+    def __init__(self, **kwargs: Any) -> None:
+        super().__init__(allow_null=True, **kwargs)
+
+    def to_representation(self, value: Any) -> Any:
+        return float(value) if math.isfinite(value) else None

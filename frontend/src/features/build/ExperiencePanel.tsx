@@ -1,0 +1,75 @@
+/** What the class has taught the model, and whether that is used. */
+import { Box, Button, Typography } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { answered, api } from "../../api/client";
+import { keys, useExperience } from "../../api/queries";
+import type { Experience } from "../../api/types";
+import { formatMass } from "../../app/format";
+import { Notice, sentenceOf } from "../../app/states";
+import { ink } from "../../app/theme";
+import { useUnits } from "../../app/units";
+import { useRunState } from "../run/useRunState";
+
+export function ExperiencePanel() {
+  const { state } = useRunState();
+  const found = useExperience(state.run.id);
+  if (!found.data || found.data.length === 0) return null;
+  return (
+    <Box component="section" sx={{ width: 360, mt: 3 }}>
+      <Typography variant="h2">Your class and the model</Typography>
+      {found.data.map((one) => (
+        <Finding key={one.material} found={one} run={state.run.id} />
+      ))}
+    </Box>
+  );
+}
+
+function Finding({ found, run }: { found: Experience; run: number }) {
+  const units = useUnits();
+  const client = useQueryClient();
+  const use = useMutation({
+    mutationFn: (applied: boolean) =>
+      answered(
+        api.PUT("/api/runs/{id}/experience", {
+          params: { path: { id: run } },
+          body: { material: found.material, applied },
+        }),
+      ),
+    onSuccess: async (fresh) => {
+      client.setQueryData(keys.experience(run), fresh);
+      await client.invalidateQueries({ queryKey: keys.run(run) });
+      await client.invalidateQueries({ queryKey: ["draft"] });
+    },
+  });
+  const { applied, calibration } = found;
+  const newer = applied !== null && calibration !== null && calibration.count !== applied.count;
+  return (
+    <Box sx={{ py: 1, borderBottom: `1px solid ${ink.line}` }}>
+      <Typography>{found.says}</Typography>
+      {found.pairs.map((pair, i) => (
+        <Typography key={i} variant="body2" sx={{ color: ink.soft }}>
+          {pair.team}: {formatMass(pair.measured_kg, units)} of {formatMass(pair.predicted_kg, units)}
+        </Typography>
+      ))}
+      {applied && (
+        <Typography sx={{ fontWeight: 600, color: ink.held }}>
+          ✓ Used: the model times {Number(applied.factor.toPrecision(2))}, from {applied.count}{" "}
+          {applied.count === 1 ? "trial" : "trials"}.
+        </Typography>
+      )}
+      <Box sx={{ display: "flex", gap: 1, mt: 0.5 }}>
+        {(applied === null || newer) && calibration && (
+          <Button variant="outlined" size="small" onClick={() => use.mutate(true)} disabled={use.isPending}>
+            {newer ? "Use the newer" : "Use it"}
+          </Button>
+        )}
+        {applied && (
+          <Button size="small" onClick={() => use.mutate(false)} disabled={use.isPending}>
+            Back to the model alone
+          </Button>
+        )}
+      </Box>
+      {use.isError && <Notice kind="problem">{sentenceOf(use.error)}</Notice>}
+    </Box>
+  );
+}

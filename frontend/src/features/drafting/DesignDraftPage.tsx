@@ -1,0 +1,196 @@
+/** Drafting for a team: the team says what it thinks, then the model does; the draft goes with the design. */
+import { Box, Button, MenuItem, TextField, Typography } from "@mui/material";
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { answered, api } from "../../api/client";
+import { keys, useDraftKinds, useDraftStart, useStocks } from "../../api/queries";
+import type { Design, DraftKind, Stock } from "../../api/types";
+import { formatMass } from "../../app/format";
+import { Empty, Failed, Loading, Notice, sentenceOf } from "../../app/states";
+import { ink } from "../../app/theme";
+import { useUnits } from "../../app/units";
+import { TeamMark } from "../../drawing/TeamMark";
+import { useDesignWrite, useRunState } from "../run/useRunState";
+import { DraftTable } from "./DraftTable";
+import type { DraftState } from "./draftState";
+
+export default function DesignDraftPage() {
+  const { state } = useRunState();
+  const asked = Number(useParams()["designId"]);
+  const design = state.designs.find((one) => one.id === asked) ?? state.designs[0];
+  if (!design) return <Empty title="No team in this run." />;
+  return <Fetched key={design.id} design={design} />;
+}
+
+function Fetched({ design }: { design: Design }) {
+  const kinds = useDraftKinds();
+  const stocks = useStocks();
+  const start = useDraftStart(design.id);
+  if (kinds.isPending || stocks.isPending || start.isPending) return <Loading what="the drafting table" />;
+  if (kinds.isError || stocks.isError || start.isError)
+    return <Failed error={kinds.error ?? stocks.error ?? start.error} retry={() => void start.refetch()} />;
+  const offered = start.data.kinds.flatMap((key) => kinds.data.filter((one) => one.key === key));
+  return <DesignDraft design={design} kinds={offered} stocks={stocks.data} starts={start.data.start} />;
+}
+
+interface Props {
+  design: Design;
+  kinds: readonly DraftKind[];
+  stocks: readonly Stock[];
+  starts: Readonly<Record<string, Record<string, string>>>;
+}
+
+function DesignDraft({ design, kinds, stocks, starts }: Props) {
+  const { state: run } = useRunState();
+  const go = useNavigate();
+  const client = useQueryClient();
+  const kept = design.draft;
+  const [kindKey, setKindKey] = useState(kept?.kind ?? kinds[0]?.key ?? "");
+  const fresh = (key: string): DraftState =>
+    kept?.kind === key
+      ? { typed: { ...starts[key], ...kept.typed }, moves: kept.moves }
+      : { typed: starts[key] ?? {}, moves: {} };
+  const [state, setState] = useState(() => fresh(kindKey));
+  const keep = useDesignWrite(
+    () =>
+      answered(
+        api.PUT("/api/designs/{id}/draft", {
+          params: { path: { id: design.id } },
+          body: { kind: kindKey, typed: { ...state.typed }, moves: { ...state.moves } },
+        }),
+      ),
+    () => void client.invalidateQueries({ queryKey: keys.experience(run.run.id) }),
+  );
+  const kind = kinds.find((one) => one.key === kindKey);
+  if (!kind) return <Empty title="There is nothing to draft for this kind of challenge." />;
+  const same =
+    kept !== null &&
+    kept.kind === kindKey &&
+    JSON.stringify(kept.moves) === JSON.stringify(state.moves) &&
+    Object.entries(state.typed).every(([key, text]) => kept.typed[key] === text);
+  return (
+    <>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, alignItems: "center", pt: 1.5 }}>
+        <TeamMark team={design.team} size={28} />
+        <TextField
+          select
+          value={design.id}
+          onChange={(event) => void go(`/runs/${run.run.id}/drafting/${event.target.value}`)}
+          slotProps={{
+            select: { SelectDisplayProps: { "aria-label": "Team", style: { padding: "6px 12px" } } },
+          }}
+          sx={{ width: 210 }}
+        >
+          {run.designs.map((one) => (
+            <MenuItem key={one.id} value={one.id}>
+              {one.team.name}
+              {one.version > 1 && `, version ${one.version}`}
+            </MenuItem>
+          ))}
+        </TextField>
+        {kinds.length > 1 &&
+          kinds.map((one) => (
+            <Button
+              key={one.key}
+              variant={one.key === kindKey ? "contained" : "text"}
+              color="inherit"
+              size="small"
+              onClick={() => {
+                setKindKey(one.key);
+                setState(fresh(one.key));
+              }}
+            >
+              {one.name}
+            </Button>
+          ))}
+        <Said design={design} />
+      </Box>
+      <DraftTable
+        kind={kind}
+        state={state}
+        stocks={stocks}
+        onChange={setState}
+        design={{ id: design.id, run: run.run.id, veiled: design.veiled }}
+        veil={design.veiled ? <SayFirst design={design} /> : undefined}
+        actions={
+          <Box sx={{ textAlign: "right" }}>
+            <Button
+              variant="contained"
+              disabled={same || keep.isPending || design.trials.length > 0}
+              onClick={() => keep.mutate(undefined)}
+            >
+              {same ? "Kept" : `Keep for ${design.team.name}`}
+            </Button>
+            {design.trials.length > 0 && (
+              <Typography variant="body2" sx={{ color: ink.soft }}>
+                Tested already; a draft comes before the test.
+              </Typography>
+            )}
+            {keep.isError && <Notice kind="problem">{sentenceOf(keep.error)}</Notice>}
+          </Box>
+        }
+      />
+    </>
+  );
+}
+
+/** What the team said, and whether it said so before it saw the model. */
+function Said({ design }: { design: Design }) {
+  const units = useUnits();
+  if (!design.prediction) return null;
+  return (
+    <Typography sx={{ ml: "auto" }}>
+      {design.team.name} says <b>{formatMass(design.prediction.load_kg, units)}</b>
+      {design.said_first ? ", before seeing the model." : ", after seeing the model."}
+    </Typography>
+  );
+}
+
+/** Before the model speaks the team does. */
+function SayFirst({ design }: { design: Design }) {
+  const [text, setText] = useState("");
+  const show = useDesignWrite(() =>
+    answered(api.POST("/api/designs/{id}/show-model", { params: { path: { id: design.id } } })),
+  );
+  const say = useDesignWrite(
+    () =>
+      answered(
+        api.POST("/api/designs/{id}/prediction", { params: { path: { id: design.id } }, body: { text } }),
+      ),
+    () => show.mutate(undefined),
+  );
+  return (
+    <Box sx={{ border: `3px solid ${ink.ink}`, p: 3, bgcolor: ink.sheet }}>
+      <Typography variant="h2">What do you think, {design.team.name}?</Typography>
+      <Typography sx={{ mb: 2 }}>
+        Look at the drawing, bend a sheet in your hands. Then say what it will hold. The model answers after
+        you.
+      </Typography>
+      <Box
+        component="form"
+        sx={{ display: "flex", gap: 1, alignItems: "start" }}
+        onSubmit={(event) => {
+          event.preventDefault();
+          say.mutate(undefined);
+        }}
+      >
+        <TextField
+          label="It will hold"
+          placeholder="850 g"
+          value={text}
+          error={say.isError}
+          helperText={say.isError ? sentenceOf(say.error) : "With its unit."}
+          onChange={(event) => setText(event.target.value)}
+        />
+        <Button type="submit" variant="contained" disabled={text.trim() === "" || say.isPending}>
+          Say it
+        </Button>
+      </Box>
+      <Button onClick={() => show.mutate(undefined)} sx={{ px: 0, mt: 2 }}>
+        Show the model without saying; that is noted
+      </Button>
+      {show.isError && <Notice kind="problem">{sentenceOf(show.error)}</Notice>}
+    </Box>
+  );
+}

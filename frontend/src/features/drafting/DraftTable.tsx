@@ -1,0 +1,313 @@
+/** A draft: the answer on top, drawings to scale, the ladder of ways to fail, and what one step more would do. */
+import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import { useEffect, useState } from "react";
+import { ApiError } from "../../api/client";
+import { useDraft } from "../../api/queries";
+import type { Draft, DraftKind, Stock } from "../../api/types";
+import { formatFact, formatLoad, formatMass } from "../../app/format";
+import { Loading } from "../../app/states";
+import { bareButton, condensed, ink } from "../../app/theme";
+import { useUnits } from "../../app/units";
+import { CurveChart } from "../../drawing/CurveChart";
+import { Ladder } from "../../drawing/Ladder";
+import { SetupDrawing } from "../../drawing/SetupDrawing";
+import { TrussDrawing } from "../../drawing/TrussDrawing";
+import { Controls } from "./Controls";
+import { laidOut, request, withMove, withTyped, type DraftState } from "./draftState";
+import { LAYOUTS, PLAIN_LAYOUT } from "./layouts";
+
+interface Props {
+  kind: DraftKind;
+  state: DraftState;
+  stocks: readonly Stock[];
+  onChange: (state: DraftState) => void;
+  /** The design that this draft is for, and whether the model keeps its answer back. */
+  design?: { id: number; run: number; veiled: boolean };
+  /** What stands in place of the ladder while the answer is kept back. */
+  veil?: React.ReactNode;
+  /** Beside the headline: what can be done with the draft. */
+  actions?: React.ReactNode;
+}
+
+/** The value once it has stayed the same for a moment: a slider asks for the last of many. */
+function useSettled<T>(value: T, waitMs: number): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = window.setTimeout(() => setSettled(value), waitMs);
+    return () => window.clearTimeout(timer);
+  }, [value, waitMs]);
+  return settled;
+}
+
+export function DraftTable({ kind, state, stocks, onChange, design, veil, actions }: Props) {
+  const settled = useSettled(state, 40);
+  const found = useDraft(
+    request(kind.key, settled, design?.run ?? null),
+    design?.id ?? null,
+    design?.veiled ?? false,
+  );
+  const error = found.error instanceof ApiError ? found.error : null;
+  const draft = found.data?.kind === kind.key ? found.data : undefined;
+  const fields = error?.fields ?? {};
+  const placed = Object.keys(fields).some((key) => kind.params.some((param) => param.key === key));
+  const layout = LAYOUTS[kind.key] ?? PLAIN_LAYOUT;
+  const params = laidOut(kind, state.typed);
+  const hand = layout.hand.flatMap((key) => params.filter((param) => param.key === key));
+  const others = params.filter((param) => !layout.hand.includes(param.key));
+  const shared = {
+    typed: state.typed,
+    values: draft?.values ?? {},
+    stocks,
+    problems: fields,
+    onTyped: (key: string, text: string) => onChange(withTyped(state, key, text)),
+  };
+  if (!draft && !error) return <Loading what="the draft" />;
+  return (
+    <Box sx={{ pt: 1.5 }}>
+      <Box sx={{ display: "flex", gap: 3, alignItems: "start", mb: 1 }}>
+        <Box sx={{ flex: 1, minWidth: 0 }}>
+          <Typography
+            variant="h1"
+            sx={{ fontSize: "2.4rem", color: error ? ink.oxide : ink.ink }}
+            aria-live="polite"
+          >
+            {error ? "This cannot be built as it stands." : draft?.headline}
+          </Typography>
+          <Typography sx={{ color: ink.soft, fontSize: "1.1rem" }}>
+            {error ? (placed ? "Look at what is marked below." : error.message) : draft?.note}
+          </Typography>
+          {error && placed && !Object.values(fields).includes(error.message) && (
+            <Typography>{error.message}</Typography>
+          )}
+        </Box>
+        {actions}
+      </Box>
+      <Box sx={{ display: "grid", gridTemplateColumns: { lg: "minmax(0, 1.42fr) minmax(0, 1fr)" }, gap: 4 }}>
+        <Box sx={{ minWidth: 0, opacity: error ? 0.5 : 1 }}>
+          {draft && <Views draft={draft} kind={kind} state={state} onChange={onChange} />}
+          {draft && layout.curve === "row" && <Curves draft={draft} />}
+        </Box>
+        <Box sx={{ minWidth: 0 }}>
+          {veil ?? (draft && <Answers draft={draft} onTyped={shared.onTyped} faded={error !== null} />)}
+          {draft && layout.curve === "side" && <Curves draft={draft} />}
+        </Box>
+      </Box>
+      <Box sx={{ borderTop: `2px solid ${ink.ink}`, mt: 1, pt: 1 }}>
+        {hand.length > 0 && <Controls params={hand} columns={Math.min(2, hand.length)} {...shared} />}
+        <Controls params={others.filter((one) => !one.fine)} columns={2} {...shared} />
+        <Finer params={others.filter((one) => one.fine)} shared={shared} />
+      </Box>
+      <Lessons kind={kind} />
+    </Box>
+  );
+}
+
+function Views({
+  draft,
+  kind,
+  state,
+  onChange,
+}: { draft: Draft } & Pick<Props, "kind" | "state" | "onChange">) {
+  const rows = (LAYOUTS[kind.key] ?? PLAIN_LAYOUT).rows;
+  return (
+    <>
+      {rows.map((row, i) => {
+        const shown = row.views.flatMap((place) => {
+          const view = draft.views.find((one) => one.key === place.key);
+          return view ? [{ ...place, view }] : [];
+        });
+        const whole = shown.reduce((sum, one) => sum + one.share, 0);
+        return (
+          <Box
+            key={i}
+            sx={{
+              display: "grid",
+              gridTemplateColumns: shown.map((one) => `${one.share}fr`).join(" "),
+              gap: 2,
+            }}
+          >
+            {shown.map(({ key, share, view }) => {
+              const width = Math.round((700 * share) / whole);
+              const field = { drawing: view.drawing, width, height: row.height };
+              return (
+                <Box key={key} component="figure" sx={{ m: 0 }} data-view={key}>
+                  <Typography component="figcaption" variant="body2" sx={{ color: ink.soft }}>
+                    {view.title}
+                  </Typography>
+                  {kind.key === "truss" ? (
+                    <TrussDrawing {...field} onMove={(joint, to) => onChange(withMove(state, joint, to))} />
+                  ) : (
+                    <SetupDrawing {...field} room={22} />
+                  )}
+                </Box>
+              );
+            })}
+          </Box>
+        );
+      })}
+      {Object.keys(state.moves).length > 0 && (
+        <Button onClick={() => onChange({ ...state, moves: {} })} sx={{ px: 0 }}>
+          Put the joints back
+        </Button>
+      )}
+    </>
+  );
+}
+
+/** The ladder, the explanation of a state, what would help, and the figures. */
+function Answers({
+  draft,
+  onTyped,
+  faded,
+}: {
+  draft: Draft;
+  onTyped: (key: string, text: string) => void;
+  faded: boolean;
+}) {
+  const units = useUnits();
+  const [picked, setPicked] = useState("");
+  const [young, setYoung] = useState(false);
+  const { prediction } = draft;
+  const states = prediction?.limit_states ?? [];
+  const state = states.find((one) => one.key === picked) ?? states[0];
+  const mark =
+    draft.mark_n !== null && draft.mark_words ? { newtons: draft.mark_n, words: draft.mark_words } : null;
+  return (
+    <Box sx={{ opacity: faded ? 0.4 : 1 }}>
+      {prediction && state && (
+        <>
+          <Typography variant="body2" sx={{ color: ink.soft }}>
+            Every way it can fail, weakest first; {draft.load_words}
+          </Typography>
+          <Ladder states={states} push={draft.push} mark={mark} chosen={state.key} onChoose={setPicked} />
+          <Box
+            sx={{ borderLeft: `5px solid ${state === states[0] ? ink.oxide : ink.ink}`, pl: 1.5, my: 0.5 }}
+          >
+            <Typography data-testid="why">{young ? state.young : state.explanation}</Typography>
+            <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+              <ToggleButtonGroup
+                exclusive
+                size="small"
+                value={young ? "young" : "older"}
+                aria-label="How it is explained"
+                onChange={(_, value: string | null) => value && setYoung(value === "young")}
+                sx={{
+                  "& .MuiToggleButton-root": { px: 1, py: 0, textTransform: "none", fontSize: "0.85rem" },
+                }}
+              >
+                <ToggleButton value="older">for older readers</ToggleButton>
+                <ToggleButton value="young">in short words</ToggleButton>
+              </ToggleButtonGroup>
+              <Typography variant="body2" sx={{ color: ink.soft }}>
+                {state.source}
+              </Typography>
+            </Box>
+          </Box>
+          {prediction.what_helps.length > 0 && (
+            <Typography sx={{ fontWeight: 600, mt: 1 }}>What would help most</Typography>
+          )}
+          {prediction.what_helps.map((step) => (
+            <Box
+              key={step.change}
+              component="button"
+              type="button"
+              onClick={() => onTyped(step.key, step.typed)}
+              title="Try it"
+              sx={{
+                ...bareButton,
+                display: "grid",
+                gridTemplateColumns: "1fr auto",
+                width: "100%",
+                py: 0.4,
+                px: 0,
+                bgcolor: "transparent",
+                borderBottom: `1px solid ${ink.line}`,
+                "&:hover": { bgcolor: ink.sheet },
+              }}
+            >
+              <span>{step.change}</span>
+              <span>
+                <b>+{formatLoad(step.gain_n, draft.push, units)}</b>
+                {Math.abs(step.mass_kg) > 1e-6 &&
+                  `, ${step.mass_kg > 0 ? "+" : "−"}${formatMass(Math.abs(step.mass_kg), units)}`}
+              </span>
+            </Box>
+          ))}
+        </>
+      )}
+      {draft.says.map((sentence) => (
+        <Typography key={sentence} sx={{ mt: 1 }}>
+          {sentence}
+        </Typography>
+      ))}
+      <Box component="dl" sx={{ display: "grid", gridTemplateColumns: "1fr auto", columnGap: 2, my: 1.5 }}>
+        {draft.facts.map((fact) => (
+          <Box key={fact.label} sx={{ display: "contents" }}>
+            <Typography component="dt" variant="body2" sx={{ color: ink.soft }}>
+              {fact.label}
+              {fact.words && `, ${fact.words}`}
+            </Typography>
+            <Typography
+              component="dd"
+              sx={{ m: 0, textAlign: "right", fontFamily: condensed, fontWeight: 600 }}
+            >
+              {formatFact(fact.value, fact.kind, units)}
+            </Typography>
+          </Box>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+function Curves({ draft }: { draft: Draft }) {
+  return (
+    <>
+      {draft.curves.map((curve) => (
+        <Box key={curve.title} sx={{ maxWidth: 440, mt: 1 }}>
+          <CurveChart curve={curve} />
+        </Box>
+      ))}
+    </>
+  );
+}
+
+function Finer({
+  params,
+  shared,
+}: {
+  params: DraftKind["params"];
+  shared: Omit<React.ComponentProps<typeof Controls>, "params">;
+}) {
+  const [open, setOpen] = useState(false);
+  const wrong = params.some((param) => param.key in shared.problems);
+  if (params.length === 0) return null;
+  if (!open && !wrong)
+    return (
+      <Button onClick={() => setOpen(true)} sx={{ px: 0 }}>
+        More settings: {params.map((param) => param.label.toLowerCase()).join(", ")}
+      </Button>
+    );
+  return <Controls params={params} columns={2} {...shared} />;
+}
+
+function Lessons({ kind }: { kind: DraftKind }) {
+  return (
+    <Box
+      sx={{ display: "flex", flexWrap: "wrap", gap: 4, borderTop: `1px solid ${ink.line}`, mt: 2, pt: 1.5 }}
+    >
+      {kind.lessons.map((lesson) => (
+        <Box
+          key={lesson.words}
+          component="figure"
+          sx={{ m: 0, width: 430, display: "flex", gap: 2, alignItems: "center" }}
+        >
+          <Box sx={{ width: 240, flexShrink: 0 }}>
+            <SetupDrawing drawing={lesson.drawing} width={240} height={140} room={16} />
+          </Box>
+          <Typography component="figcaption">{lesson.words}</Typography>
+        </Box>
+      ))}
+    </Box>
+  );
+}
