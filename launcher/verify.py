@@ -44,7 +44,9 @@ def test(arguments: Sequence[str]) -> int:
         cluster.start()
         say("testing everything, the real interface included" if not arguments else "testing")
         env = {**database_environment(cluster), "GIRDER_SIGN_IN_RATE": "10000/min", "PATH": node["PATH"]}
-        command = [PYTHON, "manage.py", "test", "--noinput", *(names or _django_tests())]
+        # Two processes, because a browser's test is mostly waiting; each has a database of its own.
+        side_by_side = [] if names else ["--parallel", "2"]
+        command = [PYTHON, "manage.py", "test", "--noinput", *side_by_side, *(names or _django_tests())]
         passed = _run(command, BACKEND, env) and passed
     finally:
         cluster.remove()

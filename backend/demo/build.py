@@ -8,6 +8,7 @@ from typing import Any
 
 from django.db import transaction
 
+from bench import build_services as building
 from bench import services as bench
 from bench.models import Design
 from challenges.library import take
@@ -67,6 +68,10 @@ def _build_design(design: Design, built: Built, clock: datetime) -> datetime:
             bench.take_reading(design, key, TypedReading(text, step), confirmed=False)
     if built.says:
         bench.predict(design, built.says)
+    if built.draft:
+        building.keep_draft(design, built.draft.kind, built.draft.typed, {})
+    if built.practice:
+        building.count_practice(design, built.practice)
     if built.checked_in:
         bench.answer(design, built.answers or {question.key: question.good for question in one.questions})
         bench.check_in(design)

@@ -16,6 +16,35 @@ TEACHER_PASSWORD = "slip-and-net-loft"
 
 
 @dataclass(frozen=True)
+class Draft:
+    """A draft that a team kept before its test: its kind, and what was typed."""
+
+    kind: str
+    typed: dict[str, str]
+
+
+def pleats(folds: int, depth: str) -> Draft:
+    """A gangway folded from one sheet of manila card."""
+    return Draft("sheet_bridge", {**_GANGWAY, "shape": "pleated", "pleats": str(folds), "depth_m": depth})
+
+
+def box(depth: str) -> Draft:
+    """A gangway folded into a box."""
+    return Draft("sheet_bridge", {**_GANGWAY, "shape": "box", "depth_m": depth})
+
+
+_GANGWAY = {
+    "sheet": "manila", "width_m": "300 mm", "span_m": "360 mm", "overlap_m": "34 mm", "placement": "patch",
+    "patch_m": "90 mm",
+}  # fmt: skip
+
+
+def walls(shape: str) -> Draft:
+    """A column folded from one sheet of sugar paper."""
+    return Draft("column", {"sheet": "sugar", "shape": shape, "perimeter_m": "280 mm", "height_m": "170 mm"})
+
+
+@dataclass(frozen=True)
 class Built:
     """What one team built and how its trials went."""
 
@@ -30,6 +59,8 @@ class Built:
     answers: dict[str, bool] | None = None
     trials: tuple[str, ...] = ()
     checked_in: bool = True
+    draft: Draft | None = None
+    practice: int = 0
 
 
 @dataclass(frozen=True)
@@ -42,10 +73,10 @@ class RunTold:
     built: tuple[Built, ...]
 
 
-def column(team: str, height: str, grams: str, says: str, note: str, trial: str) -> Built:
+def column(team: str, height: str, grams: str, says: str, note: str, trial: str, draft: Draft | None = None) -> Built:
     """A column of one sheet, tested once."""
     readings = {"height": height, "columns": "1", "tape": "18 cm", "self_mass": grams}
-    return Built(team, readings=readings, says=says, note=note, trials=(trial,))
+    return Built(team, readings=readings, says=says, note=note, trials=(trial,), draft=draft, practice=1)
 
 
 def mast(team: str, height: str, base: str, grams: str, note: str) -> Built:
@@ -84,20 +115,23 @@ HALF_DONE = RunTold(
     "8 Tern",
     date(2026, 11, 19),
     (
-        Built("Fulmar", "27.6 g", tape="24 cm", says="850 g", note="Seven pleats, 22 mm deep",
+        Built("Fulmar", "27.6 g", tape="24 cm", says="850 g", note="Seven pleats, 15 mm deep",
+              draft=pleats(7, "15 mm"), practice=1,
               trials=("P b1 n10 n10 n5 ?crack n5 n3 n3~ !crimp",)),
         Built("Guillemot", "33.1 g", tape="31 cm", says="1.1 kg", note="Box, closed with tape",
+              draft=box("36 mm"), practice=1,
               trials=("P b1 n10 n5 ?bend n5 n3 n3~ !joint",)),
         Built("Gannet", "64.8 g", tape="28 cm", says="1.5 kg", note="Three tubes under a deck",
               trials=("P b3 n20 n20 ?bend n10 n10 #no_more_load",)),
         Built("Skua", "30.9 g", tape="16 cm", says="600 g", note="Deep trough with lips",
               trials=("P b1 n10 n3~ %pile_toppled", "P b1 n10 n5 n5 ?lean n4~ !twist")),
         Built("Kittiwake", "38.4 g", tape="18 cm", says="1.1 kg", note="Ten shallow pleats",
+              draft=pleats(10, "10 mm"), practice=1,
               trials=("P b1 n20 n10 n5 ?crack n5 n3~",)),
         Built("Razorbill", "41.7 g", rests=("57 mm", "41 mm"), tape="30 cm", says="1 kg", note="Pleats, doubled deck",
               trials=("P b1 n20 n10 n3~ !slip",)),
-        Built("Petrel", "30.2 g", tape="22 cm", says="950 g", note="Tube and two edge beams"),
-        Built("Dunlin", note="Glue still drying", checked_in=False),
+        Built("Petrel", "30.2 g", tape="22 cm", says="950 g", note="Tube and two edge beams", practice=1),
+        Built("Dunlin", note="Glue still drying", draft=pleats(5, "14 mm"), checked_in=False),
     ),
 )  # fmt: skip
 
@@ -109,10 +143,11 @@ COLUMNS = RunTold(
         column("Fulmar", "171 mm", "4.6 g", "2 kg", "Rolled twice round, seam taped at both ends",
         "P t6 t2 ?lean t1 t1 !leaned"),
         column("Guillemot", "172 mm", "4.7 g", "1.5 kg", "Four walls, edges creased sharply",
-        "P t3 t1 ?buckle t1 !crumple"),
-        column("Gannet", "170 mm", "4.5 g", "1 kg", "Three walls", "P t2 ?buckle t1 t1 !crumple"),
+        "P t3 t1 ?buckle t1 !crumple", walls("square")),
+        column("Gannet", "170 mm", "4.5 g", "1 kg", "Three walls", "P t2 ?buckle t1 t1 !crumple", walls("triangle")),
         column("Skua", "173 mm", "4.6 g", "1.8 kg", "Rolled once round a broom handle", "P t5 t2 t1 !buckled"),
-        column("Kittiwake", "170 mm", "4.8 g", "1.2 kg", "Four walls, seam inside", "P t3 t2 t1 !crumple"),
+        column("Kittiwake", "170 mm", "4.8 g", "1.2 kg", "Four walls, seam inside", "P t3 t2 t1 !crumple",
+        walls("square")),
         column("Razorbill", "171 mm", "4.6 g", "1 kg", "Three walls, doubled seam", "P t3 t1 %pile_toppled"),
     ),
 )  # fmt: skip

@@ -17,6 +17,7 @@ import django
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "evengirder.settings")
 django.setup()
 
+from bench.models import Design  # noqa: E402 — Django first
 from challenges.models import Recipe, Run  # noqa: E402 — Django first
 from demo.build import load  # noqa: E402
 from demo.world import TEACHER_EMAIL, TEACHER_PASSWORD  # noqa: E402
@@ -29,7 +30,8 @@ def take(folder: Path, wanted: list[str]) -> None:
     load()
     run = Run.objects.get(school_class__name="8 Tern", family="bridge").pk
     finished = Run.objects.get(school_class__name="7 Plover", family="bridge").pk
-    columns, masts = (Run.objects.get(family=family).pk for family in ("column", "tower"))
+    columns = Run.objects.get(family="column").pk
+    drafted = Design.objects.get(run_id=run, team__name="Kittiwake").pk
     recipe = Recipe.objects.get(family="boat").pk
     server = Server(os.environ["GIRDER_DB_NAME"])
     server.start()
@@ -62,15 +64,13 @@ def take(folder: Path, wanted: list[str]) -> None:
         "plan-families": page("/recipes/new", "Pick what is built"),
         "plan": page(f"/recipes/{recipe}", "Against the clock"),
         "library": page("/library", "Ready to take"),
-        "brief-column": page(f"/runs/{columns}/brief", "A fair test"),
-        "compare-masts": page(f"/runs/{masts}/compare", "reached"),
+        "drafting": page(f"/runs/{run}/drafting/{drafted}", "Every way it can fail"),
+        "drafting-truss": page("/drafting/truss", "Every way it can fail"),
+        "drafting-boat": page("/drafting/boat", "Every way it can fail"),
+        "drafting-ring": page("/drafting/ring", "Every way it can fail"),
+        "materials": page("/stocks", "A sheet of your own"),
     }
     try:
-        browser.open("/")
-        browser.sees("Sign in")
-        if not wanted or "sign-in" in wanted:
-            time.sleep(0.4)
-            browser.picture(folder / "sign-in.png")
         browser.sign_in(TEACHER_EMAIL, TEACHER_PASSWORD)
         for name, show in pictures.items():
             if wanted and name not in wanted:
@@ -82,7 +82,6 @@ def take(folder: Path, wanted: list[str]) -> None:
             print(f"took {name}.png")
         for name, (path, page_number) in {
             "print-plan": (f"runs/{columns}/print/plan", 1),
-            "print-team-sheet": (f"runs/{columns}/print/team-sheets", 1),
         }.items():
             if wanted and name not in wanted:
                 continue

@@ -19,6 +19,8 @@ class Demo(InterfaceTest):
         load()
         self.b = self.browser()
         self.run_ = Design.objects.filter(run__school_class__name="8 Tern", run__family="bridge")[0].run_id
+        teams = {design.team.name: design.pk for design in Design.objects.filter(run=self.run_).select_related("team")}
+        self.drafted, self.veiled = teams["Kittiwake"], teams["Dunlin"]
         self.masts, self.columns = (Run.objects.get(family=family).pk for family in ("tower", "column"))
         self.recipe = Recipe.objects.get(family="column").pk
 
@@ -30,6 +32,11 @@ class Demo(InterfaceTest):
             f"{base}/brief": "boat slip",
             f"{base}/kit": "of load on one bench",
             f"{base}/build": "What each team is trying",
+            f"{base}/drafting/{self.drafted}": "Every way it can fail",
+            f"{base}/drafting/{self.veiled}": "Say first what it will hold",
+            "/drafting/truss": "Every way it can fail",
+            "/drafting/boat": "Every way it can fail",
+            "/stocks": "A sheet of your own",
             f"{base}/check-in": "Check in Dunlin",
             f"{base}/bench": "its own weight",
             f"{base}/compare": "Only Gannet could still pass",

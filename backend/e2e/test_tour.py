@@ -51,6 +51,21 @@ class Tour(InterfaceTest):
         b.click("Most load held")
         b.sees("The official ranking of this run: times its own weight")
 
+        # Draft: the class's experience used and taken back, Dunlin asked first, a line that helps pressed.
+        next(e for e in b.all('nav[aria-label="Stages of the run"] a') if e.text.startswith("Build")).click()
+        b.sees("of the model, from 2 trials.")
+        b.click("Use it")
+        b.sees("✓ Used: the model times")
+        b.click("Back to the model alone")
+        b.until(lambda: "✓ Used" not in b.text(), "the model alone")
+        b.one('[aria-label="Draft of Dunlin"]').click()
+        b.sees("Say first what it will hold.")
+        b.fill("It will hold", "700 g").send_keys(Keys.ENTER)
+        b.sees("What would help most")
+        before = b.one("h1").text
+        b.click("One sheet more")
+        b.until(lambda: b.one("h1").text != before, "another answer")
+
         # Next version, and the other units.
         next(e for e in b.all('nav[aria-label="Stages of the run"] a') if e.text.startswith("Next version")).click()
         b.fill("The one thing that changes", "deeper folds").send_keys(Keys.ENTER)

@@ -141,6 +141,8 @@ def corbel_stability(
     return Corbel(tuple(layers), tips == 0, tips, worst, overhang, 2 * overhang, says)
 
 
+SHARED = Bounds(0.55, 0.8, 1.0, "order of magnitude: a load on the crown never stands quite in the middle")
+UNLIKE = Bounds(0.93, 1.0, 1.07, "order of magnitude: blocks are not all alike")
 PLACED = Bounds(0.0005, 0.0015, 0.004, "order of magnitude [m]: how exactly a hand sets a block")
 
 
@@ -172,12 +174,13 @@ def corbel_load(
     if not found.stable:
         raise refuse("step_ins_m", found.says, "corbel_tips", layer=found.tips)
     draws = samples or Samples()
+    shared = draws.draw(SHARED, "shared") * draws.draw(UNLIKE, "unlike blocks")
     states = []
     for layer in found.layers:
         slack = draws.draw(PLACED, f"placing {layer.number}") * math.sqrt(layer.number)
         margin = np.maximum(layer.inner_margin_m - slack, 0.0)
         # A tip that lies over its own support cannot tip it.
-        load = 2 * layer.above_n * margin / layer.tip_m if layer.tip_m > 0 else np.full(draws.count, np.inf)
+        load = 2 * shared * layer.above_n * margin / layer.tip_m if layer.tip_m > 0 else np.full(draws.count, np.inf)
         states.append(
             State(
                 f"layer-{layer.number}", f"Layer {layer.number} from the top tips", load,

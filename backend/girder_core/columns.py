@@ -342,7 +342,7 @@ def tube_column(
     positive("height_m", height_m, "The height")
     positive("sheet_m", sheet_m, "The sheet's thickness")
     whole("layers", layers, 1, "The number of layers")
-    count = SHAPES[shape] or walls
+    count = _walls(shape, walls)
     if shape == "n-gon":
         whole("walls", count, 3, "The number of walls")
     if shape == "zigzag":
@@ -389,6 +389,11 @@ def tube_column(
         ),
     ]  # fmt: skip
     return predict(states)
+
+
+def _walls(shape: str, walls: int) -> int:
+    """How many flat walls a shape has; none where it is round, whatever is asked."""
+    return walls if shape in ("n-gon", "zigzag") else SHAPES[shape]
 
 
 def _wall_load(
@@ -449,7 +454,7 @@ def half_width_m(shape: str, perimeter_m: float, walls: int = 0) -> float:
     Returns:
         The half width [m]; for a zigzag half its pleat depth.
     """
-    count = SHAPES[shape] or walls
+    count = _walls(shape, walls)
     if shape == "zigzag":
         return perimeter_m / count / math.sqrt(2) / 2
     if not count:

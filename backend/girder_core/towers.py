@@ -307,7 +307,7 @@ def frame_tower(
         shape: its geometry.
         leg_stock: what legs, rings and beams are.
         joint_n: what one joint holds [N].
-        hang_height_m: height of the beams that the cup hangs from [m]; on top when left out.
+        hang_height_m: height of the beams that the cup hangs from [m]; when left out, the load stands on the top.
         hangers: beams that share the cup [-], at least 1.
         samples: seeded samples; the usual ones when left out.
     Returns:
@@ -346,6 +346,9 @@ def frame_tower(
     across = reach_in + (shape.half_side(at) if shape.legs % 2 else reach_in)
     beam = hangers * 4 * pull * second / arm / across
     joint = draws.draw(joint_n, "joint") * draws.draw(JOINT_SCATTER, "joint hanger") * 2 * hangers
+    if hang_height_m is None:
+        # Nothing hangs: the load presses on the legs, and their joints are squeezed, which they take better.
+        beam, joint = never, joint / (2 * hangers) * shape.legs * 3
     knock = draws.draw(KNOCK, "knock")
     reach = smallest_half_base_m(shape.legs, shape.base_m) / knock
     own, centre = shape.mass_kg(leg_stock), shape.mass_centre_m(leg_stock)
@@ -365,8 +368,8 @@ def frame_tower(
               "The cup bends the stick it hangs from. Use two, or hang it from where legs meet.",
               "The stick above the cup snaps.", "M y/I", "hanger"),
         State("joint", "A joint opens", joint,
-              "Each end of a beam passes its share of the load through one joint.", "The joint lets go.",
-              "equilibrium", "joint"),
+              "Joints pass on what hangs or stands on them; a squeezed one opens later than a pulled one.",
+              "The joint lets go.", "equilibrium", "joint"),
     ]  # fmt: skip
     return predict(states)
 

@@ -14,6 +14,7 @@ from referencing.jsonschema import DRAFT202012
 from bench.models import Design, Trial
 from challenges.models import Run
 from demo.build import load
+from girder_core.drafting import KINDS
 from people.tests.support import RECIPE, Api, Ledger, checked_in, run, teacher
 
 SCHEMA: dict[str, Any] = yaml.safe_load((settings.BACKEND / "openapi.yaml").read_text("utf-8"))
@@ -55,7 +56,9 @@ class Contract(TestCase):
             "/api/session": "session", "/api/classes": "classes", "/api/families": "families",
             "/api/recipes": "recipes", "/api/recipes/{id}": f"recipes/{half.recipe_id}", "/api/runs": "runs",
             "/api/runs/{id}": f"runs/{half.pk}", "/api/runs/{id}/comparison": f"runs/{half.pk}/comparison",
-            "/api/trials/{id}": f"trials/{trial.pk}",
+            "/api/trials/{id}": f"trials/{trial.pk}", "/api/draft-kinds": "draft-kinds", "/api/stocks": "stocks",
+            "/api/runs/{id}/experience": f"runs/{half.pk}/experience",
+            "/api/designs/{id}/draft-start": f"designs/{trial.design_id}/draft-start",
         }.items():  # fmt: skip
             with self.subTest(template):
                 self.matches("GET", template, 200, api.get(path))
@@ -72,6 +75,13 @@ class Contract(TestCase):
         reading = {"key": "gap", "text": "30 cm", "resolution_text": "1 mm"}
         self.matches("POST", "/api/designs/{id}/readings", 200, api.send("POST", f"{base}/readings", reading))
         self.matches("POST", "/api/recipes", 201, api.send("POST", "recipes", RECIPE))
+        for kind in KINDS:
+            self.matches("POST", "/api/drafts", 200, api.send("POST", "drafts", {"kind": kind}))
+        draft = {"kind": "sheet_bridge"}
+        self.matches("POST", "/api/designs/{id}/draft", 200, api.send("POST", f"{base}/draft", draft))
+        self.matches("PUT", "/api/designs/{id}/draft", 200, api.send("PUT", f"{base}/draft", draft))
+        stock = {"like": "manila", "thickness": "0.26 mm", "grammage": 210}
+        self.matches("POST", "/api/stocks/try", 200, api.send("POST", "stocks/try", stock))
         checked_in(design)
         ledger = Ledger(api, design)
         self.matches("POST", "/api/designs/{id}/trials", 200, ledger.state)

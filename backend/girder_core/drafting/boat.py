@@ -58,7 +58,7 @@ _PARAMS = (
            more="Floor 10 mm wider"),
     length("thick_m", "Thickness of the lump", 0.001, 0.02, 0.004, 0.0005, "Pinched thinner, it is lighter.",
            only=("hull", ("dish",)), nudge=0.001, less="1 mm thinner"),
-    mass("cargo_kg", "Cargo on it now", 0.0, 3.0, 0.05, 0.005, "Slide it and watch the waterline."),
+    mass("cargo_kg", "Cargo on it now", 0.0, 1.0, 0.05, 0.002, "Slide it and watch the waterline."),
     length("offset_m", "Cargo off the middle", 0.0, 0.1, 0.004, 0.001, "The low side takes water first.", nudge=0.002,
            less="Cargo 2 mm nearer the middle"),
     length("cargo_height_m", "Middle of the cargo above the floor", 0.0, 0.1, 0.006, 0.001, "", fine=True),
@@ -153,8 +153,8 @@ def _in_water(hull: Hull, values: Values, density: float) -> tuple[Drawing, floa
     high = values["cargo_height_m"] + (hull.depth_m if hull.solid else 0.0)
     drawn = values["thick_m"] if values.words["hull"] == "dish" else values.stocks["sheet"].thickness_m.typical
     wall = max(min(drawn, hull.depth_m / 2), hull.beam_m / 120)
-    wide = 0.75 * hull.beam_m + 0.02
-    deep = 1.5 * hull.depth_m + 0.01
+    wide = 0.95 * hull.beam_m + 0.02
+    deep = 1.3 * hull.depth_m + 0.01
     water = block(Role.WATER, -wide, -deep, 2 * wide, deep)
     try:
         state = afloat(hull, cargo, high, density)

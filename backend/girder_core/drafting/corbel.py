@@ -99,7 +99,8 @@ def show_arch(values: Values, expected: Expected, system: System) -> Shown:
                 )
             # Layers are counted from the top; the lowest block stands on the ground and steps in from nothing.
             if i > 0 and n + 1 - i == marked:
-                shapes.append(line(Role.WEAKEST, (x, i * high), (x + long, i * high)))
+                ends = ((left, i * high), (edges[i - 1], i * high))
+                shapes.append(line(Role.WEAKEST, *(ends if mirror == -1 else tuple((-p, q) for p, q in ends))))
     top = (n + 1) * high
     shapes.append(arrow((0, top + 1.8 * high), (0, top + 0.1 * high)))
     shapes.append(measure((-found.overhang_m, 0.5 * high), (found.overhang_m, 0.5 * high)))
@@ -204,7 +205,7 @@ def show_wall(values: Values, expected: Expected, system: System) -> Shown:
                 (-0.6 * thick - 0.25 * high, min(values["push_m"], high)), (-0.02 * high, min(values["push_m"], high))
             ),
             measure((1.6 * thick, 0), (1.6 * thick, high)),
-            measure((0, -0.1 * high), (thick, -0.1 * high)),
+            measure((0, -0.2 * high), (thick, -0.2 * high)),
         ),
         f"The wall from its end, {format_length(high, system)} high and {format_length(thick, system)} thick.",
     )
@@ -226,7 +227,7 @@ def _joints_figure() -> Drawing:
             start = left - (shift if row % 2 else 0.0)
             shapes += [block(Role.STRUCTURE, start + 0.06 * i, 0.026 * row, 0.058, 0.024) for i in range(3)]
     shapes.append(line(Role.WEAKEST, (0.059, 0), (0.059, 0.102)))
-    shapes += [label(Role.GHOST, (0.09, -0.03), "opens like a zip"), label(Role.GHOST, (0.32, -0.03), "staggered")]
+    shapes += [label(Role.GHOST, (0.09, -0.045), "opens like a zip"), label(Role.GHOST, (0.32, -0.045), "staggered")]
     return Drawing(tuple(shapes), "Joints above each other open like a zip; staggered ones hold each other.")
 
 

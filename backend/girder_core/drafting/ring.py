@@ -89,7 +89,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     """
     plan, thick = plan_of(values), values.stocks["member"].thickness_m.typical
     radius = plan.outer_radius_m
-    low = -1.25 * max(radius, *(abs(y) for _, y in plan.ends))
+    low = -1.5 * max(radius, *(abs(y) for _, y in plan.ends))
     above = Drawing(
         (
             circle(Role.GHOST, (0, 0), radius),
@@ -97,7 +97,6 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
             *(_strut(a, b, thick) for a, b in zip(plan.starts, plan.ends, strict=True)),
             circle(Role.FOLD, (0, 0), plan.inner_radius_m),
             measure((-radius, low), (radius, low)),
-            measure((-plan.inner_radius_m, 0), (plan.inner_radius_m, 0)),
         ),
         f"{plan.supports} struts on a circle {format_length(2 * radius, system)} across, around an opening of "
         f"{format_length(2 * plan.inner_radius_m, system)}.",
@@ -110,8 +109,8 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
             _strut((0, thick / 2), (long, thick / 2 + rise), thick),
             circle(Role.GHOST, (near, near * plan.slope - thick / 2), thick / 2),
             circle(Role.GHOST, (far, far * plan.slope + 1.5 * thick), thick / 2),
-            label(Role.GHOST, (near, near * plan.slope - 3 * thick), "rests on its neighbour"),
-            label(Role.GHOST, (far, far * plan.slope + 4 * thick), "carries the other"),
+            label(Role.GHOST, (near, near * plan.slope - 4 * thick), "rests here"),
+            label(Role.GHOST, (0.8 * far, far * plan.slope + 4 * thick), "carries the other"),
             measure((0, -0.32 * long), (near, -0.32 * long)),
             measure((near, -0.32 * long), (far, -0.32 * long)),
         ),

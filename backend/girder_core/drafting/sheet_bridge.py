@@ -135,8 +135,7 @@ def section_drawing(section: Section) -> Drawing:
     axis = typical(section.neutral_axis_m)
     shapes += [
         line(Role.AXIS, (left - room, axis), (right + room, axis)),
-        label(Role.AXIS, (right + room, axis), "neutral axis"),
-        measure((left - 2 * room, 0.0), (left - 2 * room, deep)),
+        measure((right + 2 * room, 0.0), (right + 2 * room, deep)),
         measure((left, -2 * room), (right, -2 * room)),
     ]
     return Drawing(tuple(shapes), f"The section, {format_length(right - left)} wide and {format_length(deep)} deep.")
@@ -207,7 +206,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     here = simply_supported(span, 1.0, values.words["placement"], _patch(values)).max_moment_nm
     return Shown(
         views=(
-            View("section", "Section at midspan", section_drawing(section)),
+            View("section", "Section at midspan, with its neutral axis", section_drawing(section)),
             View("side", "Over the gap, sagging as it does when it gives way", side),
         ),
         facts=(

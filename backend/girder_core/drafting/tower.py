@@ -58,7 +58,7 @@ _PARAMS = (
     count("legs", "Legs", 3, 8, 4, "", nudge=1, more="One leg more", less="One leg fewer"),
     count("levels", "Storeys", 1, 12, 3, "Rings of cross members halve the free length of the legs.", nudge=1,
           more="One storey more", less="One storey fewer"),
-    choice("bracing", "Storeys", {"braced": "with diagonals", "open": "without diagonals"},
+    choice("bracing", "Diagonals", {"braced": "in every storey", "open": "none"},
            "Triangles stop it leaning over."),
     stock("member", "Sticks", (Form.ROD, Form.TUBE), "dowel-4"),
     stock("joint", "Joints", (Form.JOINT, Form.TAPE), "glue"),
@@ -116,7 +116,7 @@ def expect(values: Values) -> Expected:
     own = shape.mass_kg(member)
     if values.words["test"] == "shake":
         return Expected(shake_limits(shape, member, _joint(values), FOOT_FRICTION), own)
-    hang = values["hang_m"] or shape.height_m
+    hang = values["hang_m"] or None
     return Expected(frame_tower(shape, member, _joint(values), hang, values.count("hangers")), own)
 
 
@@ -175,7 +175,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
             *_elevation(shape, values, centre),
             *_cup(shape, values),
             measure((-0.7 * shape.base_m, 0), (-0.7 * shape.base_m, shape.height_m)),
-            measure((-shape.base_m / 2, -0.09 * shape.height_m), (shape.base_m / 2, -0.09 * shape.height_m)),
+            measure((-shape.base_m / 2, -0.17 * shape.height_m), (shape.base_m / 2, -0.17 * shape.height_m)),
         ),
         f"A tower {format_length(shape.height_m, system)} high on {shape.legs} legs; the dot is its centre of mass.",
     )

@@ -230,7 +230,7 @@ class BadInput(unittest.TestCase):
         self.assertIn("no sheet to fold", sentence("boat", sheet="clay").data["fields"]["sheet"])
 
     def test_cargo_heavier_than_buoyancy_is_shown_sinking(self) -> None:
-        found = worked("boat", cargo_kg="2 kg")
+        found = worked("boat", cargo_kg="900 g")
         self.assertIn("It sinks: it can carry", found.shown.says[0])
         self.assertTrue(found.headline)
 
@@ -295,6 +295,13 @@ class ToScale(unittest.TestCase):
 
 
 class Physics(unittest.TestCase):
+    def test_a_round_column_has_no_walls_however_many_are_asked(self) -> None:
+        found = {worked("column", walls=str(n)).headline for n in (3, 6, 24)}
+        self.assertEqual(len(found), 1)
+        prediction = worked("column", walls="3").expected.prediction
+        assert prediction is not None
+        self.assertEqual(prediction.governing.name, "Round wall dents")
+
     def test_moving_a_joint_moves_the_answer(self) -> None:
         flat = worked("truss", {"T1": (0.135, 0.02), "T2": (0.225, 0.02)})
         assert flat.expected.prediction and worked("truss").expected.prediction

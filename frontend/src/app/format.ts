@@ -66,6 +66,16 @@ export function formatLoad(newtons: number, push: boolean, units: UnitSystem): s
   return units === "metric" && rounded >= 1 ? `${rounded} kg` : formatMass(rounded, units);
 }
 
+/** An expected mass: two figures, because an estimate deserves no more. */
+export function formatEstimate(kg: number, units: UnitSystem): string {
+  return formatLoad(kg * GRAVITY, false, units);
+}
+
+/** How thick a sheet is: three figures. */
+export function formatThickness(m: number, units: UnitSystem): string {
+  return units === "us" ? `${fixed(m / INCH_M, 4)} in` : `${Number((m * 1000).toPrecision(3))} mm`;
+}
+
 /** A value as a teacher could have typed it, for a field that a slider moves. */
 export function typedText(value: number, kind: QuantityKind, units: UnitSystem): string {
   switch (kind) {
@@ -91,6 +101,7 @@ export function formatFact(value: number, kind: FactKind, units: UnitSystem): st
         ? `${trimmed(value, 2)} m`
         : formatLength(value, units);
     case "mass":
+      if (units === "metric" && Math.abs(value) >= 1) return `${Number(value.toPrecision(3))} kg`;
       return formatMass(Number(value.toPrecision(3)), units);
     case "force":
       return `${Number(value.toPrecision(3))} N`;

@@ -51,9 +51,9 @@ export function CurveChart({
               strokeDasharray="5 4"
             />
             <text
-              x={Math.min(Math.max(x, 60), width - 70)}
-              y={Math.max(50, y - 9)}
-              textAnchor="middle"
+              x={x < width / 2 ? x + 6 : x - 6}
+              y={at(0, 0)[1] - 8}
+              textAnchor={x < width / 2 ? "start" : "end"}
               fontSize={13}
               fontWeight={600}
               fill={ink.held}
@@ -70,9 +70,9 @@ export function CurveChart({
         <g>
           <path d={`M${here[0] - 7} ${here[1]}l7 -7l7 7l-7 7z`} fill={ink.oxide} />
           <text
-            x={Math.min(Math.max(here[0], 26), width - 34)}
-            y={here[1] + 24}
-            textAnchor="middle"
+            x={here[0] + (here[0] < width - 60 ? 11 : -11)}
+            y={here[1] + 19}
+            textAnchor={here[0] < width - 60 ? "start" : "end"}
             fontFamily={condensed}
             fontSize={15}
             fontWeight={700}

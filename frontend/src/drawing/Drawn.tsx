@@ -71,7 +71,7 @@ export function Drawn({ shape, scale, hatch, thin, words }: Props) {
         />
       );
     case "measure":
-      return <Dimension from={first} to={last} words={`${shape.text} ${words}`.trim()} />;
+      return <Dimension from={first} to={last} words={`${shape.text} ${words}`.trim()} width={scale.width} />;
     case "label":
       return (
         <Words at={first} words={shape.text} colour={role === "axis" ? ink.oxide : ink.ink} small={thin} />
@@ -144,12 +144,15 @@ function Words(props: { at: readonly number[]; words: string; colour: string; sm
   );
 }
 
-function Dimension(props: { from: readonly number[]; to: readonly number[]; words: string }) {
+function Dimension(props: { from: readonly number[]; to: readonly number[]; words: string; width: number }) {
   const [x0 = 0, y0 = 0] = props.from;
   const [x1 = 0, y1 = 0] = props.to;
   const upright = Math.abs(x1 - x0) < Math.abs(y1 - y0);
   const [tx, ty] = upright ? [6, 0] : [0, 6];
   const [mx, my] = [(x0 + x1) / 2, (y0 + y1) / 2];
+  // A short upright dimension has its words beside it, or they would cover what they measure.
+  const beside = upright && Math.abs(y1 - y0) < 9 * props.words.length;
+  const leftOf = beside && mx + 10 + 9 * props.words.length > props.width;
   return (
     <g stroke={ink.oxide} strokeWidth={1.6}>
       <path
@@ -158,17 +161,17 @@ function Dimension(props: { from: readonly number[]; to: readonly number[]; word
         fill="none"
       />
       <text
-        x={mx}
-        y={my - 7}
-        textAnchor="middle"
+        x={leftOf ? mx - 10 : beside ? mx + 10 : mx}
+        y={beside ? my + 7 : my - 7}
+        textAnchor={leftOf ? "end" : beside ? "start" : "middle"}
         fontFamily={condensed}
         fontWeight={700}
-        fontSize={22}
+        fontSize={beside ? 19 : 22}
         fill={ink.oxide}
         stroke={ink.paper}
         strokeWidth={4}
         paintOrder="stroke"
-        transform={upright ? `rotate(-90 ${mx} ${my})` : undefined}
+        transform={upright && !beside ? `rotate(-90 ${mx} ${my})` : undefined}
       >
         {props.words}
       </text>

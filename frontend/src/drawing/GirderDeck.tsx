@@ -1,6 +1,6 @@
 /** The deck: the stages of a run as bays of a riveted plate girder. The lower flange fills as a stage gets done. */
 import { Box, Typography } from "@mui/material";
-import { NavLink } from "react-router";
+import { NavLink, useLocation } from "react-router";
 import type { Bay } from "../api/types";
 import { ink } from "../app/theme";
 
@@ -22,6 +22,8 @@ function Rivets() {
 }
 
 export function GirderDeck({ bays, base }: { bays: readonly Bay[]; base: string }) {
+  // Drafting is part of building.
+  const drafting = useLocation().pathname.startsWith(`${base}/drafting`);
   return (
     <Box
       component="nav"
@@ -38,54 +40,57 @@ export function GirderDeck({ bays, base }: { bays: readonly Bay[]; base: string 
         <NavLink
           key={bay.key}
           to={`${base}/${bay.key}`}
-          style={({ isActive }) => ({
+          style={({ isActive: here }) => ({
             flex: "1 0 auto",
             minWidth: 118,
             position: "relative",
             display: "block",
             textDecoration: "none",
-            color: isActive ? "#ffffff" : ink.ink,
-            background: isActive ? ink.oxide : "transparent",
+            color: here || (drafting && bay.key === "build") ? "#ffffff" : ink.ink,
+            background: here || (drafting && bay.key === "build") ? ink.oxide : "transparent",
           })}
         >
-          {({ isActive }) => (
-            <>
-              <Box
-                sx={{
-                  display: "flex",
-                  alignItems: "center",
-                  justifyContent: "space-between",
-                  height: 44,
-                  px: 1.75,
-                  gap: 1,
-                }}
-              >
-                <Typography
-                  component="span"
-                  sx={{ fontWeight: 700, fontSize: "1.05rem", whiteSpace: "nowrap" }}
-                >
-                  {bay.label}
-                </Typography>
-                <Typography
-                  component="span"
-                  sx={{ fontSize: "0.92rem", whiteSpace: "nowrap", color: isActive ? "#ffffff" : ink.soft }}
-                >
-                  {bay.note}
-                </Typography>
-              </Box>
-              {i < bays.length - 1 && <Rivets />}
-              <Box sx={{ height: 7, bgcolor: ink.ink, pt: "2px" }}>
+          {({ isActive: here }) => {
+            const isActive = here || (drafting && bay.key === "build");
+            return (
+              <>
                 <Box
                   sx={{
-                    height: 3,
-                    ml: "2px",
-                    width: `calc(${Math.round(bay.share * 100)}% - 4px)`,
-                    bgcolor: "#7fc9b4",
+                    display: "flex",
+                    alignItems: "center",
+                    justifyContent: "space-between",
+                    height: 44,
+                    px: 1.75,
+                    gap: 1,
                   }}
-                />
-              </Box>
-            </>
-          )}
+                >
+                  <Typography
+                    component="span"
+                    sx={{ fontWeight: 700, fontSize: "1.05rem", whiteSpace: "nowrap" }}
+                  >
+                    {bay.label}
+                  </Typography>
+                  <Typography
+                    component="span"
+                    sx={{ fontSize: "0.92rem", whiteSpace: "nowrap", color: isActive ? "#ffffff" : ink.soft }}
+                  >
+                    {bay.note}
+                  </Typography>
+                </Box>
+                {i < bays.length - 1 && <Rivets />}
+                <Box sx={{ height: 7, bgcolor: ink.ink, pt: "2px" }}>
+                  <Box
+                    sx={{
+                      height: 3,
+                      ml: "2px",
+                      width: `calc(${Math.round(bay.share * 100)}% - 4px)`,
+                      bgcolor: "#7fc9b4",
+                    }}
+                  />
+                </Box>
+              </>
+            );
+          }}
         </NavLink>
       ))}
     </Box>

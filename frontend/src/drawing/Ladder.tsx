@@ -17,7 +17,7 @@ interface Props {
   width?: number;
 }
 
-const ROW = 58;
+const ROW = 52;
 const TOP = 26;
 
 export function Ladder({ states, push, mark, chosen, onChoose, width = 520 }: Props) {
@@ -45,11 +45,40 @@ export function Ladder({ states, push, mark, chosen, onChoose, width = 520 }: Pr
         {marks.map((value) => (
           <g key={value}>
             <path d={`M${at(value * unit)} ${TOP - 6}V${height - 22}`} stroke={ink.line} strokeWidth={1.2} />
-            <text x={at(value * unit)} y={height - 6} textAnchor="middle" fontSize={14} fill={ink.soft}>
+            <text
+              x={at(value * unit)}
+              y={height - 6}
+              textAnchor={value === 0 ? "start" : "middle"}
+              fontSize={14}
+              fill={ink.soft}
+            >
               {tickLabel(value)} {symbol}
             </text>
           </g>
         ))}
+        {mark && mark.newtons > 0 && (
+          <g>
+            <path
+              d={`M${at(mark.newtons)} ${TOP - 8}V${height - 22}`}
+              stroke={ink.held}
+              strokeWidth={2.5}
+              strokeDasharray="7 4"
+            />
+            <text
+              x={Math.min(
+                Math.max(at(mark.newtons), 3.7 * mark.words.length),
+                width - 3.7 * mark.words.length,
+              )}
+              y={12}
+              textAnchor="middle"
+              fontSize={14}
+              fontWeight={600}
+              fill={ink.held}
+            >
+              {mark.words}
+            </text>
+          </g>
+        )}
         {states.map((state, i) => {
           const first = i === 0;
           const colour = first ? ink.oxide : ink.ink;
@@ -83,6 +112,7 @@ export function Ladder({ states, push, mark, chosen, onChoose, width = 520 }: Pr
                 width={width}
                 height={ROW - 4}
                 fill={chosen === state.key ? ink.sheet : "transparent"}
+                opacity={0.6}
               />
               <text x={4} y={y + 15} fontSize={17} fontWeight={700} fill={colour}>
                 {state.name}
@@ -90,48 +120,28 @@ export function Ladder({ states, push, mark, chosen, onChoose, width = 520 }: Pr
               <text x={width - 4} y={y + 15} textAnchor="end" fontSize={14} fill={ink.soft}>
                 {told}
               </text>
-              <rect x={0} y={y + 23} width={Math.max(2, at(low))} height={18} fill={colour} />
+              <rect x={0} y={y + 21} width={Math.max(2, at(low))} height={16} fill={colour} />
               {beyond ? (
-                <path d={`M${span} ${y + 23}l14 9l-14 9z`} fill={colour} />
+                <path d={`M${span} ${y + 21}l14 8l-14 8z`} fill={colour} />
               ) : (
                 <>
                   <rect
                     x={at(low)}
-                    y={y + 23}
+                    y={y + 21}
                     width={Math.max(1, at(high) - at(low))}
-                    height={18}
+                    height={16}
                     fill={first ? oxide.fill : dark.fill}
                     stroke={colour}
                     strokeWidth={1.4}
                   />
                   {state.typical_n !== null && state.typical_n < end && (
-                    <path d={`M${at(state.typical_n)} ${y + 19}v26`} stroke={colour} strokeWidth={3.5} />
+                    <path d={`M${at(state.typical_n)} ${y + 17}v24`} stroke={colour} strokeWidth={3.5} />
                   )}
                 </>
               )}
             </g>
           );
         })}
-        {mark && mark.newtons > 0 && (
-          <g>
-            <path
-              d={`M${at(mark.newtons)} ${TOP - 8}V${height - 22}`}
-              stroke={ink.held}
-              strokeWidth={2.5}
-              strokeDasharray="7 4"
-            />
-            <text
-              x={Math.min(Math.max(at(mark.newtons), 70), width - 90)}
-              y={12}
-              textAnchor="middle"
-              fontSize={14}
-              fontWeight={600}
-              fill={ink.held}
-            >
-              {mark.words}
-            </text>
-          </g>
-        )}
       </svg>
     </Box>
   );

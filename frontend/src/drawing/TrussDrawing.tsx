@@ -12,6 +12,8 @@ interface Props {
   drawing: Drawing;
   width: number;
   height: number;
+  /** Joints that were moved; where they are put counts at once, before the rules have answered. */
+  moves: Readonly<Record<string, number[]>>;
   onMove: (joint: string, to: [number, number]) => void;
 }
 
@@ -23,7 +25,7 @@ const ARROWS: Record<string, readonly [number, number]> = {
   ArrowDown: [0, -1],
 };
 
-export function TrussDrawing({ drawing, width, height, onMove }: Props) {
+export function TrussDrawing({ drawing, width, height, moves, onMove }: Props) {
   const units = useUnits();
   const hatch = useId();
   const svg = useRef<SVGSVGElement>(null);
@@ -75,7 +77,7 @@ export function TrussDrawing({ drawing, width, height, onMove }: Props) {
         <Force key={member.key} member={member} at={scale.at} />
       ))}
       {joints.map((joint) => {
-        const [jx = 0, jy = 0] = joint.points[0] ?? [];
+        const [jx = 0, jy = 0] = moves[joint.key] ?? joint.points[0] ?? [];
         const [x, y] = scale.at(jx, jy);
         return (
           <circle
@@ -112,12 +114,18 @@ export function TrussDrawing({ drawing, width, height, onMove }: Props) {
 function Force({ member, at }: { member: DrawnShape; at: (x: number, y: number) => [number, number] }) {
   if (!member.text) return null;
   const [[ax = 0, ay = 0] = [], [bx = 0, by = 0] = []] = member.points;
-  const [x, y] = at((ax + bx) / 2, (ay + by) / 2);
+  const [x0, y0] = at(ax, ay);
+  const [x1, y1] = at(bx, by);
+  // Along the member, above it, never upside down.
+  const slope = (Math.atan2(y1 - y0, x1 - x0) * 180) / Math.PI;
+  const turn = slope > 90 ? slope - 180 : slope <= -90 ? slope + 180 : slope;
+  const [x, y] = [(x0 + x1) / 2, (y0 + y1) / 2];
   const sign = { tension: "←→ ", compression: "→← " }[member.role as string] ?? "";
   return (
     <text
       x={x}
-      y={y + 5}
+      y={y - 8}
+      transform={`rotate(${turn} ${x} ${y})`}
       textAnchor="middle"
       fontSize={13}
       fontWeight={600}

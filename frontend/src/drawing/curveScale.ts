@@ -2,7 +2,7 @@
 import type { DraftCurve } from "../api/types";
 
 const LEFT = 4;
-const TOP = 44;
+const TOP = 50;
 const BOTTOM = 22;
 
 export function curveScale(curve: Pick<DraftCurve, "points" | "here">, width: number, height: number) {

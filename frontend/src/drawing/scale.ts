@@ -3,6 +3,8 @@ import type { Drawing } from "../api/types";
 
 export interface Scale {
   perM: number;
+  /** Width of the field [px]. */
+  width: number;
   at: (x: number, y: number) => [number, number];
 }
 
@@ -12,5 +14,5 @@ export function fit(drawing: Pick<Drawing, "box">, width: number, height: number
   const perM = Math.min((width - 2 * room) / (right - left), (height - 2 * room) / (top - bottom));
   const x0 = (width - (right - left) * perM) / 2 - left * perM;
   const y0 = (height + (top - bottom) * perM) / 2 + bottom * perM;
-  return { perM, at: (x, y) => [x0 + x * perM, y0 - y * perM] };
+  return { perM, width, at: (x, y) => [x0 + x * perM, y0 - y * perM] };
 }

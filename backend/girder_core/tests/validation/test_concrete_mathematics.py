@@ -60,10 +60,12 @@ class Corbels(unittest.TestCase):
             self.assertAlmostEqual(layer.inner_margin_m, moment / ((i + 1) * (1 + tail)), delta=1e-9)
 
     def test_what_it_carries_balances(self) -> None:
-        # One layer, 1 N, step 20 mm of 100: tip load P·20 mm = 1 N·30 mm less the placing error.
+        # One layer, 1 N, step 20 mm of 100: tip load P·20 mm = 1 N·30 mm for each half when all is even; less where the
+        # load stands nearer to one half, the block is light and was placed too far in.
         found = corbel_load([0.02], 0.1, 1.0)
-        self.assertLess(found.high_n, 2 * 0.03 / 0.02)
-        self.assertGreater(found.low_n, 2 * (0.03 - 0.004) / 0.02 * 0.999)
+        even = 2 * 0.03 / 0.02
+        self.assertLess(found.high_n, 1.07 * even)
+        self.assertGreater(found.low_n, 0.55 * 0.93 * (0.03 - 0.004) / 0.03 * even)
 
     def test_refusals(self) -> None:
         for make, words in (

@@ -6,7 +6,7 @@ import { Link as RouterLink } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { Design } from "../../api/types";
-import { formatLength, formatMass } from "../../app/format";
+import { formatEstimate, formatLength, formatMass } from "../../app/format";
 import { Notice, sentenceOf } from "../../app/states";
 import { condensed, ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
@@ -92,8 +92,7 @@ function ModelSays({ design }: { design: Design }) {
     <Typography sx={{ fontSize: "1.5rem" }}>
       The model says{" "}
       <b>
-        {formatMass(Number(shown.low_kg.toPrecision(2)), units)} to{" "}
-        {formatMass(Number(shown.high_kg.toPrecision(2)), units)}
+        {formatEstimate(shown.low_kg, units)} to {formatEstimate(shown.high_kg, units)}
       </b>
       . <span style={{ fontSize: "1.1rem" }}>{design.model_goes_first} first.</span>
     </Typography>

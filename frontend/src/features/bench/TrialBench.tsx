@@ -4,7 +4,14 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { keys } from "../../api/queries";
 import type { Design } from "../../api/types";
-import { formatLength, formatMass, formatMassWithDoubt, formatRatio, massFigure } from "../../app/format";
+import {
+  formatEstimate,
+  formatLength,
+  formatMass,
+  formatMassWithDoubt,
+  formatRatio,
+  massFigure,
+} from "../../app/format";
 import { Failed, Loading, Notice } from "../../app/states";
 import { condensed, ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
@@ -181,7 +188,7 @@ export function TrialBench({
               `Own weight ${formatMassWithDoubt(state.self_mass.value, state.self_mass.standard_uncertainty, units)}. `}
             {shown.step_waiting && `On it now ${formatMass(shown.load_on_kg, units)}. `}
             {state.estimate &&
-              `Expected ${formatMass(state.estimate.low_kg, units)} to ${formatMass(state.estimate.high_kg, units)}, from ${state.estimate.basis}.`}
+              `Expected ${formatEstimate(state.estimate.low_kg, units)} to ${formatEstimate(state.estimate.high_kg, units)}, from ${state.estimate.basis}.`}
           </Typography>
         </Box>
         <Box sx={{ minHeight: 0, height: { xs: 300, sm: "100%" } }}>

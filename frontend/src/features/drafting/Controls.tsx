@@ -24,7 +24,7 @@ export function Controls({ params, columns = 1, ...rest }: Props) {
       sx={{
         display: "grid",
         gridTemplateColumns: { md: `repeat(${columns}, 1fr)` },
-        columnGap: 4,
+        columnGap: 3,
         rowGap: 0.5,
       }}
     >
@@ -45,10 +45,10 @@ type One = Omit<Props, "params" | "columns"> & { param: DraftParam };
 
 const ROW = {
   display: "grid",
-  gridTemplateColumns: "minmax(120px, 1fr) minmax(110px, 1.3fr) 104px",
-  gap: 1.5,
+  gridTemplateColumns: "minmax(96px, 1fr) minmax(84px, 1fr) 92px",
+  gap: 1.25,
   alignItems: "center",
-  minHeight: 42,
+  minHeight: 40,
 } as const;
 
 function Label({ param, problem }: { param: DraftParam; problem: string | undefined }) {
@@ -122,7 +122,7 @@ function Choice({ param, typed, problems, onTyped }: One) {
   const value = chosen(param, typed);
   const small = param.options.length <= 5 && param.options.map((one) => one.label).join("").length < 44;
   return (
-    <Box sx={{ ...ROW, gridTemplateColumns: "minmax(120px, 1fr) minmax(214px, 2fr)" }}>
+    <Box sx={{ ...ROW, gridTemplateColumns: "minmax(96px, 1fr) minmax(188px, 2fr)" }}>
       <Label param={param} problem={problems[param.key]} />
       {small ? (
         <ToggleButtonGroup
@@ -164,7 +164,7 @@ function Material({ param, typed, stocks, problems, onTyped }: One) {
     .filter((stock) => param.forms.includes(stock.form))
     .map((stock) => ({ key: stock.key, label: stock.measured ? `${stock.name}, measured` : stock.name }));
   return (
-    <Box sx={{ ...ROW, gridTemplateColumns: "minmax(120px, 1fr) minmax(214px, 2fr)" }}>
+    <Box sx={{ ...ROW, gridTemplateColumns: "minmax(96px, 1fr) minmax(188px, 2fr)" }}>
       <Label param={param} problem={problems[param.key]} />
       <Select
         id={`draft-${param.key}`}
@@ -196,7 +196,10 @@ function Select({ id, label, value, options, onPick }: SelectProps) {
       slotProps={{
         select: {
           id,
-          SelectDisplayProps: { style: { padding: "6px 10px" }, "aria-labelledby": `label-${label}` },
+          SelectDisplayProps: {
+            style: { padding: "6px 30px 6px 10px" },
+            "aria-labelledby": `label-${label}`,
+          },
         },
       }}
     >

@@ -47,7 +47,10 @@ export function DraftTable({ kind, state, stocks, onChange, design, veil, action
     design?.veiled ?? false,
   );
   const error = found.error instanceof ApiError ? found.error : null;
-  const draft = found.data?.kind === kind.key ? found.data : undefined;
+  // What cannot be built leaves the last drawing that could on the table, faded.
+  const [last, setLast] = useState<Draft | undefined>(undefined);
+  if (found.data && found.data !== last) setLast(found.data);
+  const draft = last?.kind === kind.key ? last : undefined;
   const fields = error?.fields ?? {};
   const placed = Object.keys(fields).some((key) => kind.params.some((param) => param.key === key));
   const layout = LAYOUTS[kind.key] ?? PLAIN_LAYOUT;
@@ -83,19 +86,21 @@ export function DraftTable({ kind, state, stocks, onChange, design, veil, action
         {actions}
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: { lg: "minmax(0, 1.42fr) minmax(0, 1fr)" }, gap: 4 }}>
-        <Box sx={{ minWidth: 0, opacity: error ? 0.5 : 1 }}>
-          {draft && <Views draft={draft} kind={kind} state={state} onChange={onChange} />}
+        <Box sx={{ minWidth: 0 }}>
+          <Box sx={{ opacity: error ? 0.5 : 1 }}>
+            {draft && <Views draft={draft} kind={kind} state={state} onChange={onChange} />}
+          </Box>
+          <Box sx={{ mt: 1 }}>
+            {hand.length > 0 && <Controls params={hand} columns={1} {...shared} />}
+            <Controls params={others.filter((one) => !one.fine)} columns={2} {...shared} />
+            <Finer params={others.filter((one) => one.fine)} shared={shared} />
+          </Box>
           {draft && layout.curve === "row" && <Curves draft={draft} />}
         </Box>
         <Box sx={{ minWidth: 0 }}>
           {veil ?? (draft && <Answers draft={draft} onTyped={shared.onTyped} faded={error !== null} />)}
           {draft && layout.curve === "side" && <Curves draft={draft} />}
         </Box>
-      </Box>
-      <Box sx={{ borderTop: `2px solid ${ink.ink}`, mt: 1, pt: 1 }}>
-        {hand.length > 0 && <Controls params={hand} columns={Math.min(2, hand.length)} {...shared} />}
-        <Controls params={others.filter((one) => !one.fine)} columns={2} {...shared} />
-        <Finer params={others.filter((one) => one.fine)} shared={shared} />
       </Box>
       <Lessons kind={kind} />
     </Box>
@@ -135,7 +140,11 @@ function Views({
                     {view.title}
                   </Typography>
                   {kind.key === "truss" ? (
-                    <TrussDrawing {...field} onMove={(joint, to) => onChange(withMove(state, joint, to))} />
+                    <TrussDrawing
+                      {...field}
+                      moves={state.moves}
+                      onMove={(joint, to) => onChange(withMove(state, joint, to))}
+                    />
                   ) : (
                     <SetupDrawing {...field} room={22} />
                   )}
@@ -235,11 +244,13 @@ function Answers({
           ))}
         </>
       )}
-      {draft.says.map((sentence) => (
-        <Typography key={sentence} sx={{ mt: 1 }}>
-          {sentence}
-        </Typography>
-      ))}
+      {draft.says
+        .filter((sentence) => sentence !== draft.note)
+        .map((sentence) => (
+          <Typography key={sentence} sx={{ mt: 1 }}>
+            {sentence}
+          </Typography>
+        ))}
       <Box component="dl" sx={{ display: "grid", gridTemplateColumns: "1fr auto", columnGap: 2, my: 1.5 }}>
         {draft.facts.map((fact) => (
           <Box key={fact.label} sx={{ display: "contents" }}>
@@ -264,7 +275,7 @@ function Curves({ draft }: { draft: Draft }) {
   return (
     <>
       {draft.curves.map((curve) => (
-        <Box key={curve.title} sx={{ maxWidth: 440, mt: 1 }}>
+        <Box key={curve.title} sx={{ maxWidth: 370, mt: 1 }}>
           <CurveChart curve={curve} />
         </Box>
       ))}

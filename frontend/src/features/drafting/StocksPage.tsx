@@ -6,7 +6,7 @@ import { Link as RouterLink } from "react-router";
 import { ApiError, answered, api } from "../../api/client";
 import { keys, useStocks } from "../../api/queries";
 import type { Stock, TriedStock, TypedStock } from "../../api/types";
-import { formatLength } from "../../app/format";
+import { formatThickness } from "../../app/format";
 import { Failed, Loading, Notice, sentenceOf } from "../../app/states";
 import { condensed, ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
@@ -28,7 +28,7 @@ type Bounds = Stock["density_kg_m3"];
 function Range({ bounds, per, unit }: { bounds: Bounds; per: number; unit: string }) {
   const figure = (value: number) => String(Number((value / per).toPrecision(2)));
   return (
-    <Box component="td" title={bounds.source} sx={{ pr: 3, py: 0.4, whiteSpace: "nowrap" }}>
+    <Box title={bounds.source} sx={{ width: 150, whiteSpace: "nowrap" }}>
       <b style={{ fontFamily: condensed }}>{figure(bounds.typical)}</b>{" "}
       <span style={{ color: ink.soft }}>
         {figure(bounds.low)}–{figure(bounds.high)} {unit}
@@ -59,48 +59,45 @@ export default function StocksPage() {
           which. Bring your own to make them narrower.
         </Typography>
         {Object.entries(FORMS).map(([form, title]) => (
-          <Box key={form} sx={{ mt: 2, overflowX: "auto" }}>
+          <Box key={form} sx={{ mt: 2 }}>
             <Typography variant="h3">{title}</Typography>
-            <Box
-              component="table"
-              sx={{ borderCollapse: "collapse", "& tr": { borderBottom: `1px solid ${ink.line}` } }}
-            >
-              <tbody>
-                {stocks.data
-                  .filter((stock) => stock.form === form)
-                  .map((stock) => (
-                    <tr key={stock.key}>
-                      <Box component="td" sx={{ minWidth: 220, pr: 2 }}>
-                        {stock.name}
-                        {stock.measured && <b style={{ color: ink.held }}> measured</b>}
+            {stocks.data
+              .filter((stock) => stock.form === form)
+              .map((stock) => (
+                <Box
+                  key={stock.key}
+                  sx={{
+                    display: "flex",
+                    flexWrap: "wrap",
+                    columnGap: 3,
+                    alignItems: "baseline",
+                    py: 0.4,
+                    borderBottom: `1px solid ${ink.line}`,
+                  }}
+                >
+                  <Box sx={{ width: 225 }}>
+                    {stock.name}
+                    {stock.measured && <b style={{ color: ink.held }}> measured</b>}
+                  </Box>
+                  {stock.joint_n ? (
+                    <Range bounds={stock.joint_n} per={1} unit="N a joint" />
+                  ) : (
+                    <>
+                      <Box sx={{ width: 70 }} title={stock.thickness_m.source}>
+                        {formatThickness(stock.thickness_m.typical, units)}
                       </Box>
-                      {stock.joint_n ? (
-                        <Range bounds={stock.joint_n} per={1} unit="N a joint" />
-                      ) : (
-                        <>
-                          <Box
-                            component="td"
-                            sx={{ pr: 3, whiteSpace: "nowrap" }}
-                            title={stock.thickness_m.source}
-                          >
-                            {formatLength(stock.thickness_m.typical, units)}
-                          </Box>
-                          <Range bounds={stock.elastic_modulus_pa} per={1e9} unit="GPa" />
-                          <Range bounds={stock.compression_pa} per={1e6} unit="MPa squeezed" />
-                          <Range bounds={stock.tension_pa} per={1e6} unit="MPa pulled" />
-                        </>
-                      )}
-                      <td>
-                        {stock.own !== null && (
-                          <Button size="small" onClick={() => stock.own !== null && remove.mutate(stock.own)}>
-                            Remove
-                          </Button>
-                        )}
-                      </td>
-                    </tr>
-                  ))}
-              </tbody>
-            </Box>
+                      <Range bounds={stock.elastic_modulus_pa} per={1e9} unit="GPa" />
+                      <Range bounds={stock.compression_pa} per={1e6} unit="MPa squeezed" />
+                      <Range bounds={stock.tension_pa} per={1e6} unit="MPa pulled" />
+                    </>
+                  )}
+                  {stock.own !== null && (
+                    <Button size="small" onClick={() => stock.own !== null && remove.mutate(stock.own)}>
+                      Remove
+                    </Button>
+                  )}
+                </Box>
+              ))}
           </Box>
         ))}
       </section>
@@ -242,7 +239,8 @@ function Tried({ tried }: { tried: TriedStock }) {
     `± ${Math.round((200 * value.standard_uncertainty) / value.value)} %`;
   return (
     <Notice kind="done">
-      {(grammage.value * 1000).toFixed(0)} g/m² ({share(grammage)}), {(thickness.value * 1000).toFixed(3)} mm
+      {(grammage.value * 1000).toFixed(0)} g/m² ({share(grammage)}),{" "}
+      {Number((thickness.value * 1000).toPrecision(3))} mm
       {droop &&
         `, ${(droop.modulus_pa.value / 1e9).toPrecision(2)} GPa (${share(droop.modulus_pa)}) from a droop of ${droop.angle_deg.toFixed(0)}°`}
       .

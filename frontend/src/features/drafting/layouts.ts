@@ -12,21 +12,21 @@ export interface Layout {
 export const LAYOUTS: Readonly<Record<string, Layout>> = {
   sheet_bridge: {
     rows: [
-      { height: 170, views: [{ key: "section", share: 1 }] },
-      { height: 210, views: [{ key: "side", share: 1 }] },
+      { height: 125, views: [{ key: "section", share: 1 }] },
+      { height: 185, views: [{ key: "side", share: 1 }] },
     ],
     hand: ["shape"],
     curve: "side",
   },
   truss: {
-    rows: [{ height: 330, views: [{ key: "truss", share: 1 }] }],
+    rows: [{ height: 290, views: [{ key: "truss", share: 1 }] }],
     hand: ["pattern", "placement"],
     curve: "side",
   },
   column: {
     rows: [
       {
-        height: 330,
+        height: 290,
         views: [
           { key: "side", share: 3 },
           { key: "above", share: 2 },
@@ -39,7 +39,7 @@ export const LAYOUTS: Readonly<Record<string, Layout>> = {
   boat: {
     rows: [
       {
-        height: 270,
+        height: 250,
         views: [
           { key: "water", share: 3 },
           { key: "sheet", share: 2 },
@@ -47,26 +47,26 @@ export const LAYOUTS: Readonly<Record<string, Layout>> = {
         ],
       },
     ],
-    hand: ["cargo_kg", "offset_m", "wall_m"],
+    hand: ["hull", "cargo_kg", "offset_m", "wall_m"],
     curve: "row",
   },
   tower: {
     rows: [
       {
-        height: 350,
+        height: 310,
         views: [
           { key: "side", share: 1 },
           { key: "tipped", share: 1 },
         ],
       },
     ],
-    hand: ["test", "isolation"],
+    hand: ["test", "bracing", "isolation"],
     curve: "side",
   },
   ring: {
     rows: [
       {
-        height: 350,
+        height: 310,
         views: [
           { key: "plan", share: 3 },
           { key: "side", share: 2 },
@@ -81,11 +81,11 @@ export const LAYOUTS: Readonly<Record<string, Layout>> = {
     hand: ["layers", "tail_kg"],
     curve: "side",
   },
-  wall: { rows: [{ height: 330, views: [{ key: "end", share: 1 }] }], hand: ["push_m"], curve: "side" },
+  wall: { rows: [{ height: 290, views: [{ key: "end", share: 1 }] }], hand: ["push_m"], curve: "side" },
   furniture: {
     rows: [
       {
-        height: 320,
+        height: 290,
         views: [
           { key: "above", share: 1 },
           { key: "side", share: 1 },
@@ -96,7 +96,7 @@ export const LAYOUTS: Readonly<Record<string, Layout>> = {
     curve: "side",
   },
   drop: {
-    rows: [{ height: 330, views: [{ key: "side", share: 1 }] }],
+    rows: [{ height: 290, views: [{ key: "side", share: 1 }] }],
     hand: ["drop_m", "floor"],
     curve: "row",
   },
