@@ -2,7 +2,7 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { Link as RouterLink, useNavigate, useParams } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { Design, Run } from "../../api/types";
@@ -290,6 +290,17 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
           )}
         </Box>
         <Constraints design={design} />
+        <Button
+          component={RouterLink}
+          to={`/runs/${state.run.id}/drafting/${design.id}`}
+          sx={{ px: 0, mt: 1, textAlign: "left" }}
+        >
+          {design.draft === null
+            ? "Draft it: what will go first?"
+            : design.veiled || !design.model_goes_first
+              ? "Its draft is kept; the model waits for the team"
+              : `Its draft: ${design.model_goes_first.toLowerCase()} first`}
+        </Button>
       </Box>
     </Box>
   );
