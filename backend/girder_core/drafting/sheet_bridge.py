@@ -135,7 +135,7 @@ def section_drawing(section: Section) -> Drawing:
     axis = typical(section.neutral_axis_m)
     shapes += [
         line(Role.AXIS, (left - room, axis), (right + room, axis)),
-        measure((right + 2 * room, 0.0), (right + 2 * room, deep)),
+        measure((right + 3 * room, 0.0), (right + 3 * room, deep)),
         measure((left, -2 * room), (right, -2 * room)),
     ]
     return Drawing(tuple(shapes), f"The section, {format_length(right - left)} wide and {format_length(deep)} deep.")

@@ -28,7 +28,7 @@ type Bounds = Stock["density_kg_m3"];
 function Range({ bounds, per, unit }: { bounds: Bounds; per: number; unit: string }) {
   const figure = (value: number) => String(Number((value / per).toPrecision(2)));
   return (
-    <Box title={bounds.source} sx={{ width: 150, whiteSpace: "nowrap" }}>
+    <Box title={bounds.source} sx={{ width: 142, whiteSpace: "nowrap" }}>
       <b style={{ fontFamily: condensed }}>{figure(bounds.typical)}</b>{" "}
       <span style={{ color: ink.soft }}>
         {figure(bounds.low)}–{figure(bounds.high)} {unit}
@@ -69,13 +69,13 @@ export default function StocksPage() {
                   sx={{
                     display: "flex",
                     flexWrap: "wrap",
-                    columnGap: 3,
+                    columnGap: 1.5,
                     alignItems: "baseline",
                     py: 0.4,
                     borderBottom: `1px solid ${ink.line}`,
                   }}
                 >
-                  <Box sx={{ width: 225 }}>
+                  <Box sx={{ width: 218 }}>
                     {stock.name}
                     {stock.measured && <b style={{ color: ink.held }}> measured</b>}
                   </Box>
@@ -83,7 +83,7 @@ export default function StocksPage() {
                     <Range bounds={stock.joint_n} per={1} unit="N a joint" />
                   ) : (
                     <>
-                      <Box sx={{ width: 70 }} title={stock.thickness_m.source}>
+                      <Box sx={{ width: 72 }} title={stock.thickness_m.source}>
                         {formatThickness(stock.thickness_m.typical, units)}
                       </Box>
                       <Range bounds={stock.elastic_modulus_pa} per={1e9} unit="GPa" />
