@@ -36,6 +36,8 @@ def keep_draft(design: Design, kind_key: str, typed: Mapping[str, str], moves: M
 
 def show_model(design: Design) -> Design:
     """Note that the model's range is shown for this design; the first time counts."""
+    if design.model_shown_at is not None:
+        return design
     with transaction.atomic():
         locked = Design.objects.select_for_update(of=("self",)).get(pk=design.pk)
         if locked.model_shown_at is None:

@@ -77,7 +77,9 @@ class DesignDraftView(APIView):
         factor = factors.get(material_of(kind, typed["typed"]))
         worked = draft(kind, typed["typed"], shelf(design.run.school_class.owner), moves, system, factor)
         told = shown(kind, worked, system)
-        if design_card(design, design.run.trial_setup(), factors).veiled:
+        if not design_card(design, design.run.trial_setup(), factors).veiled:
+            services.show_model(design)
+        else:
             told |= {
                 "headline": "Say first what it will hold.", "prediction": None, "facts": [], "curves": [], "says": [],
                 "note": "The model keeps its answer back until then.", "mark_n": None,

@@ -12,6 +12,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from bench.build_services import show_model
 from bench.models import Design, LedgerEvent, Reading, TeamPrediction, Trial, core_event, core_events
 from bench.selectors import tested_designs
 from challenges import services as challenges
@@ -170,7 +171,11 @@ def predict(design: Design, text: str) -> TeamPrediction:
     setup = design.run.trial_setup()
     if any(trial.result(setup).placed for trial in design.trials.prefetch_related("events")):
         raise GirderError("prediction_too_late", "Loading has begun; a prediction comes before the load.")
-    return TeamPrediction.objects.create(design=design, text=text, load_kg=load.si)
+    said = TeamPrediction.objects.create(design=design, text=text, load_kg=load.si)
+    if design.drafts.exists():
+        # From now on the model's range stands beside it.
+        show_model(design)
+    return said
 
 
 def check_in(design: Design) -> Design:

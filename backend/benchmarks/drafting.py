@@ -36,7 +36,8 @@ class Client:
     def post(self, path: str, body: Any) -> Any:
         token = next((cookie.value for cookie in self.jar if cookie.name == "csrftoken"), "") or ""
         headers = {"Content-Type": "application/json", "X-CSRFToken": token, "Referer": self.address}
-        request = urllib.request.Request(f"{self.address}/api/{path}", json.dumps(body).encode(), headers)
+        url = f"{self.address}/api/{path}"
+        request = urllib.request.Request(url, json.dumps(body).encode(), headers)  # noqa: S310 — loopback, see above
         with self.opener.open(request, timeout=30) as answer:
             return json.load(answer)
 
@@ -60,4 +61,5 @@ def main(address: str, email: str, password: str, rounds: int) -> None:
 
 
 if __name__ == "__main__":
-    main(*sys.argv[1:4], rounds=int(sys.argv[4]) if len(sys.argv) > 4 else 60)
+    where, who, word = sys.argv[1:4]
+    main(where, who, word, int(sys.argv[4]) if len(sys.argv) > 4 else 60)

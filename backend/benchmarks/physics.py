@@ -52,7 +52,7 @@ def theirs(truss: PlaneTruss, load: str) -> float:
         model.def_releases(f"{a}-{b}", Ryi=True, Rzi=True, Ryj=True, Rzj=True)
     model.add_node_load(load, "FY", -100.0)
     model.analyze_linear()
-    return max(abs(model.members[f"{a}-{b}"].max_axial()) for a, b in truss.members)
+    return max(abs(float(model.members[f"{a}-{b}"].max_axial())) for a, b in truss.members)
 
 
 def main(rounds: int) -> None:

@@ -150,6 +150,20 @@ class Drafts(Building):
         self.assertTrue(shown["said_first"])
         self.assertIsNotNone(self.work(self.tern)["prediction"])
 
+    def test_said_anew_after_the_model_was_seen_is_known_as_that(self) -> None:
+        self.keep(self.tern)
+        first = self.api.send("POST", f"designs/{self.tern.pk}/prediction", {"text": "700 g"})
+        self.assertTrue(first["said_first"])
+        self.assertFalse(self.api.send("POST", f"designs/{self.tern.pk}/prediction", {"text": "900 g"})["said_first"])
+
+    def test_said_without_a_draft_then_drafted(self) -> None:
+        said = self.api.send("POST", f"designs/{self.auk.pk}/prediction", {"text": "700 g"})
+        self.assertTrue(said["said_first"])
+        self.assertIsNone(Design.objects.get(pk=self.auk.pk).model_shown_at)
+        self.work(self.auk)
+        self.assertIsNotNone(Design.objects.get(pk=self.auk.pk).model_shown_at)
+        self.assertTrue(self.design(self.auk)["said_first"])
+
     def test_one_who_looks_first_is_known_to_have_looked(self) -> None:
         self.keep(self.tern)
         self.api.send("POST", f"designs/{self.tern.pk}/show-model")

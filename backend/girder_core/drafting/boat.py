@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from girder_core.domain import refuse
+from girder_core.domain import GRAVITY_M_S2, refuse
 from girder_core.drafting.model import (
     Curve,
     DraftKind,
@@ -260,7 +260,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         ),
         curves=curves,
         says=says,
-        mark_n=values["cargo_kg"] * 9.80665,
+        mark_n=values["cargo_kg"] * GRAVITY_M_S2,
         mark_words=f"cargo now, {format_mass(values['cargo_kg'], system)}",
     )
 

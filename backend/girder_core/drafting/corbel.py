@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from girder_core.arches import corbel_load, corbel_stability, max_overhang_m
+from girder_core.domain import GRAVITY_M_S2
 from girder_core.drafting.model import (
     DraftKind,
     Expected,
@@ -45,7 +46,7 @@ def _steps(values: Values) -> list[float]:
 
 
 def _tails(values: Values) -> list[float]:
-    return [values["tail_kg"] * 9.80665] * values.count("layers")
+    return [values["tail_kg"] * GRAVITY_M_S2] * values.count("layers")
 
 
 def expect_arch(values: Values) -> Expected:
@@ -58,7 +59,7 @@ def expect_arch(values: Values) -> Expected:
     Errors:
         ``step_too_long``; ``out_of_domain``.
     """
-    steps, weight = _steps(values), values["block_kg"] * 9.80665
+    steps, weight = _steps(values), values["block_kg"] * GRAVITY_M_S2
     found = corbel_stability(steps, values["block_m"], _tails(values), weight)
     own = 2 * values.count("layers") * (values["block_kg"] + values["tail_kg"])
     if not found.stable:
@@ -77,7 +78,7 @@ def show_arch(values: Values, expected: Expected, system: System) -> Shown:
         What is shown.
     """
     steps, long, high = _steps(values), values["block_m"], values["block_high_m"]
-    found = corbel_stability(steps, long, _tails(values), values["block_kg"] * 9.80665)
+    found = corbel_stability(steps, long, _tails(values), values["block_kg"] * GRAVITY_M_S2)
     marked = found.tips or found.worst
     n = len(steps)
     shapes: list[Shape] = [block(Role.GROUND, -found.overhang_m - 1.4 * long, -0.2 * high,

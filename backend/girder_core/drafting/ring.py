@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from girder_core.domain import GRAVITY_M_S2
 from girder_core.drafting.model import (
     Curve,
     DraftKind,
@@ -67,7 +68,7 @@ def expect(values: Values) -> Expected:
         Those of ``rings.ring_plan``.
     """
     plan, member = plan_of(values), values.stocks["member"]
-    return Expected(ring_load(plan, member), ring_weight_n(plan, member, values["strut_m"]) / 9.80665)
+    return Expected(ring_load(plan, member), ring_weight_n(plan, member, values["strut_m"]) / GRAVITY_M_S2)
 
 
 def _strut(start: Point, end: Point, thick: float) -> Shape:

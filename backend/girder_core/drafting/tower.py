@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import math
 
-from girder_core.domain import refuse
+import numpy as np
+
+from girder_core.domain import GRAVITY_M_S2, refuse
 from girder_core.drafting.model import (
     Curve,
     DraftKind,
@@ -227,6 +229,7 @@ def _shaking(values: Values, expected: Expected, views: tuple[View, ...], facts:
     points = tuple(
         (f, min(6.0, float(transmissibility(f / decides, damping)))) for f in (highest * i / 90 for i in range(1, 91))
     )
+    rocks = _rocks_from_hz(values["stroke_m"], decides, damping, found.rocking_g)
     told = (
         Fact("Its own frequency", "frequency", found.natural_frequency_hz),
         *(
@@ -236,6 +239,7 @@ def _shaking(values: Values, expected: Expected, views: tuple[View, ...], facts:
         ),
         Fact("The table’s jerk", "share", found.table_g, "of gravity"),
         Fact("What the tower feels", "share", found.felt_g, "of gravity"),
+        *((Fact("Begins to rock when shaken at", "frequency", rocks),) if rocks else ()),
         *((Fact("Without the soft layer", "share", bare.felt_g, "of gravity"),) if soft else ()),
     )
     return Shown(
@@ -244,9 +248,17 @@ def _shaking(values: Values, expected: Expected, views: tuple[View, ...], facts:
                (values["frequency_hz"], min(6.0, found.passed_on)),
                (((decides * math.sqrt(2), 1.0), "from here on it arrives weaker"),)),),
         (found.says,),
-        mark_n=found.felt_g * expected.mass_kg * 9.80665,
+        mark_n=found.felt_g * expected.mass_kg * GRAVITY_M_S2,
         mark_words="what this shaking does",
     )  # fmt: skip
+
+
+def _rocks_from_hz(stroke_m: float, decides_hz: float, damping: float, rocking_g: float) -> float | None:
+    """The slowest shaking at this stroke that makes the tower rock [Hz]; None below 20 Hz."""
+    rates = np.arange(0.05, 20.0, 0.05)
+    felt = (2 * math.pi * rates) ** 2 * stroke_m / 2 / GRAVITY_M_S2 * transmissibility(rates / decides_hz, damping)
+    over = np.asarray(felt) >= rocking_g
+    return float(rates[int(np.argmax(over))]) if over.any() else None
 
 
 def _wide_and_narrow() -> Drawing:

@@ -329,6 +329,17 @@ class Physics(unittest.TestCase):
         self.assertLess(felt(isolation="balls"), felt(isolation="foam"))
         self.assertLess(felt(isolation="balls"), 0.5 * felt())
 
+    def test_the_slowest_shaking_that_makes_it_rock(self) -> None:
+        def fact(label: str, **typed: str) -> float:
+            found = worked("tower", test="shake", **typed)
+            return next((f.value for f in found.shown.facts if f.label.startswith(label)), 0.0)
+
+        rate = fact("Begins to rock when")
+        rocks_at = fact("Begins to rock at")
+        for change, rocks in ((-0.1, False), (0.1, True)):
+            felt = fact("What the tower feels", frequency_hz=f"{rate + change:.2f} Hz")
+            self.assertEqual(felt >= rocks_at, rocks)
+
     def test_typed_values_read_back(self) -> None:
         kind = draft_kind("boat")
         values = read_values(kind, {"long_m": "6 in", "item_kg": "0.2 oz"})

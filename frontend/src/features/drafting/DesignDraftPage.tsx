@@ -153,12 +153,10 @@ function SayFirst({ design }: { design: Design }) {
   const show = useDesignWrite(() =>
     answered(api.POST("/api/designs/{id}/show-model", { params: { path: { id: design.id } } })),
   );
-  const say = useDesignWrite(
-    () =>
-      answered(
-        api.POST("/api/designs/{id}/prediction", { params: { path: { id: design.id } }, body: { text } }),
-      ),
-    () => show.mutate(undefined),
+  const say = useDesignWrite(() =>
+    answered(
+      api.POST("/api/designs/{id}/prediction", { params: { path: { id: design.id } }, body: { text } }),
+    ),
   );
   return (
     <Box sx={{ border: `3px solid ${ink.ink}`, p: 3, bgcolor: ink.sheet }}>

@@ -25,10 +25,20 @@ const FORMS: Record<string, string> = {
 
 type Bounds = Stock["density_kg_m3"];
 
-function Range({ bounds, per, unit }: { bounds: Bounds; per: number; unit: string }) {
+/** Columns of the list: name, thickness, then what it withstands. */
+const LINE = {
+  display: "grid",
+  gridTemplateColumns: "minmax(150px, 218px) 92px repeat(3, minmax(100px, 132px)) auto",
+  columnGap: 1,
+  alignItems: "baseline",
+  py: 0.4,
+  borderBottom: `1px solid ${ink.line}`,
+} as const;
+
+function Range({ bounds, per, unit = "" }: { bounds: Bounds; per: number; unit?: string }) {
   const figure = (value: number) => String(Number((value / per).toPrecision(2)));
   return (
-    <Box title={bounds.source} sx={{ width: 142, whiteSpace: "nowrap" }}>
+    <Box title={bounds.source} sx={{ whiteSpace: "nowrap" }}>
       <b style={{ fontFamily: condensed }}>{figure(bounds.typical)}</b>{" "}
       <span style={{ color: ink.soft }}>
         {figure(bounds.low)}–{figure(bounds.high)} {unit}
@@ -60,35 +70,39 @@ export default function StocksPage() {
         </Typography>
         {Object.entries(FORMS).map(([form, title]) => (
           <Box key={form} sx={{ mt: 2 }}>
-            <Typography variant="h3">{title}</Typography>
+            <Box sx={{ ...LINE, color: ink.soft, fontSize: "0.9rem" }}>
+              <Typography variant="h3" sx={{ color: ink.ink }}>
+                {title}
+              </Typography>
+              {form === "joint" ? (
+                <span>holds</span>
+              ) : (
+                <>
+                  <span>thick</span>
+                  <span>stiff, GPa</span>
+                  <span>squeezed, MPa</span>
+                  <span>pulled, MPa</span>
+                </>
+              )}
+            </Box>
             {stocks.data
               .filter((stock) => stock.form === form)
               .map((stock) => (
-                <Box
-                  key={stock.key}
-                  sx={{
-                    display: "flex",
-                    flexWrap: "wrap",
-                    columnGap: 1.5,
-                    alignItems: "baseline",
-                    py: 0.4,
-                    borderBottom: `1px solid ${ink.line}`,
-                  }}
-                >
-                  <Box sx={{ width: 218 }}>
+                <Box key={stock.key} sx={LINE}>
+                  <Box>
                     {stock.name}
                     {stock.measured && <b style={{ color: ink.held }}> measured</b>}
                   </Box>
                   {stock.joint_n ? (
-                    <Range bounds={stock.joint_n} per={1} unit="N a joint" />
+                    <Range bounds={stock.joint_n} per={1} unit="N" />
                   ) : (
                     <>
-                      <Box sx={{ width: 72 }} title={stock.thickness_m.source}>
+                      <Box title={stock.thickness_m.source}>
                         {formatThickness(stock.thickness_m.typical, units)}
                       </Box>
-                      <Range bounds={stock.elastic_modulus_pa} per={1e9} unit="GPa" />
-                      <Range bounds={stock.compression_pa} per={1e6} unit="MPa squeezed" />
-                      <Range bounds={stock.tension_pa} per={1e6} unit="MPa pulled" />
+                      <Range bounds={stock.elastic_modulus_pa} per={1e9} />
+                      <Range bounds={stock.compression_pa} per={1e6} />
+                      <Range bounds={stock.tension_pa} per={1e6} />
                     </>
                   )}
                   {stock.own !== null && (
