@@ -46,7 +46,14 @@ def test(arguments: Sequence[str]) -> int:
         env = {**database_environment(cluster), "GIRDER_SIGN_IN_RATE": "10000/min", "PATH": node["PATH"]}
         # Two processes, because a browser's test is mostly waiting; each has a database of its own.
         side_by_side = [] if names else ["--parallel", "2"]
-        command: list[str | Path] = [PYTHON, "manage.py", "test", "--noinput", *side_by_side, *(names or _django_tests())]
+        command: list[str | Path] = [
+            PYTHON,
+            "manage.py",
+            "test",
+            "--noinput",
+            *side_by_side,
+            *(names or _django_tests()),
+        ]
         passed = _run(command, BACKEND, env) and passed
     finally:
         cluster.remove()
