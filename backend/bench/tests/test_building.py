@@ -1,16 +1,18 @@
 """While a class builds: the clock, practice, glue; drafts, who spoke first, and what the class teaches the model."""
 
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import Any
 
 from django.db.models import F
 from django.test import TestCase
 
+from bench import services as bench
 from bench.models import Design, Trial
+from challenges.library import take
 from challenges.models import Run
 from drafting.models import ClassFactor
 from girder_core.domain import GRAVITY_M_S2
-from people.tests.support import Api, Ledger, checked_in, run, teacher
+from people.tests.support import Api, Ledger, checked_in, run, school_class, teacher
 
 DRAFT: dict[str, Any] = {
     "kind": "sheet_bridge",
@@ -88,11 +90,11 @@ class GlueAndPractice(Building):
         self.assertIn("dry for 30 more minutes", refused["sentence"])
         self.api.send("POST", f"designs/{self.tern.pk}/trials", {**start, "wet_reason": "the bell rings"})
         self.assertEqual(self.design(self.tern)["wet_reasons"], ["the bell rings"])
-        bench = Ledger.__new__(Ledger)
-        bench.api, bench.id, bench.bench, bench.sent = self.api, start["id"], start["bench"], []
-        bench.hold("platform")
-        bench.add("place", item="nut", count=3)
-        bench.add("fail", mode="joint")
+        ledger = Ledger.__new__(Ledger)
+        ledger.api, ledger.id, ledger.bench, ledger.sent = self.api, start["id"], start["bench"], []
+        ledger.hold("platform")
+        ledger.add("place", item="nut", count=3)
+        ledger.add("fail", mode="joint")
         told = self.api.get(f"runs/{self.run_.pk}/comparison")["differences"]
         self.assertIn("Tern: tested before its joints were dry (the bell rings).", told)
 
@@ -196,6 +198,56 @@ class Drafts(Building):
         self.assertEqual(self.design(self.tern)["draft"]["typed"]["pleats"], "5")
 
 
+class KeptDrafts(Building):
+    def test_a_truss_is_kept_with_its_moved_joints_and_veiled_without_forces(self) -> None:
+        body = {"kind": "truss", "typed": {"pattern": "Warren", "panels": "4"}, "moves": {"T1": [0.13, 0.09]}}
+        kept = self.api.send("PUT", f"designs/{self.tern.pk}/draft", body)
+        self.assertEqual(kept["draft"]["moves"], {"T1": [0.13, 0.09]})
+        veiled = self.api.send("POST", f"designs/{self.tern.pk}/draft", body)
+        shapes = veiled["views"][0]["drawing"]["shapes"]
+        self.assertTrue(shapes)
+        self.assertFalse({"tension", "compression", "slack", "weakest"} & {shape["role"] for shape in shapes})
+        self.assertEqual({shape["text"] for shape in shapes if shape["kind"] == "line"}, {""})
+        self.api.send("POST", f"designs/{self.tern.pk}/prediction", {"text": "2 kg"})
+        told = self.api.send("POST", f"designs/{self.tern.pk}/draft", body)["views"][0]["drawing"]["shapes"]
+        self.assertIn("tension", {shape["role"] for shape in told})
+
+    def test_the_latest_draft_counts_and_earlier_ones_stay_on_record(self) -> None:
+        for pleats in ("4", "6", "8"):
+            body = {**DRAFT, "typed": {**DRAFT["typed"], "pleats": pleats}}
+            self.api.send("PUT", f"designs/{self.tern.pk}/draft", body)
+        self.assertEqual(self.design(self.tern)["draft"]["typed"]["pleats"], "8")
+        self.assertEqual(self.tern.drafts.count(), 3)
+
+    def test_a_stock_of_one_s_own_in_a_draft(self) -> None:
+        stock = {"name": "ours", "like": "manila", "thickness": "0.3 mm", "grammage": 230}
+        key = self.api.send("POST", "stocks", stock)["key"]
+        body = {"kind": "sheet_bridge", "typed": {"sheet": key}}
+        self.assertEqual(self.api.send("PUT", f"designs/{self.tern.pk}/draft", body)["draft"]["material"], key)
+
+    def test_a_push_is_no_load_for_the_bench(self) -> None:
+        bo = teacher("Bo")
+        walls = bench.open_run(take(bo, "storm-wall"), school_class(bo), date(2026, 11, 10))
+        design = walls.designs.all()[0]
+        api = Api(walls.school_class.owner)
+        api.send("PUT", f"designs/{design.pk}/draft", {"kind": "wall"})
+        api.send("POST", f"designs/{design.pk}/show-model")
+        (told, *_) = api.get(f"runs/{walls.pk}")["designs"]
+        self.assertIsNone(told["model"])
+        self.assertEqual(told["model_goes_first"], "Tips over")
+
+    def test_units_of_the_teacher_in_a_design_s_draft(self) -> None:
+        self.ada.units = "us"
+        self.ada.save()
+        begin = self.api.get(f"designs/{self.tern.pk}/draft-start")
+        self.assertTrue(begin["start"]["sheet_bridge"]["span_m"].endswith(" in"))
+
+    def test_a_tested_design_is_never_veiled(self) -> None:
+        checked_in(self.tern)
+        Ledger(self.api, self.tern)
+        self.assertFalse(self.design(self.tern)["veiled"])
+
+
 class Learning(Building):
     def broke(self, design: Design, nuts: int) -> None:
         checked_in(design)
@@ -247,6 +299,29 @@ class Learning(Building):
         self.broke(self.auk, 10)
         self.use(True)
         self.assertEqual(ClassFactor.objects.filter(withdrawn_at=None).get().count, 2)
+
+    def test_other_runs_of_the_class_teach_too_and_other_classes_do_not(self) -> None:
+        self.broke(self.tern, 20)
+        again = bench.open_run(self.run_.recipe, self.run_.school_class, date(2026, 11, 10))
+        (found,) = self.api.get(f"runs/{again.pk}/experience")
+        self.assertEqual(found["calibration"]["count"], 1)
+        elsewhere = run(teacher("Mallory"))
+        self.assertEqual(Api(elsewhere.school_class.owner).get(f"runs/{elsewhere.pk}/experience"), [])
+
+    def test_applied_it_reaches_the_drafting_table_of_the_run(self) -> None:
+        self.broke(self.tern, 20)
+        self.use(True)
+        self.api.send("POST", f"designs/{self.auk.pk}/show-model")
+        worked = self.api.send("POST", f"designs/{self.auk.pk}/draft", DRAFT)
+        self.assertIn("Your class’s factor of", worked["note"])
+        plain = self.api.send("POST", "drafts", DRAFT)
+        self.assertEqual(plain["prediction"]["factor"], 1.0)
+        in_run = self.api.send("POST", "drafts", {**DRAFT, "run": self.run_.pk})
+        self.assertAlmostEqual(
+            in_run["prediction"]["typical_n"] / plain["prediction"]["typical_n"],
+            in_run["prediction"]["factor"],
+            delta=1e-9,
+        )
 
     def test_run_outs_and_untested_drafts_teach_nothing(self) -> None:
         self.api.send("PUT", f"designs/{self.auk.pk}/draft", DRAFT)

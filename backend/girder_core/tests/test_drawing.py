@@ -4,7 +4,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from girder_core.drawing import Drawing, Role, area, block, circle, line, measure
+from girder_core.drawing import Drawing, Role, Shape, area, arrow, block, circle, label, line, measure
 from girder_core.families import family
 
 metres = st.floats(-5, 5).map(lambda v: round(v, 4))
@@ -68,3 +68,26 @@ class Sketches(unittest.TestCase):
         hull = next(s for s in shapes if s.role is Role.STRUCTURE)
         keel, rim = min(y for _, y in hull.points), max(y for _, y in hull.points)
         self.assertTrue(0 < keel < 0.08 < rim)
+
+
+class Plain(unittest.TestCase):
+    def test_forces_and_the_weakest_place_are_kept_back(self) -> None:
+        pulled = Shape("line", Role.TENSION, ((0, 0), (1, 0)), text="12 N", key="A-B")
+        told = Drawing(
+            (
+                pulled, line(Role.COMPRESSION, (0, 0), (0, 1)), line(Role.WEAKEST, (0, 0), (1, 0)),
+                block(Role.SUPPORT, 0, 0, 1, 1), arrow((0, 2), (0, 1)), label(Role.GHOST, (0, 0), "here"),
+            ),
+            "The governing member is A-B.",
+        )  # fmt: skip
+        plain = told.plain()
+        self.assertEqual([shape.role for shape in plain.shapes],
+                         [Role.STRUCTURE, Role.STRUCTURE, Role.SUPPORT, Role.ARROW, Role.GHOST])  # fmt: skip
+        self.assertEqual(plain.shapes[0].text, "")
+        self.assertEqual(plain.shapes[0].points, pulled.points)
+        self.assertNotIn("A-B", plain.says)
+
+    def test_an_arrow_ends_where_it_acts_and_words_stand_at_a_point(self) -> None:
+        force = arrow((0.1, 0.3), (0.1, 0.2), "2 N")
+        self.assertEqual((force.role, force.points[-1], force.text), (Role.ARROW, (0.1, 0.2), "2 N"))
+        self.assertEqual(label(Role.AXIS, (1.0, 2.0), "axis").points, ((1.0, 2.0),))

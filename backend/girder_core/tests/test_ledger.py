@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from girder_core.errors import GirderError
-from girder_core.ledger import Event, EventKind, Interval, Outcome, StepState, admit, replay
+from girder_core.ledger import Event, EventKind, Interval, Outcome, StepState, admit, middle_kg, replay
 from girder_core.loading import Kit, LoadItem
 from girder_core.tests.support import MOVES, NUT_KG, Script, kit, setup
 from girder_core.uncertainty import Quantity
@@ -39,6 +39,14 @@ class HeldAndBroke(unittest.TestCase):
         self.assertAlmostEqual(result.held.value, 0.180)
         assert result.interval is not None
         self.assertAlmostEqual(result.interval.high, result.interval.low)
+
+    def test_where_it_most_likely_gave_way(self) -> None:
+        # Between 10 and 13 nuts; one that ran out or is void gave way nowhere.
+        broke = bare().hold(count=10).place(count=3).fail().result()
+        self.assertAlmostEqual(middle_kg(broke) or 0, 0.020 + 11.5 * NUT_KG)
+        self.assertIsNone(middle_kg(bare().hold(count=10).run_out().result()))
+        self.assertIsNone(middle_kg(bare().place(count=5).void().result()))
+        self.assertIsNone(middle_kg(bare().hold(count=2).result()))
 
     def test_ran_out_is_open_above(self) -> None:
         result = bare().hold(count=10).run_out().result()

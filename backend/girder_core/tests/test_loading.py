@@ -68,6 +68,14 @@ class Estimate(unittest.TestCase):
         self.assertEqual(by_team.typical_kg, 9.0)
         self.assertIsNone(estimate_from([], None, None))
 
+    def test_the_model_comes_before_all(self) -> None:
+        model = LoadEstimate(0.7, 1.1, 1.6, "the model")
+        self.assertEqual(estimate_from([1.0, 2.0], 3.0, 9.0, model), model)
+        nothing = LoadEstimate(0.0, 0.0, 0.0, "the model")
+        by_target = estimate_from([], 3.0, None, nothing)
+        assert by_target is not None
+        self.assertEqual(by_target.typical_kg, 3.0)
+
     def test_with_nothing_known_the_kit_gives_the_scale(self) -> None:
         by_kit = estimate_from_kit(kit(0, nuts=50, bags=2))
         self.assertAlmostEqual(by_kit.high_kg, 90 * NUT_KG)

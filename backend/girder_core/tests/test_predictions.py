@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats
 
+from girder_core.domain import GRAVITY_M_S2
 from girder_core.errors import GirderError
 from girder_core.materials import Bounds
 from girder_core.predictions import (
@@ -19,6 +20,7 @@ from girder_core.predictions import (
     State,
     calibrate,
     calibrated,
+    modelled,
     predict,
     rank_helps,
     scaled,
@@ -120,6 +122,20 @@ class Learning(unittest.TestCase):
         self.assertAlmostEqual(after.typical_n / before.typical_n, found.factor, delta=1e-12)
         self.assertLess(after.high_n / after.low_n, before.high_n / before.low_n)
         self.assertAlmostEqual(scaled(after, 1 / after.factor).typical_n, before.typical_n, delta=1e-9)
+
+    def test_a_kept_range_is_moved_as_the_prediction_is(self) -> None:
+        before, found = plain(), calibrate([(6.0, 10.0)] * 7)
+        after = calibrated(before, found)
+        kept = modelled(before.low_n, before.typical_n, before.high_n, found)
+        for mass, load in (
+            (kept.low_kg, after.low_n),
+            (kept.typical_kg, after.typical_n),
+            (kept.high_kg, after.high_n),
+        ):
+            self.assertAlmostEqual(mass * GRAVITY_M_S2 / load, 1, delta=1e-12)
+        self.assertIn("as the class held", kept.basis)
+        bare = modelled(before.low_n, before.typical_n, before.high_n)
+        self.assertEqual((bare.basis, bare.typical_kg), ("the model", before.typical_n / GRAVITY_M_S2))
 
     def test_nothing_to_learn_from(self) -> None:
         for pairs in ([], [(0.0, 1.0)], [(1.0, math.inf)]):

@@ -5,7 +5,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from girder_core.errors import GirderError
-from girder_core.schedule import BenchTime, Day, check_in_minutes, lesson, propose_day, talk_minutes
+from girder_core.schedule import (
+    BenchTime,
+    BuildClock,
+    Day,
+    check_in_minutes,
+    drying_left_s,
+    lesson,
+    propose_day,
+    talk_minutes,
+)
 
 # Fine, middling and coarse tests of 240, 120 and 60 s.
 TESTS = (BenchTime(0.05, 240), BenchTime(0.1, 120), BenchTime(0.2, 60))
@@ -94,3 +103,35 @@ class Properties(unittest.TestCase):
     @given(st.integers(30, 120), st.integers(1, 14))
     def test_a_proposed_day_fits(self, minutes: int, teams: int) -> None:
         self.assertTrue(lesson(propose_day(minutes, teams, TESTS, 30)).fits)
+
+
+class Clocks(unittest.TestCase):
+    def test_counts_only_while_it_runs(self) -> None:
+        # 20 min planned, 5 more given, 12 since the start of which 3 were a pause and it has stood for 2.
+        clock = BuildClock(1200, 300, 720, 180, 120)
+        self.assertEqual(clock.left_s, 1200 + 300 - (720 - 180 - 120))
+        self.assertFalse(clock.running)
+        self.assertTrue(BuildClock(1200, 0, 60).running)
+
+    def test_before_the_start_all_is_left_and_after_the_end_less_than_nothing(self) -> None:
+        self.assertEqual(BuildClock(1200).left_s, 1200)
+        self.assertFalse(BuildClock(1200).running)
+        self.assertEqual(BuildClock(1200, 0, 1500).left_s, -300)
+
+    def test_warnings_that_a_short_build_has_no_time_for_are_left_out(self) -> None:
+        self.assertEqual(BuildClock(1200).warnings_s, (300, 180))
+        self.assertEqual(BuildClock(240).warnings_s, (180,))
+        self.assertEqual(BuildClock(120).warnings_s, ())
+
+    @given(st.floats(60, 6000), st.floats(0, 3000), st.floats(0, 9000), st.floats(0, 1000), st.floats(0, 1000))
+    def test_a_pause_never_takes_time_away(
+        self, planned: float, extra: float, elapsed: float, paused: float, pausing: float
+    ) -> None:
+        without = BuildClock(planned, extra, elapsed, 0.0)
+        self.assertGreaterEqual(BuildClock(planned, extra, elapsed, paused, pausing).left_s, without.left_s - 1e-9)
+
+    def test_drying(self) -> None:
+        self.assertEqual(drying_left_s(1800, None), 0)
+        self.assertEqual(drying_left_s(1800, 600), 1200)
+        self.assertEqual(drying_left_s(1800, 4000), 0)
+        self.assertEqual(drying_left_s(0, 5), 0)

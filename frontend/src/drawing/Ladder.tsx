@@ -5,8 +5,8 @@ import { formatLoad, GRAVITY } from "../app/format";
 import { ink } from "../app/theme";
 import { useUnits } from "../app/units";
 import { useHatch } from "./Hatch";
-import { ladderScale } from "./ladderScale";
-import { tickLabel } from "./ticks";
+import { ladderEnd } from "./ladderScale";
+import { tickLabel, ticks } from "./ticks";
 
 interface Props {
   states: readonly LimitState[];
@@ -26,7 +26,8 @@ export function Ladder({ states, push, mark, chosen, onChoose, width = 520 }: Pr
   const dark = useHatch(ink.ink);
   const unit = push ? 1 : units === "us" ? 0.45359237 * GRAVITY : GRAVITY;
   const symbol = push ? "N" : units === "us" ? "lb" : "kg";
-  const { end, marks } = ladderScale(states, mark?.newtons ?? null, unit);
+  const end = ladderEnd(states, mark?.newtons ?? null);
+  const marks = ticks(end / unit, 5);
   const span = width - 26;
   const at = (newtons: number) => Math.min(span, (newtons / end) * span);
   const height = TOP + states.length * ROW + 26;

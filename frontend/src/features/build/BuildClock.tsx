@@ -6,7 +6,8 @@ import { keys } from "../../api/queries";
 import { Notice, sentenceOf } from "../../app/states";
 import { condensed, ink } from "../../app/theme";
 import { useRunState } from "../run/useRunState";
-import { clockText, useSince } from "../../app/clock";
+import { useSince } from "../../app/clock";
+import { clockText } from "../../app/clockText";
 
 type Action = "start" | "pause" | "resume" | "extend" | "reset";
 

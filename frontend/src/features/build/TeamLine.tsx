@@ -8,7 +8,8 @@ import { sentenceOf } from "../../app/states";
 import { ink } from "../../app/theme";
 import { TeamMark } from "../../drawing/TeamMark";
 import { useDesignWrite, useRunState } from "../run/useRunState";
-import { clockText, useSince } from "../../app/clock";
+import { useSince } from "../../app/clock";
+import { clockText } from "../../app/clockText";
 
 export function TeamLine({ design }: { design: Design }) {
   const { state, family } = useRunState();
