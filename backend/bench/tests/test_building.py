@@ -302,6 +302,7 @@ class Learning(Building):
 
     def test_other_runs_of_the_class_teach_too_and_other_classes_do_not(self) -> None:
         self.broke(self.tern, 20)
+        assert self.run_.recipe is not None
         again = bench.open_run(self.run_.recipe, self.run_.school_class, date(2026, 11, 10))
         (found,) = self.api.get(f"runs/{again.pk}/experience")
         self.assertEqual(found["calibration"]["count"], 1)

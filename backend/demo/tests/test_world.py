@@ -1,5 +1,6 @@
 from django.test import TestCase
 
+from bench.experience import experience_of
 from bench.models import LedgerEvent
 from bench.selectors import compared, run_state
 from challenges.models import Run
@@ -21,6 +22,28 @@ class Demo(TestCase):
         self.assertIsNotNone(compared(done, done.rules(), System.METRIC).comparison.scatter)
         # Every told event was allowed by the rules.
         self.assertFalse([r for card in cards for t in card.trials for r in t.result.refused])
+
+    def test_drafts_can_be_seen_in_every_state(self) -> None:
+        load()
+        half = Run.objects.get(school_class__name="8 Tern", family="bridge")
+        cards = {card.design.team.name: card for card in run_state(half).designs}
+        # One on the bench by the model's range, one that waits for its team, some that were never drafted.
+        kittiwake, dunlin = cards["Kittiwake"], cards["Dunlin"]
+        assert kittiwake.open_trial is not None and kittiwake.model is not None
+        self.assertEqual((kittiwake.open_trial.trial.estimate or {})["basis"], "the model")
+        self.assertTrue(kittiwake.said_first)
+        self.assertTrue(dunlin.veiled and dunlin.draft is not None)
+        self.assertTrue(any(card.draft is None for card in cards.values()))
+
+    def test_two_classes_have_taught_the_model_something(self) -> None:
+        load()
+        for name, family, material, trials in (("8 Tern", "bridge", "manila", 2), ("7 Plover", "column", "sugar", 3)):
+            (found,) = experience_of(Run.objects.get(school_class__name=name, family=family))
+            assert found.calibration is not None
+            self.assertEqual((found.material, found.calibration.count), (material, trials))
+            # The made-up figures are what a class would find: below the model, within a factor of two.
+            self.assertTrue(0.5 < found.calibration.measured < 1.0, found.calibration)
+            self.assertIsNone(found.applied)
 
     def test_loaded_again_nothing_changes(self) -> None:
         load()

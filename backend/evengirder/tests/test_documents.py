@@ -69,6 +69,21 @@ class Launcher(SimpleTestCase):
                 serve.choose_port()
         self.assertIn("is taken", str(caught.exception))
 
+    def test_the_core_is_tested_apart_and_everything_else_together(self) -> None:
+        verify = import_module("verify")
+        named = verify._django_tests()
+        self.assertNotIn("girder_core", named)
+        for package in ("bench", "challenges", "demo", "drafting", "e2e", "evengirder", "people", "reports"):
+            self.assertIn(package, named)
+
+    def test_oracles_are_for_tests_alone(self) -> None:
+        folder = ROOT / "backend" / "requirements"
+        core_tests = (folder / "core-test.txt").read_text("utf-8").lower()
+        for package in ("anastruct", "pynitefea", "sectionproperties"):
+            self.assertIn(f"{package}==", core_tests)
+            for other in ("app.txt", "core.txt", "test.txt"):
+                self.assertNotIn(f"{package}==", (folder / other).read_text("utf-8").lower())
+
     def test_a_full_disk_and_an_old_python_are_said(self) -> None:
         machine, say = import_module("machine"), import_module("say")
         for name, impossible in (("DISK_NEEDED_GB", 10**9), ("PYTHON_NEEDED", (99, 0))):

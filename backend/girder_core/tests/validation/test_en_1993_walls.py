@@ -98,7 +98,7 @@ class Columns(unittest.TestCase):
             ({"end_condition": "glued"}, "holding the ends"), ({"perimeter_m": math.nan}, "more than nothing"),
         ):  # fmt: skip
             with self.assertRaises(GirderError) as caught:
-                made("square", **change)  # type: ignore[arg-type]
+                made("square", **change)
             self.assertIn(words, caught.exception.sentence)
         with self.assertRaises(GirderError):
             made("star")
