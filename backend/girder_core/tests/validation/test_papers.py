@@ -1,0 +1,50 @@
+"""ISO 216 and ISO 536 (sheet sizes and grammage), US basis weights; from memory. Nominal values, so 1e-6."""
+
+import math
+import unittest
+
+from girder_core.materials import (
+    BASIS_SHEET_M2,
+    STOCKS,
+    Form,
+    grammage_from_basis_weight,
+    grammage_from_sheets,
+    own_sheet,
+)
+from girder_core.units import Kind, factor
+
+A4_M2 = 0.297 * 0.210
+LETTER_M2 = 0.2794 * 0.2159
+
+
+class Sheets(unittest.TestCase):
+    def test_what_one_sheet_weighs(self) -> None:
+        # A4 of 80 g/m²: 4.9896 g. Letter of 20 lb bond: 20 lb / 500 / 4, because a basis sheet cuts into four.
+        self.assertAlmostEqual(0.080 * A4_M2 / 0.004989599999999999, 1, delta=1e-9)
+        letter = grammage_from_basis_weight(20, "bond") * LETTER_M2
+        self.assertAlmostEqual(letter / 0.0045359237000000005, 1, delta=1e-6)
+        self.assertAlmostEqual(BASIS_SHEET_M2["bond"] / LETTER_M2, 4, delta=1e-9)
+
+    def test_a0_is_a_square_metre_and_halves_keep_their_shape(self) -> None:
+        # ISO 216: sides in the ratio √2, rounded down to millimetres; A4 is a sixteenth of A0.
+        self.assertAlmostEqual(16 * A4_M2, 1, delta=0.003)
+        self.assertAlmostEqual(0.297 / 0.210, math.sqrt(2), delta=0.001)
+
+    def test_weighing_ten_finds_the_grammage_back(self) -> None:
+        for grammage in (0.045, 0.08, 0.16, 0.22):
+            shown = round(10 * grammage * A4_M2, 3)
+            found = grammage_from_sheets(shown, 10, 0.297, 0.210, 0.001)
+            self.assertLessEqual(abs(found.value - grammage), 2 * found.standard_uncertainty)
+
+    def test_shipped_sheets_are_as_dense_as_paper_is(self) -> None:
+        # Bulk of printing papers about 1.1 to 1.6 cm³/g, of rough papers up to 2.5 (from memory).
+        for stock in STOCKS.values():
+            if stock.form is Form.SHEET and "foil" not in stock.key:
+                bulk = 1000 / stock.density_kg_m3.typical
+                self.assertTrue(1.0 <= bulk <= 2.5, f"{stock.key}: {bulk:.2f} cm³/g")
+
+    def test_a_caliper_in_thousandths_of_an_inch(self) -> None:
+        # 11 mil card of 110 lb index: 198.9 g/m² over 0.2794 mm is 712 kg/m³, a card.
+        thick = 0.011 * factor("in", Kind.LENGTH)
+        stock = own_sheet("mine", "index card", grammage_from_basis_weight(110, "index"), thick, STOCKS["manila"])
+        self.assertAlmostEqual(stock.density_kg_m3.typical, 711.8, delta=0.5)
