@@ -124,7 +124,7 @@ class Patterns(unittest.TestCase):
             if name == "queen post":
                 continue  # One diagonal in its middle field: not symmetric.
             middle = 0.3
-            lengths = {}
+            lengths: dict[tuple[float, float], list[float]] = {}
             for (a, b), force in zip(truss.members, found.member_forces_n.values(), strict=True):
                 (ax, ay), (bx, by) = truss.joints[a], truss.joints[b]
                 spot = (round(abs((ax + bx) / 2 - middle), 9), round((ay + by) / 2, 9))
