@@ -66,8 +66,7 @@ def _test_core(names: Sequence[str]) -> bool:
     say("testing the core alone, without the web framework")
     env = {k: v for k, v in os.environ.items() if k != "PYTHONPATH"}
     absent = "import importlib.util as u, sys; sys.exit(u.find_spec('django') is not None)"
-    chosen = names or ["discover", "-s", "girder_core/tests", "-t", "."]
-    passed = _run([core, "-c", absent], BACKEND, env) and _run([core, "-m", "unittest", *chosen], BACKEND, env)
+    passed = _run([core, "-c", absent], BACKEND, env) and _run([core, "-m", "girder_core.tests", *names], BACKEND, env)
     if not passed:
         warn("the core's tests failed, or its environment is not free of the web framework")
     return passed

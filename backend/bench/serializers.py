@@ -14,7 +14,7 @@ from challenges.entries import GoalSerializer
 from challenges.models import SCHOOLS, TRIAL_RULES, GoalChange, rules_of
 from challenges.serializers import DrawingSerializer, TermsSerializer
 from drafting.serializers import MovesField
-from evengirder.fields import FiniteField
+from evengirder.fields import FiniteField, QuantitySerializer
 from girder_core.brief import goal_in_words
 from girder_core.comparison import VerdictKind
 from girder_core.ledger import Interval
@@ -29,11 +29,6 @@ STEP_KINDS = [("place", "place"), ("remove", "remove")]
 class IntervalSerializer(serializers.Serializer[Interval]):
     low = serializers.FloatField()
     high = FiniteField()
-
-
-class QuantitySerializer(serializers.Serializer[Any]):
-    value = serializers.FloatField()
-    standard_uncertainty = serializers.FloatField()
 
 
 class StepSerializer(serializers.Serializer[Any]):

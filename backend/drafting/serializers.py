@@ -8,7 +8,7 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from challenges.serializers import QUANTITY_KINDS, DrawingSerializer
-from evengirder.fields import FiniteField
+from evengirder.fields import FiniteField, QuantitySerializer
 
 FACT_KINDS = ["length", "mass", "force", "frequency", "angle", "share", "count", "ratio", "words"]
 
@@ -104,21 +104,16 @@ class TypedStockSerializer(serializers.Serializer[Any]):
     ruler_step = serializers.CharField(max_length=40, allow_blank=True, default="")
 
 
-class MeasuredSerializer(serializers.Serializer[Any]):
-    value = serializers.FloatField()
-    standard_uncertainty = serializers.FloatField()
-
-
 class DroopSerializer(serializers.Serializer[Any]):
     angle_deg = serializers.FloatField()
     bending_length_m = serializers.FloatField()
     rigidity_nm = serializers.FloatField()
-    modulus_pa = MeasuredSerializer()
+    modulus_pa = QuantitySerializer()
 
 
 class TriedStockSerializer(serializers.Serializer[Any]):
-    grammage = MeasuredSerializer()
-    thickness = MeasuredSerializer()
+    grammage = QuantitySerializer()
+    thickness = QuantitySerializer()
     droop = DroopSerializer(allow_null=True)
     stock = StockSerializer()
 

@@ -20,10 +20,12 @@ from girder_core.materials import (
     droop_stiffness,
     grammage_from_sheets,
     own_sheet,
+    stated_grammage,
+    thickness_from_stack,
     with_stiffness,
 )
 from girder_core.predictions import Calibration
-from girder_core.uncertainty import Quantity, resolution_uncertainty
+from girder_core.uncertainty import Quantity
 from girder_core.units import Kind
 from people.models import SchoolClass, Teacher
 
@@ -68,13 +70,14 @@ def try_stock(typed: Mapping[str, Any]) -> TriedStock:
     lengths = ("thickness", "sheet_width", "sheet_length", "overhang", "droop", "ruler_step")
     values = {key: _read(typed, key, Kind.LENGTH, problems) for key in lengths}
     values |= {key: _read(typed, key, Kind.MASS, problems) for key in ("sheets_mass", "scale_step")}
-    stack = int(typed.get("stack") or 1)
     grammage = thickness = None
     if _needed(values, ("thickness",), problems, "every stock") and values["thickness"] is not None:
-        # Measured with a calliper or a ruler to a tenth of a millimetre, over the whole stack.
-        thickness = Quantity(values["thickness"], resolution_uncertainty(1e-4)) / stack
+        try:
+            thickness = thickness_from_stack(values["thickness"], int(typed.get("stack") or 1))
+        except GirderError as error:
+            problems["thickness"] = error.sentence
     if typed.get("grammage"):
-        grammage = Quantity(float(typed["grammage"]) / 1000, float(typed["grammage"]) / 1000 * 0.03)
+        grammage = stated_grammage(float(typed["grammage"]) / 1000)
     elif _needed(values, ("sheets_mass", "sheet_width", "sheet_length", "scale_step"), problems, "the weighing"):
         try:
             grammage = grammage_from_sheets(

@@ -116,7 +116,8 @@ def shown(kind: DraftKind, worked: Worked, system: System) -> dict[str, Any]:
     page = worked.shown
     return {
         "kind": kind.key, "headline": worked.headline, "note": worked.note, "push": kind.pushes(worked.values.words),
-        "load_words": kind.load_words, "mass_kg": worked.expected.mass_kg, "prediction": told, "views": page.views,
+        "load_words": kind.words_for(worked.values.words),
+        "mass_kg": worked.expected.mass_kg, "prediction": told, "views": page.views,
         "facts": page.facts, "curves": page.curves, "says": page.says, "mark_n": page.mark_n,
         "mark_words": page.mark_words, "values": worked.values.numbers,
     }  # fmt: skip

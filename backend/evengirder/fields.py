@@ -1,4 +1,4 @@
-"""Fields that several apps' serializers share."""
+"""Fields and small shapes that several apps' serializers share."""
 
 from __future__ import annotations
 
@@ -16,3 +16,10 @@ class FiniteField(serializers.FloatField):
 
     def to_representation(self, value: Any) -> Any:
         return float(value) if math.isfinite(value) else None
+
+
+class QuantitySerializer(serializers.Serializer[Any]):
+    """A value with its standard uncertainty, in one SI unit."""
+
+    value = serializers.FloatField()
+    standard_uncertainty = serializers.FloatField()

@@ -283,6 +283,44 @@ def grammage_from_sheets(
     return Quantity(mass_kg, resolution_uncertainty(scale_resolution_kg)) / area
 
 
+CALLIPER_STEP_M = 1e-4
+"""Step of a calliper, or of a ruler read to a tenth of a millimetre [m]."""
+STATED_DOUBT = 0.03
+"""Relative standard uncertainty of a grammage that is stated and not weighed; order of magnitude."""
+
+
+def thickness_from_stack(stack_m: float, sheets: int) -> Quantity:
+    """Thickness of a sheet, from a stack of them between two blocks.
+
+    Args:
+        stack_m: thickness of the stack [m], > 0.
+        sheets: how many lie in it [-], at least 1.
+    Returns:
+        Thickness of one [m], with the uncertainty that the calliper's step leaves.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        ISO 534 measures single sheets and stacks likewise (from memory); JCGM 100:2008, F.2.2.1.
+    """
+    positive("thickness_m", stack_m, "The stack's thickness")
+    whole("sheets", sheets, 1, "The number of sheets")
+    return Quantity(stack_m, resolution_uncertainty(CALLIPER_STEP_M)) / sheets
+
+
+def stated_grammage(grammage_kg_m2: float) -> Quantity:
+    """Mass by area as printed on the pack.
+
+    Args:
+        grammage_kg_m2: as stated [kg/m²], > 0.
+    Returns:
+        The same with a standard uncertainty of 3 %.
+    Errors:
+        ``out_of_domain``.
+    """
+    positive("grammage_kg_m2", grammage_kg_m2, "The mass by area")
+    return Quantity(grammage_kg_m2, STATED_DOUBT * grammage_kg_m2)
+
+
 BASIS_SHEET_M2 = {"bond": 17 * 22 * 0.0254**2, "cover": 20 * 26 * 0.0254**2, "index": 25.5 * 30.5 * 0.0254**2}
 """Sheet sizes that US basis weights refer to [m²] (from memory)."""
 

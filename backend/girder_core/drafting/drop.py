@@ -19,7 +19,7 @@ from girder_core.drafting.model import (
     stock,
 )
 from girder_core.drawing import Drawing, Role, arrow, block, label, line, measure
-from girder_core.impacts import FLOORS, drop_factor, drop_height_for, drop_house, landing_force_n
+from girder_core.impacts import FLOORS, drop_factor, drop_height_for, drop_house, landing_force_n, sudden_load_factor
 from girder_core.materials import Form
 from girder_core.units import System, format_length
 
@@ -126,7 +126,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
             Fact("House and load weigh", "mass", mass_kg),
             Fact("Lands as hard as", "ratio", drop_factor(drop, weight / stiff), "times its weight at rest"),
             Fact("Force of the landing", "force", lands),
-            Fact("Set down all at once", "ratio", 2.0, "times its weight at rest"),
+            Fact("Set down all at once", "ratio", sudden_load_factor(), "times its weight at rest"),
         ),
         curves=(
             Curve("How hard it lands", "dropped from", "length", "force", "force", points, (drop, lands),

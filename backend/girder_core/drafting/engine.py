@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from girder_core.domain import GRAVITY_M_S2, two_figures
-from girder_core.drafting.model import DraftKind, Expected, Param, Shown, Values
+from girder_core.drafting.model import DraftKind, Expected, Shown, Values
 from girder_core.drawing import Point
 from girder_core.errors import GirderError
 from girder_core.materials import STOCKS, Stock
@@ -34,18 +34,6 @@ class Worked:
     shown: Shown
     headline: str
     note: str
-
-
-def stocks_for(param: Param, stocks: Mapping[str, Stock]) -> list[Stock]:
-    """The stocks that serve a parameter.
-
-    Args:
-        param: a choice among stocks.
-        stocks: all there are.
-    Returns:
-        Those of its forms.
-    """
-    return [one for one in stocks.values() if one.form in param.forms]
 
 
 def start_values(

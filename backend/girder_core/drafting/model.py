@@ -217,6 +217,10 @@ class DraftKind:
         """The parameter of this key."""
         return next((one for one in self.params if one.key == key), None)
 
+    def words_for(self, typed: Mapping[str, str]) -> str:
+        """What the ladder's loads are with these choices."""
+        return "push at its middle" if self.pushes(typed) and not self.push else self.load_words
+
     def pushes(self, typed: Mapping[str, str]) -> bool:
         """Whether its loads are pushes with these choices, and so nothing that a bench piles up."""
         return self.push or any(typed.get(key) in values for key, values in self.push_where.items())

@@ -126,7 +126,7 @@ def _corner(shape: TowerShape, height: float) -> float:
     return shape.half_side(height) * math.cos(math.pi / shape.legs / (1 if shape.legs % 2 else 2))
 
 
-def _elevation(shape: TowerShape, values: Values, centre: float, degrees: float = 0.0) -> tuple[Shape, ...]:
+def _elevation(shape: TowerShape, centre: float, degrees: float = 0.0) -> tuple[Shape, ...]:
     """The tower from the side, tipped about its right foot by so much."""
     half = shape.base_m / 2
     turn = math.radians(degrees)
@@ -174,7 +174,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
             block(
                 Role.GROUND, -0.8 * shape.base_m, -0.015 * shape.height_m, 1.6 * shape.base_m, 0.015 * shape.height_m
             ),
-            *_elevation(shape, values, centre),
+            *_elevation(shape, centre),
             *_cup(shape, values),
             measure((-0.7 * shape.base_m, 0), (-0.7 * shape.base_m, shape.height_m)),
             measure((-shape.base_m / 2, -0.17 * shape.height_m), (shape.base_m / 2, -0.17 * shape.height_m)),
@@ -182,7 +182,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         f"A tower {format_length(shape.height_m, system)} high on {shape.legs} legs; the dot is its centre of mass.",
     )
     tipped = Drawing(
-        (ground, *_elevation(shape, values, centre, topples)),
+        (ground, *_elevation(shape, centre, topples)),
         f"Tipped by {topples:.0f}°, its centre of mass stands over the edge of its foot: from here it falls.",
     )
     facts = [
@@ -231,7 +231,7 @@ def _shaking(values: Values, expected: Expected, views: tuple[View, ...], facts:
     )
     rocks = _rocks_from_hz(values["stroke_m"], decides, damping, found.rocking_g)
     told = (
-        Fact("Its own frequency", "frequency", found.natural_frequency_hz),
+        Fact("Its own frequency", "frequency", found.natural_frequency_hz, "were its joints and feet quite stiff"),
         *(
             (Fact("On its soft layer", "frequency", found.isolated_frequency_hz),)
             if found.isolated_frequency_hz

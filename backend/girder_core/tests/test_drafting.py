@@ -2,6 +2,7 @@
 
 import math
 import unittest
+from collections.abc import Mapping
 from itertools import pairwise
 from typing import Any
 
@@ -17,14 +18,13 @@ from girder_core.drafting.engine import (
     in_words,
     read_values,
     start_values,
-    stocks_for,
     summary,
 )
 from girder_core.drafting.model import DraftKind, Param
 from girder_core.drawing import Drawing
 from girder_core.errors import GirderError
 from girder_core.families import FAMILIES
-from girder_core.materials import STOCKS
+from girder_core.materials import STOCKS, Stock
 from girder_core.predictions import calibrate
 from girder_core.safety import AgeBand
 from girder_core.units import Kind, System, parse
@@ -44,6 +44,11 @@ def sentence(key: str, moves: Any = None, **typed: str) -> GirderError:
 
 def finite(drawing: Drawing) -> bool:
     return all(math.isfinite(one) for shape in drawing.shapes for point in shape.points for one in point)
+
+
+def stocks_for(param: Param, stocks: Mapping[str, Stock]) -> list[Stock]:
+    """The stocks that serve a parameter."""
+    return [one for one in stocks.values() if one.form in param.forms]
 
 
 class EveryKind(unittest.TestCase):

@@ -13,6 +13,8 @@ from girder_core.materials import (
     grammage_from_basis_weight,
     grammage_from_sheets,
     own_sheet,
+    stated_grammage,
+    thickness_from_stack,
     with_stiffness,
 )
 from girder_core.uncertainty import Quantity
@@ -54,6 +56,16 @@ class Weighing(unittest.TestCase):
         with self.assertRaises(GirderError) as caught:
             grammage_from_sheets(0.005, 1, 0.297, 0.210, 0.001)
         self.assertIn("Weigh more sheets", caught.exception.sentence)
+
+    def test_a_stack_between_two_blocks(self) -> None:
+        # Ten sheets of 2.6 mm together: 0.26 mm, a tenth of the calliper's 0.1 mm/√12.
+        found = thickness_from_stack(0.0026, 10)
+        self.assertAlmostEqual(found.value, 0.00026, delta=1e-12)
+        self.assertAlmostEqual(found.standard_uncertainty, 1e-5 / math.sqrt(12), delta=1e-12)
+        self.assertAlmostEqual(stated_grammage(0.2).relative, 0.03, delta=1e-12)
+        for wrong in (lambda: thickness_from_stack(0.0, 10), lambda: stated_grammage(-1.0)):
+            with self.assertRaises(GirderError):
+                wrong()
 
     def test_basis_weights(self) -> None:
         # 500 sheets of 17 × 22 in (bond), 20 × 26 (cover), 25.5 × 30.5 (index); from memory.

@@ -1124,7 +1124,7 @@ export interface components {
             bending_length_m: number;
             /** Format: double */
             rigidity_nm: number;
-            modulus_pa: components["schemas"]["Measured"];
+            modulus_pa: components["schemas"]["Quantity"];
         };
         /** @description The body of every refusal. */
         ErrorBody: {
@@ -1481,12 +1481,6 @@ export interface components {
             batch_mass: string;
             scale_resolution: string;
         };
-        Measured: {
-            /** Format: double */
-            value: number;
-            /** Format: double */
-            standard_uncertainty: number;
-        };
         Metric: {
             key: string;
             label: string;
@@ -1713,6 +1707,7 @@ export interface components {
             /** Format: double */
             factor: number;
         };
+        /** @description A value with its standard uncertainty, in one SI unit. */
         Quantity: {
             /** Format: double */
             value: number;
@@ -2171,8 +2166,8 @@ export interface components {
             prediction_kg: number | null;
         };
         TriedStock: {
-            grammage: components["schemas"]["Measured"];
-            thickness: components["schemas"]["Measured"];
+            grammage: components["schemas"]["Quantity"];
+            thickness: components["schemas"]["Quantity"];
             droop: components["schemas"]["Droop"] | null;
             stock: components["schemas"]["Stock"];
         };

@@ -1,6 +1,6 @@
 /** A draft: the answer on top, drawings to scale, the ladder of ways to fail, and what one step more would do. */
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { ApiError } from "../../api/client";
 import { useDraft } from "../../api/queries";
 import type { Draft, DraftKind, Stock } from "../../api/types";
@@ -8,6 +8,7 @@ import { formatFact, formatLoad, formatMass } from "../../app/format";
 import { Loading } from "../../app/states";
 import { bareButton, condensed, ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
+import { useSettled } from "../../app/useSettled";
 import { CurveChart } from "../../drawing/CurveChart";
 import { Ladder } from "../../drawing/Ladder";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
@@ -27,16 +28,6 @@ interface Props {
   veil?: React.ReactNode;
   /** Beside the headline: what can be done with the draft. */
   actions?: React.ReactNode;
-}
-
-/** The value once it has stayed the same for a moment: a slider asks for the last of many. */
-function useSettled<T>(value: T, waitMs: number): T {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const timer = window.setTimeout(() => setSettled(value), waitMs);
-    return () => window.clearTimeout(timer);
-  }, [value, waitMs]);
-  return settled;
 }
 
 export function DraftTable({ kind, state, stocks, onChange, design, veil, actions }: Props) {

@@ -1,7 +1,7 @@
 /** The planner: four answers, and a sheet that fills itself; every line has its reason and can be typed over. */
 import { Box, Button, Link, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Link as RouterLink, useNavigate, useParams } from "react-router";
 import { ApiError, answered, api } from "../../api/client";
 import { keys, useClasses, useFamilies, usePlan, useRecipes } from "../../api/queries";
@@ -9,6 +9,7 @@ import type { Family, FamilyKey, PlanSheet, Recipe } from "../../api/types";
 import { NumberField } from "../../app/NumberField";
 import { Empty, Failed, Loading, Notice, sentenceOf } from "../../app/states";
 import { ink } from "../../app/theme";
+import { useSettled } from "../../app/useSettled";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { TimelineStrip } from "../../drawing/TimelineStrip";
 import { AnswerRow } from "./AnswerRow";
@@ -20,16 +21,6 @@ import { KitEditor } from "./KitEditor";
 import { MaterialsEditor } from "./MaterialsEditor";
 import { answersFor, forFamily, merged, takeApart, without, type Answers, type Own } from "./planState";
 import { RecipeActions } from "./RecipeActions";
-
-/** The value once it has stayed the same for a moment, so that typing does not ask at every key. */
-function useSettled<T>(value: T, waitMs: number): T {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const timer = window.setTimeout(() => setSettled(value), waitMs);
-    return () => window.clearTimeout(timer);
-  }, [value, waitMs]);
-  return settled;
-}
 
 interface LineProps {
   name: string;
