@@ -9,7 +9,6 @@ from enum import StrEnum
 
 from scipy import stats
 
-from girder_core.ledger import Interval, Outcome, TrialResult
 from girder_core.scoring import (
     NOTHING_MEASURED,
     Candidate,
@@ -23,6 +22,7 @@ from girder_core.scoring import (
     needs_trial,
     score_all,
 )
+from girder_core.trial import Interval, Outcome, TrialResult
 from girder_core.uncertainty import COVERAGE_FACTOR, Quantity
 from girder_core.units import System, format_length, format_mass
 

@@ -18,10 +18,11 @@ Samples = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Trace:
-    """Time and force, sample by sample: ascending times [s], forces [N]."""
+    """Time and force, sample by sample: ascending times [s], forces [N]; how many rows had a gap and were left out."""
 
     time_s: tuple[float, ...]
     force_n: tuple[float, ...]
+    gaps: int = 0
 
 
 @dataclass(frozen=True)
@@ -71,10 +72,26 @@ def read_trace(text: str) -> Trace:
     separator = ";" if lines[0].count(";") > lines[0].count(",") else ","
     header = [name.strip().lower() for name in next(csv.reader([lines[0]], delimiter=separator))]
     if "time_s" not in header or "force_n" not in header:
-        raise GirderError("bad_trace", "The first line must name the columns time_s and force_n.", line=1)
+        found = ", ".join(name for name in header if name)[:80] or "nothing"
+        raise GirderError(
+            "bad_trace", f"The first line must name the columns time_s and force_n; it names {found}.", line=1
+        )
+    if len(lines) - 1 > MOST_SAMPLES:
+        raise GirderError(
+            "bad_trace", f"{len(lines) - 1} samples are too many; send at most {MOST_SAMPLES}, or fewer a second."
+        )
     time_column, force_column = header.index("time_s"), header.index("force_n")
-    pairs = []
+    pairs, gaps = [], 0
     for number, row in enumerate(csv.reader(lines[1:], delimiter=separator), 2):
+        if len(row) > max(time_column, force_column) and not (row[time_column].strip() and row[force_column].strip()):
+            gaps += 1
+            continue
+        if separator == "," and len(row) > len(header):
+            raise GirderError(
+                "bad_trace",
+                f"Line {number} has more commas than columns. With decimal commas, part the columns by semicolons.",
+                line=number,
+            )
         try:
             time, force = (float(row[i].strip().replace(",", ".")) for i in (time_column, force_column))
         except (ValueError, IndexError):
@@ -82,8 +99,22 @@ def read_trace(text: str) -> Trace:
         if not (math.isfinite(time) and math.isfinite(force)):
             raise GirderError("bad_trace", f"Line {number} holds no time and force.", line=number)
         pairs.append((time, force))
+    if gaps > len(pairs):
+        raise GirderError("bad_trace", f"More than half of the rows have a gap ({gaps}); that is no trace.")
     pairs.sort()
-    return Trace(tuple(t for t, _ in pairs), tuple(f for _, f in pairs))
+    return Trace(tuple(t for t, _ in pairs), tuple(f for _, f in pairs), gaps)
+
+
+MOST_SAMPLES = 2_000_000
+FINE = 2000
+"""The slope is looked for in no more points than this; longer traces are averaged to them first (ours)."""
+
+
+def _averaged(values: Samples, to: int) -> Samples:
+    """The means of equal stretches, at most ``to`` of them."""
+    each = math.ceil(values.size / to)
+    whole = values.size // each * each
+    return values[:whole].reshape(-1, each).mean(axis=1) if each > 1 else values
 
 
 def analyse_trace(
@@ -128,13 +159,13 @@ def analyse_trace(
     down = int(np.argmax(stays)) if broke else forces.size - 1
     top = int(np.argmax(smooth[: down + 1]))
     last = top if broke else forces.size - 1
-    part = max(5, 2 * (last + 1) // 5)
+    rising_t, rising_f = _averaged(times[: last + 1], FINE), _averaged(smooth[: last + 1], FINE)
+    part = max(min(5, rising_t.size), 2 * rising_t.size // 5)
     rate = 0.0
-    for start in range(0, max(1, last + 2 - part)):
+    for start in range(0, max(1, rising_t.size + 1 - part)):
         window = slice(start, start + part)
-        length = times[window][-1] - times[window][0]
-        if length > 0:
-            rate = max(rate, float(np.polyfit(times[window] - times[window][0], smooth[window], 1)[0]))
+        if window.stop <= rising_t.size and rising_t[window][-1] > rising_t[window][0]:
+            rate = max(rate, float(np.polyfit(rising_t[window] - rising_t[start], rising_f[window], 1)[0]))
     held = float(smooth[top])
     work = None
     if speed_m_s is not None:

@@ -9,189 +9,31 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field, replace
-from enum import StrEnum
-from typing import Any
+from dataclasses import replace
 
 from girder_core import units
 from girder_core.errors import GirderError
-from girder_core.loading import PLATFORM, Kit
+from girder_core.loading import PLATFORM
+from girder_core.readings import TypedReading, measure
+from girder_core.rounds import SEATS, Control
+from girder_core.trial import (
+    Event,
+    EventKind,
+    Interval,
+    Outcome,
+    Refusal,
+    Round,
+    Step,
+    StepState,
+    Taken,
+    TrialResult,
+    TrialSetup,
+)
 from girder_core.uncertainty import COVERAGE_FACTOR, Quantity, resolution_uncertainty
 from girder_core.units import Kind
 
-RULE_VERSION = "ledger-1"
+RULE_VERSION = "ledger-2"
 """Version of the rules by which events become a result; it goes with every exported result."""
-
-
-NOTHING = Quantity(0.0)
-"""No load at all [kg]."""
-
-
-class EventKind(StrEnum):
-    """What can happen in a trial."""
-
-    PLACE = "place"
-    REMOVE = "remove"
-    SETTLE = "settle"
-    OBSERVE = "observe"
-    MEASURE = "measure"
-    FAIL = "fail"
-    RUN_OUT = "run_out"
-    VOID = "void"
-    PILE_READING = "pile_reading"
-    UNDO = "undo"
-
-
-class Outcome(StrEnum):
-    """How a trial stands."""
-
-    RUNNING = "running"
-    BROKE = "broke"
-    RAN_OUT = "ran_out"
-    VOID = "void"
-
-
-class StepState(StrEnum):
-    """What became of a placed step."""
-
-    WAITING = "waiting"
-    HELD = "held"
-    BROKE = "broke"
-    NOT_COUNTED = "not_counted"
-
-
-@dataclass(frozen=True)
-class Event:
-    """One event of a trial.
-
-    Attributes:
-        id: made by the client, unique; the same id twice is the same event.
-        sequence: place in the trial, from 1 without gaps.
-        kind: what happened.
-        data: by kind: ``item`` and ``count`` (place, remove), ``waited_s`` (settle), ``sign`` (observe), ``sag`` as
-            typed text with its unit (measure), ``mode`` and ``note`` (fail), ``reason`` and ``note`` (run_out, void),
-            ``mass`` and ``resolution`` as typed texts and ``covers`` = ``all`` or ``held`` (pile_reading), ``event``
-            (undo).
-    """
-
-    id: str
-    sequence: int
-    kind: EventKind
-    data: Mapping[str, Any] = field(default_factory=dict)
-
-
-@dataclass(frozen=True)
-class TrialSetup:
-    """What a trial is judged by: the kit, the limits, the agreed wait [s], and the names that events may use."""
-
-    kit: Kit
-    hold_s: float
-    bench_limit_kg: float | None
-    failure_modes: frozenset[str]
-    loading_errors: frozenset[str]
-    run_out_reasons: frozenset[str]
-    observations: frozenset[str]
-
-
-@dataclass(frozen=True)
-class Interval:
-    """Bounds of a strength; ``high`` is infinite when the load ran out."""
-
-    low: float
-    high: float
-
-    def __post_init__(self) -> None:
-        if not self.low <= self.high:
-            raise GirderError("interval_reversed", "The lower bound of an interval lies above the upper bound.")
-
-    @property
-    def open_above(self) -> bool:
-        """Whether nothing is known of the upper bound."""
-        return math.isinf(self.high)
-
-
-@dataclass(frozen=True)
-class Step:
-    """A placement as the strip at the bench shows it: the event, what, how heavy, and what became of it."""
-
-    event_id: str
-    kind: EventKind
-    item: str
-    count: int
-    mass_kg: float
-    state: StepState
-    signs: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True)
-class Refusal:
-    """An event that the rules leave out: its id, the error's code and the sentence."""
-
-    event_id: str
-    code: str
-    sentence: str
-
-
-@dataclass(frozen=True)
-class TrialResult:
-    """What the events of a trial say.
-
-    Attributes:
-        outcome: running, broke, ran out or void.
-        placed: what is on the structure now, by item key; what was on it at the end, once it has ended.
-        load_on: its mass [kg].
-        held: greatest load that stayed up for the agreed wait [kg]; zero when none did.
-        broke_at: load that broke it [kg], when it broke.
-        interval: bounds of the strength as a load [kg], each widened by the mass uncertainty; None when void.
-        step_waiting: true when something was placed that has not settled yet.
-        steps: the placements in order.
-        signs: observation keys in order, each with the load that was on [kg].
-        sags: sag readings, each (load on [kg], sag [m]).
-        mode: how it failed, when it broke.
-        reason: why it ran out or is void.
-        note: what was written with the end.
-        last_step_kg: mass of the last step placed [kg]; its size is the resolution of the result.
-        undoable: the event that ``undo`` would take back, if any.
-        next_sequence: the sequence number the next event must have.
-        late: ids of events that wait for an earlier one to arrive.
-        refused: events that the rules leave out.
-        pile_weighed: true when the load was taken from the scale and not from the count.
-    """
-
-    outcome: Outcome = Outcome.RUNNING
-    placed: Mapping[str, int] = field(default_factory=dict)
-    load_on: Quantity = NOTHING
-    held: Quantity = NOTHING
-    broke_at: Quantity | None = None
-    interval: Interval | None = None
-    step_waiting: bool = False
-    steps: tuple[Step, ...] = ()
-    signs: tuple[tuple[str, float], ...] = ()
-    sags: tuple[tuple[float, float], ...] = ()
-    mode: str | None = None
-    reason: str | None = None
-    note: str = ""
-    last_step_kg: float = 0.0
-    undoable: str | None = None
-    next_sequence: int = 1
-    late: tuple[str, ...] = ()
-    refused: tuple[Refusal, ...] = ()
-    pile_weighed: bool = False
-
-    @property
-    def last_sag_m(self) -> float | None:
-        """The latest sag reading [m], if any was taken."""
-        return self.sags[-1][1] if self.sags else None
-
-    @property
-    def ended(self) -> bool:
-        """Whether nothing more can be placed."""
-        return self.outcome is not Outcome.RUNNING
-
-    @property
-    def scored(self) -> bool:
-        """Whether the trial counts: it broke or it ran out."""
-        return self.outcome in (Outcome.BROKE, Outcome.RAN_OUT)
 
 
 def replay(events: Iterable[Event], setup: TrialSetup) -> TrialResult:
@@ -236,6 +78,7 @@ def replay(events: Iterable[Event], setup: TrialSetup) -> TrialResult:
     return replace(
         result,
         interval=_interval(result),
+        survived=_survived(result),
         undoable=standing[-1][0] if standing else None,
         next_sequence=expected,
         refused=tuple(refused),
@@ -285,6 +128,8 @@ def _count(event: Event) -> int:
 
 def _place(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
     _still_running(result)
+    if setup.rounds is not None and not (setup.rounds.control is Control.STAND and result.stood):
+        raise GirderError("stand_first", "It has to stand by itself first; then its top may be loaded.")
     count, item = _count(event), setup.kit.item(str(event.data.get("item")))
     if setup.kit.has_platform() and item.key != PLATFORM and not result.placed.get(PLATFORM):
         raise GirderError("platform_first", "The platform goes on first; it is load too.")
@@ -304,7 +149,20 @@ def _place(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
         step_waiting=True,
         steps=(*result.steps, step),
         last_step_kg=(result.last_step_kg if result.step_waiting else 0.0) + mass_kg,
+        seats=_seated(result, event, setup, count),
     )
+
+
+def _seated(result: TrialResult, event: Event, setup: TrialSetup, count: int) -> Mapping[str, int]:
+    seat = event.data.get("seat")
+    if seat is None or event.data.get("item") == PLATFORM:
+        return result.seats
+    if not setup.seats or seat not in SEATS:
+        raise GirderError("unknown_seat", "There is no such place in a hull.")
+    left = result.seats.get(seat, 0) + count
+    if left < 0:
+        raise GirderError("not_that_many_on", "There are not so many at this place.")
+    return {**{k: n for k, n in result.seats.items() if k != seat}, **({seat: left} if left else {})}
 
 
 def _remove(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
@@ -324,18 +182,91 @@ def _remove(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult
         step_waiting=result.step_waiting and any(placed.values()),
         last_step_kg=max(0.0, load.value - result.held.value),
         steps=(*result.steps, step),
+        seats=_seated(result, event, setup, -count),
     )
 
 
 def _settle(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
     _still_running(result)
-    if not result.step_waiting:
-        raise GirderError("nothing_to_settle", "Nothing was placed since it last held.")
+    if not (result.step_waiting or result.round_waiting):
+        raise GirderError("nothing_to_settle", "Nothing was done to it since it last held.")
+    hold_s = setup.rounds.hold_s if result.round_waiting and setup.rounds else setup.hold_s
     waited_s = event.data.get("waited_s")
-    if isinstance(waited_s, bool) or not isinstance(waited_s, (int, float)) or waited_s < 0.9 * setup.hold_s:
-        raise GirderError("wait_too_short", f"It counts as held after {setup.hold_s:g} s. Wait and watch.")
+    if isinstance(waited_s, bool) or not isinstance(waited_s, (int, float)) or waited_s < 0.9 * hold_s:
+        raise GirderError("wait_too_short", f"It counts as held after {hold_s:g} s. Wait and watch.")
+    if result.round_waiting:
+        return replace(result, rounds=_round_becomes(result.rounds, StepState.HELD))
     heavier = result.load_on if result.load_on.value > result.held.value else result.held
-    return replace(result, held=heavier, step_waiting=False, steps=_steps_become(result.steps, StepState.HELD))
+    return replace(
+        result,
+        held=heavier,
+        pieces_held=max(result.pieces_held, result.pieces_on),
+        step_waiting=False,
+        steps=_steps_become(result.steps, StepState.HELD),
+    )
+
+
+def _round_becomes(rounds: tuple[Round, ...], state: StepState, lasted_s: float | None = None) -> tuple[Round, ...]:
+    if not rounds or rounds[-1].state is not StepState.WAITING:
+        return rounds
+    return (*rounds[:-1], replace(rounds[-1], state=state, lasted_s=lasted_s))
+
+
+def _round(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+    _still_running(result)
+    plan = setup.rounds
+    if plan is None:
+        raise GirderError("no_rounds", "This kind of challenge is loaded; there is nothing to shake, drop or throw.")
+    if result.round_waiting:
+        raise GirderError("round_waiting", "Say first how the one under way went.")
+    number = len(result.rounds) + 1
+    last = result.rounds[-1].size if result.rounds else 0.0
+    ahead = plan.after(last)
+    typed = event.data.get("height")
+    if plan.control is Control.DROP and typed is not None:
+        size = units.parse(str(typed), Kind.LENGTH).si
+        if size <= last + 1e-9:
+            raise GirderError(
+                "drop_not_higher",
+                f"Each drop is higher than the last, which was from {units.format_length(last)}. A lower one says "
+                "nothing new.",
+            )
+        if size > plan.most + 1e-9:
+            raise GirderError("drop_too_high", f"This bench drops from {units.format_length(plan.most)} at most.")
+    elif ahead is None:
+        raise GirderError("rounds_over", _OVER[plan.control])
+    else:
+        size = ahead.size
+    throw = plan.control is Control.THROW
+    state = StepState.HELD if throw else StepState.WAITING
+    hit = bool(event.data.get("hit")) if throw else None
+    return replace(result, rounds=(*result.rounds, Round(event.id, number, size, state, hit)))
+
+
+_OVER = {
+    Control.STAND: "It has stood already. Measure it.",
+    Control.SHAKE: "All levels are made. End with “all levels survived”.",
+    Control.DROP: "That was the highest drop. End with “highest drop survived”.",
+    Control.THROW: "All throws are made. Count what is left standing.",
+}
+
+
+def _finish(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+    _still_running(result)
+    plan = setup.rounds
+    if plan is None or plan.control not in (Control.STAND, Control.THROW):
+        raise GirderError("not_to_finish", "Say how it ended: it went, or the load ran out.")
+    if result.round_waiting or result.step_waiting:
+        raise GirderError("round_waiting", "Say first how the one under way went.")
+    if not result.stood:
+        raise GirderError("nothing_done", "Nothing was done to it yet.")
+    if plan.control is Control.THROW and plan.attack_s is None and len(result.rounds) < len(plan.planned):
+        left = len(plan.planned) - len(result.rounds)
+        raise GirderError("throws_left", f"{left} {'throw is' if left == 1 else 'throws are'} still to be made.")
+    needed = [one for one in setup.measures.values() if one.needed]
+    if needed and not any(one.key in result.measures for one in needed):
+        raise GirderError("not_measured_yet", f"Still to be measured: {' or '.join(one.label for one in needed)}.")
+    return replace(result, outcome=Outcome.DONE, note=str(event.data.get("note", "")))
 
 
 def _steps_become(steps: tuple[Step, ...], state: StepState) -> tuple[Step, ...]:
@@ -355,10 +286,25 @@ def _observe(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResul
 
 def _measure(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
     _still_running(result)
-    sag_m = units.parse(str(event.data.get("sag", "")), Kind.LENGTH).si
-    if not 0 <= sag_m <= 5:
-        raise GirderError("sag_out_of_range", "A sag is a length from zero up, five metres at most.")
-    return replace(result, sags=(*result.sags, (result.load_on.value, sag_m)))
+    if "key" not in event.data:
+        # Ledgers of the first rules knew the sag of a bridge and nothing else.
+        sag_m = units.parse(str(event.data.get("sag", "")), Kind.LENGTH).si
+        if not 0 <= sag_m <= 5:
+            raise GirderError("sag_out_of_range", "A sag is a length from zero up, five metres at most.")
+        return _with_measure(result, "sag", Quantity(sag_m))
+    spec = setup.measures.get(str(event.data["key"]))
+    if spec is None:
+        raise GirderError("unknown_measure", "That is not measured at the bench in this kind of challenge.")
+    if spec.needed and setup.rounds is not None and not result.stood:
+        raise GirderError("measured_too_early", "First the test, then the tape: it has to stand by itself.")
+    typed = TypedReading(*(str(event.data.get(name, "")) for name in ("text", "resolution", "zero")))
+    found = measure(typed, spec.kind, spec.plausible, bool(event.data.get("confirmed")))
+    return _with_measure(result, spec.key, found.quantity)
+
+
+def _with_measure(result: TrialResult, key: str, quantity: Quantity) -> TrialResult:
+    taken = Taken(key, result.load_on.value, len(result.rounds), quantity)
+    return replace(result, taken=(*result.taken, taken))
 
 
 def _fail(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
@@ -368,18 +314,23 @@ def _fail(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
         raise GirderError("loading_error_is_void", "That spoils the trial but is no failure: mark it void.")
     if mode not in setup.failure_modes:
         raise GirderError("unknown_mode", "Say how it failed, with one of the ways listed.")
-    if not any(result.placed.values()):
-        raise GirderError("fail_before_load", "Nothing is on it yet. A bridge that cannot stand fails at check-in.")
+    if not any(result.placed.values()) and not result.rounds:
+        raise GirderError("fail_before_load", "Nothing was done to it yet. What cannot stand fails at check-in.")
+    if setup.rounds is not None and setup.rounds.control is Control.THROW:
+        raise GirderError("attack_goes_on", "An attack goes on to its last throw; then what is left is counted.")
+    after_s = event.data.get("after_s")
+    lasted_s = float(after_s) if isinstance(after_s, (int, float)) and not isinstance(after_s, bool) else None
     # What broke it after it had held the same load for the wait is that load itself.
     broke_at = result.load_on if result.load_on.value > result.held.value else result.held
     return replace(
         result,
         outcome=Outcome.BROKE,
-        broke_at=broke_at,
+        broke_at=broke_at if any(result.placed.values()) else None,
         mode=mode,
         note=str(event.data.get("note", "")),
         step_waiting=False,
         steps=_steps_become(result.steps, StepState.BROKE),
+        rounds=_round_becomes(result.rounds, StepState.BROKE, lasted_s),
     )
 
 
@@ -388,9 +339,9 @@ def _run_out(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResul
     reason = str(event.data.get("reason"))
     if reason not in setup.run_out_reasons:
         raise GirderError("unknown_reason", "Say why the load ran out, with one of the reasons listed.")
-    if result.step_waiting:
+    if result.step_waiting or result.round_waiting:
         raise GirderError("step_not_settled", "Wait for the last step to hold first.")
-    if not result.held.value > 0:
+    if not (result.held.value > 0 or result.stood):
         raise GirderError("nothing_held", "Nothing has held yet, so nothing can have run out.")
     return replace(result, outcome=Outcome.RAN_OUT, reason=reason, note=str(event.data.get("note", "")))
 
@@ -407,11 +358,12 @@ def _void(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
         note=str(event.data.get("note", "")),
         step_waiting=False,
         steps=_steps_become(result.steps, StepState.NOT_COUNTED),
+        rounds=_round_becomes(result.rounds, StepState.NOT_COUNTED),
     )
 
 
 def _pile_reading(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    if not result.scored:
+    if not result.scored or not any(result.placed.values()):
         raise GirderError("pile_too_early", "Weigh the pile after the trial has ended.")
     mass_kg = units.parse(str(event.data.get("mass", "")), Kind.MASS).si
     step_kg = units.parse(str(event.data.get("resolution", "")), Kind.MASS).si
@@ -425,21 +377,36 @@ def _pile_reading(result: TrialResult, event: Event, setup: TrialSetup) -> Trial
             held=weighed,
             broke_at=None if last is None else Quantity(weighed.value + last.value, weighed.standard_uncertainty),
             pile_weighed=True,
+            pile=weighed,
         )
     last_kg = result.broke_at.value - result.held.value
     if weighed.value <= last_kg:
         raise GirderError("pile_too_light", "The pile weighs less than its last step. Is all of it on the scale?")
     held = Quantity(weighed.value - last_kg, weighed.standard_uncertainty)
-    return replace(result, held=held, broke_at=weighed, pile_weighed=True)
+    return replace(result, held=held, broke_at=weighed, pile_weighed=True, pile=weighed)
 
 
 def _interval(result: TrialResult) -> Interval | None:
     if result.outcome is Outcome.VOID:
         return None
+    if result.rounds and not result.placed:
+        # Nothing was loaded, so nothing is known of a load.
+        return Interval(0.0, math.inf)
     low = max(0.0, result.held.value - COVERAGE_FACTOR * result.held.standard_uncertainty)
     if result.broke_at is None:
         return Interval(low, math.inf)
     return Interval(low, result.broke_at.value + COVERAGE_FACTOR * result.broke_at.standard_uncertainty)
+
+
+def _survived(result: TrialResult) -> Interval | None:
+    """From the greatest size come through to the one that was not; without end when none was too much."""
+    if result.outcome is Outcome.VOID or not result.rounds:
+        return None
+    low = max((one.size for one in result.rounds if one.state is StepState.HELD), default=0.0)
+    broke = [one.size for one in result.rounds if one.state is StepState.BROKE]
+    if result.outcome is Outcome.BROKE:
+        return Interval(low, max(low, *broke) if broke else low)
+    return Interval(low, math.inf)
 
 
 _APPLY = {
@@ -452,6 +419,8 @@ _APPLY = {
     EventKind.RUN_OUT: _run_out,
     EventKind.VOID: _void,
     EventKind.PILE_READING: _pile_reading,
+    EventKind.ROUND: _round,
+    EventKind.FINISH: _finish,
 }
 
 

@@ -130,6 +130,28 @@ def container_capacity(container: Container, item: LoadItem, packing: float = 0.
     return math.floor(packing * volume / (item.diameter_m**2 * item.thickness_m) + 1e-9)
 
 
+def side_by_side(length_m: float, width_m: float, item_m: float) -> tuple[tuple[float, float], ...]:
+    """Where items lie flat on a deck in rows and columns, without overlap.
+
+    Args:
+        length_m: of the deck [m].
+        width_m: of the deck [m].
+        item_m: greatest width of one item [m].
+    Returns:
+        The middle of each from the deck's middle [m], from the middle outwards, as a deck is filled. Round items packed
+        in staggered rows can be a few more; items never lie over the edge.
+    Errors:
+        ``size_unknown``.
+    """
+    if not (length_m > 0 and width_m > 0 and item_m > 0):
+        raise GirderError("size_unknown", "Give the deck's and the item's size to work out how many fit.")
+    along, across = (math.floor(side / item_m + 1e-9) for side in (length_m, width_m))
+    places = [
+        ((x - (along - 1) / 2) * item_m, (y - (across - 1) / 2) * item_m) for y in range(across) for x in range(along)
+    ]
+    return tuple(sorted(places, key=lambda place: math.hypot(*place)))
+
+
 @dataclass(frozen=True)
 class Fill:
     """How many of an item fit into a container, and what they weigh together [kg]."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from girder_core import units
@@ -45,7 +46,13 @@ class Plausible:
     what: str
 
 
-def measure(reading: TypedReading, kind: Kind, plausible: Plausible, confirmed: bool = False) -> Measured:
+def measure(
+    reading: TypedReading,
+    kind: Kind,
+    plausible: Plausible,
+    confirmed: bool = False,
+    own: Mapping[str, float] | None = None,
+) -> Measured:
     """Turn a typed reading into a quantity.
 
     Value = reading - zero offset - tare. The step leaves resolution / sqrt(12); where the start was read off the
@@ -56,6 +63,7 @@ def measure(reading: TypedReading, kind: Kind, plausible: Plausible, confirmed: 
         kind: what it measures.
         plausible: the range in which the value is taken without asking.
         confirmed: true when the teacher was asked and says the value is right.
+        own: further units by name, each with its size [m, kg or s].
     Returns:
         The quantity [SI unit of its kind] and the typed value.
     Errors:
@@ -65,12 +73,12 @@ def measure(reading: TypedReading, kind: Kind, plausible: Plausible, confirmed: 
     Source:
         JCGM 100:2008, F.2.2.1.
     """
-    typed = units.parse(reading.text, kind)
-    resolution = units.parse(reading.resolution_text, kind, typed.unit).si
+    typed = units.parse(reading.text, kind, own=own)
+    resolution = units.parse(reading.resolution_text, kind, typed.unit, own).si
     if not resolution > 0:
         raise GirderError("resolution_not_positive", "The instrument's step must be more than nothing.")
     start_texts = [text for text in (reading.zero_text, reading.tare_text) if text.strip()]
-    start = math.fsum(units.parse(text, kind, typed.unit).si for text in start_texts)
+    start = math.fsum(units.parse(text, kind, typed.unit, own).si for text in start_texts)
     value = typed.si - start
     if value < 0 or (value == 0 and plausible.low > 0):
         raise GirderError(
@@ -89,6 +97,30 @@ def measure(reading: TypedReading, kind: Kind, plausible: Plausible, confirmed: 
     # A count has no instrument whose last digit would be in doubt.
     doubt = 0.0 if kind is Kind.COUNT else resolution_uncertainty(resolution) * (math.sqrt(2) if start_texts else 1)
     return Measured(Quantity(value, doubt), typed)
+
+
+def repeated(readings: Sequence[Quantity]) -> Quantity:
+    """One reading, or several of the same thing taken one after the other.
+
+    Args:
+        readings: with their doubt from the instrument, in one SI unit; at least one.
+    Returns:
+        Their mean. Its doubt is the standard error of the mean and the instrument's own doubt, which repeating does
+        not lessen, in quadrature.
+    Errors:
+        ``no_readings``.
+    Source:
+        JCGM 100:2008, 4.2.3 (type A) and 4.3.7 (type B).
+    """
+    if not readings:
+        raise GirderError("no_readings", "There is no reading yet.")
+    if len(readings) == 1:
+        return readings[0]
+    n = len(readings)
+    mean = math.fsum(one.value for one in readings) / n
+    scatter = math.fsum((one.value - mean) ** 2 for one in readings) / (n - 1) / n
+    instrument = max(one.standard_uncertainty for one in readings)
+    return Quantity(mean, math.sqrt(scatter + instrument**2))
 
 
 def _as_typed(typed: TypedValue) -> str:

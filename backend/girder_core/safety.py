@@ -8,6 +8,7 @@ from enum import StrEnum
 
 from girder_core.errors import GirderError
 from girder_core.loading import PLATFORM, LoadEstimate, LoadItem
+from girder_core.rounds import Control
 
 
 class AgeBand(StrEnum):
@@ -227,12 +228,38 @@ def safety_sheet(
     return SafetySheet(tuple(ordered), tuple(c for c in ordered if c.condition and c.key not in confirmed))
 
 
-def bench_caution(load_on_kg: float, estimate: LoadEstimate | None) -> str | None:
+_ROUND_CAUTIONS = {
+    Control.SHAKE: "Hands off the base while it moves.",
+    Control.DROP: "Clear the drop zone: feet and hands back.",
+    Control.THROW: "Behind the line. Nobody beyond it until the thrower calls clear.",
+}
+
+
+def round_caution(control: Control, seen_signs: bool) -> str | None:
+    """The caution for this moment of a test in rounds.
+
+    Args:
+        control: what is done to the structure.
+        seen_signs: whether a sign of failure was noted in this trial.
+    Returns:
+        A sentence, sharper once something was seen; None for a structure that merely stands and shows nothing.
+    """
+    always = _ROUND_CAUTIONS.get(control)
+    if not seen_signs:
+        return always
+    return f"{always} It may go at the next." if always else "It may fall. Everyone behind the line."
+
+
+NEAR_END = "Near where it may break. Everyone behind the line."
+
+
+def bench_caution(load_on_kg: float, estimate: LoadEstimate | None, near: str = NEAR_END) -> str | None:
     """The caution for this moment of a trial.
 
     Args:
         load_on_kg: what is on the structure now [kg].
         estimate: where it is expected to give way, if anything is known.
+        near: what to say near the end of this kind of structure.
     Returns:
         A sentence once the load has come within a fifth of the lowest expected failure; else None.
     """
@@ -240,4 +267,4 @@ def bench_caution(load_on_kg: float, estimate: LoadEstimate | None) -> str | Non
         return None
     if load_on_kg > estimate.high_kg:
         return "Beyond anything expected. It can go without warning."
-    return "Near where it may break. Everyone behind the line."
+    return near

@@ -351,3 +351,109 @@ def propose_day(
         if left >= wanted:
             return replace(day, build_minutes=float(min(left, 0.6 * minutes) // 1))
     return day
+
+
+@dataclass(frozen=True)
+class Turn:
+    """A team in the queue: its name, whether it is tested, on the bench or still waits, and when it was tested last.
+
+    ``last_time`` is its place in the order of the run before, from 1; 0 where there was none.
+    """
+
+    name: str
+    tested: bool
+    last_time: int = 0
+
+
+@dataclass(frozen=True)
+class BenchFit:
+    """Whether the teams that wait fit into what is left.
+
+    Attributes:
+        waiting: how many wait.
+        fit: how many of them are tested in the time.
+        per_team_s: what one team takes [s].
+        basis: what that rests on.
+        sentence: in words.
+        gives: what to change when not all fit, each with its figure.
+    """
+
+    waiting: int
+    fit: int
+    per_team_s: float
+    basis: str
+    sentence: str
+    gives: tuple[str, ...]
+
+
+LONGEST_TURN_S = 1800
+"""Two starts further apart than this have a break between them [s] (ours)."""
+
+
+def bench_fit(
+    left_s: float, waiting: int, planned_s: float, taken_s: Sequence[float], benches: int, resolution: float | None
+) -> BenchFit:
+    """Which teams still fit into the lesson.
+
+    Args:
+        left_s: until the tests must end [s].
+        waiting: how many teams wait.
+        planned_s: what the plan allows a team [s], > 0.
+        taken_s: what the teams so far took, from one start to the next [s]; from two on they stand before the plan,
+            from three on without the slowest; half an hour and more is a break and no turn.
+        benches: how many test at the same time.
+        resolution: the planned step as a share of what is on [-]; None for a fixed test.
+    Returns:
+        How many fit, and what to change when that is not all: another bench, coarser steps, another lesson.
+    Errors:
+        ``no_benches``.
+    """
+    if benches < 1:
+        raise GirderError("no_benches", "There is at least one bench to test on.", field="benches")
+    taken_s = [seconds for seconds in taken_s if seconds <= LONGEST_TURN_S]
+    known = len(taken_s) >= 2
+    counted = sorted(taken_s)[:-1] if len(taken_s) > 2 else taken_s
+    per_team = math.fsum(counted) / len(counted) if known else planned_s
+    basis = f"{len(taken_s)} teams so far" if known else "the plan"
+    rounds = math.floor(max(0.0, left_s) / per_team + 1e-9)
+    fit = min(waiting, rounds * benches)
+    minutes = math.floor(max(0.0, left_s) / 60)
+    if waiting == 0:
+        return BenchFit(0, 0, per_team, basis, "Everybody has been on the bench.", ())
+    each = f"{per_team / 60:.1f} min a team, by {basis}"
+    if fit >= waiting:
+        spare = math.floor((left_s - math.ceil(waiting / benches) * per_team) / 60)
+        return BenchFit(
+            waiting, fit, per_team, basis,
+            f"{minutes} min left: all {waiting} still fit ({each}), with {spare} min to spare.", (),
+        )  # fmt: skip
+    gives = []
+    needed = math.ceil(waiting / rounds) if rounds else 0
+    if rounds and needed > benches:
+        gives.append(f"With {needed} benches all {waiting} fit.")
+    quicker = left_s * benches / waiting
+    if resolution is not None and quicker > 45:
+        gives.append(f"With {quicker / 60:.1f} min a team all fit on {'this bench' if benches == 1 else 'these'}: take "
+                     "coarser steps, whole bags first.")  # fmt: skip
+    gives.append(f"Test {fit} now and {waiting - fit} in the next lesson." if fit else "Go on in the next lesson.")
+    return BenchFit(
+        waiting, fit, per_team, basis, f"{minutes} min left: {fit} of {waiting} still fit ({each}).", tuple(gives)
+    )
+
+
+def fair_order(turns: Sequence[Turn]) -> list[int]:
+    """Who tests when: who was last at the bench last time comes first.
+
+    Args:
+        turns: the teams in their present order.
+    Returns:
+        Their places in that order [-], from 0: the tested keep their places, the others go from last to first of the
+        time before; those of whom nothing is known follow in their present order.
+    """
+    slots = [i for i, turn in enumerate(turns) if not turn.tested]
+    known = sorted((i for i in slots if turns[i].last_time), key=lambda i: -turns[i].last_time)
+    order = known + [i for i in slots if not turns[i].last_time]
+    found = list(range(len(turns)))
+    for slot, i in zip(slots, order, strict=True):
+        found[slot] = i
+    return found

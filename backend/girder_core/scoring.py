@@ -8,12 +8,11 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 from girder_core.errors import GirderError
-from girder_core.ledger import EventKind, Interval, Outcome, StepState, TrialResult
-from girder_core.loading import PLATFORM
+from girder_core.trial import Interval, Outcome, TrialResult
 from girder_core.uncertainty import COVERAGE_FACTOR, Quantity, strength_to_weight
 from girder_core.units import Kind, System, format_mass, format_value
 
-RULE_VERSION = "scoring-2"
+RULE_VERSION = "scoring-3"
 """Version of the rules by which trials become a score; it goes with every exported score."""
 
 
@@ -403,6 +402,8 @@ def _threshold(case: _Case) -> _Valued:
 
 
 def _tallest(case: _Case) -> _Valued:
+    if case.counted and all(trial.rounds and not trial.stood for trial in case.counted):
+        return Unranked("fell", "It did not stand by itself for the agreed time, so it has no height.")
     if case.facts.size is None:
         return Unranked("not_measured", "Its size was not measured, so it cannot be ranked by it.")
     minimum = case.rules.minimum_kg
@@ -425,11 +426,7 @@ def _capacity(case: _Case) -> _Valued:
 
 def _pieces(trial: TrialResult) -> tuple[float, float, float]:
     """Pieces that held, the same as the value, and an upper bound: those on when it went, or none if load ran out."""
-    steps = [step for step in trial.steps if step.item != PLATFORM]
-    held = sum(
-        step.count if step.kind is EventKind.PLACE else -step.count for step in steps if step.state is StepState.HELD
-    )
-    on = sum(count for key, count in trial.placed.items() if key != PLATFORM)
+    held, on = trial.pieces_held, trial.pieces_on
     if trial.outcome is Outcome.RAN_OUT:
         return held, held, held if trial.reason == FULL else math.inf
     return held, held, max(held, on)
@@ -440,6 +437,17 @@ FULL = "container_full"
 
 
 def _survived(case: _Case) -> _Valued:
+    """The greatest level or drop come through: at the bench between it and the one that was too much."""
+    bounds = [trial.survived for trial in case.counted if trial.survived]
+    if bounds:
+        if case.rules.trial_rule is TrialRule.LAST:
+            bounds = bounds[-1:]
+        if case.rules.trial_rule is TrialRule.MEAN:
+            n = len(bounds)
+            low = math.fsum(one.low for one in bounds) / n
+            return low, Interval(low, math.fsum(one.high for one in bounds) / n)
+        low = max(one.low for one in bounds)
+        return low, Interval(low, max(one.high for one in bounds))
     if case.facts.survived is None:
         return Unranked("not_measured", "What it survived is not written down yet.")
     # It came through this level and not the next, so the doubt is one-sided and stays with the level.

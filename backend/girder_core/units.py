@@ -7,6 +7,7 @@ Inside the application everything is m, kg, s. This module is the border: it rea
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 from enum import StrEnum
@@ -135,7 +136,54 @@ def _advice(symbols: list[str]) -> str:
     return f"Use one of {', '.join(named)}." if named else "Type a plain number."
 
 
-def parse(text: str, kind: Kind, default_unit: str | None = None) -> TypedValue:
+def spellings(kind: Kind) -> frozenset[str]:
+    """Every spelling of a unit that is read.
+
+    Args:
+        kind: what it measures.
+    Returns:
+        The spellings, in small letters.
+    """
+    return frozenset(_SPELLINGS[kind])
+
+
+@dataclass(frozen=True)
+class OwnUnit:
+    """A unit of length that somebody made up, such as a cube: its name and the size of one [m]."""
+
+    name: str
+    size_m: float
+
+
+def own_unit(name: str, size: str) -> OwnUnit:
+    """A unit in which a young class counts lengths.
+
+    Args:
+        name: what one is called, in the singular.
+        size: how long one is, as typed with its unit.
+    Returns:
+        The unit, its name in small letters.
+    Errors:
+        ``bad_unit`` for a name that is a unit already or has no letters, or a size that is no small length; its
+        ``fields`` names ``name`` or ``size``.
+    """
+    name = name.strip().lower()
+    if not name.isalpha() or name in spellings(Kind.LENGTH):
+        raise _bad_unit("name", "Call it by a word of its own, such as cube.")
+    try:
+        size_m = parse(size, Kind.LENGTH).si
+    except GirderError as error:
+        raise _bad_unit("size", error.sentence) from None
+    if not 0.001 <= size_m <= 1:
+        raise _bad_unit("size", "One of them is between 1 mm and 1 m long.")
+    return OwnUnit(name, size_m)
+
+
+def _bad_unit(field: str, sentence: str) -> GirderError:
+    return GirderError("bad_unit", sentence, fields={field: sentence})
+
+
+def parse(text: str, kind: Kind, default_unit: str | None = None, own: Mapping[str, float] | None = None) -> TypedValue:
     """Read a typed value with its unit.
 
     Accepts decimals with point or comma, thousands set apart by spaces, and fractions ("14 1/4 in").
@@ -144,6 +192,7 @@ def parse(text: str, kind: Kind, default_unit: str | None = None) -> TypedValue:
         text: what was typed.
         kind: what it should measure.
         default_unit: unit taken when none is typed; with none, a bare number is refused.
+        own: further units by name, each with its size [m, kg or s]; such as a cube of 20 mm.
     Returns:
         The typed value with its SI value; negative numbers are read, not judged.
     Errors:
@@ -162,8 +211,11 @@ def parse(text: str, kind: Kind, default_unit: str | None = None) -> TypedValue:
             f"“{text}” could be a thousand or a decimal. Leave the comma out, or use a point for decimals.",
             text=text,
         )
-    name = _unit_name(unit, kind)
     value = _number(match)
+    for own_name, size in (own or {}).items():
+        if unit.strip().lower() in (own_name, f"{own_name}s"):
+            return TypedValue(text, float(value), own_name, float(value) * size)
+    name = _unit_name(unit, kind)
     if kind is Kind.COUNT and value.denominator != 1:
         raise GirderError("not_whole", f"“{text}” is a count; give a whole number.", text=text)
     quantity = _PINT.Quantity(Decimal(value.numerator) / Decimal(value.denominator), name)

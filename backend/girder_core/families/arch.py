@@ -10,6 +10,7 @@ from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import BALANCE_3, FORCES_HS, FORCES_MS, MATTER_2
 from girder_core.families.model import (
+    Bench,
     FactorIdea,
     Family,
     LoadIdea,
@@ -132,6 +133,7 @@ ARCH = Family(
     observations=(c.LEAN, Mode("gap", "g", "A joint gaping", "Light shows between two layers."),
                   Mode("creep", "c", "Blocks creeping", "A step is sliding slowly.")),
     outcome=Outcome(size="opening"),
+    bench=Bench(weighs_after=True),
     metrics=(c.HELD, Metric("per_block", "Load per block", "Load held divided by blocks used."), c.TIMES),
     schools=(c.MOST_HELD, c.PASS, c.RATIO, c.MIXED),
     quotas=(

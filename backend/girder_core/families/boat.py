@@ -9,6 +9,7 @@ from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import FORCES_HS, FORCES_MS, MATTER_2, MATTER_5
 from girder_core.families.model import (
+    Bench,
     FactorIdea,
     Family,
     LoadIdea,
@@ -21,6 +22,8 @@ from girder_core.families.model import (
     Term,
 )
 from girder_core.kit import Material
+from girder_core.readings import Plausible
+from girder_core.rounds import BenchMeasure
 from girder_core.safety import ALWAYS, GLASS, WATER
 from girder_core.units import Kind, format_length
 
@@ -124,6 +127,14 @@ BOAT = Family(
                   Mode("wet", "w", "Water inside", "Drops or a puddle on the floor."),
                   Mode("opening", "o", "Walls opening", "The shape is giving.")),
     outcome=Outcome(size="length"),
+    bench=Bench(
+        measures=(
+            BenchMeasure("freeboard", "Freeboard", Kind.LENGTH, "From the water to the lowest point of the rim.",
+                         Plausible(0.0, 0.3, "the freeboard")),
+        ),
+        seats=True,
+        near_end="Near its limit. Fingers out of the basin, towels at hand.",
+    ),
     metrics=(c.HELD, c.TIMES, Metric("area", "Floor area", "Length times width.")),
     schools=(c.MOST_HELD, c.RATIO, c.PASS, c.MIXED),
     quotas=(

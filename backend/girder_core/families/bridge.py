@@ -9,6 +9,7 @@ from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import BALANCE_3, FORCES_HS, FORCES_MS, MATERIALS_2, STRUCTURE_HS
 from girder_core.families.model import (
+    Bench,
     FactorIdea,
     Family,
     LoadIdea,
@@ -146,6 +147,15 @@ BRIDGE = Family(
     run_out_reasons=c.RUN_OUTS,
     observations=OBSERVATIONS,
     outcome=Outcome(size="gap"),
+    bench=Bench(
+        measures=(c.SAG,),
+        arrangements=c.own_arrangements(
+            ("hung", "h", "Hung at midspan", "A tray or cup hangs from the middle."),
+            ("patch", "p", "On a patch", "Set down on a small plate in the middle."),
+            ("spread", "s", "Spread over the deck", "Laid evenly from end to end; bending is half."),
+            ("point", "o", "At one point", "Everything bears on one spot in the middle."),
+        ),
+    ),
     metrics=(c.HELD, c.TIMES, Metric("gap", "Clear gap", "Measured between the supports.")),
     schools=(c.RATIO, c.MOST_HELD, c.PASS, c.MIXED),
     quotas=(

@@ -7,6 +7,7 @@ from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import BALANCE_3, FORCES_HS, FORCES_MS, MATERIALS_2
 from girder_core.families.model import (
+    Bench,
     FactorIdea,
     Family,
     LoadIdea,
@@ -112,6 +113,12 @@ BUCKET_TOWER = Family(
     run_out_reasons=c.RUN_OUTS,
     observations=(c.LEAN, c.BUCKLE, c.JOINT_OPENING, c.BEND),
     outcome=Outcome(size="height"),
+    bench=Bench(
+        arrangements=c.own_arrangements(
+            ("inside", "i", "Hung inside", "The cup hangs within the frame."),
+            ("top", "t", "Hung from the top", "The cup hangs from the very top, over one side."),
+        ),
+    ),
     metrics=(c.HELD, c.TIMES, Metric("height", "Height of the hanger", "Measured at check-in.")),
     schools=(c.RATIO, c.MOST_HELD, c.PASS, c.MIXED),
     quotas=(

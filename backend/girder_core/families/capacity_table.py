@@ -7,6 +7,7 @@ from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import BALANCE_3, FORCES_MS, MATERIALS_2, STRUCTURE_HS
 from girder_core.families.model import (
+    Bench,
     FactorIdea,
     Family,
     LoadIdea,
@@ -112,6 +113,7 @@ CAPACITY_TABLE = Family(
                      c.BENCH_LIMIT),
     observations=(c.LEAN, c.BEND, c.BUCKLE, c.JOINT_OPENING),
     outcome=Outcome(size="length"),
+    bench=Bench(counts_pieces=True),
     metrics=(Metric("count", "Items that fit", "Counted; not the same as the mass carried."), c.HELD, c.TIMES,
              Metric("area", "Deck area", "Length times width."),
              Metric("perimeter", "Perimeter", "Twice length and width.")),

@@ -9,6 +9,7 @@ from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import BALANCE_3, FORCES_MS, MATERIALS_2, STRUCTURE_HS
 from girder_core.families.model import (
+    Bench,
     FactorIdea,
     Family,
     LoadIdea,
@@ -21,6 +22,8 @@ from girder_core.families.model import (
     Term,
 )
 from girder_core.kit import Material
+from girder_core.readings import Plausible
+from girder_core.rounds import BenchMeasure
 from girder_core.safety import ALWAYS, SCISSORS
 from girder_core.units import Kind, format_length
 
@@ -119,6 +122,12 @@ COLUMN = Family(
     run_out_reasons=c.RUN_OUTS,
     observations=(c.LEAN, c.BUCKLE, c.CRACK, c.JOINT_OPENING),
     outcome=Outcome(size="height"),
+    bench=Bench(
+        measures=(
+            BenchMeasure("shorter", "Shorter by", Kind.LENGTH, "How far the deck came down since nothing was on it.",
+                         Plausible(0.0, 0.2, "the shortening")),
+        ),
+    ),
     metrics=(c.HELD, c.TIMES, Metric("per_column", "Load per column", "Load held divided by the columns used.")),
     schools=(c.MOST_HELD, c.RATIO, c.PASS, c.MIXED),
     quotas=(

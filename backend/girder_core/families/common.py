@@ -19,6 +19,7 @@ from girder_core.families.model import (
 )
 from girder_core.kit import Material
 from girder_core.readings import Plausible
+from girder_core.rounds import BenchMeasure
 from girder_core.scoring import School
 from girder_core.units import Kind, format_length
 
@@ -249,6 +250,27 @@ def out_of_reach(
         field: f"{what} of {format_length(needed_m)}{rest} is longer than the {longest.name} reaches "
         f"({format_length(longest.size_m)}). Shorten it, or give longer material."
     }
+
+
+STOPPED = Mode("stopped", "t", "Stopped, time is up", "It still stood; how much more it could is not known.")
+SAG = BenchMeasure(
+    "sag",
+    "Sag at midspan",
+    Kind.LENGTH,
+    "How far the middle came down since nothing was on it.",
+    Plausible(0.0, 0.5, "the sag"),
+)
+
+
+def own_arrangements(*ways: tuple[str, str, str, str]) -> tuple[Mode, ...]:
+    """Ways to set a trial up.
+
+    Args:
+        ways: key, letter, label and explanation of each, the usual one first.
+    Returns:
+        The ways.
+    """
+    return tuple(Mode(*way) for way in ways)
 
 
 STRIP_M, DEEP_M = 0.04, 0.1

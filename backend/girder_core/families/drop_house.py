@@ -7,6 +7,7 @@ from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import COLLISION_HS, ENERGY_4, ENERGY_MS, MATERIALS_2
 from girder_core.families.model import (
+    Bench,
     FactorIdea,
     Family,
     Metric,
@@ -20,6 +21,7 @@ from girder_core.families.model import (
     Term,
 )
 from girder_core.readings import Plausible
+from girder_core.rounds import BenchMeasure, drop_rounds
 from girder_core.safety import ALWAYS, DROPPING, SCISSORS
 from girder_core.scoring import School
 from girder_core.units import Kind, format_length
@@ -114,9 +116,18 @@ DROP_HOUSE = Family(
     ),
     failure_modes=FAILURE_MODES,
     loading_errors=(Mode("tumbled", "t", "It tumbled or was thrown", "It was not dropped flat."), c.KNOCKED),
-    run_out_reasons=(Mode("highest", "n", "Highest drop survived", "The bench goes no higher."),),
+    run_out_reasons=(Mode("highest", "n", "Highest drop survived", "The bench goes no higher."), c.STOPPED),
     observations=(c.CRACK, c.JOINT_OPENING, Mode("dent", "d", "A dent", "A corner is pushed in.")),
     outcome=Outcome(survived="survived"),
+    bench=Bench(
+        rounds=lambda setup: drop_rounds(
+            setup.get("first_drop_m") or 0.2, setup.get("drop_step_m") or 0.15, setup.get("drop_max_m") or 1.4
+        ),
+        measures=(
+            BenchMeasure("apart", "Pieces apart", Kind.COUNT, "Pieces that came off in the last drop.",
+                         Plausible(0, 60, "the pieces apart")),
+        ),
+    ),
     metrics=(Metric("survived", "Highest drop survived", "All joints held."),
              Metric("apart", "Pieces apart", "Counted after the last drop.")),
     schools=(SchoolChoice(School.SURVIVED, "The fall decides; the number of panels is a rule."),),

@@ -7,6 +7,7 @@ from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import BALANCE_3, FORCES_MS, MATERIALS_2, STRUCTURE_HS
 from girder_core.families.model import (
+    Bench,
     FactorIdea,
     Family,
     LoadIdea,
@@ -18,6 +19,8 @@ from girder_core.families.model import (
     SetupField,
     Term,
 )
+from girder_core.readings import Plausible
+from girder_core.rounds import BenchMeasure
 from girder_core.safety import ALWAYS, HEAVY_PIECES, SCISSORS
 from girder_core.units import Kind, format_length
 
@@ -112,6 +115,12 @@ FURNITURE = Family(
     run_out_reasons=c.RUN_OUTS,
     observations=(c.LEAN, c.BUCKLE, c.CRACK, c.BEND),
     outcome=Outcome(size="height"),
+    bench=Bench(
+        measures=(
+            BenchMeasure("sag", "Dip of the top", Kind.LENGTH, "How far the middle of the top came down.",
+                         Plausible(0.0, 0.3, "the dip")),
+        ),
+    ),
     metrics=(c.HELD, Metric("margin", "Margin", "Load held divided by the working load."), c.TIMES),
     schools=(c.PASS, c.RATIO, c.MOST_HELD, c.MIXED),
     quotas=(

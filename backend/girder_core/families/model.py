@@ -6,17 +6,22 @@ those who read this data.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+import math
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
+from enum import StrEnum
 
 from girder_core.drawing import Drawing
 from girder_core.errors import GirderError
 from girder_core.families.constraints import ConstraintResult, Limit, Question, check_limits
 from girder_core.families.curriculum import DESIGN, Standard
 from girder_core.kit import Material
+from girder_core.loading import Kit
 from girder_core.readings import Plausible
-from girder_core.safety import AgeBand, Caution
-from girder_core.scoring import Facts, School
+from girder_core.rounds import BenchMeasure, Control, RoundPlan
+from girder_core.safety import NEAR_END, AgeBand, Caution
+from girder_core.scoring import Facts, School, TrialRule
+from girder_core.trial import TrialResult, TrialSetup
 from girder_core.uncertainty import Quantity
 from girder_core.units import Kind
 
@@ -39,6 +44,18 @@ def aim_kg(setup: Setup) -> float | None:
     return target * (setup.get("margin") or 1.0) if target else None
 
 
+class Way(StrEnum):
+    """How a reading is taken, which its picture shows."""
+
+    HEIGHT = "height"
+    ACROSS = "across"
+    OVERLAP = "overlap"
+    STRIP = "strip"
+    WEIGH = "weigh"
+    COUNT = "count"
+    TIME = "time"
+
+
 @dataclass(frozen=True)
 class ReadingSpec:
     """A reading that check-in takes: its key, label, kind, how to take it, and its plausible range.
@@ -53,6 +70,20 @@ class ReadingSpec:
     plausible: Plausible
     needed: bool = True
     may_follow: bool = False
+
+    @property
+    def way(self) -> Way:
+        """How it is taken."""
+        if self.kind is not Kind.LENGTH:
+            return {Kind.MASS: Way.WEIGH, Kind.COUNT: Way.COUNT}.get(self.kind, Way.TIME)
+        if self.key.startswith("overlap"):
+            return Way.OVERLAP
+        if self.key == "tape":
+            return Way.STRIP
+        return Way.HEIGHT if self.key in _UPRIGHT else Way.ACROSS
+
+
+_UPRIGHT = ("height", "wall", "rise", "survived")
 
 
 @dataclass(frozen=True)
@@ -191,12 +222,39 @@ class Pace:
 class Outcome:
     """Which readings tell the result of a test that is measured and not loaded.
 
-    ``share`` names the readings before and after an attack; the result is their ratio.
+    ``share`` names the readings before and after an attack; the result is their ratio. ``share_by_size`` names those
+    that tell it where nobody counted.
     """
 
     size: str = ""
     survived: str = ""
     share: tuple[str, str] = ("", "")
+    share_by_size: tuple[str, str] = ("", "")
+
+
+@dataclass(frozen=True)
+class Bench:
+    """What the bench does with this kind of structure.
+
+    Attributes:
+        rounds: the rounds of a test that puts no load on, from the set-up; None where it is loaded.
+        measures: what may be measured while the trial goes on or at its end.
+        arrangements: ways to set a trial up that change what it says, the usual one first; empty where there is one.
+        counts_pieces: whether the answer is a number of pieces and not a mass.
+        seats: whether it matters where in the structure the load sits.
+        top_load: whether a structure that came through its round may be loaded after it.
+        near_end: the caution when the load nears the expected end.
+        weighs_after: whether the pile is put on a scale afterwards as a matter of course.
+    """
+
+    rounds: Callable[[Setup], RoundPlan] | None = None
+    measures: tuple[BenchMeasure, ...] = ()
+    arrangements: tuple[Mode, ...] = ()
+    counts_pieces: bool = False
+    seats: bool = False
+    top_load: bool = False
+    near_end: str = NEAR_END
+    weighs_after: bool = False
 
 
 Conflicts = Callable[[Setup, Sequence[Material]], Mapping[str, str]]
@@ -221,6 +279,7 @@ class Family:
         run_out_reasons: why a test can end with the structure still standing.
         observations: signs worth noting before failure.
         outcome: the readings that tell a result that is not a load.
+        bench: what is done at the bench besides placing load.
         metrics: what is compared.
         schools: ways of scoring that make sense, the proposed one first.
         quotas: materials per team and gear per bench, as proposed.
@@ -267,6 +326,7 @@ class Family:
     draw: Callable[[Setup], Drawing]
     footprint: Callable[[Setup], Drawing]
     outcome: Outcome = Outcome()
+    bench: Bench = Bench()
     load: tuple[LoadIdea, ...] = ()
     platform: str = ""
     drying_s: float = 0.0
@@ -281,6 +341,30 @@ class Family:
     def loaded(self) -> bool:
         """Whether its test puts load on it, step by step, at the bench."""
         return bool(self.load)
+
+    def round_plan(self, setup: Setup) -> RoundPlan | None:
+        """The rounds of its test under a set-up; None where it is loaded."""
+        return self.bench.rounds(setup) if self.bench.rounds else None
+
+    def trial_setup(self, setup: Setup, kit: Kit) -> TrialSetup:
+        """What a trial of this kind is judged by, under a set-up and with a load kit."""
+        return TrialSetup(
+            kit=kit,
+            hold_s=setup.get("hold_s") or 0.0,
+            bench_limit_kg=setup.get("bench_limit_kg"),
+            failure_modes=frozenset(mode.key for mode in self.failure_modes),
+            loading_errors=frozenset(mode.key for mode in self.loading_errors),
+            run_out_reasons=frozenset(mode.key for mode in self.run_out_reasons),
+            observations=frozenset(mode.key for mode in self.observations),
+            rounds=self.round_plan(setup),
+            measures={one.key: one for one in self.bench.measures},
+            seats=self.bench.seats,
+        )
+
+    def control(self, setup: Setup) -> Control:
+        """What is done to it at the bench."""
+        plan = self.round_plan(setup)
+        return plan.control if plan else Control.LOAD
 
     @property
     def result_readings(self) -> tuple[str, ...]:
@@ -320,15 +404,52 @@ class Family:
         labels = {spec.key: spec.label for spec in self.readings}
         return check_limits(self.limits, self.questions, kinds, labels, setup, readings, answers)
 
-    def facts(self, readings: Mapping[str, Quantity]) -> Facts:
-        """What scoring needs of the readings."""
-        before, after = (readings.get(key) for key in self.outcome.share)
-        share = after / before if before and after and before.value > 0 else None
+    def facts(
+        self,
+        readings: Mapping[str, Quantity],
+        trials: Iterable[TrialResult] = (),
+        trial_rule: TrialRule = TrialRule.BEST,
+    ) -> Facts:
+        """What scoring needs of the readings, and of what was measured at the bench.
+
+        A measurement at the bench stands before the reading of the same key. Of several trials each fact follows the
+        trial rule; a tower that fell has no height from that trial.
+        """
+        told = [
+            self._facts({**readings, **trial.measures})
+            for trial in trials
+            if trial.scored and (not trial.rounds or trial.stood) and trial.measures
+        ]
+        if not told:
+            return self._facts(readings)
+        sizes, shares = ([f.size for f in told if f.size], [f.share_left for f in told if f.share_left])
+        return Facts(_by_rule(sizes, trial_rule), self._facts(readings).survived, _by_rule(shares, trial_rule))
+
+    def _facts(self, readings: Mapping[str, Quantity]) -> Facts:
+        share = None
+        for pair in (self.outcome.share, self.outcome.share_by_size):
+            before, after = (readings.get(key) for key in pair)
+            if share is None and before and after and before.value > 0:
+                share = after / before
         return Facts(readings.get(self.outcome.size), readings.get(self.outcome.survived), share)
 
     def standards_for(self, age: AgeBand) -> tuple[Standard, ...]:
         """Engineering design at this age, and what the family adds."""
         return (*DESIGN[age], *(one for one in self.standards if one.code.startswith(_GRADES[age])))
+
+
+def _by_rule(values: Sequence[Quantity], rule: TrialRule) -> Quantity | None:
+    if not values:
+        return None
+    if rule is TrialRule.LAST:
+        return values[-1]
+    if rule is TrialRule.BEST:
+        return max(values, key=lambda one: one.value)
+    # One tape serves all trials, so its doubt does not average out.
+    n = len(values)
+    return Quantity(
+        math.fsum(one.value for one in values) / n, math.fsum(one.standard_uncertainty for one in values) / n
+    )
 
 
 _GRADES = {

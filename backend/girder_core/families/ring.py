@@ -10,6 +10,7 @@ from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import BALANCE_3, FORCES_HS, FORCES_MS, PUSHES_K
 from girder_core.families.model import (
+    Bench,
     FactorIdea,
     Family,
     LoadIdea,
@@ -22,6 +23,8 @@ from girder_core.families.model import (
     Term,
 )
 from girder_core.kit import Material
+from girder_core.readings import Plausible
+from girder_core.rounds import BenchMeasure
 from girder_core.safety import ALWAYS, SNAPPING
 from girder_core.units import Kind, format_length
 
@@ -171,6 +174,13 @@ RING = Family(
     run_out_reasons=c.RUN_OUTS,
     observations=(c.BEND, Mode("slide", "s", "A strut sliding", "A crossing is moving."), c.CRACK),
     outcome=Outcome(size="circle"),
+    bench=Bench(
+        measures=(
+            BenchMeasure("crown", "Height of the ring", Kind.LENGTH, "From the table to the inner crossings.",
+                         Plausible(0.0, 0.6, "the height of the ring")),
+        ),
+        weighs_after=True,
+    ),
     metrics=(c.HELD, c.TIMES, Metric("supports", "Supports", "Struts that were made to rest on each other.")),
     schools=(c.MOST_HELD, c.RATIO, c.PASS, c.MIXED),
     quotas=(

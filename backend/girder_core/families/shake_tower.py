@@ -7,6 +7,7 @@ from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import FORCES_HS, FORCES_MS, HAZARDS_4, HAZARDS_MS, MATERIALS_2
 from girder_core.families.model import (
+    Bench,
     FactorIdea,
     Family,
     Metric,
@@ -18,6 +19,7 @@ from girder_core.families.model import (
     SetupField,
     Term,
 )
+from girder_core.rounds import shake_rounds
 from girder_core.safety import ALWAYS, ELASTIC, SHAKING, SNAPPING
 from girder_core.scoring import School
 from girder_core.units import Kind, format_length
@@ -124,10 +126,20 @@ SHAKE_TOWER = Family(
     ),
     failure_modes=FAILURE_MODES,
     loading_errors=(c.KNOCKED, Mode("drive", "d", "The drive slipped or stalled", "It was not shaken as agreed.")),
-    run_out_reasons=(Mode("all_levels", "n", "All levels survived", "The bench shakes no faster."),),
+    run_out_reasons=(Mode("all_levels", "n", "All levels survived", "The bench shakes no faster."), c.STOPPED),
     observations=(c.LEAN, c.JOINT_OPENING, Mode("walk", "w", "Walking", "It creeps across the base."),
                   Mode("swing", "s", "Swinging strongly", "The top swings much further than the base.")),
     outcome=Outcome(survived="level"),
+    bench=Bench(
+        rounds=lambda setup: shake_rounds(
+            setup.get("stroke_m") or 0.03, setup.get("frequency_hz") or 1.0, setup.get("frequency_step_hz") or 0.4,
+            round(setup.get("levels") or 5), setup.get("hold_s") or 10.0,
+        ),
+        arrangements=c.own_arrangements(
+            ("fixed", "f", "Fixed to the base", "It stands on the moving plate."),
+            ("isolated", "i", "On an isolating layer", "Marbles or a sliding tray lie under it."),
+        ),
+    ),
     metrics=(Metric("level", "Level survived", "The last level after which it stood."),
              Metric("acceleration", "Peak acceleration", "Half the stroke times (2π × frequency) squared.")),
     schools=(SchoolChoice(School.SURVIVED, "The shaking decides; height is a rule, not a score."),),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import pairwise
 
 from girder_core.drawing import Drawing, Role, area, block, line, measure
@@ -9,6 +10,7 @@ from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import BALANCE_3, FORCES_HS, FORCES_MS, MATTER_2
 from girder_core.families.model import (
+    Bench,
     FactorIdea,
     Family,
     Metric,
@@ -19,10 +21,13 @@ from girder_core.families.model import (
     Setup,
     SetupField,
 )
+from girder_core.readings import Plausible
+from girder_core.rounds import BenchMeasure, stand_round
 from girder_core.safety import ALWAYS, ELASTIC, SNAPPING
 from girder_core.scoring import School
 from girder_core.units import Kind, format_length
 
+HIGHEST = "From the table to the highest point, tape upright."
 _SETUP = (
     SetupField(
         "height_goal_m", "Height to aim for", Kind.LENGTH, 0.05, 10.0, None, "Something to reach; the tallest wins.",
@@ -91,21 +96,29 @@ TOWER = Family(
     question="Whose tower stands tallest?",
     setup=_SETUP,
     readings=(
-        c.length("height", "Height", "From the table to the highest point, tape upright.", 0.05, 4.0, "the height"),
+        replace(c.length("height", "Height", HIGHEST, 0.05, 4.0, "the height"), may_follow=True),
         c.length("base", "Widest base", "The widest distance between its feet.", 0.02, 2.0, "the base"),
         c.own_weight(0.005, 2.0, "a tower", "The whole tower on the scale, after it was measured."),
     ),
     limits=(Limit("base", "base_max_m", False, "the widest base"),),
     questions=(
-        Question("stood", "Did it stand by itself for the agreed time?", True,
-                 "It did not stand by itself, so it has no height yet.", blocks=True),
+        Question("stood", "Does it stand by itself?", True, "It does not stand by itself, so it has no height yet.",
+                 blocks=True),
         Question("fixed", "Is it fixed to the table?", False, "It is fixed to the table."),
     ),
     failure_modes=FAILURE_MODES,
     loading_errors=(c.KNOCKED,),
-    run_out_reasons=(c.BENCH_LIMIT,),
+    run_out_reasons=c.RUN_OUTS,
     observations=(c.LEAN, c.JOINT_OPENING, c.BUCKLE),
     outcome=Outcome(size="height"),
+    bench=Bench(
+        rounds=lambda setup: stand_round(setup.get("hold_s") or 20.0),
+        measures=(
+            BenchMeasure("height", "Height", Kind.LENGTH, HIGHEST,
+                         Plausible(0.05, 4.0, "the height"), needed=True),
+        ),
+        top_load=True,
+    ),
     metrics=(Metric("height", "Height", "From table to top, standing free."),
              Metric("slender", "Height over base", "Height divided by the widest base.")),
     schools=(

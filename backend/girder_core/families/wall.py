@@ -7,6 +7,7 @@ from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import BALANCE_3, ENERGY_4, ENERGY_MS, PUSHES_K
 from girder_core.families.model import (
+    Bench,
     FactorIdea,
     Family,
     Metric,
@@ -18,6 +19,8 @@ from girder_core.families.model import (
     SetupField,
     Term,
 )
+from girder_core.readings import Plausible
+from girder_core.rounds import BenchMeasure, throw_rounds
 from girder_core.safety import ALWAYS, THROWING
 from girder_core.scoring import School
 from girder_core.units import Kind, format_length
@@ -36,6 +39,11 @@ _SETUP = (
     SetupField(
         "throws", "Throws", Kind.COUNT, 1, 100, 6, "The attack is the same for every team.",
         ages=c.ages((4, 5, 6), (4, 6, 8), (5, 7, 10), (6, 8, 12)), harder=1, step=1, term="Attack", says="{} throws",
+    ),
+    SetupField(
+        "attack_s", "Attack against the clock", Kind.TIME, 3, 300, None,
+        "Leave it out, and the number of throws is set; with it, as many as fit into this time.", optional=True,
+        term="Attack", says="as many throws as fit into {}",
     ),
     SetupField(
         "distance_m", "Throwing line", Kind.LENGTH, 0.5, 10.0, 2.0, "Measured from the wall to the marked line.",
@@ -117,10 +125,20 @@ WALL = Family(
     failure_modes=FAILURE_MODES,
     loading_errors=(c.KNOCKED, Mode("line", "l", "Thrown from over the line", "The attack was not the same."),
                     Mode("ball", "b", "Another ball was used", "The attack was not the same.")),
-    run_out_reasons=(Mode("all_thrown", "n", "All throws made", "The attack is over."),),
+    run_out_reasons=(),
     observations=(c.LEAN, Mode("loose", "o", "Pieces loose", "Pieces have moved but stand."),
                   Mode("hole", "h", "A hole", "Light comes through.")),
-    outcome=Outcome(share=("pieces", "left")),
+    outcome=Outcome(share=("pieces", "left"), share_by_size=("height", "height_left")),
+    bench=Bench(
+        rounds=lambda setup: throw_rounds(round(setup.get("throws") or 6), setup.get("attack_s")),
+        measures=(
+            BenchMeasure("left", "Pieces left standing", Kind.COUNT,
+                         "Those still where they were built, or resting on such.",
+                         Plausible(0, 500, "the pieces left standing"), needed=True),
+            BenchMeasure("height_left", "Height left", Kind.LENGTH, "From the floor to its lowest top edge now.",
+                         Plausible(0.0, 2.0, "the height left"), needed=True),
+        ),
+    ),
     metrics=(Metric("share", "Share left standing", "Pieces left standing divided by pieces before."),
              Metric("down", "Pieces knocked down", "The attackers' score.")),
     schools=(SchoolChoice(School.LEFT_STANDING, "The defenders' score; the attackers score the rest."),),

@@ -7,9 +7,10 @@ from typing import Any
 
 from girder_core.families import family
 from girder_core.families.model import Family
-from girder_core.ledger import Event, EventKind, TrialResult, TrialSetup, replay
+from girder_core.ledger import replay
 from girder_core.loading import PLATFORM, Kit, LoadItem
 from girder_core.planning import Proposal
+from girder_core.trial import Event, EventKind, TrialResult, TrialSetup
 from girder_core.uncertainty import Quantity
 
 NUT_KG = 0.016
@@ -27,16 +28,7 @@ def kit(platform_kg: float = 0.020, nuts: int = 50, bags: int = 2) -> Kit:
 
 
 def setup(load: Kit | None = None, bench_limit_kg: float | None = None) -> TrialSetup:
-    bridge = family("bridge")
-    return TrialSetup(
-        kit=load or kit(),
-        hold_s=5,
-        bench_limit_kg=bench_limit_kg,
-        failure_modes=frozenset(mode.key for mode in bridge.failure_modes),
-        loading_errors=frozenset(mode.key for mode in bridge.loading_errors),
-        run_out_reasons=frozenset(mode.key for mode in bridge.run_out_reasons),
-        observations=frozenset(mode.key for mode in bridge.observations),
-    )
+    return family("bridge").trial_setup({"hold_s": 5.0, "bench_limit_kg": bench_limit_kg}, load or kit())
 
 
 class Script:

@@ -19,9 +19,9 @@ from girder_core.comparison import (
     rank_ranges,
     verdict,
 )
-from girder_core.ledger import Interval
 from girder_core.scoring import BreachPolicy, Rules, School, TrialRule, score
 from girder_core.tests.support import broke, ran_out
+from girder_core.trial import Interval
 from girder_core.uncertainty import Quantity
 
 MOST = Rules(School.MOST_HELD, TrialRule.BEST, BreachPolicy.NOTE)

@@ -6,6 +6,7 @@ from girder_core.families import FAMILIES, check_setup, family
 from girder_core.families.constraints import Status
 from girder_core.families.model import aim_kg
 from girder_core.loading import LoadEstimate, LoadItem
+from girder_core.rounds import Control
 from girder_core.safety import AgeBand, SafetySheet, bench_caution, safety_sheet
 from girder_core.scoring import School
 from girder_core.uncertainty import Quantity
@@ -25,9 +26,12 @@ class Every(unittest.TestCase):
         for one in FAMILIES.values():
             with self.subTest(one.key):
                 for group in (one.setup, one.readings, one.questions, one.failure_modes, one.loading_errors,
-                              one.run_out_reasons, one.observations, one.metrics, one.schools, one.quotas,
+                              one.observations, one.metrics, one.schools, one.quotas,
                               one.vocabulary, one.ideas, one.factors, one.controls, one.standards):  # fmt: skip
                     self.assertTrue(group)
+                # An attack is over when its throws are made; everything else may run out.
+                throws = one.control(one.usual(AgeBand.AGES_8_10)) is Control.THROW
+                self.assertEqual(bool(one.run_out_reasons), not throws)
                 self.assertTrue(all(mode.redesign for mode in one.failure_modes))
                 self.assertLess(len(one.young.split()), len(one.older.split()))
                 self.assertIn("?", one.question)

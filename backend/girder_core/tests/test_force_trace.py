@@ -66,3 +66,32 @@ class Reading(unittest.TestCase):
                 analyse_trace(times, force)
         with self.assertRaises(GirderError):
             analyse_trace(*ramp(), drop_share=1.5)
+
+
+class Files(unittest.TestCase):
+    """What teachers send: gaps, decimal commas, other columns, far too many rows."""
+
+    def refused(self, text: str) -> str:
+        with self.assertRaises(GirderError) as caught:
+            read_trace(text)
+        return caught.exception.sentence
+
+    def test_gaps_are_left_out_and_counted(self) -> None:
+        trace = read_trace("time_s,force_n\n0,0\n0.1,\n0.2,2\n,3\n0.4,4\n")
+        self.assertEqual((trace.time_s, trace.force_n, trace.gaps), ((0, 0.2, 0.4), (0, 2, 4), 2))
+        self.assertIn("More than half", self.refused("time_s,force_n\n0,1\n1,\n2,\n"))
+
+    def test_decimal_commas(self) -> None:
+        self.assertEqual(read_trace("time_s;force_n\n0,5;1,25\n1,0;2,5\n").force_n, (1.25, 2.5))
+        self.assertIn("semicolons", self.refused("time_s,force_n\n0,5,1,25\n"))
+
+    def test_other_columns_are_named(self) -> None:
+        self.assertIn("it names seconds, newtons", self.refused("seconds,newtons\n1,2\n"))
+
+    def test_a_million_rows(self) -> None:
+        rows = "\n".join(f"{i / 1000:.3f},{i / 50000 if i < 900_000 else 2:.4f}" for i in range(1_000_000))
+        trace = read_trace(f"time_s,force_n\n{rows}")
+        found = analyse_trace(trace.time_s, trace.force_n)
+        self.assertTrue(found.broke)
+        self.assertAlmostEqual(found.held_n, 18, delta=0.01)
+        self.assertAlmostEqual(found.rate_n_s, 0.02, delta=0.0002)

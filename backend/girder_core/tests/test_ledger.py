@@ -7,9 +7,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from girder_core.errors import GirderError
-from girder_core.ledger import Event, EventKind, Interval, Outcome, StepState, admit, middle_kg, replay
+from girder_core.ledger import admit, middle_kg, replay
 from girder_core.loading import Kit, LoadItem
 from girder_core.tests.support import MOVES, NUT_KG, Script, kit, setup
+from girder_core.trial import Event, EventKind, Interval, Outcome, StepState
 from girder_core.uncertainty import Quantity
 
 
@@ -70,6 +71,11 @@ class HeldAndBroke(unittest.TestCase):
         self.assertAlmostEqual(script.result().held.value, 0.180)
         self.assertAlmostEqual(script.result().load_on.value, 0.116)
 
+    def test_pieces_are_the_most_that_stood_together(self) -> None:
+        script = bare().hold(count=10).add(EventKind.REMOVE, item="nut", count=4).hold(count=2)
+        self.assertEqual((script.result().pieces_held, script.result().pieces_on), (10, 8))
+        self.assertEqual(bare().hold(count=3).place(count=2).fail().result().pieces_held, 3)
+
     def test_mass_uncertainty_widens_both_ends(self) -> None:
         load = Kit((LoadItem("nut", Quantity(0.016, 0.0001), 50, key="nut"),))
         result = Script().hold(count=10).place(count=2).fail().result(setup(load))
@@ -82,7 +88,8 @@ class HeldAndBroke(unittest.TestCase):
         script = bare().place(count=5).add(EventKind.OBSERVE, sign="crack")
         result = script.add(EventKind.MEASURE, sag="4 mm").result()
         self.assertEqual(result.signs, (("crack", result.load_on.value),))
-        self.assertEqual(result.sags, ((result.load_on.value, 0.004),))
+        (sag,) = result.taken
+        self.assertEqual((sag.key, sag.load_kg, sag.quantity.value), ("sag", result.load_on.value, 0.004))
         self.assertEqual(result.steps[-1].signs, ("crack",))
 
     def test_a_weighed_pile_replaces_the_count(self) -> None:

@@ -14,6 +14,7 @@ from girder_core.loading import (
     estimate_from_kit,
     fills,
     load_plan,
+    side_by_side,
 )
 from girder_core.tests.support import NUT_KG, kit
 from girder_core.uncertainty import Quantity
@@ -149,3 +150,28 @@ class Plan(unittest.TestCase):
         self.assertTrue(all(count >= 0 for count in kit().remaining(placed).values()))
         if plan.steps:
             self.assertLessEqual(kit().mass(placed).value, limit + 1e-9)
+
+
+class SideBySide(unittest.TestCase):
+    def test_rows_and_columns_by_hand(self) -> None:
+        # 280 by 210 mm take 7 rows of 5 counters of 38 mm.
+        places = side_by_side(0.28, 0.21, 0.038)
+        self.assertEqual(len(places), 35)
+        # Seven and five are odd, so the first lies in the very middle.
+        self.assertEqual(places[0], (0, 0))
+
+    def test_an_item_larger_than_the_deck(self) -> None:
+        self.assertEqual(side_by_side(0.1, 0.03, 0.04), ())
+        for bad in ((0, 0.1, 0.01), (0.1, 0.1, 0)):
+            with self.assertRaises(GirderError):
+                side_by_side(*bad)
+
+    @given(st.floats(0.05, 0.6), st.floats(0.05, 0.6), st.floats(0.01, 0.08))
+    def test_nothing_overlaps_or_lies_over_the_edge(self, length: float, width: float, item: float) -> None:
+        places = side_by_side(length, width, item)
+        for x, y in places:
+            self.assertLessEqual(abs(x) + item / 2, length / 2 + 1e-6)
+            self.assertLessEqual(abs(y) + item / 2, width / 2 + 1e-6)
+        self.assertEqual(len({(round(x / item, 3), round(y / item, 3)) for x, y in places}), len(places))
+        # They can cover no more than the deck.
+        self.assertLessEqual(len(places) * item**2, length * width * (1 + 1e-6))

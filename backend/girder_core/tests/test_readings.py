@@ -1,9 +1,13 @@
 import math
 import unittest
 
+from hypothesis import given
+from hypothesis import strategies as st
+
 from girder_core.errors import GirderError, NeedsConfirmation
-from girder_core.readings import Plausible, TypedReading, measure
-from girder_core.units import Kind
+from girder_core.readings import Plausible, TypedReading, measure, repeated
+from girder_core.uncertainty import Quantity
+from girder_core.units import Kind, own_unit, parse, spellings
 
 GAP = Plausible(0.02, 3.0, "the clear gap")
 BRIDGE = Plausible(0.0005, 0.5, "a classroom bridge")
@@ -46,3 +50,53 @@ class Measure(unittest.TestCase):
         with self.assertRaises(GirderError) as caught:
             measure(TypedReading("4 g", "0 g"), Kind.MASS, BRIDGE)
         self.assertEqual(caught.exception.code, "resolution_not_positive")
+
+
+class Repeated(unittest.TestCase):
+    """Several readings of one thing (JCGM 100:2008, 4.2.3 and 4.3.7), worked by hand."""
+
+    def test_mean_and_standard_error(self) -> None:
+        # 300, 304 and 302 mm: mean 302, sample deviation 2, standard error 2/√3, and the tape's own 1/√12.
+        found = repeated([Quantity(value, 0.001 / 12**0.5) for value in (0.300, 0.304, 0.302)])
+        self.assertAlmostEqual(found.value, 0.302)
+        self.assertAlmostEqual(found.standard_uncertainty, ((2e-3) ** 2 / 3 + 1e-6 / 12) ** 0.5)
+
+    def test_one_reading_is_itself_and_none_is_refused(self) -> None:
+        one = Quantity(0.3, 0.001)
+        self.assertEqual(repeated([one]), one)
+        with self.assertRaises(GirderError):
+            repeated([])
+
+    @given(st.lists(st.floats(0.1, 2), min_size=2, max_size=6), st.floats(1e-5, 1e-2))
+    def test_never_surer_than_the_instrument(self, values: list[float], doubt: float) -> None:
+        found = repeated([Quantity(value, doubt) for value in values])
+        self.assertGreaterEqual(found.standard_uncertainty, doubt * (1 - 1e-12))
+        self.assertTrue(min(values) - 1e-9 <= found.value <= max(values) + 1e-9)
+
+
+class CountedUnits(unittest.TestCase):
+    def test_cubes(self) -> None:
+        cube = own_unit(" Cube ", "2 cm")
+        self.assertEqual((cube.name, cube.size_m), ("cube", 0.02))
+        own = {cube.name: cube.size_m}
+        for text in ("12 cubes", "12 cube", "12 CUBES"):
+            typed = parse(text, Kind.LENGTH, own=own)
+            self.assertAlmostEqual(typed.si, 0.24)
+            self.assertEqual(typed.unit, "cube")
+        # Everything else is read as ever.
+        self.assertAlmostEqual(parse("24 cm", Kind.LENGTH, own=own).si, 0.24)
+        with self.assertRaises(GirderError):
+            parse("12 cubes", Kind.LENGTH)
+
+    def test_what_is_no_unit(self) -> None:
+        for name, size, field in (
+            ("cm", "1 cm", "name"), ("c2", "1 cm", "name"), ("", "1 cm", "name"), ("cube", "big", "size"),
+            ("cube", "3 m", "size"), ("cube", "0 mm", "size"),
+        ):  # fmt: skip
+            with self.assertRaises(GirderError) as caught:
+                own_unit(name, size)
+            self.assertEqual((caught.exception.code, list(caught.exception.data["fields"])), ("bad_unit", [field]))
+
+    def test_no_name_of_a_unit_is_free(self) -> None:
+        self.assertTrue({"mm", "inch", "feet"} <= spellings(Kind.LENGTH))
+        self.assertNotIn("cube", spellings(Kind.LENGTH))

@@ -9,8 +9,11 @@ from girder_core.schedule import (
     BenchTime,
     BuildClock,
     Day,
+    Turn,
+    bench_fit,
     check_in_minutes,
     drying_left_s,
+    fair_order,
     lesson,
     propose_day,
     talk_minutes,
@@ -135,3 +138,51 @@ class Clocks(unittest.TestCase):
         self.assertEqual(drying_left_s(1800, 600), 1200)
         self.assertEqual(drying_left_s(1800, 4000), 0)
         self.assertEqual(drying_left_s(0, 5), 0)
+
+
+class AtTheBench(unittest.TestCase):
+    def test_all_fit_with_time_to_spare(self) -> None:
+        # 20 min for three teams of 4 min each: 8 min are left over.
+        fit = bench_fit(20 * 60, 3, 240, [], 1, 0.05)
+        self.assertEqual((fit.waiting, fit.fit, fit.gives), (3, 3, ()))
+        self.assertIn("8 min to spare", fit.sentence)
+
+    def test_too_little_time_says_what_gives(self) -> None:
+        # 10 min for five teams of 4 min: two fit on one bench; three benches take two rounds each.
+        fit = bench_fit(10 * 60, 5, 240, [], 1, 0.05)
+        self.assertEqual(fit.fit, 2)
+        self.assertIn("With 3 benches all 5 fit.", fit.gives)
+        self.assertTrue(any("2.0 min a team" in one for one in fit.gives))
+        self.assertIn("Test 2 now and 3 in the next lesson.", fit.gives)
+
+    def test_what_teams_took_stands_before_the_plan(self) -> None:
+        self.assertAlmostEqual(bench_fit(600, 1, 240, [300, 100], 1, None).per_team_s, 200)
+        # One that took very long is left out.
+        self.assertAlmostEqual(bench_fit(600, 1, 240, [100, 2000, 200], 1, None).per_team_s, 150)
+        self.assertEqual(bench_fit(600, 1, 240, [300], 1, None).basis, "the plan")
+        # A break between two starts is no turn.
+        self.assertAlmostEqual(bench_fit(600, 1, 240, [300, 5400, 100], 1, None).per_team_s, 200)
+
+    def test_no_time_and_nobody(self) -> None:
+        self.assertIn("next lesson", bench_fit(-30, 2, 240, [], 1, None).gives[-1])
+        self.assertEqual(bench_fit(100, 0, 240, [], 1, None).sentence, "Everybody has been on the bench.")
+        with self.assertRaises(GirderError):
+            bench_fit(100, 1, 240, [], 0, None)
+
+    @given(st.floats(0, 7200), st.integers(1, 20), st.floats(30, 900), st.integers(1, 4))
+    def test_more_time_or_benches_never_fit_fewer(self, left: float, waiting: int, each: float, benches: int) -> None:
+        fit = bench_fit(left, waiting, each, [], benches, None).fit
+        self.assertLessEqual(fit, bench_fit(left + 60, waiting, each, [], benches, None).fit)
+        self.assertLessEqual(fit, bench_fit(left, waiting, each, [], benches + 1, None).fit)
+
+    def test_last_time_s_last_goes_first(self) -> None:
+        turns = [Turn("Tern", False, 1), Turn("Auk", True, 4), Turn("Rail", False, 3), Turn("Loon", False)]
+        # The tested keeps its place; of the others the third of last time goes first, a newcomer last.
+        self.assertEqual(fair_order(turns), [2, 1, 0, 3])
+
+    @given(st.lists(st.tuples(st.booleans(), st.integers(0, 9)), max_size=12))
+    def test_everybody_has_one_place(self, told: list[tuple[bool, int]]) -> None:
+        turns = [Turn(str(i), tested, last) for i, (tested, last) in enumerate(told)]
+        order = fair_order(turns)
+        self.assertEqual(sorted(order), list(range(len(turns))))
+        self.assertTrue(all(order[i] == i for i, turn in enumerate(turns) if turn.tested))

@@ -4,7 +4,6 @@ from typing import Any
 
 from girder_core.comparison import Entry, compare
 from girder_core.errors import GirderError
-from girder_core.ledger import Interval
 from girder_core.scoring import (
     _SCHOOLS,
     _TRIAL_RULES,
@@ -23,6 +22,7 @@ from girder_core.scoring import (
     score_all,
 )
 from girder_core.tests.support import NUT_KG, Script, broke, ran_out, setup
+from girder_core.trial import Interval
 from girder_core.uncertainty import Quantity
 
 

@@ -38,7 +38,7 @@ class Docstrings(unittest.TestCase):
 
     def test_arguments_that_carry_a_unit_say_it_in_brackets(self) -> None:
         units = {"_kg": "[kg]", "_m": "[m]", "_s": "[s]", "_n": "[N]", "_pa": "[Pa]", "_hz": "[Hz]", "_m2": "[m²]",
-                 "_m4": "[m⁴]", "_n_m": "[N/m]", "_m_s": "[m/s]",
+                 "_m4": "[m⁴]", "_n_m": "[N/m]", "_m_s": "[m/s]", "_n_s": "[N/s]",
                  "_kg_m": "[kg/m]", "_kg_m2": "[kg/m²]", "_kg_m3": "[kg/m³]"}  # fmt: skip
         for name in modules():
             for label, function in inspect.getmembers(import_module(name), inspect.isfunction):

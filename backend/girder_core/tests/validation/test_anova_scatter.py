@@ -7,7 +7,7 @@ import numpy as np
 from scipy import stats
 
 from girder_core.comparison import Contender, VerdictKind, pooled_cv, verdict
-from girder_core.ledger import Interval
+from girder_core.trial import Interval
 
 
 class PooledScatter(unittest.TestCase):
