@@ -11,8 +11,9 @@ from bench.models import Design, Draft, LedgerEvent, Trial
 from challenges.models import Run
 from drafting.shelf import in_force, shelf
 from girder_core.domain import GRAVITY_M_S2
-from girder_core.ledger import Outcome, middle_kg
+from girder_core.ledger import middle_kg
 from girder_core.predictions import Calibration, calibrate
+from girder_core.trial import Outcome
 
 
 @dataclass(frozen=True)

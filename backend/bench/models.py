@@ -11,9 +11,11 @@ from django.db import models
 
 from challenges.models import Run
 from girder_core.families.constraints import ConstraintResult, Status
-from girder_core.ledger import Event, EventKind, TrialResult, TrialSetup, replay
+from girder_core.ledger import replay
 from girder_core.loading import LoadEstimate
 from girder_core.predictions import Calibration, modelled
+from girder_core.readings import repeated
+from girder_core.trial import Event, EventKind, TrialResult, TrialSetup
 from girder_core.uncertainty import Quantity
 from people.models import Team
 
@@ -37,6 +39,10 @@ class Design(models.Model):
     glued_at = models.DateTimeField(null=True, blank=True)
     # When the model's range was first shown for this design; a team's prediction said later did not come first.
     model_shown_at = models.DateTimeField(null=True, blank=True)
+    # What the fair test keeps the same and was not kept so with this design.
+    controls_broken = models.JSONField(default=list)
+    # Place in the order at the bench; null for the order of the class list.
+    queue_place = models.PositiveSmallIntegerField(null=True, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -51,8 +57,13 @@ class Design(models.Model):
         return None if self.glued_at is None else (now - self.glued_at).total_seconds()
 
     def counting_readings(self) -> dict[str, Reading]:
-        """The latest reading of each key; earlier ones are kept for the record."""
-        return {reading.key: reading for reading in sorted(self.readings.all(), key=lambda r: r.pk)}
+        """The latest reading of each key, with those that it repeats; earlier ones are kept for the record."""
+        latest: dict[str, Reading] = {}
+        for reading in sorted(self.readings.all(), key=lambda r: r.pk):
+            before = latest.get(reading.key)
+            reading.repeats = [*before.repeats, before] if reading.again and before is not None else []
+            latest[reading.key] = reading
+        return latest
 
     def quantities(self) -> dict[str, Quantity]:
         """The readings that count, as the core knows them."""
@@ -80,6 +91,8 @@ class Reading(models.Model):
     value_si = models.FloatField()
     standard_uncertainty_si = models.FloatField()
     after_test = models.BooleanField(default=False)
+    # Taken again to see the spread: it counts together with the ones before it.
+    again = models.BooleanField(default=False)
     taken_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -88,12 +101,44 @@ class Reading(models.Model):
     def __str__(self) -> str:
         return f"{self.key} of {self.design_id}"
 
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.repeats: list[Reading] = []
+        """Earlier readings that it repeats; filled by ``Design.counting_readings``."""
+
     def quantity(self) -> Quantity:
-        return Quantity(self.value_si, self.standard_uncertainty_si)
+        """What it stands for, together with those it repeats."""
+        every = [*self.repeats, self]
+        return repeated([Quantity(one.value_si, one.standard_uncertainty_si) for one in every])
+
+    def spread_si(self) -> float:
+        """From the least to the greatest of it and those it repeats; 0 for a single one."""
+        values = [one.value_si for one in (*self.repeats, self)]
+        return max(values) - min(values)
 
     def estimated(self) -> bool:
         """Whether the value was added up from materials instead of measured."""
         return bool(self.materials)
+
+
+PHOTO_OF = [("design", "the design"), ("wreck", "the wreck")]
+
+
+class Photo(models.Model):
+    """A photograph of a design or of its wreck, written anew without what the camera put in."""
+
+    design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="photos")
+    file = models.FileField(upload_to="photos/%Y/%m")
+    what = models.CharField(max_length=8, choices=PHOTO_OF, default="design")
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    taken_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return f"photo of {self.design}"
 
 
 class TeamPrediction(models.Model):
@@ -144,8 +189,21 @@ class Draft(models.Model):
         return modelled(self.low_n, self.typical_n, self.high_n, factor)
 
 
+class RealTrials(models.Manager["Trial"]):
+    """Trials of real structures. Every relation from a design goes through it, so no rehearsal reaches a result."""
+
+    def get_queryset(self) -> models.QuerySet[Trial]:
+        return super().get_queryset().filter(rehearsal=False)
+
+
 class Trial(models.Model):
-    """One test of a design. Its ledger says all that happened; nothing that follows from the ledger is kept here."""
+    """One test of a design. Its ledger says all that happened; nothing that follows from the ledger is kept here.
+
+    A rehearsal is a trial of a made-up structure: kept apart, never a result.
+    """
+
+    objects = RealTrials()
+    with_rehearsals = models.Manager["Trial"]()
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="trials")
@@ -154,11 +212,15 @@ class Trial(models.Model):
     estimate = models.JSONField(null=True)
     # Why it was tested before its joints were dry; empty when they were.
     wet_reason = models.CharField(max_length=200, blank=True)
+    # How it was set up, by key of the family's arrangements; empty where there is one way.
+    arrangement = models.CharField(max_length=24, blank=True)
+    rehearsal = models.BooleanField(default=False)
     started_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ["number"]
-        constraints = [models.UniqueConstraint(fields=["design", "number"], name="trial_number_once")]
+        base_manager_name = "with_rehearsals"
+        constraints = [models.UniqueConstraint(fields=["design", "rehearsal", "number"], name="trial_number_once")]
 
     def __str__(self) -> str:
         return f"{self.design}, trial {self.number}"

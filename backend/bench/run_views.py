@@ -12,17 +12,19 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from bench import services
+from bench import lesson_services, services
+from bench.comparison_serializers import ComparisonSerializer, comparison_data
 from bench.selectors import compared, run_state, tested_designs
 from bench.serializers import (
+    BenchEndSerializer,
     BuildClockSerializer,
-    ComparisonSerializer,
     NewGoalSerializer,
     NewRunSerializer,
+    QueueSerializer,
     RunListedSerializer,
     RunStateSerializer,
     TypedContainerSerializer,
-    comparison_data,
+    YoungSerializer,
 )
 from challenges.models import SCHOOLS, TRIAL_RULES, Recipe, Run
 from challenges.serializers import ConsequencesSerializer, FillSerializer
@@ -95,6 +97,51 @@ class BuildClockView(APIView):
         run = owned_or_404(_runs(), request, pk)
         typed = entry(BuildClockSerializer, request)
         return _shown(services.set_build_clock(run, typed["action"], typed["minutes"]))
+
+
+class QueueView(APIView):
+    """The order of teams at the bench."""
+
+    @extend_schema(
+        operation_id="run_queue",
+        request=QueueSerializer,
+        responses={200: RunStateSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def put(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(_runs(), request, pk)
+        typed = entry(QueueSerializer, request)
+        if typed["fair"]:
+            lesson_services.queue_fairly(run)
+        else:
+            lesson_services.set_queue(run, typed.get("order", []))
+        return _shown(run)
+
+
+class BenchEndView(APIView):
+    """How long the bench has."""
+
+    @extend_schema(
+        operation_id="run_bench_end",
+        request=BenchEndSerializer,
+        responses={200: RunStateSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def put(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(_runs(), request, pk)
+        return _shown(lesson_services.set_bench_end(run, entry(BenchEndSerializer, request)["minutes"]))
+
+
+class YoungView(APIView):
+    """Young-class mode and the unit that lengths are counted in."""
+
+    @extend_schema(
+        operation_id="run_young",
+        request=YoungSerializer,
+        responses={200: RunStateSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def put(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(_runs(), request, pk)
+        typed = entry(YoungSerializer, request)
+        return _shown(lesson_services.set_young(run, typed["young"], typed["unit"], typed["size"]))
 
 
 class RunPlanView(APIView):

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections import Counter
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 from django.db.models import Exists, OuterRef, Prefetch, Q, QuerySet
 from django.utils import timezone
@@ -17,13 +19,12 @@ from girder_core.drawing import Drawing
 from girder_core.families import FAMILIES
 from girder_core.families.constraints import ConstraintResult
 from girder_core.families.model import SELF_MASS
-from girder_core.ledger import Outcome, TrialResult, TrialSetup
-from girder_core.loading import LoadEstimate, LoadPlan, estimate_from_kit, load_plan
+from girder_core.loading import PLATFORM, LoadEstimate, side_by_side
 from girder_core.predictions import Calibration
-from girder_core.safety import bench_caution
-from girder_core.schedule import BuildClock, drying_left_s
-from girder_core.scoring import NOTHING_MEASURED, Candidate, Facts, Rules, Score, score_all
-from girder_core.uncertainty import Quantity, ScaleAdvice, scale_good_enough, strength_to_weight
+from girder_core.schedule import BenchFit, BuildClock, bench_fit, drying_left_s
+from girder_core.scoring import NOTHING_MEASURED, Candidate, Facts, Rules, Score, TrialRule, score_all
+from girder_core.trial import Outcome, TrialResult, TrialSetup
+from girder_core.uncertainty import Quantity, ScaleAdvice, scale_good_enough
 from girder_core.units import System
 
 
@@ -36,6 +37,7 @@ def designs_of(run: Run) -> list[Design]:
             Prefetch("readings", Reading.objects.order_by("id")),
             Prefetch("predictions", TeamPrediction.objects.order_by("id")),
             Prefetch("drafts", Draft.objects.order_by("id")),
+            "photos",
             Prefetch("trials", Trial.objects.order_by("number")),
             Prefetch("trials__events", LedgerEvent.objects.order_by("sequence")),
         )
@@ -45,9 +47,16 @@ def designs_of(run: Run) -> list[Design]:
     return designs
 
 
+def in_queue(designs: Sequence[Design]) -> list[Design]:
+    """Designs in the order at the bench; those without a place follow in the order of the class list."""
+    return sorted(designs, key=lambda design: (design.queue_place is None, design.queue_place or 0))
+
+
 def tested_designs() -> QuerySet[Design]:
     """Designs with a result: a trial that ended in one, or, where nothing is loaded, the readings that tell it."""
-    ended = LedgerEvent.objects.filter(trial__design=OuterRef("pk"), kind__in=["fail", "run_out"])
+    ended = LedgerEvent.objects.filter(
+        trial__design=OuterRef("pk"), trial__rehearsal=False, kind__in=["fail", "run_out", "finish"]
+    )
     tested = Q(Exists(ended))
     for one in FAMILIES.values():
         if one.result_readings:
@@ -120,15 +129,25 @@ class DesignCard:
             return Outcome.VOID.value
         return "checked_in" if self.design.checked_in_at else "waiting"
 
+    @property
+    def deck_places(self) -> tuple[tuple[float, float], ...]:
+        """Where items lie on its deck, for a table that counts them; empty where sizes are not known."""
+        run = self.design.run
+        length, width = (self.readings.get(key) for key in ("length", "width"))
+        item_m = next((item.diameter_m for item in run.core_kit().items if item.key != PLATFORM), 0.0)
+        if not run.core_family().bench.counts_pieces or length is None or width is None or item_m <= 0:
+            return ()
+        return side_by_side(length.quantity().value, width.quantity().value, item_m)
+
     def results(self) -> tuple[TrialResult, ...]:
         return tuple(card.result for card in self.trials)
 
-    def facts(self) -> Facts:
-        """What scoring needs of the readings; nothing before check-in."""
+    def facts(self, rule: TrialRule) -> Facts:
+        """What scoring needs of the readings and of what the bench measured; nothing before check-in."""
         if self.design.checked_in_at is None:
             return NOTHING_MEASURED
         quantities = {key: reading.quantity() for key, reading in self.readings.items()}
-        return self.design.run.core_family().facts(quantities)
+        return self.design.run.core_family().facts(quantities, self.results(), rule)
 
 
 def design_card(design: Design, setup: TrialSetup, factors: Mapping[str, Calibration] | None = None) -> DesignCard:
@@ -179,14 +198,20 @@ class RunState:
     goal_locked: bool
     clock: BuildClock
     practice_pieces: int
+    queue: list[int]
+    bench_left_s: float | None
+    bench_fit: BenchFit | None
 
 
-def run_state(run: Run) -> RunState:
-    """The state of a run, in a constant number of queries."""
-    setup, rules = run.trial_setup(), run.rules()
-    factors = in_force(run.school_class, run.family)
-    cards = [design_card(design, setup, factors) for design in designs_of(run)]
-    cards = _with_gains(cards, rules)
+def cards_of(run: Run) -> list[DesignCard]:
+    """The cards of all designs of a run, in a constant number of queries."""
+    setup, factors = run.trial_setup(), in_force(run.school_class, run.family)
+    return [design_card(design, setup, factors) for design in designs_of(run)]
+
+
+def run_state(run: Run, cards: list[DesignCard] | None = None) -> RunState:
+    """The state of a run, in a constant number of queries; pass its cards when they are at hand."""
+    cards = _with_gains(cards_of(run) if cards is None else cards, run.rules())
     held = [
         (card.held.value, card.outcome is Outcome.RAN_OUT)
         for design in cards
@@ -205,11 +230,37 @@ def run_state(run: Run) -> RunState:
         goal_locked=any(card.trials or card.scored for card in cards),
         clock=run.build_clock(timezone.now()),
         practice_pieces=round(sum(float(one.get("practice") or 0) for one in run.materials)),
+        queue=[design.pk for design in in_queue([card.design for card in cards])],
+        bench_left_s=_bench_left_s(run),
+        bench_fit=_bench_fit(run, cards),
+    )
+
+
+def _bench_left_s(run: Run) -> float | None:
+    return None if run.bench_ends_at is None else (run.bench_ends_at - timezone.now()).total_seconds()
+
+
+def _bench_fit(run: Run, cards: Sequence[DesignCard]) -> BenchFit | None:
+    left_s, pace = _bench_left_s(run), run.core_family().pace
+    if left_s is None:
+        return None
+    starts = sorted(one.trial.started_at for card in cards for one in card.trials)
+    taken = [(after - before).total_seconds() for before, after in pairwise(starts)]
+    latest = {card.design.team_id: card for card in cards}
+    waiting = sum(card.state in ("waiting", "checked_in", "void") for card in latest.values())
+    loaded = run.core_family().loaded
+    return bench_fit(
+        left_s,
+        waiting,
+        pace.swap_s + (run.trial_seconds if loaded else pace.test_s),
+        taken,
+        run.benches,
+        run.resolution if loaded else None,
     )
 
 
 def _with_gains(cards: list[DesignCard], rules: Rules) -> list[DesignCard]:
-    candidates = [Candidate(card.results(), card.self_mass, False, card.facts()) for card in cards]
+    candidates = [Candidate(card.results(), card.self_mass, False, card.facts(rules.trial_rule)) for card in cards]
     scores = {card.design.pk: one for card, one in zip(cards, score_all(candidates, rules), strict=True)}
     with_gains = []
     for card in cards:
@@ -229,60 +280,15 @@ def _deck(run: Run, cards: list[DesignCard]) -> list[Bay]:
     tested = sum(card.scored for card in cards)
     built = checked == n and n > 0
     kit_kg = run.core_kit().total_kg()
-    by_reading = bool(run.core_family().result_readings)
     return [
         Bay("brief", "Brief", "ready", 1.0),
         Bay("kit", "Kit", f"{kit_kg:.1f} kg" if kit_kg else "list", 1.0),
         Bay("build", "Build", "done" if built else "running" if run.build_started_at else "to do", float(built)),
         Bay("check-in", "Check-in", f"{checked} of {n}", checked / n if n else 0.0),
-        Bay("bench", "Results" if by_reading else "Bench", f"{tested} of {n}", tested / n if n else 0.0),
+        Bay("bench", "Bench", f"{tested} of {n}", tested / n if n else 0.0),
         Bay("compare", "Compare", f"{tested} ranked" if tested else "–", tested / n if n else 0.0),
         Bay("next", "Next version", f"{len(later)} of {len(first)}" if later else "–", len(later) / max(1, len(first))),
     ]
-
-
-@dataclass(frozen=True)
-class TrialState:
-    """Everything the bench shows of one trial."""
-
-    trial: Trial
-    result: TrialResult
-    remaining: Mapping[str, int]
-    plan: LoadPlan
-    caution: str | None
-    ratio: Quantity | None
-    self_mass: Quantity | None
-    prediction_kg: float | None
-
-
-def trial_state(trial: Trial, result: TrialResult | None = None) -> TrialState:
-    """The state of a trial; pass the result when it was just worked out."""
-    design = trial.design
-    run = design.run
-    result = result or trial.result(run.trial_setup())
-    kit, estimate = run.core_kit(), trial.expectation()
-    mass = design.readings.filter(key=SELF_MASS).order_by("-id").first()
-    prediction = design.predictions.order_by("-id").first()
-    self_mass = mass.quantity() if mass else None
-    return TrialState(
-        trial=trial,
-        result=result,
-        remaining=kit.remaining(result.placed),
-        plan=load_plan(
-            kit,
-            estimate or estimate_from_kit(kit),
-            run.trial_seconds,
-            run.core_family().pace.place_s,
-            run.setup.get("hold_s") or 0.0,
-            run.resolution,
-            result.placed,
-            run.setup.get("bench_limit_kg"),
-        ),
-        caution=None if result.ended else bench_caution(result.load_on.value, estimate),
-        ratio=strength_to_weight(result.held, self_mass) if self_mass and result.held.value > 0 else None,
-        self_mass=self_mass,
-        prediction_kg=prediction.load_kg if prediction else None,
-    )
 
 
 @dataclass(frozen=True)
@@ -297,18 +303,17 @@ class ComparedRun:
         return self.cards[place.entry.key]
 
 
-def compared(run: Run, rules: Rules, system: System) -> ComparedRun:
+def compared(run: Run, rules: Rules, system: System, cards: list[DesignCard] | None = None) -> ComparedRun:
     """Compare a run under given rules, each team by its latest version that was tested."""
-    setup = run.trial_setup()
-    factors = in_force(run.school_class, run.family)
-    cards = [design_card(design, setup, factors) for design in designs_of(run)]
+    cards = cards_of(run) if cards is None else cards
     by_team: dict[int, DesignCard] = {}
     for card in cards:
         held = by_team.get(card.design.team_id)
         if held is None or card.scored or not held.scored:
             by_team[card.design.team_id] = card
     current = {str(card.design.pk): card for card in by_team.values()}
-    entries = [_entry(key, card) for key, card in current.items()]
+    ways = Counter(one.trial.arrangement for card in current.values() for one in card.trials if one.result.scored)
+    entries = [_entry(key, card, rules.trial_rule, ways) for key, card in current.items()]
     return ComparedRun(
         comparison=compare(entries, rules, system),
         cards=current,
@@ -316,7 +321,7 @@ def compared(run: Run, rules: Rules, system: System) -> ComparedRun:
     )
 
 
-def _entry(key: str, card: DesignCard) -> Entry:
+def _entry(key: str, card: DesignCard, rule: TrialRule, ways: Counter[str]) -> Entry:
     mass = card.readings.get(SELF_MASS)
     remark = ""
     if mass is not None and mass.after_test:
@@ -331,10 +336,28 @@ def _entry(key: str, card: DesignCard) -> Entry:
         breaches=tuple(result.sentence for result in card.constraints if result.status == "breached"),
         gap=card.readings["gap"].quantity() if "gap" in card.readings else None,
         self_mass_note=remark,
-        facts=card.facts(),
-        remarks=tuple(
-            f"tested before its joints were dry ({one.trial.wet_reason})."
-            for one in card.trials
-            if one.trial.wet_reason
+        facts=card.facts(rule),
+        remarks=(
+            *(
+                f"tested before its joints were dry ({one.trial.wet_reason})."
+                for one in card.trials
+                if one.trial.wet_reason
+            ),
+            *_set_up_otherwise(card, ways),
+            *(f"not kept as agreed: {one}." for one in card.design.controls_broken),
         ),
     )
+
+
+def _set_up_otherwise(card: DesignCard, ways: Counter[str]) -> list[str]:
+    """Trials that were not set up like most of the run."""
+    if len(ways) < 2:
+        return []
+    labels = {way.key: way.label.lower() for way in card.design.run.core_family().bench.arrangements}
+    usual = ways.most_common(1)[0][0]
+    found = dict.fromkeys(one.trial.arrangement for one in card.trials if one.result.scored)
+    return [
+        f"tested {labels.get(way, 'otherwise')}, most others {labels.get(usual, 'otherwise')}."
+        for way in found
+        if way != usual
+    ]

@@ -8,82 +8,38 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from bench.models import EVENT_KINDS, Design, Reading
-from bench.selectors import ComparedRun, DesignCard, TrialCard
+from bench.models import PHOTO_OF, Reading
+from bench.selectors import DesignCard
+from bench.trial_serializers import EstimateSerializer, TrialSerializer
 from challenges.entries import GoalSerializer
-from challenges.models import SCHOOLS, TRIAL_RULES, GoalChange, rules_of
+from challenges.models import GoalChange, rules_of
 from challenges.serializers import DrawingSerializer, TermsSerializer
 from drafting.serializers import MovesField
-from evengirder.fields import FiniteField, QuantitySerializer
+from evengirder.fields import FiniteField
 from girder_core.brief import goal_in_words
-from girder_core.comparison import VerdictKind
-from girder_core.ledger import Interval
-from girder_core.scoring import Rules, amount
-from girder_core.units import System
+from girder_core.scoring import Rules
 from people.serializers import TeamSerializer
 
-VERDICT_KINDS = [(kind.value, kind.value) for kind in VerdictKind]
-STEP_KINDS = [("place", "place"), ("remove", "remove")]
 
+class RepeatSerializer(serializers.Serializer[Any]):
+    """An earlier reading of the same thing that counts together with the latest."""
 
-class IntervalSerializer(serializers.Serializer[Interval]):
-    low = serializers.FloatField()
-    high = FiniteField()
-
-
-class StepSerializer(serializers.Serializer[Any]):
-    event_id = serializers.CharField()
-    kind = serializers.ChoiceField(choices=STEP_KINDS)
-    item = serializers.CharField()
-    count = serializers.IntegerField()
-    mass_kg = serializers.FloatField()
-    state = serializers.ChoiceField(choices=["waiting", "held", "broke", "not_counted"])
-    signs = serializers.ListField(child=serializers.CharField())
-
-
-class RefusalSerializer(serializers.Serializer[Any]):
-    event_id = serializers.CharField()
-    code = serializers.CharField()
-    sentence = serializers.CharField()
-
-
-class ResultSerializer(serializers.Serializer[Any]):
-    """A trial's result as the ledger gives it."""
-
-    outcome = serializers.ChoiceField(choices=["running", "broke", "ran_out", "void"])
-    placed = serializers.DictField(child=serializers.IntegerField())
-    load_on_kg = serializers.FloatField(source="load_on.value")
-    held_kg = serializers.FloatField(source="held.value")
-    broke_kg = serializers.FloatField(source="broke_at.value", allow_null=True, default=None)
-    interval = IntervalSerializer(allow_null=True)
-    step_waiting = serializers.BooleanField()
-    last_step_kg = serializers.FloatField()
-    last_sag_m = serializers.FloatField(allow_null=True)
-    steps = StepSerializer(many=True)
-    mode = serializers.CharField(allow_null=True)
-    reason = serializers.CharField(allow_null=True)
-    note = serializers.CharField()
-    undoable = serializers.CharField(allow_null=True)
-    next_sequence = serializers.IntegerField()
-    late = serializers.ListField(child=serializers.CharField())
-    pile_weighed = serializers.BooleanField()
-
-
-class TrialSerializer(serializers.Serializer[TrialCard]):
-    id = serializers.UUIDField(source="trial.id")
-    number = serializers.IntegerField(source="trial.number")
-    started_at = serializers.DateTimeField(source="trial.started_at")
-    result = ResultSerializer()
+    text = serializers.CharField()
+    value_si = serializers.FloatField()
 
 
 class ReadingSerializer(serializers.ModelSerializer[Reading]):
     estimated = serializers.BooleanField(read_only=True)
+    value_si = serializers.FloatField(source="quantity.value", read_only=True)
+    standard_uncertainty_si = serializers.FloatField(source="quantity.standard_uncertainty", read_only=True)
+    repeats = RepeatSerializer(many=True, read_only=True)
+    spread_si = serializers.FloatField(read_only=True)
 
     class Meta:
         model = Reading
         fields = [
             "key", "text", "zero_text", "tare_text", "resolution_text", "value_si", "standard_uncertainty_si",
-            "after_test", "estimated", "taken_at",
+            "after_test", "estimated", "taken_at", "repeats", "spread_si",
         ]  # fmt: skip
 
 
@@ -106,15 +62,6 @@ class PredictionSerializer(serializers.Serializer[Any]):
     said_at = serializers.DateTimeField()
 
 
-class EstimateSerializer(serializers.Serializer[Any]):
-    """Where failure is expected, and what that rests on."""
-
-    low_kg = serializers.FloatField()
-    typical_kg = serializers.FloatField()
-    high_kg = serializers.FloatField()
-    basis = serializers.CharField()
-
-
 class KeptDraftSerializer(serializers.Serializer[Any]):
     """A draft kept with a design."""
 
@@ -132,6 +79,20 @@ class GainSerializer(serializers.Serializer[Any]):
     high = FiniteField()
 
 
+class PhotoSerializer(serializers.Serializer[Any]):
+    """A photograph; its picture is at ``photos/{id}``."""
+
+    id = serializers.IntegerField()
+    what = serializers.ChoiceField(choices=PHOTO_OF)
+    width = serializers.IntegerField()
+    height = serializers.IntegerField()
+
+
+class NewPhotoSerializer(serializers.Serializer[Any]):
+    photo = serializers.FileField(allow_empty_file=True)
+    what = serializers.ChoiceField(choices=PHOTO_OF, default="design")
+
+
 class DesignSerializer(serializers.Serializer[DesignCard]):
     """A design with its readings, checks and trials."""
 
@@ -142,7 +103,7 @@ class DesignSerializer(serializers.Serializer[DesignCard]):
     note = serializers.CharField(source="design.note")
     team = TeamSerializer(source="design.team")
     state = serializers.ChoiceField(
-        choices=["waiting", "checked_in", "on_bench", "broke", "ran_out", "void", "measured"]
+        choices=["waiting", "checked_in", "on_bench", "broke", "ran_out", "done", "void", "measured"]
     )
     checked_in = serializers.SerializerMethodField()
     answers = serializers.DictField(source="design.answers", child=serializers.BooleanField())
@@ -158,8 +119,11 @@ class DesignSerializer(serializers.Serializer[DesignCard]):
     veiled = serializers.BooleanField()
     said_first = serializers.BooleanField()
     practice_used = serializers.IntegerField(source="design.practice_used")
+    photos = PhotoSerializer(many=True, source="design.photos")
+    controls_broken = serializers.ListField(source="design.controls_broken", child=serializers.CharField())
     glued = serializers.SerializerMethodField()
     drying_left_s = serializers.FloatField()
+    deck_places = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()))
     wet_reasons = serializers.SerializerMethodField()
     gain = serializers.SerializerMethodField()
 
@@ -232,6 +196,14 @@ class LevelSerializer(serializers.Serializer[Any]):
     level = serializers.CharField(max_length=60)
 
 
+class CountedUnitSerializer(serializers.Serializer[Any]):
+    """A unit that lengths are counted in, such as a cube."""
+
+    name = serializers.CharField()
+    text = serializers.CharField()
+    size_m = serializers.FloatField()
+
+
 class RunSerializer(TermsSerializer):
     """A run's own copy of the terms, with its class and day."""
 
@@ -242,6 +214,8 @@ class RunSerializer(TermsSerializer):
     recipe_id = serializers.IntegerField(allow_null=True)
     date = serializers.DateField()
     drying_minutes = serializers.IntegerField()
+    young = serializers.BooleanField()
+    counted_unit = CountedUnitSerializer(allow_null=True)
 
 
 class RunListedSerializer(serializers.Serializer[Any]):
@@ -274,6 +248,17 @@ class BuildClockStateSerializer(serializers.Serializer[Any]):
         return clock.elapsed_s is not None
 
 
+class BenchFitSerializer(serializers.Serializer[Any]):
+    """Whether the teams that wait fit into what is left of the lesson."""
+
+    waiting = serializers.IntegerField()
+    fit = serializers.IntegerField()
+    per_team_s = serializers.FloatField()
+    basis = serializers.CharField()
+    sentence = serializers.CharField()
+    gives = serializers.ListField(child=serializers.CharField())
+
+
 class BestHeldSerializer(serializers.Serializer[Any]):
     held_kg = serializers.FloatField()
     at_least = serializers.BooleanField()
@@ -292,6 +277,9 @@ class RunStateSerializer(serializers.Serializer[Any]):
     goal_locked = serializers.BooleanField()
     clock = BuildClockStateSerializer()
     practice_pieces = serializers.IntegerField()
+    queue = serializers.ListField(child=serializers.IntegerField())
+    bench_left_s = serializers.FloatField(allow_null=True)
+    bench_fit = BenchFitSerializer(allow_null=True)
 
     @extend_schema_field(BestHeldSerializer(allow_null=True))
     def get_best_held(self, state: Any) -> Any:
@@ -305,6 +293,25 @@ class TypedContainerSerializer(serializers.Serializer[Any]):
 
     diameter = serializers.CharField(max_length=40)
     height = serializers.CharField(max_length=40)
+
+
+class QueueSerializer(serializers.Serializer[Any]):
+    """The order at the bench: design ids, or the fair one."""
+
+    order = serializers.ListField(child=serializers.IntegerField(), required=False)
+    fair = serializers.BooleanField(default=False)
+
+
+class BenchEndSerializer(serializers.Serializer[Any]):
+    minutes = serializers.FloatField(allow_null=True)
+
+
+class YoungSerializer(serializers.Serializer[Any]):
+    """Young-class mode, and the unit that lengths are counted in: its name and the size of one, both as typed."""
+
+    young = serializers.BooleanField()
+    unit = serializers.CharField(max_length=20, allow_blank=True, default="")
+    size = serializers.CharField(max_length=40, allow_blank=True, default="")
 
 
 class BuildClockSerializer(serializers.Serializer[Any]):
@@ -376,6 +383,8 @@ class TypedReadingSerializer(serializers.Serializer[Any]):
     tare_text = serializers.CharField(max_length=40, allow_blank=True, default="")
     resolution_text = serializers.CharField(max_length=40)
     confirmed = serializers.BooleanField(default=False)
+    # Taken again to see the spread: it counts together with the ones before.
+    again = serializers.BooleanField(default=False)
 
 
 class MaterialUseSerializer(serializers.Serializer[Any]):
@@ -395,6 +404,12 @@ class AnswersSerializer(serializers.Serializer[Any]):
     answers = serializers.DictField(child=serializers.BooleanField())
 
 
+class ControlsSerializer(serializers.Serializer[Any]):
+    """Which of the fair test's controls were not kept."""
+
+    broken = serializers.ListField(child=serializers.CharField(max_length=200))
+
+
 class TypedPredictionSerializer(serializers.Serializer[Any]):
     text = serializers.CharField(max_length=40)
 
@@ -405,189 +420,3 @@ class NoteSerializer(serializers.Serializer[Any]):
 
 class NextVersionSerializer(serializers.Serializer[Any]):
     changed = serializers.CharField(max_length=300, allow_blank=True)
-
-
-class NewTrialSerializer(serializers.Serializer[Any]):
-    id = serializers.UUIDField()
-    bench = serializers.UUIDField()
-    # Why it is tested before its joints are dry.
-    wet_reason = serializers.CharField(max_length=200, allow_blank=True, default="")
-
-
-class BenchSerializer(serializers.Serializer[Any]):
-    bench = serializers.UUIDField()
-
-
-class EventSerializer(serializers.Serializer[Any]):
-    """A ledger event as the client made it."""
-
-    id = serializers.UUIDField()
-    sequence = serializers.IntegerField(min_value=1, max_value=100_000)
-    kind = serializers.ChoiceField(choices=EVENT_KINDS)
-    data = serializers.DictField(default=dict)
-    happened_at = serializers.DateTimeField()
-
-
-class NewEventsSerializer(serializers.Serializer[Any]):
-    bench = serializers.UUIDField()
-    events = serializers.ListField(child=EventSerializer(), allow_empty=False, max_length=500)
-
-
-class PlannedStepSerializer(serializers.Serializer[Any]):
-    item = serializers.CharField()
-    count = serializers.IntegerField()
-    mass_kg = serializers.FloatField()
-
-
-class PlanSerializer(serializers.Serializer[Any]):
-    steps = PlannedStepSerializer(many=True)
-    expected_seconds = serializers.FloatField()
-    expected_resolution = serializers.FloatField()
-    warnings = serializers.ListField(child=serializers.CharField())
-
-
-class TrialStateSerializer(serializers.Serializer[Any]):
-    """Everything the bench shows of one trial."""
-
-    id = serializers.UUIDField(source="trial.id")
-    design = serializers.IntegerField(source="trial.design_id")
-    number = serializers.IntegerField(source="trial.number")
-    bench = serializers.UUIDField(source="trial.bench", allow_null=True)
-    result = ResultSerializer()
-    remaining = serializers.DictField(child=serializers.IntegerField())
-    plan = PlanSerializer()
-    estimate = EstimateSerializer(source="trial.estimate", allow_null=True)
-    caution = serializers.CharField(allow_null=True)
-    ratio = QuantitySerializer(allow_null=True)
-    self_mass = QuantitySerializer(allow_null=True)
-    prediction_kg = serializers.FloatField(allow_null=True)
-
-
-class AppendedSerializer(serializers.Serializer[Any]):
-    """What became of the events that were sent, and the trial's state after them."""
-
-    accepted = serializers.ListField(child=serializers.CharField())
-    refused = RefusalSerializer(allow_null=True)
-    state = TrialStateSerializer()
-
-
-class RankRangeSerializer(serializers.Serializer[Any]):
-    best = serializers.IntegerField()
-    worst = serializers.IntegerField()
-
-
-class VerdictSerializer(serializers.Serializer[Any]):
-    kind = serializers.ChoiceField(choices=VERDICT_KINDS)
-    reason = serializers.CharField()
-
-
-class ScoreSerializer(serializers.Serializer[Any]):
-    value = serializers.FloatField()
-    interval = IntervalSerializer()
-    held_kg = serializers.FloatField()
-    held_interval = IntervalSerializer()
-    self_mass = QuantitySerializer(allow_null=True)
-    trials = serializers.IntegerField()
-    at_least = serializers.BooleanField()
-    penalised = serializers.BooleanField()
-    shares = serializers.DictField(child=serializers.FloatField())
-
-
-class RankedSerializer(serializers.Serializer[Any]):
-    design = serializers.IntegerField()
-    version = serializers.IntegerField()
-    team = TeamSerializer()
-    place = serializers.IntegerField()
-    shared = serializers.BooleanField()
-    ranks = RankRangeSerializer()
-    score = ScoreSerializer()
-    words = serializers.CharField()
-    mode = serializers.CharField(allow_null=True)
-    against_next = VerdictSerializer(allow_null=True)
-
-
-class UnrankedSerializer(serializers.Serializer[Any]):
-    design = serializers.IntegerField()
-    team = TeamSerializer()
-    code = serializers.CharField()
-    sentence = serializers.CharField()
-
-
-class VoidSerializer(serializers.Serializer[Any]):
-    team = TeamSerializer()
-    version = serializers.IntegerField()
-    number = serializers.IntegerField()
-    reason = serializers.CharField()
-    load_on_kg = serializers.FloatField()
-
-
-class ScatterSerializer(serializers.Serializer[Any]):
-    cv = serializers.FloatField()
-    degrees_of_freedom = serializers.IntegerField()
-    designs = serializers.IntegerField()
-
-
-class ComparisonSerializer(serializers.Serializer[Any]):
-    """A run compared under the rules named in it."""
-
-    school = serializers.ChoiceField(choices=SCHOOLS)
-    trial_rule = serializers.ChoiceField(choices=TRIAL_RULES)
-    official = serializers.BooleanField()
-    headline = serializers.CharField()
-    explanation = serializers.CharField()
-    ranked = RankedSerializer(many=True)
-    unranked = UnrankedSerializer(many=True)
-    voids = VoidSerializer(many=True)
-    differences = serializers.ListField(child=serializers.CharField())
-    scatter = ScatterSerializer(allow_null=True)
-
-
-def comparison_data(found: ComparedRun, rules: Rules, official: bool, words: dict[str, str], system: System) -> Any:
-    """A comparison in the API's shape."""
-    comparison = found.comparison
-
-    def ended(card: DesignCard) -> str | None:
-        modes = [trial.result.mode or trial.result.reason for trial in card.trials if trial.result.scored]
-        return words.get(modes[-1] or "") if modes else None
-
-    def head(design: Design) -> dict[str, Any]:
-        return {"design": design.pk, "version": design.version, "team": design.team}
-
-    return ComparisonSerializer(
-        {
-            "school": rules.school.value,
-            "trial_rule": rules.trial_rule.value,
-            "official": official,
-            "headline": comparison.headline,
-            "explanation": comparison.explanation,
-            "ranked": [
-                {
-                    **head(found.card(place).design),
-                    "place": place.place,
-                    "shared": place.shared,
-                    "ranks": place.ranks,
-                    "score": place.score,
-                    "words": amount(place.score.value, rules, system),
-                    "mode": ended(found.card(place)),
-                    "against_next": place.against_next,
-                }
-                for place in comparison.places
-            ],
-            "unranked": [
-                {**head(found.cards[entry.key].design), "code": reason.code, "sentence": reason.sentence}
-                for entry, reason in comparison.unranked
-            ],
-            "voids": [
-                {
-                    "team": card.design.team,
-                    "version": card.design.version,
-                    "number": trial.trial.number,
-                    "reason": words.get(trial.result.reason or "", ""),
-                    "load_on_kg": trial.result.load_on.value,
-                }
-                for card, trial in found.voids
-            ],
-            "differences": list(comparison.differences),
-            "scatter": comparison.scatter,
-        }
-    ).data

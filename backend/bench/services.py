@@ -6,7 +6,7 @@ import math
 import uuid
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
-from datetime import date
+from datetime import date, datetime, timedelta
 from typing import Any
 
 from django.db import transaction
@@ -23,11 +23,12 @@ from girder_core import units
 from girder_core.errors import GirderError, NeedsConfirmation
 from girder_core.experiment import Factor, assign_levels
 from girder_core.families.model import SELF_MASS, aim_kg
-from girder_core.ledger import TrialResult, admit, replay
+from girder_core.ledger import admit, replay
 from girder_core.loading import estimate_from
 from girder_core.readings import TypedReading, measure
 from girder_core.schedule import drying_left_s
 from girder_core.scoring import BreachPolicy
+from girder_core.trial import TrialResult
 from girder_core.uncertainty import MaterialUse, Quantity, resolution_uncertainty, self_mass_from_materials
 from girder_core.units import Kind
 from people.models import SchoolClass
@@ -98,13 +99,18 @@ def change_goal(run: Run, goal: Mapping[str, Any], reason: str) -> Run:
     return run
 
 
-def take_reading(design: Design, key: str, typed: TypedReading, confirmed: bool) -> Reading:
-    """Record a reading; after the design was tested it is taken too, and marked."""
+def take_reading(design: Design, key: str, typed: TypedReading, confirmed: bool, again: bool = False) -> Reading:
+    """Record a reading; after the design was tested it is taken too, and marked.
+
+    One taken ``again`` counts together with those before it, any other counts instead of them.
+    """
     spec = design.run.core_family().reading_keys.get(key)
     if spec is None:
         raise GirderError("unknown_reading", "This kind of challenge takes no such reading.")
-    measured = measure(typed, spec.kind, spec.plausible, confirmed)
-    return _record(design, key, measured.quantity, **asdict(typed))
+    counted = design.run.counted_unit
+    own = {counted["name"]: counted["size_m"]} if counted and spec.kind is Kind.LENGTH else {}
+    measured = measure(typed, spec.kind, spec.plausible, confirmed, own)
+    return _record(design, key, measured.quantity, again=again, **asdict(typed))
 
 
 def estimate_self_mass(design: Design, uses: Sequence[Mapping[str, Any]], confirmed: bool) -> Reading:
@@ -160,6 +166,15 @@ def answer(design: Design, answers: Mapping[str, bool]) -> Design:
         locked.answers = {**locked.answers, **answers}
         locked.save(update_fields=["answers"])
     design.answers = locked.answers
+    return design
+
+
+def note_controls(design: Design, broken: Sequence[str]) -> Design:
+    """Note which of the fair test's controls were not kept; ``unknown_control`` for one the run does not name."""
+    if unknown := set(broken) - set(design.run.controls):
+        raise GirderError("unknown_control", f"This run does not keep “{sorted(unknown)[0]}” the same.")
+    design.controls_broken = [one for one in design.run.controls if one in broken]
+    design.save(update_fields=["controls_broken"])
     return design
 
 
@@ -228,32 +243,41 @@ def next_version(design: Design, changed: str) -> Design:
         )  # fmt: skip
 
 
-def start_trial(design: Design, trial_id: uuid.UUID, bench: uuid.UUID, wet_reason: str = "") -> Trial:
+def start_trial(
+    design: Design,
+    trial_id: uuid.UUID,
+    bench: uuid.UUID,
+    wet_reason: str = "",
+    arrangement: str = "",
+    rehearsal: bool = False,
+) -> Trial:
     """Start a trial, or find it again when it was started with the same id.
 
+    A rehearsal asks for neither check-in nor dry joints: what it tests is made up.
     Errors: ``not_checked_in``, ``trial_open`` when another trial of the design has not ended, ``still_drying`` without
-    a reason to test it all the same; the reason is kept and shown with the result.
+    a reason to test it all the same; the reason is kept and shown with the result; ``unknown_arrangement``.
     """
     wet_reason = " ".join(wet_reason.split())
     with transaction.atomic():
         design = (
             Design.objects.select_for_update(of=("self",)).select_related("run__school_class", "team").get(pk=design.pk)
         )
-        trials = list(design.trials.prefetch_related("events"))
+        trials = list(Trial.with_rehearsals.filter(design=design, rehearsal=rehearsal).prefetch_related("events"))
         for trial in trials:
             if trial.pk == trial_id:
                 return trial
-        if Trial.objects.filter(pk=trial_id).exists():
+        if Trial.with_rehearsals.filter(pk=trial_id).exists():
             raise GirderError("trial_open", "This trial belongs to another design.")
-        if not design.run.core_family().loaded:
-            raise GirderError("not_loaded", "This kind of challenge is not loaded; its result is read at check-in.")
-        if design.checked_in_at is None:
+        ways = [way.key for way in design.run.core_family().bench.arrangements]
+        if arrangement and arrangement not in ways:
+            raise GirderError("unknown_arrangement", "This kind of challenge is not set up in that way.")
+        if design.checked_in_at is None and not rehearsal:
             raise GirderError("not_checked_in", f"{design.team.name} is not checked in yet.")
         setup = design.run.trial_setup()
-        if any(not trial.result(setup).ended for trial in trials):
+        if not rehearsal and any(not trial.result(setup).ended for trial in trials):
             raise GirderError("trial_open", "A trial of this design is still open. End it or mark it void first.")
         left = drying_left_s(60.0 * design.run.drying_minutes, design.glued_for_s(timezone.now()))
-        if left > 0 and not wet_reason:
+        if left > 0 and not wet_reason and not rehearsal:
             sentence = (
                 f"{design.team.name}’s joints dry for {math.ceil(left / 60)} more minutes. Say why to test it now."
             )
@@ -268,7 +292,9 @@ def start_trial(design: Design, trial_id: uuid.UUID, bench: uuid.UUID, wet_reaso
             number=len(trials) + 1,
             bench=bench,
             estimate=asdict(estimate) if estimate else None,
-            wet_reason=wet_reason if left > 0 else "",
+            wet_reason=wet_reason if left > 0 and not rehearsal else "",
+            arrangement=arrangement or next(iter(ways), ""),
+            rehearsal=rehearsal,
         )
 
 
@@ -294,14 +320,23 @@ class Appended:
     result: TrialResult
 
 
-def append_events(trial: Trial, bench: uuid.UUID, new: Sequence[Mapping[str, Any]]) -> Appended:
+CLOCKS_AGREE_S = 30
+"""A sender's clock further off than this is put right by the server's [s]."""
+
+
+def append_events(
+    trial: Trial, bench: uuid.UUID, new: Sequence[Mapping[str, Any]], sent_at: datetime | None = None
+) -> Appended:
     """Add events to a trial's ledger; the same event again is harmless.
 
     The batch is taken in order up to the first event the rules refuse; what comes after that is left to the sender.
+    ``sent_at`` is the sender's clock when it sent them: where it is off, times are moved by as much.
     Errors: ``bench_busy`` when another bench has the trial, ``event_changed`` when an id comes with other contents.
     """
     with transaction.atomic():
-        locked = Trial.objects.select_for_update(of=("self",)).select_related("design__run").get(pk=trial.pk)
+        locked = Trial.with_rehearsals.select_for_update(of=("self",)).select_related("design__run").get(pk=trial.pk)
+        off = timezone.now() - sent_at if sent_at else timedelta(0)
+        moved = off if abs(off.total_seconds()) > CLOCKS_AGREE_S else timedelta(0)
         if locked.bench is None:
             locked.bench = bench
             locked.save(update_fields=["bench"])
@@ -334,7 +369,11 @@ def append_events(trial: Trial, bench: uuid.UUID, new: Sequence[Mapping[str, Any
             except GirderError as error:
                 refused, refused_id = error, event.id
                 break
-            row = LedgerEvent(trial=locked, **{k: entry[k] for k in ("id", "sequence", "kind", "data", "happened_at")})
+            row = LedgerEvent(
+                trial=locked,
+                happened_at=entry["happened_at"] + moved,
+                **{k: entry[k] for k in ("id", "sequence", "kind", "data")},
+            )
             fresh.append(row)
             events[row.id] = row
             ledger.append(event)

@@ -13,26 +13,31 @@ from rest_framework.views import APIView
 
 from bench import services
 from bench.models import Design, Trial
-from bench.selectors import design_card, trial_state
+from bench.selectors import design_card
 from bench.serializers import (
     AnswersSerializer,
-    AppendedSerializer,
-    BenchSerializer,
+    ControlsSerializer,
     DesignSerializer,
     LevelSerializer,
-    NewEventsSerializer,
-    NewTrialSerializer,
     NextVersionSerializer,
     NoteSerializer,
     SelfMassEstimateSerializer,
-    TrialStateSerializer,
     TypedPredictionSerializer,
     TypedReadingSerializer,
+)
+from bench.trial_selectors import trial_state
+from bench.trial_serializers import (
+    AppendedSerializer,
+    BenchSerializer,
+    NewEventsSerializer,
+    NewTrialSerializer,
+    TrialStateSerializer,
 )
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.readings import TypedReading
-from people.policy import owned_or_404
+from girder_core.units import System
+from people.policy import owned_or_404, teacher_of
 
 _REFUSALS = {400: ErrorBody, 404: ErrorBody, 409: ErrorBody}
 _DESIGN = {200: DesignSerializer, **_REFUSALS}
@@ -43,7 +48,7 @@ def _designs() -> QuerySet[Design]:
 
 
 def _trials() -> QuerySet[Trial]:
-    return Trial.objects.select_related("design__run", "design__team")
+    return Trial.with_rehearsals.select_related("design__run", "design__team")
 
 
 def _design_shown(design: Design, code: int = status.HTTP_200_OK) -> Response:
@@ -57,7 +62,8 @@ class ReadingsView(APIView):
         design = owned_or_404(_designs(), request, pk)
         typed = entry(TypedReadingSerializer, request)
         key, confirmed = typed.pop("key"), typed.pop("confirmed")
-        services.take_reading(design, key, TypedReading(**typed), confirmed)
+        again = typed.pop("again")
+        services.take_reading(design, key, TypedReading(**typed), confirmed, again)
         return _design_shown(design)
 
 
@@ -87,6 +93,14 @@ class AnswersView(APIView):
         typed = entry(AnswersSerializer, request)
         services.answer(design, typed["answers"])
         return _design_shown(design)
+
+
+class ControlsView(APIView):
+    @extend_schema(operation_id="design_controls", request=ControlsSerializer, responses=_DESIGN)
+    def put(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(_designs(), request, pk)
+        typed = entry(ControlsSerializer, request)
+        return _design_shown(services.note_controls(design, typed["broken"]))
 
 
 class PredictionView(APIView):
@@ -134,14 +148,17 @@ class TrialListView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         design = owned_or_404(_designs(), request, pk)
         typed = entry(NewTrialSerializer, request)
-        trial = services.start_trial(design, typed["id"], typed["bench"], typed["wet_reason"])
+        trial = services.start_trial(
+            design, typed["id"], typed["bench"], typed["wet_reason"], typed["arrangement"], typed["rehearsal"]
+        )
         return Response(TrialStateSerializer(trial_state(trial)).data)
 
 
 class TrialView(APIView):
     @extend_schema(operation_id="trial_show", responses={200: TrialStateSerializer, 404: ErrorBody})
     def get(self, request: Request, pk: uuid.UUID) -> Response:
-        return Response(TrialStateSerializer(trial_state(owned_or_404(_trials(), request, pk))).data)
+        trial = owned_or_404(_trials(), request, pk)
+        return Response(TrialStateSerializer(trial_state(trial, system=System(teacher_of(request).units))).data)
 
 
 class TrialEventsView(APIView):
@@ -151,15 +168,12 @@ class TrialEventsView(APIView):
     def post(self, request: Request, pk: uuid.UUID) -> Response:
         trial = owned_or_404(_trials(), request, pk)
         typed = entry(NewEventsSerializer, request)
-        done = services.append_events(trial, typed["bench"], typed["events"])
+        done = services.append_events(trial, typed["bench"], typed["events"], typed.get("sent_at"))
         refused = done.refused and {
             "event_id": done.refused_id, "code": done.refused.code, "sentence": done.refused.sentence,
         }  # fmt: skip
-        return Response(
-            AppendedSerializer(
-                {"accepted": done.accepted, "refused": refused, "state": trial_state(trial, done.result)}
-            ).data
-        )
+        state = trial_state(trial, done.result, System(teacher_of(request).units))
+        return Response(AppendedSerializer({"accepted": done.accepted, "refused": refused, "state": state}).data)
 
 
 class TakeOverView(APIView):

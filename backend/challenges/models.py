@@ -11,7 +11,6 @@ from django.db import models
 from challenges.kits import kit_of
 from girder_core.families import family
 from girder_core.families.model import Family, aim_kg
-from girder_core.ledger import TrialSetup
 from girder_core.loading import Kit
 from girder_core.safety import AgeBand
 from girder_core.schedule import BuildClock
@@ -27,6 +26,7 @@ from girder_core.scoring import (
     TrialRule,
     Words,
 )
+from girder_core.trial import TrialSetup
 from people.models import SchoolClass, Teacher
 
 
@@ -101,16 +101,7 @@ class Terms(models.Model):
 
     def trial_setup(self) -> TrialSetup:
         """What a trial under these terms is judged by."""
-        one = self.core_family()
-        return TrialSetup(
-            kit=self.core_kit(),
-            hold_s=self.setup.get("hold_s") or 0.0,
-            bench_limit_kg=self.setup.get("bench_limit_kg"),
-            failure_modes=frozenset(mode.key for mode in one.failure_modes),
-            loading_errors=frozenset(mode.key for mode in one.loading_errors),
-            run_out_reasons=frozenset(mode.key for mode in one.run_out_reasons),
-            observations=frozenset(mode.key for mode in one.observations),
-        )
+        return self.core_family().trial_setup(self.setup, self.core_kit())
 
 
 def rules_of(goal: Mapping[str, Any], setup: Mapping[str, float | None], one: Family) -> Rules:
@@ -159,6 +150,12 @@ class Run(Terms):
     build_paused_at = models.DateTimeField(null=True, blank=True)
     build_paused_seconds = models.FloatField(default=0.0)
     build_extra_seconds = models.FloatField(default=0.0)
+    # When the tests of this lesson must end, if somebody said so.
+    bench_ends_at = models.DateTimeField(null=True, blank=True)
+    # Pictures, counts and bigger words through check-in and bench.
+    young = models.BooleanField(default=False)
+    # A counted unit of length for young classes, such as a cube of 20 mm: {"name", "text", "size_m"}.
+    counted_unit = models.JSONField(null=True, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -11,11 +11,14 @@ from challenges.entries import FAMILY_KEYS, SHAPES, GoalSerializer, TypedRecipeS
 from challenges.kits import SOURCES
 from challenges.models import AGE_BANDS, SCHOOLS
 from girder_core.drawing import Role
-from girder_core.families.model import Family
+from girder_core.families.model import Family, Way
+from girder_core.rounds import Control
 from girder_core.safety import AgeBand
 from girder_core.units import Kind
 
+CONTROLS = [(control.value, control.value) for control in Control]
 QUANTITY_KINDS = [(kind.value, kind.value) for kind in Kind]
+WAYS = [(way.value, way.value) for way in Way]
 SHAPE_KINDS = ["area", "line", "circle", "measure", "label"]
 ROLES = [role.value for role in Role]
 
@@ -37,6 +40,7 @@ class ReadingSpecSerializer(serializers.Serializer[Any]):
     how = serializers.CharField()
     needed = serializers.BooleanField()
     may_follow = serializers.BooleanField()
+    way = serializers.ChoiceField(choices=WAYS)
 
 
 class QuestionSerializer(serializers.Serializer[Any]):
@@ -44,6 +48,7 @@ class QuestionSerializer(serializers.Serializer[Any]):
     text = serializers.CharField()
     good = serializers.BooleanField()
     breach = serializers.CharField()
+    blocks = serializers.BooleanField()
 
 
 class SetupFieldSerializer(serializers.Serializer[Any]):
@@ -124,6 +129,27 @@ class DrawingSerializer(serializers.Serializer[Any]):
         return list(drawing.box())
 
 
+class BenchMeasureSerializer(serializers.Serializer[Any]):
+    """Something that is measured at the bench."""
+
+    key = serializers.CharField()
+    label = serializers.CharField()
+    kind = serializers.ChoiceField(choices=QUANTITY_KINDS)
+    how = serializers.CharField()
+    needed = serializers.BooleanField()
+
+
+class BenchWaysSerializer(serializers.Serializer[Any]):
+    """What the bench does with this kind of structure."""
+
+    measures = BenchMeasureSerializer(many=True)
+    arrangements = ModeSerializer(many=True)
+    counts_pieces = serializers.BooleanField()
+    seats = serializers.BooleanField()
+    top_load = serializers.BooleanField()
+    weighs_after = serializers.BooleanField()
+
+
 class FamilySerializer(serializers.Serializer[Any]):
     """What a kind of challenge measures, asks, watches for, explains and ends with."""
 
@@ -133,6 +159,8 @@ class FamilySerializer(serializers.Serializer[Any]):
     tested = serializers.CharField()
     question = serializers.CharField()
     loaded = serializers.BooleanField()
+    control = serializers.SerializerMethodField()
+    bench = BenchWaysSerializer()
     setup = SetupFieldSerializer(many=True)
     readings = ReadingSpecSerializer(many=True)
     result_readings = serializers.ListField(child=serializers.CharField())
@@ -151,6 +179,10 @@ class FamilySerializer(serializers.Serializer[Any]):
     controls = serializers.ListField(child=serializers.CharField())
     cautions = CautionSerializer(many=True)
     sketch = serializers.SerializerMethodField()
+
+    @extend_schema_field(serializers.ChoiceField(choices=CONTROLS))
+    def get_control(self, one: Family) -> str:
+        return one.control(one.usual(AgeBand.AGES_11_13)).value
 
     @extend_schema_field(DrawingSerializer())
     def get_sketch(self, one: Family) -> Any:

@@ -12,6 +12,7 @@ from challenges.models import Recipe, Run, Terms
 from challenges.plans import plan_of, read_entry
 from girder_core.errors import GirderError
 from girder_core.planning import consequences
+from girder_core.safety import AgeBand
 from people.models import SchoolClass, Teacher
 
 
@@ -56,6 +57,7 @@ def start_run(recipe: Recipe, school_class: SchoolClass, day: date) -> Run:
     """Give a recipe to a class; the terms are copied, and what the lesson leaves for one trial is worked out."""
     timeline = consequences(plan_of(recipe, school_class.teams.count())).timeline
     run = Run(recipe=recipe, school_class=school_class, date=day, **recipe.terms())
+    run.young = AgeBand(recipe.age_band) is AgeBand.AGES_5_7
     if timeline is not None and timeline.resolution is not None:
         run.trial_seconds = timeline.test_seconds - recipe.core_family().pace.swap_s
         run.resolution = timeline.resolution

@@ -1,6 +1,7 @@
 """Who may see and change what: the one place that says it.
 
-Every object belongs to one teacher. A view gets objects through ``owned`` or ``owned_or_404`` and never otherwise; what
+Every object belongs to one teacher. A board's token, which cannot be guessed, opens its run for looking and nothing
+else (``live.views``). A view gets objects through ``owned`` or ``owned_or_404`` and never otherwise; what
 belongs to somebody else does not exist for the asker (404), so that numbers in addresses tell nothing.
 """
 
@@ -25,7 +26,9 @@ OWNER_PATHS: dict[str, str] = {
     "challenges.Run": "school_class__owner",
     "drafting.OwnStock": "owner",
     "bench.Design": "run__school_class__owner",
+    "bench.Photo": "design__run__school_class__owner",
     "bench.Trial": "design__run__school_class__owner",
+    "live.Board": "run__school_class__owner",
 }
 
 

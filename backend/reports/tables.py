@@ -15,7 +15,8 @@ from girder_core.units import Kind
 
 RESULTS_HEADER = [
     "run", "class", "date", "team", "version", "trial", "outcome", "held_kg", "held_standard_uncertainty_kg",
-    "broke_at_kg", "strength_low_kg", "strength_high_kg", "last_step_kg", "failure_or_reason", "signs",
+    "broke_at_kg", "strength_low_kg", "strength_high_kg", "last_step_kg", "pieces_held", "survived_low",
+    "survived_high", "throws", "hits", "measured_at_bench", "arrangement", "failure_or_reason", "signs",
     "self_mass_standard_uncertainty_kg", "self_mass_after_test", "times_own_weight", "team_prediction_kg", "breaches",
     "design_score", "design_score_school", "goal_changed_because", "factor_level", "what_changed", "note",
     "rule_version",
@@ -35,11 +36,12 @@ def results_header(run: Run) -> list[str]:
 def result_rows(run: Run) -> Iterator[list[object]]:
     """One row per trial; a design without a trial has one row with its readings."""
     setup, rules, words = run.trial_setup(), run.rules(), run.core_family().words()
+    ways = {way.key: way.label for way in run.core_family().bench.arrangements}
     cards = [design_card(design, setup) for design in designs_of(run)]
     broken = [[result.sentence for result in card.constraints if result.status == "breached"] for card in cards]
     scores = score_all(
         [
-            Candidate(card.results(), card.self_mass, bool(breaches), card.facts())
+            Candidate(card.results(), card.self_mass, bool(breaches), card.facts(rules.trial_rule))
             for card, breaches in zip(cards, broken, strict=True)
         ],
         rules,
@@ -48,12 +50,12 @@ def result_rows(run: Run) -> Iterator[list[object]]:
     keys = [spec.key for spec in run.core_family().readings]
     for card, breaches, scored in zip(cards, broken, scores, strict=True):
         design = card.design
-        readings = {key: reading.value_si for key, reading in card.readings.items()}
+        readings = {key: reading.quantity().value for key, reading in card.readings.items()}
         mass = card.readings.get("self_mass")
         before = [run.name, run.school_class.name, run.date.isoformat(), design.team.name, design.version]
         after = [
             *(readings.get(key) for key in keys),
-            mass.standard_uncertainty_si if mass else None,
+            card.self_mass.standard_uncertainty if card.self_mass else None,
             "yes" if mass and mass.after_test else "no" if mass else None,
         ]
         end = [
@@ -68,21 +70,31 @@ def result_rows(run: Run) -> Iterator[list[object]]:
             f"{ledger.RULE_VERSION} {scoring.RULE_VERSION}",
         ]
         if not card.trials:
-            yield [*before, None, card.state, *[None] * 8, *after, None, *end]
+            yield [*before, None, card.state, *[None] * 15, *after, None, *end]
         for trial in card.trials:
             result = trial.result
-            bounds = result.interval
-            ratio = strength_to_weight(result.held, card.self_mass).value if card.self_mass and result.scored else None
+            loaded = result.scored and bool(result.placed)
+            bounds = result.interval if loaded else None
+            levels = result.survived if result.scored else None
+            thrown = any(one.hit is not None for one in result.rounds)
+            ratio = strength_to_weight(result.held, card.self_mass).value if card.self_mass and loaded else None
             yield [
                 *before,
                 trial.trial.number,
                 result.outcome.value,
-                result.held.value if result.scored else None,
-                result.held.standard_uncertainty if result.scored else None,
+                result.held.value if loaded else None,
+                result.held.standard_uncertainty if loaded else None,
                 result.broke_at.value if result.broke_at else None,
-                bounds.low if bounds and result.scored else None,
-                bounds.high if bounds and result.scored and math.isfinite(bounds.high) else None,
-                result.last_step_kg,
+                bounds.low if bounds else None,
+                bounds.high if bounds and math.isfinite(bounds.high) else None,
+                result.last_step_kg if loaded else None,
+                result.pieces_held if loaded else None,
+                levels.low if levels else None,
+                levels.high if levels and math.isfinite(levels.high) else None,
+                len(result.rounds) if thrown else None,
+                result.hits if thrown else None,
+                "; ".join(f"{key} {quantity.value:.6g}" for key, quantity in result.measures.items()),
+                ways.get(trial.trial.arrangement),
                 words.get(result.mode or result.reason or ""),
                 "; ".join(f"{words.get(sign, sign)} at {load:.4f} kg" for sign, load in result.signs),
                 *after,
@@ -101,7 +113,10 @@ def ledger_rows(run: Run) -> Iterator[list[object]]:
                 data = event.data
                 item, count = data.get("item"), data.get("count")
                 key = data.get("mode") or data.get("reason") or data.get("sign")
-                detail = words.get(key, key) if key else data.get("event") or data.get("sag") or data.get("mass")
+                typed = next(
+                    (str(data[name]) for name in ("event", "sag", "text", "mass", "height") if name in data), ""
+                )
+                detail = words.get(key, key) if key else " ".join([data.get("key", ""), typed]).strip() or None
                 yield [
                     run.name, run.school_class.name, design.team.name, design.version, trial.number, event.sequence,
                     str(event.id), event.kind, item, count,

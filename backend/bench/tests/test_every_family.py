@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import uuid
-from datetime import date
+from datetime import UTC, date, datetime
 from typing import Any
 
 from django.test import TestCase
@@ -21,6 +21,7 @@ from girder_core.scoring import School
 from girder_core.units import Kind, typed_text
 from people.tests.support import Api, school_class, teacher
 
+TEN = datetime(2026, 12, 1, 10, tzinfo=UTC)
 STEPS = {Kind.LENGTH: "1 mm", Kind.MASS: "0.1 g", Kind.COUNT: "1", Kind.TIME: "1 s", Kind.FREQUENCY: "0.1 Hz"}
 
 
@@ -68,7 +69,7 @@ class FromRecipeToRanking(TestCase):
             told.append(("place", {"item": item.key, "count": 1}))
             told.append(("settle", {"waited_s": 99}) if i < steps else ("fail", {"mode": self.mode(run)}))
         events = [
-            {"id": uuid.uuid4(), "sequence": n, "kind": kind, "data": data, "happened_at": "2026-12-01T10:00:00Z"}
+            {"id": uuid.uuid4(), "sequence": n, "kind": kind, "data": data, "happened_at": TEN}
             for n, (kind, data) in enumerate(told, start=1)
         ]
         done = bench.append_events(trial, device, events)

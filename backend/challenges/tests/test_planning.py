@@ -246,8 +246,4 @@ class Measured(TestCase):
                 self.assertEqual(bays["bench"], "2 of 2")
                 listed = next(one for one in api.get("runs") if one["id"] == state["run"]["id"])
                 self.assertEqual((listed["designs"], listed["tested"]), (2, 2))
-                self.assertEqual(api.refused("POST", f"designs/{ids[0]}/trials", TRIAL)[1]["code"], "not_loaded")
                 self.assertEqual(api.send("POST", f"designs/{ids[0]}/next-version", {"changed": "wider"})["version"], 2)
-
-
-TRIAL = {"id": "7c9e6679-7425-40de-944b-e07fc1f90ae7", "bench": "7c9e6679-7425-40de-944b-e07fc1f90ae8"}

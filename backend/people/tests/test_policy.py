@@ -3,10 +3,11 @@
 import uuid
 from typing import Any
 
+from django.core.files.base import ContentFile
 from django.test import TestCase
 from django.urls import URLPattern, URLResolver, get_resolver
 
-from bench.models import Design, Trial
+from bench.models import Design, Photo, Trial
 from challenges.models import Recipe, Run
 from drafting.models import OwnStock
 from people.models import SchoolClass, Team
@@ -14,8 +15,11 @@ from people.policy import OWNER_PATHS, models_with_owner, owned
 from people.tests.support import RECIPE, Api, Ledger, checked_in, run, teacher
 
 OPEN_TO_ALL = {"session", "teachers"}
+BY_TOKEN = {"boards"}
+"""Addresses that a token opens instead of a sign-in; ``live.tests`` tries them."""
 WITHOUT_OBJECT = {
     "classes", "coins", "draft-kinds", "drafts", "families", "goal-words", "library", "plans", "recipes",
+    "instruments", "instruments/read", "instruments/lines", "force-logs", "force-logs/practice",
     "recipes/import", "runs", "stocks", "stocks/try",
 }  # fmt: skip
 
@@ -42,6 +46,9 @@ class Strangers(TestCase):
         self.keys = {
             "classes": self.run_.school_class_id, "teams": self.design.team_id, "recipes": self.run_.recipe_id,
             "runs": self.run_.pk, "designs": self.design.pk, "trials": self.ledger.id,
+            "photos": Photo.objects.create(
+                design=self.design, file=ContentFile(b"x", name="x.jpg"), width=1, height=1
+            ).pk,
             "stocks": OwnStock.objects.create(
                 owner=self.owner, name="ours", like="manila", grammage_kg_m2=0.2, thickness_m=2.6e-4
             ).pk,
@@ -51,7 +58,7 @@ class Strangers(TestCase):
         """Every address that names an object, filled with the owner's."""
         filled = []
         for route in routes():
-            if "<" in route:
+            if "<" in route and route.split("/")[0] not in BY_TOKEN:
                 head, rest = route.split("/", 1)
                 tail = rest[rest.index(">") + 1 :].replace("<slug:document>", "brief")
                 filled.append(f"{head}/{self.keys[head]}{tail}")
@@ -64,7 +71,8 @@ class Strangers(TestCase):
             **RECIPE, "text": "1 kg", "key": "gap", "resolution_text": "1 mm", "answers": {}, "note": "",
             "changed": "x", "level": "x", "reason": "",
             "id": str(uuid.uuid4()), "bench": self.ledger.bench, "action": "start", "used": 1,
-            "glued": True, "kind": "sheet_bridge", "material": "manila", "applied": False, "retired": True,
+            "minutes": None, "young": True, "order": [], "broken": [],
+            "glued": True,  "kind": "sheet_bridge", "material": "manila", "applied": False, "retired": True,
             "events": [self.ledger.event("settle", waited_s=5)], "diameter": "1 cm", "height": "1 cm",
             "uses": [{"name": "a", "amount": 1, "batch_amount": 1, "batch_mass": "1 g", "scale_resolution": "1 g"}],
         }  # fmt: skip
@@ -104,7 +112,7 @@ class Strangers(TestCase):
 
     def test_the_policy_knows_every_kind_of_object_in_an_address(self) -> None:
         heads = {route.split("/")[0] for route in routes() if "<" in route}
-        self.assertEqual(heads, set(self.keys))
+        self.assertEqual(heads - BY_TOKEN, set(self.keys))
         self.assertEqual({m._meta.label for m in models_with_owner()}, set(OWNER_PATHS))
         for model in (SchoolClass, Team, Recipe, Run, Design, Trial):
             self.assertEqual(owned(model.objects.all(), self.stranger).count(), 0)

@@ -1,0 +1,141 @@
+"""Shapes of a compared run. Everything is SI; an upper bound that is not known is null."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rest_framework import serializers
+
+from bench.models import Design
+from bench.selectors import ComparedRun, DesignCard
+from bench.trial_serializers import IntervalSerializer
+from challenges.models import SCHOOLS, TRIAL_RULES
+from evengirder.fields import QuantitySerializer
+from girder_core.comparison import VerdictKind
+from girder_core.scoring import Rules, amount
+from girder_core.units import System
+from people.serializers import TeamSerializer
+
+VERDICT_KINDS = [(kind.value, kind.value) for kind in VerdictKind]
+
+
+class RankRangeSerializer(serializers.Serializer[Any]):
+    best = serializers.IntegerField()
+    worst = serializers.IntegerField()
+
+
+class VerdictSerializer(serializers.Serializer[Any]):
+    kind = serializers.ChoiceField(choices=VERDICT_KINDS)
+    reason = serializers.CharField()
+
+
+class ScoreSerializer(serializers.Serializer[Any]):
+    value = serializers.FloatField()
+    interval = IntervalSerializer()
+    held_kg = serializers.FloatField()
+    held_interval = IntervalSerializer()
+    self_mass = QuantitySerializer(allow_null=True)
+    trials = serializers.IntegerField()
+    at_least = serializers.BooleanField()
+    penalised = serializers.BooleanField()
+    shares = serializers.DictField(child=serializers.FloatField())
+
+
+class RankedSerializer(serializers.Serializer[Any]):
+    design = serializers.IntegerField()
+    version = serializers.IntegerField()
+    team = TeamSerializer()
+    place = serializers.IntegerField()
+    shared = serializers.BooleanField()
+    ranks = RankRangeSerializer()
+    score = ScoreSerializer()
+    words = serializers.CharField()
+    mode = serializers.CharField(allow_null=True)
+    against_next = VerdictSerializer(allow_null=True)
+
+
+class UnrankedSerializer(serializers.Serializer[Any]):
+    design = serializers.IntegerField()
+    team = TeamSerializer()
+    code = serializers.CharField()
+    sentence = serializers.CharField()
+
+
+class VoidSerializer(serializers.Serializer[Any]):
+    team = TeamSerializer()
+    version = serializers.IntegerField()
+    number = serializers.IntegerField()
+    reason = serializers.CharField()
+    load_on_kg = serializers.FloatField()
+
+
+class ScatterSerializer(serializers.Serializer[Any]):
+    cv = serializers.FloatField()
+    degrees_of_freedom = serializers.IntegerField()
+    designs = serializers.IntegerField()
+
+
+class ComparisonSerializer(serializers.Serializer[Any]):
+    """A run compared under the rules named in it."""
+
+    school = serializers.ChoiceField(choices=SCHOOLS)
+    trial_rule = serializers.ChoiceField(choices=TRIAL_RULES)
+    official = serializers.BooleanField()
+    headline = serializers.CharField()
+    explanation = serializers.CharField()
+    ranked = RankedSerializer(many=True)
+    unranked = UnrankedSerializer(many=True)
+    voids = VoidSerializer(many=True)
+    differences = serializers.ListField(child=serializers.CharField())
+    scatter = ScatterSerializer(allow_null=True)
+
+
+def comparison_data(found: ComparedRun, rules: Rules, official: bool, words: dict[str, str], system: System) -> Any:
+    """A comparison in the API's shape."""
+    comparison = found.comparison
+
+    def ended(card: DesignCard) -> str | None:
+        modes = [trial.result.mode or trial.result.reason for trial in card.trials if trial.result.scored]
+        return words.get(modes[-1] or "") if modes else None
+
+    def head(design: Design) -> dict[str, Any]:
+        return {"design": design.pk, "version": design.version, "team": design.team}
+
+    return ComparisonSerializer(
+        {
+            "school": rules.school.value,
+            "trial_rule": rules.trial_rule.value,
+            "official": official,
+            "headline": comparison.headline,
+            "explanation": comparison.explanation,
+            "ranked": [
+                {
+                    **head(found.card(place).design),
+                    "place": place.place,
+                    "shared": place.shared,
+                    "ranks": place.ranks,
+                    "score": place.score,
+                    "words": amount(place.score.value, rules, system),
+                    "mode": ended(found.card(place)),
+                    "against_next": place.against_next,
+                }
+                for place in comparison.places
+            ],
+            "unranked": [
+                {**head(found.cards[entry.key].design), "code": reason.code, "sentence": reason.sentence}
+                for entry, reason in comparison.unranked
+            ],
+            "voids": [
+                {
+                    "team": card.design.team,
+                    "version": card.design.version,
+                    "number": trial.trial.number,
+                    "reason": words.get(trial.result.reason or "", ""),
+                    "load_on_kg": trial.result.load_on.value,
+                }
+                for card, trial in found.voids
+            ],
+            "differences": list(comparison.differences),
+            "scatter": comparison.scatter,
+        }
+    ).data

@@ -1,0 +1,59 @@
+"""Photographs of a design: looked at, stripped of all that a camera writes into them, made smaller, and kept."""
+
+from __future__ import annotations
+
+import io
+import warnings
+
+from django.core.files.base import ContentFile, File
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+from bench.models import Design, Photo
+from girder_core.errors import GirderError
+
+LARGEST_BYTES = 25_000_000
+LARGEST_PIXELS = 60_000_000
+LONGEST_SIDE = 1600
+MOST_PHOTOS = 6
+
+
+def keep_photo(design: Design, upload: File[bytes], what: str) -> Photo:
+    """Keep a photograph of a design or its wreck.
+
+    It is read as a picture, whatever its name says, and written anew: no place, time or camera stays in it.
+    Errors: ``bad_photo`` for what is no picture or far too large, ``too_many_photos``.
+    """
+    if design.photos.count() >= MOST_PHOTOS:
+        raise GirderError("too_many_photos", f"{MOST_PHOTOS} photos of one design are enough. Take one away first.")
+    if upload.size > LARGEST_BYTES:
+        raise _bad("That file is larger than 25 MB. Send a photo.")
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", Image.DecompressionBombWarning)
+            with Image.open(upload, formats=["JPEG", "PNG", "WEBP"]) as picture:
+                if picture.width * picture.height > LARGEST_PIXELS:
+                    raise _bad("That picture has more than 60 million pixels. Send a smaller one.")
+                picture.draft("RGB", (LONGEST_SIDE, LONGEST_SIDE))
+                upright = ImageOps.exif_transpose(picture).convert("RGB")
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombWarning,
+            Image.DecompressionBombError):  # fmt: skip
+        raise _bad("That is no photo that can be read here. Send a JPEG, PNG or WebP picture.") from None
+    upright.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
+    # A new picture with the same pixels: nothing else of the old file comes along.
+    bare = Image.new("RGB", upright.size)
+    bare.paste(upright)
+    data = io.BytesIO()
+    bare.save(data, "JPEG", quality=85)
+    photo = Photo(design=design, what=what, width=bare.width, height=bare.height)
+    photo.file.save("photo.jpg", ContentFile(data.getvalue()), save=True)
+    return photo
+
+
+def drop_photo(photo: Photo) -> None:
+    """Take a photograph away, file and all."""
+    photo.file.delete(save=False)
+    photo.delete()
+
+
+def _bad(sentence: str) -> GirderError:
+    return GirderError("bad_photo", sentence, fields={"photo": sentence})

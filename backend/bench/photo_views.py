@@ -1,0 +1,60 @@
+"""The API of photographs."""
+
+from __future__ import annotations
+
+from django.http import FileResponse, Http404
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework import status
+from rest_framework.parsers import MultiPartParser
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from bench.models import Design, Photo
+from bench.photo_services import drop_photo, keep_photo
+from bench.selectors import design_card
+from bench.serializers import DesignSerializer, NewPhotoSerializer
+from evengirder.entry import entry
+from evengirder.errors import ErrorBody
+from people.policy import owned_or_404
+
+
+def _shown(pk: int, code: int) -> Response:
+    design = Design.objects.select_related("run__school_class", "team").get(pk=pk)
+    return Response(DesignSerializer(design_card(design, design.run.trial_setup())).data, status=code)
+
+
+class PhotosView(APIView):
+    parser_classes = [MultiPartParser]
+
+    @extend_schema(
+        operation_id="photo_keep",
+        request={"multipart/form-data": NewPhotoSerializer},
+        responses={201: DesignSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(Design.objects.all(), request, pk)
+        typed = entry(NewPhotoSerializer, request)
+        keep_photo(design, typed["photo"], typed["what"])
+        return _shown(design.pk, status.HTTP_201_CREATED)
+
+
+class PhotoView(APIView):
+    @extend_schema(operation_id="photo_show", responses={(200, "image/jpeg"): OpenApiTypes.BINARY, 404: ErrorBody})
+    def get(self, request: Request, pk: int) -> FileResponse:
+        photo = owned_or_404(Photo.objects.all(), request, pk)
+        try:
+            picture = photo.file.open("rb")
+        except FileNotFoundError:
+            raise Http404 from None
+        response = FileResponse(picture, content_type="image/jpeg")
+        response["Cache-Control"] = "private, max-age=86400"
+        return response
+
+    @extend_schema(operation_id="photo_drop", responses={200: DesignSerializer, 404: ErrorBody})
+    def delete(self, request: Request, pk: int) -> Response:
+        photo = owned_or_404(Photo.objects.all(), request, pk)
+        design = photo.design_id
+        drop_photo(photo)
+        return _shown(design, status.HTTP_200_OK)

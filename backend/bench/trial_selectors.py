@@ -1,0 +1,106 @@
+"""What the bench shows of one trial, put together from the ledger and the core. Nothing here writes."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from bench.models import Trial
+from girder_core.families.model import SELF_MASS
+from girder_core.loading import LoadEstimate, LoadPlan, estimate_from_kit, load_plan
+from girder_core.pile import PileCheck, pile_check
+from girder_core.rehearsal import Behaviour, behave, round_range, specimen
+from girder_core.rounds import RoundPlan, off_centre, seat_offset
+from girder_core.safety import bench_caution, round_caution
+from girder_core.trial import TrialResult
+from girder_core.uncertainty import Quantity, strength_to_weight
+from girder_core.units import System
+
+
+@dataclass(frozen=True)
+class Cargo:
+    """Where the cargo of a boat sits as a whole, as shares of the half length and half width."""
+
+    forward: float
+    starboard: float
+    off_centre: bool
+
+
+@dataclass(frozen=True)
+class TrialState:
+    """Everything the bench shows of one trial."""
+
+    trial: Trial
+    result: TrialResult
+    remaining: Mapping[str, int]
+    plan: LoadPlan
+    caution: str | None
+    ratio: Quantity | None
+    self_mass: Quantity | None
+    prediction_kg: float | None
+    round_plan: RoundPlan | None
+    pile: PileCheck | None
+    rehearsal: Behaviour | None
+    cargo: Cargo | None
+
+
+def trial_state(trial: Trial, result: TrialResult | None = None, system: System = System.METRIC) -> TrialState:
+    """The state of a trial; pass the result when it was just worked out."""
+    design = trial.design
+    rounds = design.run.core_family().round_plan(design.run.setup)
+    run = design.run
+    result = result or trial.result(run.trial_setup())
+    kit, estimate = run.core_kit(), trial.expectation()
+    mass = design.counting_readings().get(SELF_MASS)
+    prediction = design.predictions.order_by("-id").first()
+    self_mass = mass.quantity() if mass else None
+    return TrialState(
+        trial=trial,
+        result=result,
+        remaining=kit.remaining(result.placed),
+        plan=load_plan(
+            kit,
+            estimate or estimate_from_kit(kit),
+            run.trial_seconds,
+            run.core_family().pace.place_s,
+            run.setup.get("hold_s") or 0.0,
+            run.resolution,
+            result.placed,
+            run.setup.get("bench_limit_kg"),
+        ),
+        caution=_caution(result, estimate, rounds, run.core_family().bench.near_end),
+        ratio=strength_to_weight(result.held, self_mass) if self_mass and result.held.value > 0 else None,
+        self_mass=self_mass,
+        prediction_kg=prediction.load_kg if prediction else None,
+        round_plan=rounds,
+        pile=pile_check(kit, result.placed, result.pile, system) if result.pile else None,
+        rehearsal=_behaviour(trial, result, rounds) if trial.rehearsal else None,
+        cargo=_cargo(result),
+    )
+
+
+def _cargo(result: TrialResult) -> Cargo | None:
+    if not result.seats:
+        return None
+    offset = seat_offset(result.seats)
+    return Cargo(*offset, off_centre(offset))
+
+
+def _caution(result: TrialResult, estimate: LoadEstimate | None, rounds: RoundPlan | None, near: str) -> str | None:
+    if result.ended:
+        return None
+    if rounds is not None and not any(result.placed.values()):
+        return round_caution(rounds.control, bool(result.signs))
+    return bench_caution(result.load_on.value, estimate, near)
+
+
+def _behaviour(trial: Trial, result: TrialResult, rounds: RoundPlan | None) -> Behaviour:
+    """What the made-up structure of a rehearsal does now. It follows from the trial's id, so all devices agree."""
+    one, seed = trial.design.run.core_family(), trial.pk.int & 0xFFFFFFFF
+    modes, signs = [mode.key for mode in one.failure_modes], [sign.key for sign in one.observations]
+    if rounds is not None and not result.placed:
+        drawn = specimen(*round_range(rounds), modes, signs, seed)
+        return behave(drawn, result.rounds[-1].size if result.rounds else 0.0, one.words())
+    expected = trial.expectation() or estimate_from_kit(trial.design.run.core_kit())
+    drawn = specimen(expected.low_kg, expected.high_kg, modes, signs, seed)
+    return behave(drawn, result.load_on.value, one.words())

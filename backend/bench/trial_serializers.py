@@ -1,0 +1,218 @@
+"""Shapes of trials in the bench API: events as they come, results as they stand. Everything is SI."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rest_framework import serializers
+
+from bench.models import EVENT_KINDS
+from bench.selectors import TrialCard
+from challenges.serializers import CONTROLS
+from evengirder.fields import FiniteField, QuantitySerializer
+from girder_core.trial import Interval, Outcome, StepState
+
+STEP_KINDS = [("place", "place"), ("remove", "remove")]
+STEP_STATES = [(state.value, state.value) for state in StepState]
+
+
+class IntervalSerializer(serializers.Serializer[Interval]):
+    low = serializers.FloatField()
+    high = FiniteField()
+
+
+class StepSerializer(serializers.Serializer[Any]):
+    event_id = serializers.CharField()
+    kind = serializers.ChoiceField(choices=STEP_KINDS)
+    item = serializers.CharField()
+    count = serializers.IntegerField()
+    mass_kg = serializers.FloatField()
+    state = serializers.ChoiceField(choices=STEP_STATES)
+    signs = serializers.ListField(child=serializers.CharField())
+
+
+class RoundSerializer(serializers.Serializer[Any]):
+    """A round as it went."""
+
+    event_id = serializers.CharField()
+    number = serializers.IntegerField()
+    size = serializers.FloatField()
+    state = serializers.ChoiceField(choices=STEP_STATES)
+    hit = serializers.BooleanField(allow_null=True)
+    lasted_s = serializers.FloatField(allow_null=True)
+
+
+class TakenSerializer(serializers.Serializer[Any]):
+    """A measurement at the bench."""
+
+    key = serializers.CharField()
+    load_kg = serializers.FloatField()
+    rounds = serializers.IntegerField()
+    value_si = serializers.FloatField(source="quantity.value")
+    standard_uncertainty_si = serializers.FloatField(source="quantity.standard_uncertainty")
+
+
+class RefusalSerializer(serializers.Serializer[Any]):
+    event_id = serializers.CharField()
+    code = serializers.CharField()
+    sentence = serializers.CharField()
+
+
+class ResultSerializer(serializers.Serializer[Any]):
+    """A trial's result as the ledger gives it."""
+
+    outcome = serializers.ChoiceField(choices=[outcome.value for outcome in Outcome])
+    placed = serializers.DictField(child=serializers.IntegerField())
+    load_on_kg = serializers.FloatField(source="load_on.value")
+    held_kg = serializers.FloatField(source="held.value")
+    broke_kg = serializers.FloatField(source="broke_at.value", allow_null=True, default=None)
+    interval = IntervalSerializer(allow_null=True)
+    step_waiting = serializers.BooleanField()
+    last_step_kg = serializers.FloatField()
+    last_sag_m = serializers.FloatField(allow_null=True)
+    steps = StepSerializer(many=True)
+    mode = serializers.CharField(allow_null=True)
+    reason = serializers.CharField(allow_null=True)
+    note = serializers.CharField()
+    undoable = serializers.CharField(allow_null=True)
+    next_sequence = serializers.IntegerField()
+    late = serializers.ListField(child=serializers.CharField())
+    pile_weighed = serializers.BooleanField()
+    rounds = RoundSerializer(many=True)
+    round_waiting = serializers.BooleanField()
+    survived = IntervalSerializer(allow_null=True)
+    stood = serializers.BooleanField()
+    hits = serializers.IntegerField()
+    taken = TakenSerializer(many=True)
+    seats = serializers.DictField(child=serializers.IntegerField())
+    pieces_on = serializers.IntegerField()
+    pieces_held = serializers.IntegerField()
+
+
+class TrialSerializer(serializers.Serializer[TrialCard]):
+    id = serializers.UUIDField(source="trial.id")
+    number = serializers.IntegerField(source="trial.number")
+    started_at = serializers.DateTimeField(source="trial.started_at")
+    arrangement = serializers.CharField(source="trial.arrangement")
+    result = ResultSerializer()
+
+
+class EstimateSerializer(serializers.Serializer[Any]):
+    """Where failure is expected, and what that rests on."""
+
+    low_kg = serializers.FloatField()
+    typical_kg = serializers.FloatField()
+    high_kg = serializers.FloatField()
+    basis = serializers.CharField()
+
+
+class NewTrialSerializer(serializers.Serializer[Any]):
+    id = serializers.UUIDField()
+    bench = serializers.UUIDField()
+    # Why it is tested before its joints are dry.
+    wet_reason = serializers.CharField(max_length=200, allow_blank=True, default="")
+    arrangement = serializers.CharField(max_length=24, allow_blank=True, default="")
+    rehearsal = serializers.BooleanField(default=False)
+
+
+class BenchSerializer(serializers.Serializer[Any]):
+    bench = serializers.UUIDField()
+
+
+class EventSerializer(serializers.Serializer[Any]):
+    """A ledger event as the client made it."""
+
+    id = serializers.UUIDField()
+    sequence = serializers.IntegerField(min_value=1, max_value=100_000)
+    kind = serializers.ChoiceField(choices=EVENT_KINDS)
+    data = serializers.DictField(default=dict)
+    happened_at = serializers.DateTimeField()
+
+
+class NewEventsSerializer(serializers.Serializer[Any]):
+    bench = serializers.UUIDField()
+    events = serializers.ListField(child=EventSerializer(), allow_empty=False, max_length=500)
+    # The sender's clock when it sent them; where it is off, times are put right.
+    sent_at = serializers.DateTimeField(required=False)
+
+
+class PlannedStepSerializer(serializers.Serializer[Any]):
+    item = serializers.CharField()
+    count = serializers.IntegerField()
+    mass_kg = serializers.FloatField()
+
+
+class PlanSerializer(serializers.Serializer[Any]):
+    steps = PlannedStepSerializer(many=True)
+    expected_seconds = serializers.FloatField()
+    expected_resolution = serializers.FloatField()
+    warnings = serializers.ListField(child=serializers.CharField())
+
+
+class PlannedRoundSerializer(serializers.Serializer[Any]):
+    number = serializers.IntegerField()
+    size = serializers.FloatField()
+    frequency_hz = serializers.FloatField()
+    acceleration_m_s2 = serializers.FloatField()
+
+
+class RoundPlanSerializer(serializers.Serializer[Any]):
+    """The rounds of a test that puts no load on."""
+
+    control = serializers.ChoiceField(choices=CONTROLS)
+    planned = PlannedRoundSerializer(many=True)
+    hold_s = serializers.FloatField()
+    most = serializers.FloatField()
+    attack_s = serializers.FloatField(allow_null=True)
+
+
+class PileCheckSerializer(serializers.Serializer[Any]):
+    agrees = serializers.BooleanField()
+    suspect = serializers.CharField()
+    sentence = serializers.CharField()
+
+
+class BehaviourSerializer(serializers.Serializer[Any]):
+    broke = serializers.BooleanField()
+    mode = serializers.CharField(allow_null=True)
+    sign = serializers.CharField(allow_null=True)
+    says = serializers.CharField()
+
+
+class CargoSerializer(serializers.Serializer[Any]):
+    """Where the cargo of a boat sits, as shares of the half length and half width."""
+
+    forward = serializers.FloatField()
+    starboard = serializers.FloatField()
+    off_centre = serializers.BooleanField()
+
+
+class TrialStateSerializer(serializers.Serializer[Any]):
+    """Everything the bench shows of one trial."""
+
+    id = serializers.UUIDField(source="trial.id")
+    design = serializers.IntegerField(source="trial.design_id")
+    number = serializers.IntegerField(source="trial.number")
+    bench = serializers.UUIDField(source="trial.bench", allow_null=True)
+    result = ResultSerializer()
+    remaining = serializers.DictField(child=serializers.IntegerField())
+    plan = PlanSerializer()
+    estimate = EstimateSerializer(source="trial.estimate", allow_null=True)
+    caution = serializers.CharField(allow_null=True)
+    ratio = QuantitySerializer(allow_null=True)
+    self_mass = QuantitySerializer(allow_null=True)
+    prediction_kg = serializers.FloatField(allow_null=True)
+    arrangement = serializers.CharField(source="trial.arrangement")
+    round_plan = RoundPlanSerializer(allow_null=True)
+    pile = PileCheckSerializer(allow_null=True)
+    # What the made-up structure does; null unless it is a rehearsal.
+    rehearsal = BehaviourSerializer(allow_null=True)
+    cargo = CargoSerializer(allow_null=True)
+
+
+class AppendedSerializer(serializers.Serializer[Any]):
+    """What became of the events that were sent, and the trial's state after them."""
+
+    accepted = serializers.ListField(child=serializers.CharField())
+    refused = RefusalSerializer(allow_null=True)
+    state = TrialStateSerializer()
