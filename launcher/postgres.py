@@ -47,6 +47,8 @@ class Cluster:
         self.home = data_home() / name
         self.data = self.home / "data"
         self.log = self.home / "server.log"
+        # Photographs lie beside the database, so that a reset takes both.
+        self.media = self.home / "media"
         self.durable = durable
         self.bin = machine.postgres_bin()
         self.as_root = os.geteuid() == 0

@@ -25,7 +25,8 @@ DEMO_LOADED = STATE / "stamps" / "demo"
 
 def database_environment(cluster: Cluster) -> dict[str, str]:
     """The whole environment of a Django process on this cluster."""
-    return {**os.environ, **project.base_environment(), **cluster.environment()}
+    own = {"GIRDER_MEDIA_ROOT": str(cluster.media), "GIRDER_SERIAL": "1"}
+    return {**own, **os.environ, **project.base_environment(), **cluster.environment()}
 
 
 def uvicorn_command(port: int, host: str = "127.0.0.1") -> list[str]:

@@ -35,6 +35,8 @@ INSTALLED_APPS = [
     "challenges",
     "drafting",
     "bench",
+    "instruments",
+    "live",
     "reports",
     "demo",
 ]
@@ -88,6 +90,11 @@ USE_I18N = False
 USE_TZ = True
 TIME_ZONE = "UTC"
 
+# Photographs; served by views that ask the policy, never as plain files.
+MEDIA_ROOT = Path(os.environ.get("GIRDER_MEDIA_ROOT", BACKEND / "media"))
+# Whether a teacher may read instruments plugged into the machine that serves; not where many schools share it.
+SERIAL_PORTS = _flag("GIRDER_SERIAL")
+
 STATIC_URL = "/static/"
 STATIC_ROOT = Path(os.environ.get("GIRDER_STATIC_ROOT", BACKEND / "static"))
 STATICFILES_DIRS = [FRONTEND_DIST] if FRONTEND_DIST.is_dir() else []
@@ -125,9 +132,15 @@ SPECTACULAR_SETTINGS: dict[str, Any] = {
         "QuantityKindEnum": "challenges.serializers.QUANTITY_KINDS",
         "FactKindEnum": "drafting.serializers.FACT_KINDS",
         "ShapeKindEnum": "challenges.serializers.SHAPE_KINDS",
-        "StepKindEnum": "bench.serializers.STEP_KINDS",
-        "VerdictKindEnum": "bench.serializers.VERDICT_KINDS",
+        "StepKindEnum": "bench.trial_serializers.STEP_KINDS",
+        "StepStateEnum": "bench.trial_serializers.STEP_STATES",
+        "ControlEnum": "challenges.serializers.CONTROLS",
+        "WayEnum": "challenges.serializers.WAYS",
+        "VerdictKindEnum": "bench.comparison_serializers.VERDICT_KINDS",
         "EventKindEnum": "bench.models.EVENT_KINDS",
+        "PhotoOfEnum": "bench.models.PHOTO_OF",
+        "ScreenEnum": "live.models.SCREENS",
+        "BoardActionEnum": "live.serializers.BOARD_ACTIONS",
     },
 }
 TEST_RUNNER = "evengirder.test_runner.CountingRunner"

@@ -17,6 +17,8 @@ urlpatterns = [
     path("api/", include("challenges.urls")),
     path("api/", include("drafting.urls")),
     path("api/", include("bench.urls")),
+    path("api/", include("instruments.urls")),
+    path("api/", include("live.urls")),
     path("api/", include("reports.urls")),
     re_path(r"^api/", no_such_endpoint),
     re_path(r"^(?!static/)", page),

@@ -17,7 +17,8 @@ FORMULA_MODULES = [
     "units", "readings", "uncertainty", "loading", "coins", "ledger", "scoring", "comparison", "safety", "families",
     "families.constraints", "planning", "schedule", "kit", "experiment", "brief", "drawing",
     "domain", "sections", "columns", "beams", "trusses", "hulls", "towers", "rings", "arches", "impacts", "boards",
-    "materials", "predictions", "force_trace", "drafting", "drafting.engine",
+    "materials", "predictions", "force_trace", "drafting", "drafting.engine", "rounds", "pile",
+    "rehearsal", "instruments", "standins",
 ]  # fmt: skip
 
 

@@ -1,0 +1,58 @@
+"""The one way in which lines come from an instrument: pyserial on a port, whether a real one or a stand-in's."""
+
+from __future__ import annotations
+
+import time
+from dataclasses import dataclass
+
+import serial
+from serial.tools import list_ports
+
+from girder_core.errors import GirderError
+from girder_core.instruments import Sent
+from girder_core.units import Kind
+
+BAUD = 9600
+LISTEN_S = 3.0
+LONGEST_LINE = 200
+
+
+@dataclass(frozen=True)
+class Instrument:
+    """Something that can be read: its address, what people call it, what it measures, whether it is simulated."""
+
+    address: str
+    name: str
+    kinds: tuple[Kind, ...]
+    simulated: bool
+
+
+def plugged_in() -> list[Instrument]:
+    """The serial ports of the machine that the server runs on."""
+    return [
+        Instrument(port.device, port.description or port.device, (Kind.MASS, Kind.LENGTH), False)
+        for port in sorted(list_ports.comports())
+        if port.vid is not None
+    ]
+
+
+def listen(device: str, seconds: float = LISTEN_S, baud: int = BAUD) -> list[Sent]:
+    """The lines that come from a port; the first, which may have begun before, is left out when others follow.
+
+    Errors: ``instrument_unplugged`` when the port is not there, or goes away meanwhile.
+    """
+    lines: list[Sent] = []
+    try:
+        with serial.Serial(device, baud, timeout=0.2) as port:
+            began = time.monotonic()
+            held = b""
+            while (now := time.monotonic() - began) < seconds:
+                held += port.read(max(1, min(port.in_waiting, LONGEST_LINE)))
+                *whole, held = held.replace(b"\r", b"\n").split(b"\n")
+                held = held[-LONGEST_LINE:]
+                lines += [Sent(now, text) for one in whole if (text := one.decode("ascii", "replace").strip())]
+    except (serial.SerialException, OSError):
+        raise GirderError(
+            "instrument_unplugged", "It is not there any more. Plug it in again, or type what it shows."
+        ) from None
+    return lines[1:] if len(lines) > 1 else lines

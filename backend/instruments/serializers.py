@@ -1,0 +1,71 @@
+"""Shapes of the instruments API."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rest_framework import serializers
+
+from challenges.serializers import QUANTITY_KINDS
+
+
+class InstrumentSerializer(serializers.Serializer[Any]):
+    address = serializers.CharField()
+    name = serializers.CharField()
+    kinds = serializers.ListField(child=serializers.ChoiceField(choices=QUANTITY_KINDS))
+    simulated = serializers.BooleanField()
+
+
+class ReadInstrumentSerializer(serializers.Serializer[Any]):
+    """Which instrument to read; for a simulated scale, what lies on it, as typed."""
+
+    address = serializers.CharField(max_length=120)
+    kind = serializers.ChoiceField(choices=QUANTITY_KINDS)
+    lies_on_it = serializers.CharField(max_length=40, allow_blank=True, default="")
+
+
+class SentSerializer(serializers.Serializer[Any]):
+    at_s = serializers.FloatField()
+    text = serializers.CharField(max_length=200, allow_blank=True, trim_whitespace=False)
+
+
+class LinesSerializer(serializers.Serializer[Any]):
+    """Lines that a browser read from a port of its own."""
+
+    kind = serializers.ChoiceField(choices=QUANTITY_KINDS)
+    lines = SentSerializer(many=True)
+
+
+class SteadySerializer(serializers.Serializer[Any]):
+    """What an instrument shows: value, last digit and spread in SI, and as it would be typed."""
+
+    value = serializers.FloatField()
+    step = serializers.FloatField()
+    spread = serializers.FloatField()
+    settled = serializers.BooleanField()
+    samples = serializers.IntegerField()
+    garbled = serializers.IntegerField()
+    says = serializers.CharField()
+    text = serializers.CharField()
+    step_text = serializers.CharField()
+
+
+class ForceLogSerializer(serializers.Serializer[Any]):
+    """A force-time CSV as text, and how fast the structure was pushed, if that is known."""
+
+    text = serializers.CharField(max_length=80_000_000, trim_whitespace=False)
+    speed = serializers.CharField(max_length=40, allow_blank=True, default="")
+
+
+class TraceReadingSerializer(serializers.Serializer[Any]):
+    peak_n = serializers.FloatField()
+    held_n = serializers.FloatField()
+    broke = serializers.BooleanField()
+    broke_at_s = serializers.FloatField(allow_null=True)
+    drop_n = serializers.FloatField()
+    rate_n_s = serializers.FloatField()
+    stiffness_n_m = serializers.FloatField(allow_null=True)
+    work_j = serializers.FloatField(allow_null=True)
+    noise_n = serializers.FloatField()
+    says = serializers.CharField()
+    gaps = serializers.IntegerField()

@@ -1,0 +1,81 @@
+"""Reading an instrument once, and reading a force log. Nothing is kept; whoever asked decides what to do with it."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Callable, Sequence
+
+from django.conf import settings
+
+from girder_core import units
+from girder_core.domain import GRAVITY_M_S2
+from girder_core.errors import GirderError
+from girder_core.force_trace import TraceReading, analyse_trace, read_trace
+from girder_core.instruments import Sent, Steady, steady
+from girder_core.standins import distance_lines, force_lines, hopper_trace, scale_lines
+from girder_core.units import Kind
+from instruments.adapter import LISTEN_S, Instrument, listen, plugged_in
+from instruments.standin import talking
+
+STAND_INS = {
+    "stand-in:scale": Instrument("stand-in:scale", "Practice scale (simulated)", (Kind.MASS,), True),
+    "stand-in:draught": Instrument("stand-in:draught", "Practice scale in a draught", (Kind.MASS,), True),
+    "stand-in:force": Instrument("stand-in:force", "Practice force gauge", (Kind.MASS,), True),
+    "stand-in:distance": Instrument("stand-in:distance", "Practice distance gauge", (Kind.LENGTH,), True),
+    "stand-in:loose": Instrument("stand-in:loose", "Practice scale, plug loose", (Kind.MASS,), True),
+}
+
+
+def instruments() -> list[Instrument]:
+    """What can be read here: what is plugged into the server's machine, if it may be asked, and the stand-ins."""
+    return [*(plugged_in() if settings.SERIAL_PORTS else []), *STAND_INS.values()]
+
+
+def read_instrument(address: str, kind: Kind, lies_on_it: str) -> Steady:
+    """Listen to an instrument for some seconds and say what it shows.
+
+    Errors: ``unknown_instrument``; those of ``adapter.listen`` and of the core.
+    """
+    found = next((one for one in instruments() if one.address == address), None)
+    if found is None or kind not in found.kinds:
+        raise GirderError("unknown_instrument", "There is no such instrument here.")
+    if not found.simulated:
+        return steady(listen(found.address), kind)
+    shown = units.parse(lies_on_it, kind).si if lies_on_it.strip() else 0.0
+    if not 0 <= shown <= 100:
+        raise GirderError("bad_load", "Show the practice instrument something between nothing and 100 kg, or 100 m.")
+    pulled = 0.8 if address == "stand-in:loose" else None
+    with talking(_STAND_IN_LINES[address](shown, _dice()), pulled_after_s=pulled) as device:
+        return steady(listen(device), kind)
+
+
+_STAND_IN_LINES: dict[str, Callable[[float, int], Sequence[Sent]]] = {
+    "stand-in:scale": lambda kg, seed: scale_lines(kg, LISTEN_S + 1, seed),
+    "stand-in:draught": lambda kg, seed: scale_lines(kg, LISTEN_S + 1, seed, draught_kg=0.003 + 0.02 * kg),
+    "stand-in:loose": lambda kg, seed: scale_lines(kg, LISTEN_S + 1, seed),
+    "stand-in:force": lambda kg, seed: force_lines(kg * GRAVITY_M_S2, LISTEN_S + 1, seed),
+    "stand-in:distance": lambda m, seed: distance_lines(m, LISTEN_S + 1, seed),
+}
+
+
+def _dice() -> int:
+    # For a simulation; nothing that has to be kept secret.
+    return random.randrange(2**31)  # noqa: S311
+
+
+def practice_log() -> str:
+    """A force log as a sand hopper would leave it, in the columns that are read."""
+    trace = hopper_trace(random.uniform(6, 18), 1.5, _dice())  # noqa: S311
+    rows = (f"{t:.3f},{f:.4f}" for t, f in zip(trace.time_s, trace.force_n, strict=True))
+    return "time_s,force_n\n" + "\n".join(rows) + "\n"
+
+
+def judge_lines(kind: Kind, lines: list[Sent]) -> Steady:
+    """Lines that a browser read from its own port, judged by the same rules."""
+    return steady(lines, kind)
+
+
+def read_force_log(text: str, speed_m_s: float | None) -> tuple[TraceReading, int]:
+    """What a force-time CSV says, and how many of its rows had a gap."""
+    trace = read_trace(text)
+    return analyse_trace(trace.time_s, trace.force_n, speed_m_s=speed_m_s), trace.gaps

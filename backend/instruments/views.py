@@ -1,0 +1,86 @@
+"""The instruments API."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+
+from django.http import HttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from evengirder.entry import entry
+from evengirder.errors import ErrorBody
+from girder_core import units
+from girder_core.instruments import Sent, Steady
+from girder_core.units import Kind, System, typed_text
+from instruments import services
+from instruments.serializers import (
+    ForceLogSerializer,
+    InstrumentSerializer,
+    LinesSerializer,
+    ReadInstrumentSerializer,
+    SteadySerializer,
+    TraceReadingSerializer,
+)
+from people.policy import teacher_of
+
+_STEADY = {200: SteadySerializer, 400: ErrorBody}
+_TRACE = {200: TraceReadingSerializer, 400: ErrorBody}
+
+
+class InstrumentListView(APIView):
+    @extend_schema(operation_id="instrument_list", responses=InstrumentSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        return Response(InstrumentSerializer(services.instruments(), many=True).data)
+
+
+class InstrumentReadView(APIView):
+    @extend_schema(
+        operation_id="instrument_read",
+        request=ReadInstrumentSerializer,
+        responses=_STEADY,
+    )
+    def post(self, request: Request) -> Response:
+        typed = entry(ReadInstrumentSerializer, request)
+        kind = Kind(typed["kind"])
+        return _shown(services.read_instrument(typed["address"], kind, typed["lies_on_it"]), kind, request)
+
+
+class InstrumentLinesView(APIView):
+    @extend_schema(operation_id="instrument_lines", request=LinesSerializer, responses=_STEADY)
+    def post(self, request: Request) -> Response:
+        typed = entry(LinesSerializer, request)
+        kind = Kind(typed["kind"])
+        return _shown(services.judge_lines(kind, [Sent(**line) for line in typed["lines"]]), kind, request)
+
+
+def _shown(found: Steady, kind: Kind, request: Request) -> Response:
+    system = System(teacher_of(request).units)
+    # No more digits than the instrument shows.
+    value = round(found.value / found.step) * found.step
+    told = {"text": typed_text(value, kind, system), "step_text": typed_text(found.step, kind, system)}
+    return Response(SteadySerializer({**asdict(found), **told}).data)
+
+
+class PracticeLogView(APIView):
+    """A simulated force log, to practise with."""
+
+    @extend_schema(operation_id="force_log_practice", responses={(200, "text/csv"): OpenApiTypes.STR})
+    def get(self, request: Request) -> HttpResponse:
+        response = HttpResponse(services.practice_log(), content_type="text/csv; charset=utf-8")
+        response["Content-Disposition"] = 'attachment; filename="practice-force-log.csv"'
+        return response
+
+
+class ForceLogView(APIView):
+    """Peak, break, stiffness and work from a force-time CSV. Nothing is kept."""
+
+    @extend_schema(operation_id="force_log", request=ForceLogSerializer, responses=_TRACE)
+    def post(self, request: Request) -> Response:
+        typed = entry(ForceLogSerializer, request)
+        speed = units.parse(typed["speed"], Kind.LENGTH).si if typed["speed"].strip() else None
+        found, gaps = services.read_force_log(typed["text"], speed)
+        return Response(TraceReadingSerializer({**asdict(found), "gaps": gaps}).data)

@@ -1,0 +1,122 @@
+"""What the board shows, put together from the bench and the plan. Nothing here writes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.utils import timezone
+
+from bench.comparison_serializers import comparison_data
+from bench.models import Trial
+from bench.selectors import DesignCard, RunState, cards_of, compared, run_state
+from bench.trial_selectors import TrialState, trial_state
+from challenges.models import Run
+from challenges.shown import ShownPlan, shown_terms
+from girder_core.safety import Caution
+from girder_core.trial import StepState
+from girder_core.units import System
+from live.models import Board
+
+RECENT = timedelta(minutes=20)
+"""A trial that nothing happened in for longer is not on the board any more."""
+AT_ONCE = 2
+"""Benches side by side on one board."""
+
+
+@dataclass(frozen=True)
+class BenchShown:
+    """A trial as the board shows it, with what is left of the wait [s] by the server's clock."""
+
+    state: TrialState
+    hold_s: float
+    hold_left_s: float | None
+
+
+@dataclass(frozen=True)
+class BoardState:
+    """Everything a board shows."""
+
+    board: Board
+    run: Run
+    benches: list[BenchShown]
+    seen: RunState
+    ranking: Any
+    plan: ShownPlan
+    words: dict[str, str]
+
+    @property
+    def counts_pieces(self) -> bool:
+        """Whether the answer is a number of pieces."""
+        return self.run.core_family().bench.counts_pieces
+
+    @property
+    def next_teams(self) -> list[str]:
+        """Who comes next, in the order at the bench."""
+        cards = {card.design.pk: card for card in self.seen.designs}
+        waiting = [cards[pk] for pk in self.seen.queue if cards[pk].state in ("checked_in", "waiting", "void")]
+        return [card.design.team.name for card in waiting[:3]]
+
+    @property
+    def cautions(self) -> list[Caution]:
+        """What can hurt someone here."""
+        sheet = self.plan.follows.safety
+        return list(sheet.cautions) if sheet else list(self.run.core_family().cautions)
+
+
+def board_state(board: Board) -> BoardState:
+    """The state of a board, in the units of the run's teacher."""
+    run = board.run
+    system = System(run.school_class.owner.units)
+    cards = cards_of(run)
+    found = compared(run, run.rules(), system, cards)
+    words = run.core_family().words()
+    return BoardState(
+        board=board,
+        run=run,
+        benches=[_shown(trial, system) for trial in _on_the_bench(run, cards)],
+        seen=run_state(run, cards),
+        ranking=comparison_data(found, run.rules(), True, words, system),
+        plan=shown_terms(run, run.school_class.teams.count(), system),
+        words=words,
+    )
+
+
+def _on_the_bench(run: Run, cards: Sequence[DesignCard]) -> Sequence[Trial]:
+    """Open trials in which something happened lately, the latest first; without one, the last that ended."""
+    now = timezone.now()
+    real = [(one.trial, one.result) for card in cards for one in card.trials]
+    made_up = Trial.with_rehearsals.filter(design__run=run, rehearsal=True, started_at__gte=now - RECENT)
+    rehearsals = [
+        (trial, trial.result(run.trial_setup()))
+        for trial in made_up.select_related("design__team").prefetch_related("events").order_by("-started_at")[:3]
+    ]
+    for trial, _ in (*real, *rehearsals):
+        trial.design.run = run
+    latest = sorted((*real, *rehearsals), key=lambda pair: _last(pair[0]), reverse=True)
+    lately = [trial for trial, result in latest if not result.ended and now - _last(trial) <= RECENT]
+    return lately[:AT_ONCE] or [trial for trial, _ in latest[:1]]
+
+
+def _last(trial: Trial) -> datetime:
+    """When something happened in a trial last, by the server's clock."""
+    return max((event.received_at for event in trial.events.all()), default=trial.started_at)
+
+
+def _shown(trial: Trial, system: System) -> BenchShown:
+    state = trial_state(trial, system=system)
+    plan = state.round_plan
+    in_round = state.result.round_waiting
+    hold_s = plan.hold_s if plan is not None and in_round else trial.design.run.setup.get("hold_s") or 0.0
+    waiting = None
+    if in_round:
+        waiting = state.result.rounds[-1].event_id
+    elif state.result.step_waiting:
+        waiting = [step for step in state.result.steps if step.state is StepState.WAITING][-1].event_id
+    left = None
+    if waiting is not None and not state.result.ended:
+        began = next(event.received_at for event in trial.events.all() if str(event.pk) == waiting)
+        left = max(0.0, hold_s - (timezone.now() - began).total_seconds())
+    return BenchShown(state, hold_s, left)

@@ -1,0 +1,66 @@
+"""Shapes of the live API."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rest_framework import serializers
+
+from bench.comparison_serializers import ComparisonSerializer
+from bench.serializers import BuildClockStateSerializer
+from bench.trial_serializers import TrialStateSerializer
+from challenges.serializers import BriefLineSerializer, CautionSerializer, DrawingSerializer, KitItemSerializer
+from live.models import SCREENS
+from people.models import UNIT_SYSTEMS
+from people.serializers import TeamSerializer
+
+BOARD_ACTIONS = [("open", "open"), ("renew", "renew"), ("close", "close")]
+
+
+class BoardLinkSerializer(serializers.Serializer[Any]):
+    """A run's board as its teacher sees it; without a token it is closed."""
+
+    token = serializers.CharField(allow_null=True)
+    screen = serializers.ChoiceField(choices=SCREENS)
+
+
+class BoardChangeSerializer(serializers.Serializer[Any]):
+    """What to do with a board, or which of its screens to put on."""
+
+    action = serializers.ChoiceField(choices=BOARD_ACTIONS, required=False)
+    screen = serializers.ChoiceField(choices=SCREENS, required=False)
+
+
+class BenchShownSerializer(serializers.Serializer[Any]):
+    """A trial on the board."""
+
+    team = TeamSerializer(source="state.trial.design.team")
+    version = serializers.IntegerField(source="state.trial.design.version")
+    is_rehearsal = serializers.BooleanField(source="state.trial.rehearsal")
+    state = TrialStateSerializer()
+    hold_s = serializers.FloatField()
+    hold_left_s = serializers.FloatField(allow_null=True)
+
+
+class BoardStateSerializer(serializers.Serializer[Any]):
+    """Everything a board shows."""
+
+    screen = serializers.ChoiceField(choices=SCREENS, source="board.screen")
+    name = serializers.CharField(source="run.name")
+    question = serializers.CharField(source="run.question")
+    class_name = serializers.CharField(source="run.school_class.name")
+    family = serializers.CharField(source="run.family")
+    units = serializers.ChoiceField(choices=UNIT_SYSTEMS, source="run.school_class.owner.units")
+    young = serializers.BooleanField(source="run.young")
+    setup = serializers.DictField(child=serializers.FloatField(allow_null=True), source="run.setup")
+    kit = KitItemSerializer(many=True, source="run.kit")
+    counts_pieces = serializers.BooleanField()
+    benches = BenchShownSerializer(many=True)
+    next_teams = serializers.ListField(child=serializers.CharField())
+    ranking = ComparisonSerializer()
+    clock = BuildClockStateSerializer(source="seen.clock")
+    bench_left_s = serializers.FloatField(source="seen.bench_left_s", allow_null=True)
+    brief = BriefLineSerializer(many=True, source="plan.brief")
+    drawing = DrawingSerializer(source="seen.drawing")
+    cautions = CautionSerializer(many=True)
+    words = serializers.DictField(child=serializers.CharField())

@@ -1,0 +1,149 @@
+"""Two server processes, one database: what is written through one reaches a page that listens at the other."""
+
+from __future__ import annotations
+
+import http.client
+import json
+import time
+from typing import Any
+
+from django.db import connection
+from django.test import TransactionTestCase
+from django.test.client import Client
+
+from e2e.served import Server
+from live.services import close_board, open_board
+from people.tests.support import Ledger, checked_in, run, teacher
+
+
+class Listening:
+    """An open stream of server-sent events."""
+
+    def __init__(self, port: int, path: str, cookie: str = "") -> None:
+        self.connection = http.client.HTTPConnection("127.0.0.1", port, timeout=30)
+        self.connection.request("GET", path, headers={"Cookie": cookie} if cookie else {})
+        self.response = self.connection.getresponse()
+
+    def next(self) -> tuple[str, dict[str, Any]]:
+        """The next event: its name and data."""
+        name = ""
+        while True:
+            line = self.response.readline().decode().rstrip("\n")
+            if line.startswith("event: "):
+                name = line.removeprefix("event: ")
+            elif line.startswith("data: "):
+                return name, json.loads(line.removeprefix("data: "))
+            elif not line and self.response.closed:
+                raise AssertionError("the stream has ended")
+
+    def close(self) -> None:
+        self.connection.close()
+
+
+class Through:
+    """The API through a real server process, in the shape that a test ledger uses."""
+
+    def __init__(self, port: int, cookie: str) -> None:
+        self.connection = http.client.HTTPConnection("127.0.0.1", port, timeout=30)
+        self.cookie = cookie
+
+    def call(self, method: str, path: str, body: Any = None) -> tuple[int, Any]:
+        headers = {"Content-Type": "application/json", "Cookie": f"{self.cookie}; csrftoken={'x' * 32}",
+                   "X-CSRFToken": "x" * 32}  # fmt: skip
+        self.connection.request(method, f"/api/{path}", json.dumps(body, default=str), headers)
+        response = self.connection.getresponse()
+        return response.status, json.loads(response.read())
+
+    def send(self, method: str, path: str, body: Any = None) -> Any:
+        status, answer = self.call(method, path, body)
+        assert status in (200, 201), answer
+        return answer
+
+
+class TwoProcesses(TransactionTestCase):
+    def setUp(self) -> None:
+        self.servers = [Server(str(connection.settings_dict["NAME"])) for _ in range(2)]
+        for server in self.servers:
+            self.addCleanup(server.stop)
+            server.start()
+        ada = teacher()
+        self.run_ = run(ada)
+        self.design = checked_in(self.run_.designs.all()[0])
+        client = Client()
+        client.force_login(ada)
+        self.cookie = f"sessionid={client.cookies['sessionid'].value}"
+
+    def listen(self, path: str, server: int, cookie: str = "") -> Listening:
+        stream = Listening(self.servers[server].port, path, cookie)
+        self.addCleanup(stream.close)
+        return stream
+
+    def test_a_placement_at_one_is_on_the_board_at_the_other(self) -> None:
+        board = self.listen(f"/api/boards/{open_board(self.run_).token}/stream", server=1)
+        name, first = board.next()
+        self.assertEqual((name, first["benches"]), ("changed", []))
+        ledger = Ledger(Through(self.servers[0].port, self.cookie), self.design)  # type: ignore[arg-type]
+        board.next()
+        delays = []
+        for count in range(1, 6):
+            began = time.perf_counter()
+            ledger.add("place", item="platform" if count == 1 else "nut", count=1)
+            while True:
+                _, shown = board.next()
+                if len(shown["benches"][0]["state"]["result"]["steps"]) == count:
+                    break
+            delays.append((time.perf_counter() - began) * 1000)
+        print(f"placement to board, through two processes: {', '.join(f'{ms:.0f}' for ms in delays)} ms")
+        self.assertEqual(len(delays), 5)
+        self.assertAlmostEqual(shown["benches"][0]["state"]["result"]["load_on_kg"], 0.040 + 4 * 0.015)
+
+    def test_many_open_streams_keep_nobody_waiting(self) -> None:
+        # A server as it is started for real, whose pool has fewer connections than there are streams.
+        pooled = Server(str(connection.settings_dict["NAME"]), pool=True)
+        self.addCleanup(pooled.stop)
+        pooled.start()
+        path, streams = f"/api/boards/{open_board(self.run_).token}/stream", []
+        for i in range(12):
+            stream = Listening(pooled.port, path if i % 2 else f"/api/runs/{self.run_.pk}/stream", self.cookie)
+            self.addCleanup(stream.close)
+            stream.next()
+            streams.append(stream)
+        api = Through(pooled.port, self.cookie)
+        began = time.monotonic()
+        ledger = Ledger(api, self.design)  # type: ignore[arg-type]
+        ledger.hold("platform")
+        for stream in streams:
+            self.assertEqual(stream.next()[0], "changed")
+        # A request that waits for a connection gives up after thirty seconds.
+        self.assertLess(time.monotonic() - began, 15)
+
+    def test_a_closed_board_says_so_and_ends(self) -> None:
+        board = self.listen(f"/api/boards/{open_board(self.run_).token}/stream", server=0)
+        board.next()
+        close_board(self.run_)
+        self.assertEqual(board.next()[0], "gone")
+
+    def test_a_teachers_page_hears_and_a_strangers_does_not(self) -> None:
+        page = self.listen(f"/api/runs/{self.run_.pk}/stream", 0, self.cookie)
+        self.assertEqual(page.next(), ("changed", {}))
+        Ledger(Through(self.servers[1].port, self.cookie), self.design)  # type: ignore[arg-type]
+        self.assertEqual(page.next(), ("changed", {}))
+        self.assertEqual(self.listen(f"/api/runs/{self.run_.pk}/stream", 0).response.status, 403)
+        stranger = Client()
+        stranger.force_login(teacher("Mallory"))
+        cookie = f"sessionid={stranger.cookies['sessionid'].value}"
+        self.assertEqual(self.listen(f"/api/runs/{self.run_.pk}/stream", 0, cookie).response.status, 404)
+
+    def test_it_comes_back_when_its_own_connection_to_the_database_is_cut(self) -> None:
+        page = self.listen(f"/api/runs/{self.run_.pk}/stream", 0, self.cookie)
+        page.next()
+        with connection.cursor() as cursor:
+            cursor.execute(
+                "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE query LIKE 'LISTEN%%' "
+                "AND datname = current_database()"
+            )
+            self.assertEqual(cursor.rowcount, 1)
+        # It listens again by itself, and tells that something may have been missed.
+        self.assertEqual(page.next(), ("changed", {}))
+        Ledger(Through(self.servers[0].port, self.cookie), self.design)  # type: ignore[arg-type]
+        self.assertEqual(page.next(), ("changed", {}))

@@ -1,0 +1,10 @@
+from django.urls import path
+
+from live import views
+
+urlpatterns = [
+    path("runs/<int:pk>/board", views.RunBoardView.as_view()),
+    path("runs/<int:pk>/stream", views.run_stream),
+    path("boards/<str:token>", views.BoardView.as_view()),
+    path("boards/<str:token>/stream", views.board_stream),
+]
