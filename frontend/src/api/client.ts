@@ -21,7 +21,7 @@ export class ApiError extends Error {
 
 /** Whether an error means that no answer came at all: the network is away, or the server is. */
 export function isUnreachable(error: unknown): boolean {
-  return !(error instanceof ApiError) || error.status >= 502;
+  return !(error instanceof ApiError) || error.status >= 500;
 }
 
 function cookie(name: string): string {

@@ -14,6 +14,7 @@ export const keys = {
   draftKinds: ["draft-kinds"] as const,
   stocks: ["stocks"] as const,
   experience: (id: number) => ["experience", id] as const,
+  board: (id: number) => ["board", id] as const,
   trial: (id: string) => ["trial", id] as const,
   comparison: (id: number, school: string, rule: string) => ["comparison", id, school, rule] as const,
 };
@@ -112,6 +113,14 @@ export const useDraft = (request: DraftRequest | null, design: number | null, ve
     placeholderData: keepPreviousData,
     retry: false,
     gcTime: 60_000,
+  });
+
+/** The link to a run's board. */
+export const useBoardLink = (run: number, wanted: boolean) =>
+  useQuery({
+    queryKey: keys.board(run),
+    queryFn: () => answered(api.GET("/api/runs/{id}/board", { params: { path: { id: run } } })),
+    enabled: wanted,
   });
 
 /** What a run's class has taught about the model. */

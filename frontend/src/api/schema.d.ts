@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/boards/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What a board shows, for whoever has its link. */
+        get: operations["board_show"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/classes": {
         parameters: {
             query?: never;
@@ -100,6 +117,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/controls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["design_controls"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/draft": {
         parameters: {
             query?: never;
@@ -176,6 +209,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["design_next_version"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["photo_keep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -327,6 +376,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/force-logs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Peak, break, stiffness and work from a force-time CSV. Nothing is kept. */
+        post: operations["force_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/force-logs/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A simulated force log, to practise with. */
+        get: operations["force_log_practice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/goal-words": {
         parameters: {
             query?: never;
@@ -337,6 +420,54 @@ export interface paths {
         get: operations["goal_words"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["instrument_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["instrument_lines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["instrument_read"];
         delete?: never;
         options?: never;
         head?: never;
@@ -354,6 +485,22 @@ export interface paths {
         put?: never;
         post: operations["library_take"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["photo_show"];
+        put?: never;
+        post?: never;
+        delete: operations["photo_drop"];
         options?: never;
         head?: never;
         patch?: never;
@@ -520,6 +667,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/bench-end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description How long the bench has. */
+        put: operations["run_bench_end"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A run's board: see whether there is one, open it, put a screen on, give it a new link, close it. */
+        get: operations["run_board"];
+        /** @description A run's board: see whether there is one, open it, put a screen on, give it a new link, close it. */
+        put: operations["run_board_change"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/build-clock": {
         parameters: {
             query?: never;
@@ -668,6 +850,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/queue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description The order of teams at the bench. */
+        put: operations["run_queue"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/results.csv": {
         parameters: {
             query?: never;
@@ -694,6 +893,23 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["run_add_missing_teams"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/young": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Young-class mode and the unit that lengths are counted in. */
+        put: operations["run_young"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -855,15 +1071,6 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
-         * @description * `start` - start
-         *     * `pause` - pause
-         *     * `resume` - resume
-         *     * `extend` - extend
-         *     * `reset` - reset
-         * @enum {string}
-         */
-        ActionEnum: "start" | "pause" | "resume" | "extend" | "reset";
-        /**
          * @description * `5-7` - ages 5 to 7
          *     * `8-10` - ages 8 to 10
          *     * `11-13` - ages 11 to 13
@@ -889,14 +1096,106 @@ export interface components {
             /** Format: double */
             share: number;
         };
+        Behaviour: {
+            broke: boolean;
+            mode: string | null;
+            sign: string | null;
+            says: string;
+        };
+        BenchEndRequest: {
+            /** Format: double */
+            minutes: number | null;
+        };
+        /** @description Whether the teams that wait fit into what is left of the lesson. */
+        BenchFit: {
+            waiting: number;
+            fit: number;
+            /** Format: double */
+            per_team_s: number;
+            basis: string;
+            sentence: string;
+            gives: string[];
+        };
+        /** @description Something that is measured at the bench. */
+        BenchMeasure: {
+            key: string;
+            label: string;
+            kind: components["schemas"]["QuantityKindEnum"];
+            how: string;
+            needed: boolean;
+        };
         BenchRequest: {
             /** Format: uuid */
             bench: string;
+        };
+        /** @description A trial on the board. */
+        BenchShown: {
+            team: components["schemas"]["Team"];
+            version: number;
+            is_rehearsal: boolean;
+            state: components["schemas"]["TrialState"];
+            /** Format: double */
+            hold_s: number;
+            /** Format: double */
+            hold_left_s: number | null;
+        };
+        /** @description What the bench does with this kind of structure. */
+        BenchWays: {
+            measures: components["schemas"]["BenchMeasure"][];
+            arrangements: components["schemas"]["Mode"][];
+            counts_pieces: boolean;
+            seats: boolean;
+            top_load: boolean;
+            weighs_after: boolean;
         };
         BestHeld: {
             /** Format: double */
             held_kg: number;
             at_least: boolean;
+        };
+        /**
+         * @description * `open` - open
+         *     * `renew` - renew
+         *     * `close` - close
+         * @enum {string}
+         */
+        BoardActionEnum: "open" | "renew" | "close";
+        /** @description What to do with a board, or which of its screens to put on. */
+        BoardChangeRequest: {
+            action?: components["schemas"]["BoardActionEnum"];
+            screen?: components["schemas"]["ScreenEnum"];
+        };
+        /** @description A run's board as its teacher sees it; without a token it is closed. */
+        BoardLink: {
+            token: string | null;
+            screen: components["schemas"]["ScreenEnum"];
+        };
+        /** @description Everything a board shows. */
+        BoardState: {
+            screen: components["schemas"]["ScreenEnum"];
+            name: string;
+            question: string;
+            class_name: string;
+            family: string;
+            units: components["schemas"]["UnitSystemEnum"];
+            young: boolean;
+            setup: {
+                [key: string]: number | null;
+            };
+            kit: components["schemas"]["KitItem"][];
+            counts_pieces: boolean;
+            benches: components["schemas"]["BenchShown"][];
+            next_teams: string[];
+            ranking: components["schemas"]["Comparison"];
+            clock: components["schemas"]["BuildClockState"];
+            /** Format: double */
+            bench_left_s: number | null;
+            brief: components["schemas"]["BriefLine"][];
+            drawing: components["schemas"]["Drawing"];
+            cautions: components["schemas"]["Caution"][];
+            words: {
+                [key: string]: string;
+            };
         };
         Bounds: {
             /** Format: double */
@@ -918,8 +1217,17 @@ export interface components {
             term: string;
             text: string;
         };
+        /**
+         * @description * `start` - start
+         *     * `pause` - pause
+         *     * `resume` - resume
+         *     * `extend` - extend
+         *     * `reset` - reset
+         * @enum {string}
+         */
+        BuildClockActionEnum: "start" | "pause" | "resume" | "extend" | "reset";
         BuildClockRequest: {
-            action: components["schemas"]["ActionEnum"];
+            action: components["schemas"]["BuildClockActionEnum"];
             /**
              * Format: double
              * @default 0
@@ -935,6 +1243,14 @@ export interface components {
             /** Format: double */
             extra_s: number;
             warnings_s: number[];
+        };
+        /** @description Where the cargo of a boat sits, as shares of the half length and half width. */
+        Cargo: {
+            /** Format: double */
+            forward: number;
+            /** Format: double */
+            starboard: number;
+            off_centre: boolean;
         };
         Caution: {
             key: string;
@@ -987,6 +1303,26 @@ export interface components {
             label: string;
             status: components["schemas"]["StatusEnum"];
             sentence: string;
+        };
+        /**
+         * @description * `load` - load
+         *     * `stand` - stand
+         *     * `shake` - shake
+         *     * `drop` - drop
+         *     * `throw` - throw
+         * @enum {string}
+         */
+        ControlEnum: "load" | "stand" | "shake" | "drop" | "throw";
+        /** @description Which of the fair test's controls were not kept. */
+        ControlsRequest: {
+            broken: string[];
+        };
+        /** @description A unit that lengths are counted in, such as a cube. */
+        CountedUnit: {
+            name: string;
+            text: string;
+            /** Format: double */
+            size_m: number;
         };
         /** @description Whether the load lasts for the strongest team. */
         Cover: {
@@ -1042,9 +1378,12 @@ export interface components {
             veiled: boolean;
             said_first: boolean;
             practice_used: number;
+            photos: components["schemas"]["Photo"][];
+            controls_broken: string[];
             readonly glued: boolean;
             /** Format: double */
             drying_left_s: number;
+            deck_places: number[][];
             readonly wet_reasons: string[];
             readonly gain: components["schemas"]["Gain"] | null;
         };
@@ -1054,11 +1393,12 @@ export interface components {
          *     * `on_bench` - on_bench
          *     * `broke` - broke
          *     * `ran_out` - ran_out
+         *     * `done` - done
          *     * `void` - void
          *     * `measured` - measured
          * @enum {string}
          */
-        DesignStateEnum: "waiting" | "checked_in" | "on_bench" | "broke" | "ran_out" | "void" | "measured";
+        DesignStateEnum: "waiting" | "checked_in" | "on_bench" | "broke" | "ran_out" | "done" | "void" | "measured";
         /** @description A draft worked out. */
         Draft: {
             kind: string;
@@ -1158,10 +1498,12 @@ export interface components {
          *     * `run_out` - run out
          *     * `void` - void
          *     * `pile_reading` - pile reading
+         *     * `round` - round
+         *     * `finish` - finish
          *     * `undo` - undo
          * @enum {string}
          */
-        EventKindEnum: "place" | "remove" | "settle" | "observe" | "measure" | "fail" | "run_out" | "void" | "pile_reading" | "undo";
+        EventKindEnum: "place" | "remove" | "settle" | "observe" | "measure" | "fail" | "run_out" | "void" | "pile_reading" | "round" | "finish" | "undo";
         /** @description A ledger event as the client made it. */
         EventRequest: {
             /** Format: uuid */
@@ -1220,6 +1562,8 @@ export interface components {
             tested: string;
             question: string;
             loaded: boolean;
+            readonly control: components["schemas"]["ControlEnum"];
+            bench: components["schemas"]["BenchWays"];
             setup: components["schemas"]["SetupField"][];
             readings: components["schemas"]["ReadingSpec"][];
             result_readings: string[];
@@ -1260,6 +1604,12 @@ export interface components {
             count: number;
             /** Format: double */
             mass_kg: number;
+        };
+        /** @description A force-time CSV as text, and how fast the structure was pushed, if that is known. */
+        ForceLogRequest: {
+            text: string;
+            /** @default  */
+            speed: string;
         };
         Gain: {
             /** Format: double */
@@ -1321,6 +1671,12 @@ export interface components {
             mass_kg: number;
             key: string;
             typed: string;
+        };
+        Instrument: {
+            address: string;
+            name: string;
+            kinds: components["schemas"]["QuantityKindEnum"][];
+            simulated: boolean;
         };
         Interval: {
             /** Format: double */
@@ -1468,6 +1824,11 @@ export interface components {
             needed_words: string;
             buy_words: string;
         };
+        /** @description Lines that a browser read from a port of its own. */
+        LinesRequest: {
+            kind: components["schemas"]["QuantityKindEnum"];
+            lines: components["schemas"]["SentRequest"][];
+        };
         Mark: {
             at: number[];
             words: string;
@@ -1507,6 +1868,8 @@ export interface components {
             /** Format: uuid */
             bench: string;
             events: components["schemas"]["EventRequest"][];
+            /** Format: date-time */
+            sent_at?: string;
         };
         /** @description A goal for a run, with the reason that is needed once tests have begun. */
         NewGoalRequest: {
@@ -1529,6 +1892,12 @@ export interface components {
             /** @default  */
             reason: string;
         };
+        NewPhotoRequest: {
+            /** Format: binary */
+            photo: string;
+            /** @default design */
+            what: components["schemas"]["PhotoOfEnum"];
+        };
         NewRunRequest: {
             recipe: number;
             school_class: number;
@@ -1546,6 +1915,10 @@ export interface components {
             bench: string;
             /** @default  */
             wet_reason: string;
+            /** @default  */
+            arrangement: string;
+            /** @default false */
+            rehearsal: boolean;
         };
         NextVersionRequest: {
             changed: string;
@@ -1561,9 +1934,10 @@ export interface components {
          *     * `broke` - broke
          *     * `ran_out` - ran_out
          *     * `void` - void
+         *     * `done` - done
          * @enum {string}
          */
-        OutcomeEnum: "running" | "broke" | "ran_out" | "void";
+        OutcomeEnum: "running" | "broke" | "ran_out" | "void" | "done";
         /** @description What the teacher typed over the proposals; what is not here is proposed. */
         OwnPartsRequest: {
             school?: components["schemas"]["SchoolEnum"];
@@ -1632,6 +2006,24 @@ export interface components {
         PatchedRetireRequest: {
             retired?: boolean;
         };
+        /** @description A photograph; its picture is at ``photos/{id}``. */
+        Photo: {
+            id: number;
+            what: components["schemas"]["PhotoOfEnum"];
+            width: number;
+            height: number;
+        };
+        /**
+         * @description * `design` - the design
+         *     * `wreck` - the wreck
+         * @enum {string}
+         */
+        PhotoOfEnum: "design" | "wreck";
+        PileCheck: {
+            agrees: boolean;
+            suspect: string;
+            sentence: string;
+        };
         Plan: {
             steps: components["schemas"]["PlannedStep"][];
             /** Format: double */
@@ -1678,6 +2070,15 @@ export interface components {
                 [key: string]: string;
             };
             kit: components["schemas"]["KitItem"][];
+        };
+        PlannedRound: {
+            number: number;
+            /** Format: double */
+            size: number;
+            /** Format: double */
+            frequency_hz: number;
+            /** Format: double */
+            acceleration_m_s2: number;
         };
         PlannedStep: {
             item: string;
@@ -1728,6 +2129,13 @@ export interface components {
             text: string;
             good: boolean;
             breach: string;
+            blocks: boolean;
+        };
+        /** @description The order at the bench: design ids, or the fair one. */
+        QueueRequest: {
+            order?: number[];
+            /** @default false */
+            fair: boolean;
         };
         RankRange: {
             best: number;
@@ -1745,6 +2153,13 @@ export interface components {
             mode: string | null;
             against_next: components["schemas"]["Verdict"] | null;
         };
+        /** @description Which instrument to read; for a simulated scale, what lies on it, as typed. */
+        ReadInstrumentRequest: {
+            address: string;
+            kind: components["schemas"]["QuantityKindEnum"];
+            /** @default  */
+            lies_on_it: string;
+        };
         Reading: {
             key: string;
             text?: string;
@@ -1752,13 +2167,16 @@ export interface components {
             tare_text?: string;
             resolution_text?: string;
             /** Format: double */
-            value_si: number;
+            readonly value_si: number;
             /** Format: double */
-            standard_uncertainty_si: number;
+            readonly standard_uncertainty_si: number;
             after_test?: boolean;
             readonly estimated: boolean;
             /** Format: date-time */
             readonly taken_at: string;
+            readonly repeats: components["schemas"]["Repeat"][];
+            /** Format: double */
+            readonly spread_si: number;
         };
         ReadingSpec: {
             key: string;
@@ -1767,6 +2185,7 @@ export interface components {
             how: string;
             needed: boolean;
             may_follow: boolean;
+            way: components["schemas"]["WayEnum"];
         };
         /** @description A recipe in SI, and as it was typed. */
         Recipe: {
@@ -1811,6 +2230,12 @@ export interface components {
             code: string;
             sentence: string;
         };
+        /** @description An earlier reading of the same thing that counts together with the latest. */
+        Repeat: {
+            text: string;
+            /** Format: double */
+            value_si: number;
+        };
         /** @description A trial's result as the ledger gives it. */
         Result: {
             outcome: components["schemas"]["OutcomeEnum"];
@@ -1837,6 +2262,17 @@ export interface components {
             next_sequence: number;
             late: string[];
             pile_weighed: boolean;
+            rounds: components["schemas"]["Round"][];
+            round_waiting: boolean;
+            survived: components["schemas"]["Interval"] | null;
+            stood: boolean;
+            hits: number;
+            taken: components["schemas"]["Taken"][];
+            seats: {
+                [key: string]: number;
+            };
+            pieces_on: number;
+            pieces_held: number;
         };
         /**
          * @description * `ground` - ground
@@ -1857,6 +2293,28 @@ export interface components {
          * @enum {string}
          */
         RoleEnum: "ground" | "support" | "structure" | "load" | "water" | "ghost" | "hole" | "fold" | "axis" | "tension" | "compression" | "slack" | "weakest" | "arrow" | "good";
+        /** @description A round as it went. */
+        Round: {
+            event_id: string;
+            number: number;
+            /** Format: double */
+            size: number;
+            state: components["schemas"]["StepStateEnum"];
+            hit: boolean | null;
+            /** Format: double */
+            lasted_s: number | null;
+        };
+        /** @description The rounds of a test that puts no load on. */
+        RoundPlan: {
+            control: components["schemas"]["ControlEnum"];
+            planned: components["schemas"]["PlannedRound"][];
+            /** Format: double */
+            hold_s: number;
+            /** Format: double */
+            most: number;
+            /** Format: double */
+            attack_s: number | null;
+        };
         /** @description A run's own copy of the terms, with its class and day. */
         Run: {
             /** @default strength_to_weight */
@@ -1894,6 +2352,8 @@ export interface components {
             /** Format: date */
             date: string;
             drying_minutes: number;
+            young: boolean;
+            counted_unit: components["schemas"]["CountedUnit"] | null;
         };
         RunListed: {
             id: number;
@@ -1918,6 +2378,10 @@ export interface components {
             goal_locked: boolean;
             clock: components["schemas"]["BuildClockState"];
             practice_pieces: number;
+            queue: number[];
+            /** Format: double */
+            bench_left_s: number | null;
+            bench_fit: components["schemas"]["BenchFit"] | null;
         };
         ScaleAdvice: {
             good: boolean;
@@ -1967,6 +2431,15 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /**
+         * @description * `bench` - The bench
+         *     * `ranking` - Ranking so far
+         *     * `brief` - The brief
+         *     * `clock` - The build clock
+         *     * `cautions` - Cautions
+         * @enum {string}
+         */
+        ScreenEnum: "bench" | "ranking" | "brief" | "clock" | "cautions";
         Segment: {
             key: string;
             label: string;
@@ -1980,6 +2453,11 @@ export interface components {
             uses: components["schemas"]["MaterialUseRequest"][];
             /** @default false */
             confirmed: boolean;
+        };
+        SentRequest: {
+            /** Format: double */
+            at_s: number;
+            text: string;
         };
         /** @description Who is signed in, if anybody. */
         Session: {
@@ -2048,6 +2526,21 @@ export interface components {
          * @enum {string}
          */
         StatusEnum: "kept" | "breached" | "doubtful" | "missing";
+        /** @description What an instrument shows: value, last digit and spread in SI, and as it would be typed. */
+        Steady: {
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            step: number;
+            /** Format: double */
+            spread: number;
+            settled: boolean;
+            samples: number;
+            garbled: number;
+            says: string;
+            text: string;
+            step_text: string;
+        };
         Step: {
             event_id: string;
             kind: components["schemas"]["StepKindEnum"];
@@ -2085,6 +2578,17 @@ export interface components {
             joint_n: components["schemas"]["Bounds"] | null;
             measured: boolean;
             readonly own: number | null;
+        };
+        /** @description A measurement at the bench. */
+        Taken: {
+            key: string;
+            /** Format: double */
+            load_kg: number;
+            rounds: number;
+            /** Format: double */
+            value_si: number;
+            /** Format: double */
+            standard_uncertainty_si: number;
         };
         Teacher: {
             readonly id: number;
@@ -2130,12 +2634,34 @@ export interface components {
             fits: boolean;
             gives: string[];
         };
+        TraceReading: {
+            /** Format: double */
+            peak_n: number;
+            /** Format: double */
+            held_n: number;
+            broke: boolean;
+            /** Format: double */
+            broke_at_s: number | null;
+            /** Format: double */
+            drop_n: number;
+            /** Format: double */
+            rate_n_s: number;
+            /** Format: double */
+            stiffness_n_m: number | null;
+            /** Format: double */
+            work_j: number | null;
+            /** Format: double */
+            noise_n: number;
+            says: string;
+            gaps: number;
+        };
         Trial: {
             /** Format: uuid */
             id: string;
             number: number;
             /** Format: date-time */
             started_at: string;
+            arrangement: string;
             result: components["schemas"]["Result"];
         };
         /**
@@ -2164,6 +2690,11 @@ export interface components {
             self_mass: components["schemas"]["Quantity"] | null;
             /** Format: double */
             prediction_kg: number | null;
+            arrangement: string;
+            round_plan: components["schemas"]["RoundPlan"] | null;
+            pile: components["schemas"]["PileCheck"] | null;
+            rehearsal: components["schemas"]["Behaviour"] | null;
+            cargo: components["schemas"]["Cargo"] | null;
         };
         TriedStock: {
             grammage: components["schemas"]["Quantity"];
@@ -2360,6 +2891,8 @@ export interface components {
             resolution_text: string;
             /** @default false */
             confirmed: boolean;
+            /** @default false */
+            again: boolean;
         };
         /**
          * @description A complete plan as typed; this is also what stands in a recipe file.
@@ -2550,11 +3083,30 @@ export interface components {
             /** Format: double */
             load_on_kg: number;
         };
+        /**
+         * @description * `height` - height
+         *     * `across` - across
+         *     * `overlap` - overlap
+         *     * `strip` - strip
+         *     * `weigh` - weigh
+         *     * `count` - count
+         *     * `time` - time
+         * @enum {string}
+         */
+        WayEnum: "height" | "across" | "overlap" | "strip" | "weigh" | "count" | "time";
         /** @description What a choice is called, and why one would make it. */
         Words: {
             key: string;
             label: string;
             why: string;
+        };
+        /** @description Young-class mode, and the unit that lengths are counted in: its name and the size of one, both as typed. */
+        YoungRequest: {
+            young: boolean;
+            /** @default  */
+            unit: string;
+            /** @default  */
+            size: string;
         };
     };
     responses: never;
@@ -2565,6 +3117,35 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    board_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardState"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     class_list: {
         parameters: {
             query?: never;
@@ -2783,6 +3364,55 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    design_controls: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ControlsRequest"];
+            };
+        };
         responses: {
             200: {
                 headers: {
@@ -3059,6 +3689,47 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    photo_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["NewPhotoRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3435,6 +4106,56 @@ export interface operations {
             };
         };
     };
+    force_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForceLogRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceReading"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    force_log_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
     goal_words: {
         parameters: {
             query?: never;
@@ -3450,6 +4171,87 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GoalWords"];
+                };
+            };
+        };
+    };
+    instrument_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"][];
+                };
+            };
+        };
+    };
+    instrument_lines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Steady"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    instrument_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadInstrumentRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Steady"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
         };
@@ -3500,6 +4302,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    photo_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    photo_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
                 };
             };
             404: {
@@ -3942,6 +4802,117 @@ export interface operations {
             };
         };
     };
+    run_bench_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchEndRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunState"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_board: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardLink"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_board_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["BoardChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardLink"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     run_build_clock: {
         parameters: {
             query?: never;
@@ -4295,6 +5266,47 @@ export interface operations {
             };
         };
     };
+    run_queue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["QueueRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunState"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     run_results_csv: {
         parameters: {
             query?: never;
@@ -4341,6 +5353,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunState"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_young: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["YoungRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunState"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             404: {

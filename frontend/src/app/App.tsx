@@ -15,6 +15,7 @@ const LibraryPage = lazy(() => import("../features/plan/LibraryPage"));
 const PlannerPage = lazy(() => import("../features/plan/PlannerPage"));
 const DraftingPage = lazy(() => import("../features/drafting/DraftingPage"));
 const StocksPage = lazy(() => import("../features/drafting/StocksPage"));
+const BoardPage = lazy(() => import("../features/board/BoardPage"));
 const RunPages = lazy(() => import("../features/run/RunPages"));
 
 const client = new QueryClient({
@@ -57,7 +58,17 @@ export function App() {
       <CssBaseline />
       <QueryClientProvider client={client}>
         <BrowserRouter>
-          <SignedInOrNot />
+          <Routes>
+            <Route
+              path="board/:token"
+              element={
+                <Suspense fallback={null}>
+                  <BoardPage />
+                </Suspense>
+              }
+            />
+            <Route path="*" element={<SignedInOrNot />} />
+          </Routes>
         </BrowserRouter>
       </QueryClientProvider>
     </ThemeProvider>

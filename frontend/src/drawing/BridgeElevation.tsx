@@ -17,7 +17,7 @@ interface Props {
 
 const FILL = { held: ink.steel, waiting: ink.watchFill, broke: ink.ink } as const;
 
-function LoadPiece({ piece }: { piece: Piece }) {
+export function LoadPiece({ piece }: { piece: Piece }) {
   const fill = FILL[piece.state];
   const common = { stroke: ink.ink, strokeWidth: 1.2 };
   const { x, y, width, height } = piece;

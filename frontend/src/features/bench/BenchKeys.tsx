@@ -1,13 +1,13 @@
 /** The keys at the foot of the bench. One list serves keyboard, touch and pointer, so they cannot differ. */
-import { Box } from "@mui/material";
 import type { KitItem, TrialResult, UnitSystem } from "../../api/types";
 import { formatMass, formatPercent } from "../../app/format";
 import { useUnits } from "../../app/units";
 import { useRunState } from "../run/useRunState";
 import type { Panel } from "./BenchPanels";
-import { useKeys } from "./keyboard";
-import { KeyButton, type KeySpec } from "./KeyButton";
+import { goOnKey, KeyRows, undoKey } from "./KeyRows";
+import type { KeySpec } from "./KeyButton";
 import { itemWords } from "./kitWords";
+import { measureKeys } from "./RoundKeys";
 import type { BenchTrial } from "./useTrial";
 
 interface Props {
@@ -20,6 +20,8 @@ interface Props {
   listening: boolean;
   /** Whether one is waiting for the end to be saved before going on. */
   leaving: boolean;
+  /** Where in a hull the next load goes. */
+  seat: string;
   onPanel: (panel: Panel) => void;
   onHeld: () => void;
   onGoOn: () => void;
@@ -59,6 +61,7 @@ export function BenchKeys({
   waitOver,
   listening,
   leaving,
+  seat,
   onPanel,
   onHeld,
   onGoOn,
@@ -74,47 +77,36 @@ export function BenchKeys({
   const needsPlatform = run.kit.some((item) => item.shape === "platform") && !shown.placed["platform"];
   const planned = pending.length === 0 ? state?.plan.steps[0] : undefined;
   const lastStep = shown.steps.at(-1);
-  const place = (item: string, count: number) => act("place", { item, count });
+  const place = (item: string, count: number) =>
+    act("place", { item, count, ...(family.bench.seats && item !== "platform" ? { seat } : {}) });
   const thenKg = shown.load_on_kg + (planned?.mass_kg ?? 0);
-  const undo = {
-    look: "plain",
-    letter: "Z",
-    onPress: () => act("undo", { event: shown.undoable ?? "" }),
-    disabled: busy || !shown.undoable || bench.undoWaits,
-  } as const;
+  const undo = undoKey(bench, shown.undoable);
 
-  // Only a deck over a gap has a sag to be read.
-  const sag: KeySpec[] =
-    family.key === "bridge"
-      ? [
-          {
-            look: "plain",
-            letter: "S",
-            title: "Sag",
-            onPress: () => onPanel("sag"),
-            disabled: !canAct || !placedAny,
-            small: true,
-            grow: 0.7,
-          },
-        ]
-      : [];
+  const measures = family.bench.measures.filter((one) => !one.needed);
+  // A tower whose top is loaded can also end without having failed.
+  const done: KeySpec[] = family.bench.top_load
+    ? [
+        {
+          look: "plain",
+          letter: "D",
+          title: "Done",
+          onPress: () => act("finish"),
+          disabled: !canAct || shown.step_waiting,
+          small: true,
+          grow: 0.7,
+        },
+      ]
+    : [];
 
   const rows: KeySpec[][] = ended
     ? [
         [
+          goOnKey(leaving, pending.length, onGoOn),
           {
-            look: "place",
-            letter: "N",
-            title: "Go on",
-            note: leaving && pending.length > 0 ? "once it is saved" : "the result, and the next team",
-            onPress: onGoOn,
-            grow: 2,
-          },
-          {
-            look: "watch",
+            look: family.bench.weighs_after && !shown.pile_weighed ? "place" : "watch",
             letter: "P",
             title: "Weigh the pile",
-            note: "instead of the count",
+            note: family.bench.weighs_after ? "that is how it is told here" : "instead of the count",
             onPress: () => onPanel("pile"),
             disabled: busy || shown.outcome === "void",
           },
@@ -132,7 +124,8 @@ export function BenchKeys({
             disabled: !canAct || !placedAny,
             small: true,
           },
-          ...sag,
+          ...measureKeys(measures, onPanel, !canAct || !placedAny),
+          ...done,
           {
             look: "plain",
             letter: "R",
@@ -202,33 +195,5 @@ export function BenchKeys({
         ],
       ];
 
-  const live = rows.flat().filter((key) => !key.disabled);
-  useKeys(
-    Object.fromEntries(
-      live.flatMap((key) =>
-        [key.letter === "↵" ? "enter" : key.letter.toLowerCase(), key.also].flatMap((name) =>
-          name ? [[name, key.onPress]] : [],
-        ),
-      ),
-    ),
-    listening,
-  );
-  return (
-    <>
-      {rows.map((row, i) => (
-        <Box
-          key={i}
-          sx={{
-            display: "flex",
-            gap: row.some((key) => key.small) ? 1 : 1.25,
-            flexWrap: row.some((key) => key.small) ? "wrap" : "nowrap",
-          }}
-        >
-          {row.map((key) => (
-            <KeyButton key={key.title + key.letter} {...key} />
-          ))}
-        </Box>
-      ))}
-    </>
-  );
+  return <KeyRows rows={rows} listening={listening} />;
 }

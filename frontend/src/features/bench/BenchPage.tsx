@@ -1,21 +1,49 @@
 /** The bench: the order of teams on top, below it the trial under way, or what comes before and after one. */
-import { Box, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
+import { answered, api } from "../../api/client";
+import { keys } from "../../api/queries";
 import { Empty } from "../../app/states";
+import type { Design, RunState } from "../../api/types";
+import { ForceLog } from "../instruments";
 import { useRunState } from "../run/useRunState";
-import { QueueStrip } from "./QueueStrip";
+import { LessonClock } from "./LessonClock";
 import { MeasuredResults } from "./MeasuredResults";
+import { QueueStrip } from "./QueueStrip";
 import { StartTrial } from "./StartTrial";
 import { TrialBench } from "./TrialBench";
+
+/** The designs in the order at the bench. */
+function queued(state: RunState): Design[] {
+  const place = new Map(state.queue.map((id, i) => [id, i]));
+  return [...state.designs].sort((a, b) => (place.get(a.id) ?? 0) - (place.get(b.id) ?? 0));
+}
 
 export default function BenchPage() {
   const { state, family } = useRunState();
   const asked = Number(useParams()["designId"]);
   const go = useNavigate();
+  const client = useQueryClient();
   // A trial that has just ended stays on screen until one goes on.
   const [showing, setShowing] = useState<{ design: number; trial: string } | null>(null);
-  const { designs } = state;
+  const [rehearsing, setRehearsing] = useState<string | null>(null);
+  const [onPaper, setOnPaper] = useState(false);
+  const order = useMutation({
+    mutationFn: (ids: number[]) =>
+      answered(
+        api.PUT("/api/runs/{id}/queue", {
+          params: { path: { id: state.run.id } },
+          body: { order: ids, fair: false },
+        }),
+      ),
+    onMutate: (ids) =>
+      client.setQueryData<RunState>(keys.run(state.run.id), (old) => old && { ...old, queue: ids }),
+    onSuccess: (fresh) => client.setQueryData(keys.run(state.run.id), fresh),
+    onError: () => void client.invalidateQueries({ queryKey: keys.run(state.run.id) }),
+  });
+  const designs = queued(state);
   const design =
     designs.find((one) => one.id === asked) ??
     designs.find((one) => one.id === showing?.design) ??
@@ -24,32 +52,53 @@ export default function BenchPage() {
     designs.find((one) => one.checked_in) ??
     designs[0];
   if (!design) return <Empty title="No team in this run." />;
-  if (!family.loaded) return <MeasuredResults />;
-  if (!designs.some((one) => one.checked_in)) {
-    return (
-      <Empty title="Nobody is checked in yet.">
-        <Typography>Check a team in first; then it can come to the bench.</Typography>
-      </Empty>
-    );
-  }
   const pick = (id: number) => {
     setShowing(null);
+    setRehearsing(null);
     void go(`/runs/${state.run.id}/bench/${id}`);
   };
   const open = design.trials.find((trial) => trial.result.outcome === "running");
-  const trialId = open?.id ?? (showing?.design === design.id ? showing.trial : undefined);
+  const trialId = rehearsing ?? open?.id ?? (showing?.design === design.id ? showing.trial : undefined);
   if (open && showing?.trial !== open.id) setShowing({ design: design.id, trial: open.id });
   const index = designs.indexOf(design);
   const next = [...designs.slice(index + 1), ...designs.slice(0, index)].find(
     (one) => one.state === "checked_in" || one.state === "void" || one.state === "on_bench",
   );
+  if (onPaper)
+    return (
+      <>
+        <Button sx={{ mt: 2, px: 0 }} onClick={() => setOnPaper(false)}>
+          Back to the bench
+        </Button>
+        <MeasuredResults />
+      </>
+    );
   return (
     <Box sx={{ pt: 0.5 }}>
-      <QueueStrip designs={designs} current={design.id} onPick={pick} />
+      <QueueStrip designs={designs} current={design.id} onPick={pick} onOrder={(ids) => order.mutate(ids)} />
       {trialId ? (
-        <TrialBench key={trialId} design={design} trialId={trialId} onEnded={() => pick(design.id)} />
+        <TrialBench
+          key={trialId}
+          design={design}
+          trialId={trialId}
+          onEnded={() => (rehearsing ? setRehearsing(null) : pick(design.id))}
+        />
       ) : (
-        <StartTrial key={design.id} design={design} next={next} onPick={pick} />
+        <>
+          <LessonClock />
+          {!designs.some((one) => one.checked_in) && (
+            <Typography sx={{ fontWeight: 600, pt: 1 }}>
+              Nobody is checked in yet. A rehearsal needs no check-in: it tests a made-up structure.
+            </Typography>
+          )}
+          <StartTrial key={design.id} design={design} next={next} onPick={pick} onRehearse={setRehearsing} />
+          {family.loaded && <ForceLog />}
+          {family.result_readings.length > 0 && (
+            <Button sx={{ px: 0, mt: 2 }} onClick={() => setOnPaper(true)}>
+              Tested elsewhere, written on paper? Type what was found
+            </Button>
+          )}
+        </>
       )}
     </Box>
   );

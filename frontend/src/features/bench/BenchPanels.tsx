@@ -4,13 +4,20 @@ import { useRunState } from "../run/useRunState";
 import { ChoicePanel, type Choice } from "./ChoicePanel";
 import { ValuePanel } from "./ValuePanel";
 
-export type Panel = "watch" | "went" | "ran_out" | "void" | "take_off" | "sag" | "pile" | null;
+export type Panel =
+  "watch" | "went" | "ran_out" | "void" | "take_off" | "pile" | "height" | `measure:${string}` | null;
+
+const isMeasure = (panel: NonNullable<Panel>): panel is `measure:${string}` => panel.startsWith("measure:");
 
 interface Props {
   panel: Panel;
   /** What is on the structure, by item key. */
   placed: Readonly<Record<string, number>>;
   act: (kind: EventKind, data: Record<string, unknown>) => void;
+  /** How far into a round it came before it went [s], where that is known. */
+  lastedS: number | null;
+  /** Where in a hull the next load goes, or comes off. */
+  seat: string;
   onClose: () => void;
 }
 
@@ -22,31 +29,59 @@ interface Asked {
   data: (key: string) => Record<string, unknown>;
 }
 
-export function BenchPanels({ panel, placed, act, onClose }: Props) {
+export function BenchPanels({ panel, placed, act, lastedS, seat, onClose }: Props) {
   const { state, family } = useRunState();
   if (panel === null) return null;
-  if (panel === "sag" || panel === "pile") {
-    const sag = panel === "sag";
+  if (panel === "pile")
     return (
       <ValuePanel
-        key={panel}
-        title={sag ? "Sag at midspan" : "The pile on the scale"}
-        note={
-          sag
-            ? "How far the middle came down since nothing was on it."
-            : "Everything that was on it at the end, platform included."
-        }
+        title="The pile on the scale"
+        note="Everything that was on it at the end, platform included."
+        fields={[
+          { key: "mass", label: "Scale shows, with its unit", initial: "" },
+          { key: "resolution", label: "Scale’s step", initial: "1 g" },
+        ]}
+        onClose={onClose}
+        onSave={(texts) => {
+          act("pile_reading", { ...texts, covers: "all" });
+          onClose();
+        }}
+      />
+    );
+  if (panel === "height")
+    return (
+      <ValuePanel
+        title="Drop from another height"
+        note="Higher than the last drop; a lower one says nothing new."
+        fields={[{ key: "height", label: "Height, with its unit", initial: "" }]}
+        onClose={onClose}
+        onSave={(texts) => {
+          act("round", texts);
+          onClose();
+        }}
+      />
+    );
+  if (isMeasure(panel)) {
+    const spec = family.bench.measures.find((one) => `measure:${one.key}` === panel);
+    if (!spec) return null;
+    const counted = spec.kind === "count";
+    const short = spec.label.split(" ")[0] ?? spec.label;
+    return (
+      <ValuePanel
+        title={spec.label}
+        note={spec.how}
         fields={
-          sag
-            ? [{ key: "sag", label: "Sag, with its unit", initial: "" }]
+          counted
+            ? [{ key: "text", label: spec.label, initial: "" }]
             : [
-                { key: "mass", label: "Scale shows, with its unit", initial: "" },
-                { key: "resolution", label: "Scale's step", initial: "1 g" },
+                { key: "text", label: `${short}, with its unit`, initial: "" },
+                { key: "zero", label: "Starts at", initial: "" },
+                { key: "resolution", label: "Step of the tape", initial: "1 mm" },
               ]
         }
         onClose={onClose}
         onSave={(texts) => {
-          act(sag ? "measure" : "pile_reading", sag ? texts : { ...texts, covers: "all" });
+          act("measure", { resolution: "1", ...texts, key: spec.key });
           onClose();
         }}
       />
@@ -65,7 +100,7 @@ export function BenchPanels({ panel, placed, act, onClose }: Props) {
       note: "The step that broke it does not count as held.",
       choices: family.failure_modes,
       kind: "fail",
-      data: (mode) => ({ mode }),
+      data: (mode) => ({ mode, ...(lastedS === null ? {} : { after_s: lastedS }) }),
     },
     ran_out: {
       title: "It still stands. Why stop?",
@@ -92,7 +127,7 @@ export function BenchPanels({ panel, placed, act, onClose }: Props) {
           explanation: `${placed[item.key] ?? 0} on it`,
         })),
       kind: "remove",
-      data: (item) => ({ item, count: 1 }),
+      data: (item) => ({ item, count: 1, ...(family.bench.seats && item !== "platform" ? { seat } : {}) }),
     },
   };
   const { title, note, choices, kind, data } = asked[panel];

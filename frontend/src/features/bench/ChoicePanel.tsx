@@ -4,7 +4,7 @@ import type { Mode } from "../../api/types";
 
 export type Choice = Pick<Mode, "key" | "letter" | "label" | "explanation">;
 import { ink } from "../../app/theme";
-import { useKeys } from "./keyboard";
+import { useKeys } from "../../app/keyboard";
 
 interface Props {
   title: string;

@@ -4,22 +4,29 @@ import { useEffect, useRef, useState } from "react";
 import { condensed, ink } from "../../app/theme";
 
 interface Props {
+  /** The step or round that waits. */
+  id: string;
   holdS: number;
+  /** Called when the wait begins. */
+  onBegan?: (id: string, at: number) => void;
   /** Called once the wait is over. */
-  onOver: () => void;
+  onOver?: () => void;
+  /** What it says then. */
+  over?: string;
 }
 
-export function HoldBox({ holdS, onOver }: Props) {
+export function HoldBox({ id, holdS, onBegan, onOver, over: said = "Did it hold?" }: Props) {
   const [since] = useState(() => performance.now());
   const [elapsed, setElapsed] = useState(0);
   const told = useRef(false);
+  useEffect(() => onBegan?.(id, since), [id, onBegan, since]);
   useEffect(() => {
     const timer = window.setInterval(() => {
       const seconds = (performance.now() - since) / 1000;
       setElapsed(seconds);
       if (seconds >= holdS && !told.current) {
         told.current = true;
-        onOver();
+        onOver?.();
       }
     }, 100);
     return () => window.clearInterval(timer);
@@ -51,7 +58,7 @@ export function HoldBox({ holdS, onOver }: Props) {
       />
       {over ? (
         <Box sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "2.1rem", lineHeight: 1.75 }}>
-          Did it hold?
+          {said}
         </Box>
       ) : (
         <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.25 }}>

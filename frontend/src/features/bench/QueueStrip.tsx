@@ -1,51 +1,74 @@
-/** The order of teams as a strip under the deck: who held what, who is on the bench, who is next. */
+/** The order of teams as a strip under the deck: who held what, who is on the bench, who is next. Dragged to change. */
 import { Box, Typography } from "@mui/material";
+import { useState } from "react";
 import type { Design } from "../../api/types";
-import { formatMass } from "../../app/format";
 import { bareButton, ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
 import { TeamMark } from "../../drawing/TeamMark";
+import { useRunState } from "../run/useRunState";
+import { moved } from "./queueOrder";
+import { resultWords } from "./resultWords";
 
 interface Props {
   designs: readonly Design[];
   current: number;
   onPick: (id: number) => void;
+  onOrder: (order: number[]) => void;
 }
 
-export function QueueStrip({ designs, current, onPick }: Props) {
+export function QueueStrip({ designs, current, onPick, onOrder }: Props) {
+  const { state, family } = useRunState();
   const units = useUnits();
+  const [dragged, setDragged] = useState<number | null>(null);
   const nextUp = designs.find((design) => design.state === "checked_in" && design.id !== current);
   const word = (design: Design): string => {
-    const last = design.trials[design.trials.length - 1]?.result;
     switch (design.state) {
       case "on_bench":
         return "on the bench";
       case "broke":
-      case "ran_out": {
+      case "ran_out":
+      case "done": {
         const counted = [...design.trials].reverse().find((t) => t.result.outcome === design.state)?.result;
-        return counted
-          ? `${design.state === "ran_out" ? "at least " : ""}${formatMass(counted.held_kg, units)}`
-          : "";
+        return counted ? resultWords(counted, family, state.run, units) : "";
       }
+      case "measured":
+        return "told by its readings";
       case "void":
-        return last ? "void, again" : "";
+        return "void, again";
       case "checked_in":
         return design === nextUp ? "next" : "ready";
       default:
         return "not in yet";
     }
   };
+  const ids = designs.map((one) => one.id);
   return (
     <Box component="nav" aria-label="Order of teams" sx={{ display: "flex", overflowX: "auto" }}>
       {designs.map((design) => {
         const chosen = design.id === current;
-        const counted = design.state === "broke" || design.state === "ran_out";
+        const counted = ["broke", "ran_out", "done", "measured"].includes(design.state);
         return (
           <Box
             key={design.id}
             component="button"
             type="button"
             aria-current={chosen}
+            aria-keyshortcuts="Alt+ArrowLeft Alt+ArrowRight"
+            title="Drag, or Alt and an arrow key, to change the order"
+            draggable
+            onDragStart={() => setDragged(design.id)}
+            onDragOver={(event) => event.preventDefault()}
+            onDrop={() => {
+              if (dragged !== null && dragged !== design.id)
+                onOrder(moved(ids, dragged, ids.indexOf(design.id)));
+              setDragged(null);
+            }}
+            onKeyDown={(event) => {
+              const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+              if (!event.altKey || by === undefined) return;
+              event.preventDefault();
+              onOrder(moved(ids, design.id, ids.indexOf(design.id) + by));
+            }}
             onClick={() => onPick(design.id)}
             sx={{
               ...bareButton,
@@ -55,6 +78,7 @@ export function QueueStrip({ designs, current, onPick }: Props) {
               alignItems: "center",
               borderBottom: `5px solid ${chosen ? ink.oxide : ink.line}`,
               bgcolor: chosen ? ink.sheet : "transparent",
+              opacity: dragged === design.id ? 0.5 : 1,
               px: 1,
               py: 0.6,
               minWidth: 0,

@@ -1,29 +1,31 @@
 /** Before a trial: what the team says, then start. After one: what came of it, and what is next. */
-import { Box, Button, TextField, Typography } from "@mui/material";
+import { Box, Button, TextField, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Link as RouterLink } from "react-router";
 import { answered, api } from "../../api/client";
-import { keys } from "../../api/queries";
-import type { Design } from "../../api/types";
-import { formatEstimate, formatLength, formatMass } from "../../app/format";
+import { keys, useRunPlan } from "../../api/queries";
+import type { Design, Mode } from "../../api/types";
+import { formatEstimate, formatMass } from "../../app/format";
 import { Notice, sentenceOf } from "../../app/states";
 import { condensed, ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
-import { BridgeElevation } from "../../drawing/BridgeElevation";
-import { SetupDrawing } from "../../drawing/SetupDrawing";
-import { layersOf } from "../../drawing/bridgeGeometry";
 import { useDesignWrite, useRunState } from "../run/useRunState";
 import { useSince } from "../../app/clock";
 import { clockText } from "../../app/clockText";
-import { useKeys } from "./keyboard";
+import { useKeys } from "../../app/keyboard";
 import { KeyButton } from "./KeyButton";
 import { benchId, newId } from "./outbox";
+import { resultHeadline } from "./resultWords";
+import { TrialPicture } from "./TrialPicture";
 
 function Prediction({ design }: { design: Design }) {
   const units = useUnits();
   const [text, setText] = useState("");
   const [saying, setSaying] = useState(design.prediction === null);
+  const field = useRef<HTMLInputElement>(null);
+  // Not focused by itself, so that the keys of the bench work at once.
+  useKeys({ p: () => field.current?.focus() });
   const write = useDesignWrite(
     () =>
       answered(
@@ -51,10 +53,12 @@ function Prediction({ design }: { design: Design }) {
       <TextField
         label={`How much will it hold, ${design.team.name}?`}
         placeholder="850 g"
-        autoFocus
+        inputRef={field}
         value={text}
         error={write.isError}
-        helperText={write.isError ? sentenceOf(write.error) : "With its unit. Said before loading begins."}
+        helperText={
+          write.isError ? sentenceOf(write.error) : "With its unit, before loading begins. P types."
+        }
         onChange={(e) => setText(e.target.value)}
         sx={{ width: 300 }}
       />
@@ -100,43 +104,103 @@ function ModelSays({ design }: { design: Design }) {
   );
 }
 
+/** The way in which most trials of this run were set up, so that the next is like them. */
+function usualWay(designs: readonly Design[]): string {
+  return designs.flatMap((one) => one.trials.map((trial) => trial.arrangement)).at(-1) ?? "";
+}
+
+function Ways({ ways, way, onWay }: { ways: readonly Mode[]; way: string; onWay: (way: string) => void }) {
+  return (
+    <Box sx={{ mt: 1.5 }}>
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        aria-label="How it is set up"
+        value={way}
+        onChange={(_, key: string | null) => key && onWay(key)}
+        sx={{
+          flexWrap: "wrap",
+          "& .MuiToggleButton-root": { px: 1.5, py: 0.4, textTransform: "none", fontSize: "1.05rem" },
+        }}
+      >
+        {ways.map((one, i) => (
+          <ToggleButton key={one.key} value={one.key}>
+            {i + 1} {one.label}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      <Typography variant="body2" sx={{ color: ink.soft, mt: 0.5 }}>
+        {ways.find((one) => one.key === way)?.explanation} The same for every team, or it is named when they
+        are compared.
+      </Typography>
+    </Box>
+  );
+}
+
+/** What can hurt someone at this bench: by family, material and load. */
+function BenchCautions() {
+  const { state, family } = useRunState();
+  const plan = useRunPlan(state.run.id);
+  const cautions = plan.data?.cautions ?? family.cautions;
+  return (
+    <Box sx={{ mt: 3 }}>
+      {cautions
+        .filter((caution) => caution.stages.includes("bench"))
+        .map((caution) => (
+          <Typography key={caution.key} variant="body2" sx={{ mt: 0.5 }}>
+            <b style={{ color: ink.watch }}>{caution.title}.</b> {caution.text}
+          </Typography>
+        ))}
+    </Box>
+  );
+}
+
 export function StartTrial({
   design,
   next,
   onPick,
+  onRehearse,
 }: {
   design: Design;
   next: Design | undefined;
   onPick: (id: number) => void;
+  onRehearse: (trial: string) => void;
 }) {
   const { state, family } = useRunState();
   const units = useUnits();
   const client = useQueryClient();
   const [wetReason, setWetReason] = useState("");
   const drying = design.drying_left_s - useSince(design, design.drying_left_s > 0);
+  const ways = family.bench.arrangements;
+  const [way, setWay] = useState(() => usualWay(state.designs) || (ways[0]?.key ?? ""));
   const start = useMutation({
-    mutationFn: () =>
+    mutationFn: (rehearsal: boolean) =>
       answered(
         api.POST("/api/designs/{id}/trials", {
           params: { path: { id: design.id } },
-          body: { id: newId(), bench: benchId(), wet_reason: wetReason },
+          body: { id: newId(), bench: benchId(), wet_reason: wetReason, arrangement: way, rehearsal },
         }),
       ),
     onSuccess: async (trial) => {
       client.setQueryData(keys.trial(trial.id), trial);
-      await client.invalidateQueries({ queryKey: keys.run(state.run.id) });
+      if (trial.rehearsal) onRehearse(trial.id);
+      else await client.invalidateQueries({ queryKey: keys.run(state.run.id) });
     },
   });
   const begin = () => {
-    if (design.checked_in && !start.isPending && (drying <= 0 || wetReason.trim() !== "")) start.mutate();
+    if (design.checked_in && !start.isPending && (drying <= 0 || wetReason.trim() !== ""))
+      start.mutate(false);
+  };
+  const rehearse = () => {
+    if (!start.isPending) start.mutate(true);
   };
   const again = design.trials.length > 0;
   useKeys({
     ...(again ? { a: begin } : { enter: begin }),
     ...(next ? { n: () => onPick(next.id) } : {}),
+    r: rehearse,
+    ...Object.fromEntries(ways.map((one, i) => [String(i + 1), () => setWay(one.key)])),
   });
-  const value = (key: string) => design.readings.find((one) => one.key === key)?.value_si;
-  const gap = value("gap") ?? state.run.setup["gap_m"] ?? 0.3;
   const last = design.trials[design.trials.length - 1]?.result;
   const modes = [...family.failure_modes, ...family.loading_errors, ...family.run_out_reasons];
   const how = last && modes.find((mode) => mode.key === (last.mode ?? last.reason))?.label;
@@ -144,7 +208,7 @@ export function StartTrial({
     ? `${design.team.name} is on.`
     : last.outcome === "void"
       ? `Trial ${design.trials.length} is void. It is not scored.`
-      : `${design.team.name} held ${last.outcome === "ran_out" ? "at least " : ""}${formatMass(last.held_kg, units)}.`;
+      : resultHeadline(design, last, family, state.run, units);
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { md: "1fr 1fr" }, gap: 4, pt: 3 }}>
       <Box>
@@ -170,8 +234,9 @@ export function StartTrial({
           </Notice>
         ) : (
           <Box sx={{ mt: 2 }}>
-            {!again && <Prediction design={design} />}
-            {!again && <ModelSays design={design} />}
+            {!again && family.loaded && <Prediction design={design} />}
+            {!again && family.loaded && <ModelSays design={design} />}
+            {ways.length > 0 && <Ways ways={ways} way={way} onWay={setWay} />}
             {drying > 0 && (
               <Box sx={{ my: 1.5 }}>
                 <Typography sx={{ fontSize: "1.2rem", color: ink.watch, fontWeight: 600 }}>
@@ -206,35 +271,29 @@ export function StartTrial({
             note={
               again
                 ? `trial ${design.trials.length + 1}`
-                : `wait ${state.run.setup["hold_s"] ?? ""} s after each step`
+                : family.control === "load"
+                  ? `wait ${state.run.setup["hold_s"] ?? ""} s after each step`
+                  : "everyone behind the line"
             }
             disabled={!design.checked_in || start.isPending || (drying > 0 && wetReason.trim() === "")}
             onPress={begin}
           />
+          {family.control !== "throw" && (
+            <KeyButton
+              look="plain"
+              letter="R"
+              title="Rehearse"
+              note="a made-up one"
+              onPress={rehearse}
+              disabled={start.isPending}
+              grow={0.7}
+            />
+          )}
         </Box>
-        <Box sx={{ mt: 3 }}>
-          {family.cautions
-            .filter((caution) => caution.stages.includes("bench"))
-            .map((caution) => (
-              <Typography key={caution.key} variant="body2" sx={{ mt: 0.5 }}>
-                <b style={{ color: ink.watch }}>{caution.title}.</b> {caution.text}
-              </Typography>
-            ))}
-        </Box>
+        <BenchCautions />
       </Box>
       <Box sx={{ height: "min(56vh, 520px)" }}>
-        {family.key === "bridge" ? (
-          <BridgeElevation
-            gapM={gap}
-            overlapLeftM={value("overlap_left") ?? 0.03}
-            overlapRightM={value("overlap_right") ?? 0.03}
-            stack={last ? layersOf(last.steps, state.run.kit) : []}
-            gapLabel={formatLength(gap, units)}
-            broken={last?.outcome === "broke"}
-          />
-        ) : (
-          <SetupDrawing drawing={state.drawing} width={560} height={480} />
-        )}
+        <TrialPicture design={design} shown={last ?? null} />
       </Box>
     </Box>
   );

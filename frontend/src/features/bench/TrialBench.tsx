@@ -3,30 +3,40 @@ import { Box, Button, Typography } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { keys } from "../../api/queries";
-import type { Design } from "../../api/types";
-import {
-  formatEstimate,
-  formatLength,
-  formatMass,
-  formatMassWithDoubt,
-  formatRatio,
-  massFigure,
-} from "../../app/format";
+import type { Design, UnitSystem } from "../../api/types";
 import { Failed, Loading, Notice } from "../../app/states";
 import { condensed, ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
-import { BridgeElevation } from "../../drawing/BridgeElevation";
-import { SetupDrawing } from "../../drawing/SetupDrawing";
-import { layersOf } from "../../drawing/bridgeGeometry";
 import { LoadRule, type RuleMark } from "../../drawing/LoadRule";
+import { RoundRule } from "../../drawing/RoundRule";
 import { useRunState } from "../run/useRunState";
 import { BenchKeys } from "./BenchKeys";
 import { BenchPanels, type Panel } from "./BenchPanels";
 import { HoldBox } from "./HoldBox";
 import { itemWords } from "./kitWords";
+import { heightWords } from "./roundWords";
+import { PieceRow } from "./PieceRow";
+import { RoundKeys } from "./RoundKeys";
+import { trialWords } from "./trialWords";
+import { TrialPicture } from "./TrialPicture";
+import { RoundStrip, SavingWords, StepStrip } from "./TrialStrips";
 import { useTrial } from "./useTrial";
 import { useWidth } from "./useWidth";
-import { SavingWords, StepStrip } from "./TrialStrips";
+
+/** When the present step or round began, and when its agreed wait was over; none while nothing waits. */
+interface Wait {
+  id: string;
+  began: number;
+  over: number | null;
+}
+
+/** Grams and ounces for light structures, kilograms and pounds for heavy ones. */
+function ruleUnit(units: UnitSystem, onKg: number, marks: readonly RuleMark[]) {
+  const light = Math.max(onKg, ...marks.map((mark) => mark.kg)) < 0.4;
+  if (units === "us")
+    return light ? { unitKg: 0.45359237 / 16, symbol: "oz" } : { unitKg: 0.45359237, symbol: "lb" };
+  return light ? { unitKg: 0.001, symbol: "g" } : { unitKg: 1, symbol: "kg" };
+}
 
 export function TrialBench({
   design,
@@ -38,11 +48,14 @@ export function TrialBench({
   onEnded: () => void;
 }) {
   const { state: runState, family } = useRunState();
-  const { run, best_held, drawing } = runState;
+  const { run } = runState;
   const units = useUnits();
-  const bench = useTrial(trialId, run.id, run.kit);
+  const bench = useTrial(trialId, run.kit);
   const [panel, setPanel] = useState<Panel>(null);
-  const [over, setOver] = useState<{ step: string; at: number } | null>(null);
+  const [wait, setWait] = useState<Wait | null>(null);
+  const [lastedS, setLastedS] = useState<number | null>(null);
+  const [clock, setClock] = useState(false);
+  const [seat, setSeat] = useState("mc");
   const [ruleRef, ruleWidth] = useWidth();
   const { state, shown, act } = bench;
   const client = useQueryClient();
@@ -55,57 +68,54 @@ export function TrialBench({
     left.current = true;
     void client.invalidateQueries({ queryKey: keys.run(run.id) }).then(onEnded);
   }, [allSaved, client, leaving, onEnded, run.id]);
-  // The record says how long it really stayed up, not what was agreed.
-  const settle = () => {
-    if (overAt !== null) act("settle", { waited_s: holdS + (performance.now() - overAt) / 1000 });
-  };
-  const goOn = () => setLeaving(true);
 
+  const plan = state?.round_plan ?? null;
+  const waitingRound = shown?.round_waiting ? (shown.rounds.at(-1)?.event_id ?? null) : null;
   const waitingStep = shown?.steps.filter((step) => step.state === "waiting").at(-1)?.event_id ?? null;
-  const holdS = run.setup["hold_s"] ?? 5;
-  const overAt = over !== null && over.step === waitingStep ? over.at : null;
+  const waiting = waitingRound ?? waitingStep;
+  const holdS = waitingRound !== null ? (plan?.hold_s ?? 0) : (run.setup["hold_s"] ?? 5);
+  const current = wait !== null && wait.id === waiting ? wait : null;
+  const onBegan = useCallback((id: string, began: number) => setWait({ id, began, over: null }), []);
   const onOver = useCallback(() => {
-    if (waitingStep !== null) setOver({ step: waitingStep, at: performance.now() });
-  }, [waitingStep]);
-
-  const busy = bench.saving === "busy";
+    setWait((old) => old && { ...old, over: performance.now() });
+  }, []);
 
   if (bench.trial.isPending) return <Loading what="the trial" />;
   if (!state || !shown) return <Failed error={bench.trial.error} retry={() => void bench.trial.refetch()} />;
 
+  const busy = bench.saving === "busy";
   const ended = shown.outcome !== "running";
-  const placedAny = Object.values(shown.placed).some((count) => count > 0);
-  const value = (key: string) => design.readings.find((one) => one.key === key)?.value_si;
-  const gap = value("gap") ?? run.setup["gap_m"] ?? 0.3;
-  const figure = massFigure(shown.held_kg, units);
-  const ratio = state.self_mass && shown.held_kg > 0 ? shown.held_kg / state.self_mass.value : null;
-  const target = run.setup["target_kg"];
-  const unitKg = units === "us" ? 0.45359237 : 1;
-  const marks: RuleMark[] = [
-    ...(target ? [{ label: `target ${formatMass(target, units)}`, kg: target }] : []),
-    ...(state.prediction_kg
-      ? [{ label: `team says ${formatMass(state.prediction_kg, units)}`, kg: state.prediction_kg }]
-      : []),
-    ...(best_held
-      ? [
-          {
-            label: `best so far ${best_held.at_least ? "at least " : ""}${formatMass(best_held.held_kg, units)}`,
-            kg: best_held.held_kg,
-          },
-        ]
-      : []),
-  ];
-  const signs = new Map(family.observations.map((mode) => [mode.key, mode.label]));
-  const how = [...family.failure_modes, ...family.run_out_reasons, ...family.loading_errors].find(
-    (mode) => mode.key === (shown.mode ?? shown.reason),
+  const waitOver = waiting !== null && (holdS === 0 || (current?.over ?? null) !== null);
+  // The record says how long it really stayed up, not what was agreed.
+  const settle = () => {
+    if (!waitOver) return;
+    const past = current?.over ? (performance.now() - current.over) / 1000 : 0;
+    act("settle", { waited_s: holdS + past });
+  };
+  const went = () => {
+    setLastedS(waitingRound !== null && current ? (performance.now() - current.began) / 1000 : null);
+    setPanel("went");
+  };
+  const words = trialWords(state, shown, runState, family, units);
+  const told = family.bench.measures.some(
+    (one) => one.needed && shown.taken.some((taken) => taken.key === one.key),
   );
-  const warnings = state.plan.warnings.join(" ");
-  const outcomeWord = {
-    running: shown.step_waiting ? "Held before this step" : placedAny ? "Held" : "Nothing on it yet",
-    broke: "Broke. It held",
-    ran_out: "Ran out of load. It held at least",
-    void: "Void, not scored. It had held",
-  }[shown.outcome];
+  // A tower is measured first; then its top may be loaded.
+  const loading = plan === null || (told && run.kit.length > 0 && family.bench.top_load);
+  const way = family.bench.arrangements.find((one) => one.key === state.arrangement);
+  const warnings = plan === null ? state.plan.warnings.join(" ") : "";
+  const signs = new Map(family.observations.map((mode) => [mode.key, mode.label]));
+  const unlikely = bench.refused?.code === "unlikely_reading" ? bench.refused.event : null;
+  const common = {
+    bench,
+    shown,
+    waitOver,
+    onHeld: settle,
+    listening: panel === null,
+    leaving,
+    onPanel: (asked: Panel) => (asked === "went" ? went() : setPanel(asked)),
+    onGoOn: () => setLeaving(true),
+  };
 
   return (
     <Box
@@ -117,11 +127,30 @@ export function TrialBench({
         minHeight: { sm: 590 },
       }}
     >
+      {state.rehearsal && (
+        <Box
+          role="status"
+          sx={{
+            display: "flex",
+            gap: 2,
+            alignItems: "baseline",
+            bgcolor: ink.watchPale,
+            border: `3px dashed ${ink.watchFill}`,
+            px: 1.5,
+            py: 0.4,
+          }}
+        >
+          <Typography sx={{ fontWeight: 700 }}>Rehearsal, never a result.</Typography>
+          <Typography sx={{ fontSize: "1.25rem", fontWeight: state.rehearsal.broke ? 700 : 400 }}>
+            {ended ? "Go on when you like." : state.rehearsal.says}
+          </Typography>
+        </Box>
+      )}
       <Box
         sx={{
           display: "grid",
           gridTemplateColumns: { md: "minmax(560px, 1.15fr) 1fr" },
-          gridTemplateRows: { sm: "minmax(300px, 2fr) minmax(0, 3fr)", md: "minmax(0, 1fr)" },
+          gridTemplateRows: { sm: "minmax(280px, 2fr) minmax(0, 3fr)", md: "minmax(0, 1fr)" },
           gap: 2,
           flex: 1,
           minHeight: 0,
@@ -130,8 +159,10 @@ export function TrialBench({
         <Box sx={{ minHeight: 0, display: "flex", flexDirection: "column" }}>
           <Typography sx={{ fontSize: "1.35rem", pt: 1 }}>
             {design.team.name}
-            {design.version > 1 && `, version ${design.version}`}, trial {state.number}. <b>{outcomeWord}</b>
-            {how && ended && `. ${how.label}`}
+            {design.version > 1 && `, version ${design.version}`}, {state.rehearsal ? "rehearsal" : "trial"}{" "}
+            {state.number}
+            {way && `, ${way.label.toLowerCase()}`}. <b>{words.lead}</b>
+            {words.how && `. ${words.how}`}
           </Typography>
           <Box sx={{ flex: 1, minHeight: 96, containerType: "size", display: "flex", alignItems: "center" }}>
             <Box
@@ -147,29 +178,37 @@ export function TrialBench({
                 color: shown.outcome === "broke" || shown.outcome === "void" ? ink.broke : ink.held,
               }}
             >
-              {figure.value}{" "}
-              <Box component="span" sx={{ fontSize: "0.36em", ml: "-0.25em" }}>
-                {figure.unit}
+              {words.figure.value}{" "}
+              <Box
+                component="span"
+                sx={{ fontSize: words.figure.unit.length > 3 ? "0.24em" : "0.36em", ml: "-0.25em" }}
+              >
+                {words.figure.unit}
               </Box>
             </Box>
           </Box>
           <Box sx={{ display: "flex", alignItems: "center", gap: 3, minHeight: 62 }}>
-            {waitingStep !== null && !ended && <HoldBox key={waitingStep} holdS={holdS} onOver={onOver} />}
-            {ratio !== null && (
+            {waiting !== null && !ended && holdS > 0 && (
+              <HoldBox key={waiting} id={waiting} holdS={holdS} onBegan={onBegan} onOver={onOver} />
+            )}
+            {clock && plan?.attack_s && !ended && (
+              <HoldBox key="attack" id="attack" holdS={plan.attack_s} over="Time! Hands down." />
+            )}
+            {words.second && (
               <Box>
                 <Box
                   component="span"
                   data-figure="ratio"
                   sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "2.9rem", lineHeight: 1 }}
                 >
-                  {formatRatio(ratio)} ×
+                  {words.second.figure}
                 </Box>{" "}
                 <Box component="span" sx={{ fontSize: "1.2rem" }}>
-                  its own weight
+                  {words.second.says}
                 </Box>
               </Box>
             )}
-            {ratio === null && !state.self_mass && (
+            {plan === null && !words.second && !state.self_mass && !run.young && (
               <Typography sx={{ color: ink.watch }}>
                 Own weight not taken: no ratio yet. It can be weighed afterwards.
               </Typography>
@@ -184,31 +223,18 @@ export function TrialBench({
               textOverflow: "ellipsis",
             }}
           >
-            {state.self_mass &&
-              `Own weight ${formatMassWithDoubt(state.self_mass.value, state.self_mass.standard_uncertainty, units)}. `}
-            {shown.step_waiting && `On it now ${formatMass(shown.load_on_kg, units)}. `}
-            {state.estimate &&
-              `Expected ${formatEstimate(state.estimate.low_kg, units)} to ${formatEstimate(state.estimate.high_kg, units)}, from ${state.estimate.basis}.`}
+            {words.foot}
           </Typography>
         </Box>
         <Box sx={{ minHeight: 0, height: { xs: 300, sm: "100%" } }}>
-          {family.key === "bridge" ? (
-            <BridgeElevation
-              gapM={gap}
-              overlapLeftM={value("overlap_left") ?? 0.03}
-              overlapRightM={value("overlap_right") ?? 0.03}
-              stack={layersOf(shown.steps, run.kit)}
-              gapLabel={formatLength(gap, units)}
-              sagM={shown.last_sag_m ?? 0}
-              broken={shown.outcome === "broke"}
-            />
-          ) : (
-            <SetupDrawing drawing={drawing} width={560} height={400} />
-          )}
+          <TrialPicture design={design} shown={shown} cargo={state.cargo} seat={seat} onSeat={setSeat} />
         </Box>
       </Box>
 
-      {(bench.refused !== null || busy || (!ended && (state.caution !== null || warnings !== ""))) && (
+      {(bench.refused !== null ||
+        busy ||
+        state.pile !== null ||
+        (!ended && (state.caution !== null || warnings !== ""))) && (
         <Box
           sx={{
             display: "flex",
@@ -223,13 +249,11 @@ export function TrialBench({
               role="alert"
               sx={{
                 display: "inline-flex",
-
                 gap: 1,
                 border: `3px solid ${ink.watchFill}`,
                 bgcolor: ink.sheet,
                 px: 1.5,
                 py: 0.5,
-                mt: 0.75,
                 fontWeight: 600,
               }}
             >
@@ -239,7 +263,22 @@ export function TrialBench({
               {state.caution}
             </Box>
           )}
-          {bench.refused && <Notice kind="problem">{bench.refused}</Notice>}
+          {state.pile && <Notice kind={state.pile.agrees ? "done" : "caution"}>{state.pile.sentence}</Notice>}
+          {bench.refused && (
+            <Notice kind={unlikely ? "caution" : "problem"}>
+              {bench.refused.sentence}
+              {unlikely && (
+                <Button
+                  size="small"
+                  variant="outlined"
+                  sx={{ ml: 2 }}
+                  onClick={() => act(unlikely.kind, { ...unlikely.data, confirmed: true })}
+                >
+                  It is right
+                </Button>
+              )}
+            </Notice>
+          )}
           {busy && (
             <Notice kind="caution">
               This trial is open at another bench. Follow it there, or{" "}
@@ -255,40 +294,61 @@ export function TrialBench({
       )}
 
       <Box ref={ruleRef} sx={{ overflow: "hidden" }}>
-        <LoadRule
-          heldKg={shown.held_kg}
-          onKg={shown.load_on_kg}
-          marks={marks}
-          expected={state.estimate ? { low: state.estimate.low_kg, high: state.estimate.high_kg } : null}
-          unitKg={unitKg}
-          symbol={units === "us" ? "lb" : "kg"}
-          width={ruleWidth}
-        />
+        {plan !== null && !loading ? (
+          <RoundRule
+            plan={plan}
+            shown={shown}
+            width={ruleWidth}
+            label={(size) =>
+              plan.control === "drop"
+                ? heightWords(size, units)
+                : plan.control === "stand"
+                  ? `${size} s`
+                  : String(size)
+            }
+          />
+        ) : run.young ? (
+          <PieceRow kit={run.kit} shown={shown} />
+        ) : (
+          <LoadRule
+            heldKg={shown.held_kg}
+            onKg={shown.load_on_kg}
+            marks={words.marks}
+            expected={state.estimate ? { low: state.estimate.low_kg, high: state.estimate.high_kg } : null}
+            {...ruleUnit(units, shown.load_on_kg, words.marks)}
+            width={ruleWidth}
+          />
+        )}
       </Box>
 
       <Box
         sx={{ display: "flex", gap: 3, alignItems: "center", borderTop: `1px solid ${ink.line}`, pt: 0.5 }}
       >
-        <StepStrip
-          steps={shown.steps}
-          name={(item, count) => itemWords(run.kit, item, count)}
-          signs={signs}
-        />
+        {loading ? (
+          <StepStrip
+            steps={shown.steps}
+            name={(item, count) => itemWords(run.kit, item, count)}
+            signs={signs}
+          />
+        ) : (
+          <RoundStrip shown={shown} measures={family.bench.measures} units={units} />
+        )}
         <SavingWords bench={bench} />
       </Box>
 
-      <BenchKeys
-        bench={bench}
-        shown={shown}
-        holdS={holdS}
-        waitOver={overAt !== null}
-        onHeld={settle}
-        listening={panel === null}
-        leaving={leaving}
-        onPanel={setPanel}
-        onGoOn={goOn}
+      {loading ? (
+        <BenchKeys {...common} holdS={holdS} seat={seat} />
+      ) : (
+        <RoundKeys {...common} onWent={went} clockOn={clock} onClock={() => setClock(true)} />
+      )}
+      <BenchPanels
+        panel={panel}
+        placed={shown.placed}
+        act={act}
+        lastedS={lastedS}
+        seat={seat}
+        onClose={() => setPanel(null)}
       />
-      <BenchPanels panel={panel} placed={shown.placed} act={act} onClose={() => setPanel(null)} />
     </Box>
   );
 }

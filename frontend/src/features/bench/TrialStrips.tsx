@@ -1,7 +1,8 @@
 /** The lines under the drawing: the steps so far, and in words whether they are saved. */
 import { Box, Typography } from "@mui/material";
 import { useLayoutEffect, useRef } from "react";
-import type { Step } from "../../api/types";
+import type { BenchMeasure, Step, TrialResult, UnitSystem } from "../../api/types";
+import { formatLength } from "../../app/format";
 import { ink } from "../../app/theme";
 import type { BenchTrial } from "./useTrial";
 
@@ -77,5 +78,27 @@ export function StepStrip({ steps, name, signs }: StepStripProps) {
         ))}
       </Box>
     </Box>
+  );
+}
+
+/** What was measured so far, and the signs, of a test in rounds. */
+export function RoundStrip({
+  shown,
+  measures,
+  units,
+}: {
+  shown: TrialResult;
+  measures: readonly BenchMeasure[];
+  units: UnitSystem;
+}) {
+  const told = shown.taken.map((one) => {
+    const spec = measures.find((measure) => measure.key === one.key);
+    const value = spec?.kind === "length" ? formatLength(one.value_si, units) : String(one.value_si);
+    return `${spec?.label ?? one.key} ${value}`;
+  });
+  return (
+    <Typography role="region" aria-label="Measured" sx={{ flex: 1, minWidth: 0, minHeight: 24 }}>
+      {told.join(" · ")}
+    </Typography>
   );
 }

@@ -2,8 +2,16 @@
  * What the bench shows before the server has answered: the acknowledged state with the waiting events drawn on top.
  * For the eye only. It judges nothing; whatever the server answers takes its place.
  */
-import type { KitItem, Step, TrialResult } from "../../api/types";
+import type { KitItem, Round, RoundPlan, Step, TrialResult } from "../../api/types";
 import type { PendingEvent } from "./outbox";
+
+function seated(
+  seats: Readonly<Record<string, number>>,
+  seat: unknown,
+  count: number,
+): Record<string, number> {
+  return typeof seat === "string" ? { ...seats, [seat]: (seats[seat] ?? 0) + count } : { ...seats };
+}
 
 function withPlaced(
   result: TrialResult,
@@ -27,6 +35,8 @@ function withPlaced(
     ...result,
     placed: { ...result.placed, [item.key]: (result.placed[item.key] ?? 0) + sign * count },
     load_on_kg: result.load_on_kg + step.mass_kg,
+    pieces_on: result.pieces_on + (item.shape === "platform" ? 0 : sign * count),
+    seats: seated(result.seats, event.data?.["seat"], sign * count),
     step_waiting: sign > 0 || result.step_waiting,
     steps: [...result.steps, step],
     undoable: event.id,
@@ -36,16 +46,59 @@ function withPlaced(
 const become = (steps: readonly Step[], state: Step["state"]): Step[] =>
   steps.map((step) => (step.state === "waiting" ? { ...step, state } : step));
 
-function applied(result: TrialResult, event: PendingEvent, kit: readonly KitItem[]): TrialResult {
+const endRound = (rounds: readonly Round[], state: Round["state"]): Round[] =>
+  rounds.map((round) => (round.state === "waiting" ? { ...round, state } : round));
+
+function withRound(result: TrialResult, event: PendingEvent, plan: RoundPlan | null): TrialResult {
+  const last = result.rounds[result.rounds.length - 1]?.size ?? 0;
+  const throwing = plan?.control === "throw";
+  const hit = throwing ? event.data?.["hit"] === true : null;
+  const round: Round = {
+    event_id: event.id,
+    number: result.rounds.length + 1,
+    size: plan?.planned.find((one) => one.size > last + 1e-9)?.size ?? last,
+    state: throwing ? "held" : "waiting",
+    hit,
+    lasted_s: null,
+  };
+  return {
+    ...result,
+    rounds: [...result.rounds, round],
+    round_waiting: !throwing,
+    stood: result.stood || throwing,
+    hits: result.hits + (hit ? 1 : 0),
+    undoable: event.id,
+  };
+}
+
+function applied(
+  result: TrialResult,
+  event: PendingEvent,
+  kit: readonly KitItem[],
+  plan: RoundPlan | null,
+): TrialResult {
   switch (event.kind) {
+    case "round":
+      return withRound(result, event, plan);
+    case "finish":
+      return { ...result, outcome: "done", undoable: event.id };
     case "place":
       return withPlaced(result, event, kit, 1);
     case "remove":
       return withPlaced(result, event, kit, -1);
     case "settle":
+      if (result.round_waiting)
+        return {
+          ...result,
+          rounds: endRound(result.rounds, "held"),
+          round_waiting: false,
+          stood: true,
+          undoable: event.id,
+        };
       return {
         ...result,
         held_kg: Math.max(result.held_kg, result.load_on_kg),
+        pieces_held: Math.max(result.pieces_held, result.pieces_on),
         step_waiting: false,
         steps: become(result.steps, "held"),
         undoable: event.id,
@@ -57,6 +110,8 @@ function applied(result: TrialResult, event: PendingEvent, kit: readonly KitItem
         mode: String(event.data?.["mode"] ?? ""),
         step_waiting: false,
         steps: become(result.steps, "broke"),
+        rounds: endRound(result.rounds, "broke"),
+        round_waiting: false,
         undoable: event.id,
       };
     case "run_out":
@@ -73,6 +128,8 @@ function applied(result: TrialResult, event: PendingEvent, kit: readonly KitItem
         reason: String(event.data?.["reason"] ?? ""),
         step_waiting: false,
         steps: become(result.steps, "not_counted"),
+        rounds: endRound(result.rounds, "not_counted"),
+        round_waiting: false,
         undoable: event.id,
       };
     default:
@@ -85,6 +142,7 @@ export function project(
   result: TrialResult,
   pending: readonly PendingEvent[],
   kit: readonly KitItem[],
+  plan: RoundPlan | null = null,
 ): TrialResult {
   const gone = new Set<string>();
   for (const event of pending) {
@@ -92,5 +150,5 @@ export function project(
   }
   return pending
     .filter((event) => !gone.has(event.id))
-    .reduce((sum, event) => applied(sum, event, kit), result);
+    .reduce((sum, event) => applied(sum, event, kit, plan), result);
 }

@@ -12,11 +12,18 @@ import type { EventKind, KitItem, TrialState } from "../../api/types";
 import { benchId, forget, keep, newId, pendingOf, type PendingEvent } from "./outbox";
 import { project } from "./projection";
 
+/** An entry that the rules did not take: why, and what it was. */
+export interface Refused {
+  sentence: string;
+  code: string;
+  event: PendingEvent | null;
+}
+
 export type Saving = "saved" | "sending" | "offline" | "busy";
 
 const RETRY_MS = 2000;
 
-export function useTrial(trialId: string, runId: number, kit: readonly KitItem[]) {
+export function useTrial(trialId: string, kit: readonly KitItem[]) {
   const client = useQueryClient();
   const key = useMemo(() => keys.trial(trialId), [trialId]);
   const trial = useQuery({
@@ -26,7 +33,7 @@ export function useTrial(trialId: string, runId: number, kit: readonly KitItem[]
   });
   const [pending, setPending] = useState<PendingEvent[]>([]);
   const [saving, setSaving] = useState<Saving>("saved");
-  const [refused, setRefused] = useState<string | null>(null);
+  const [refused, setRefused] = useState<Refused | null>(null);
   const queue = useRef<PendingEvent[]>([]);
   const sending = useRef(false);
   const retry = useRef<number | undefined>(undefined);
@@ -47,6 +54,8 @@ export function useTrial(trialId: string, runId: number, kit: readonly KitItem[]
         const batch = queue.current.slice(0, 200);
         const body = {
           bench: benchId(),
+          // The server puts times right when this clock is off.
+          sent_at: new Date().toISOString(),
           events: batch.map(({ id, sequence, kind, data, happened_at }) => ({
             id,
             sequence,
@@ -62,7 +71,8 @@ export function useTrial(trialId: string, runId: number, kit: readonly KitItem[]
         const done = new Set(accepted);
         if (refusal) {
           done.add(refusal.event_id);
-          setRefused(refusal.sentence);
+          const event = batch.find((one) => one.id === refusal.event_id);
+          setRefused({ sentence: refusal.sentence, code: refusal.code, event: event ?? null });
         }
         await forget([...done]);
         let left = queue.current.filter((event) => !done.has(event.id));
@@ -75,7 +85,6 @@ export function useTrial(trialId: string, runId: number, kit: readonly KitItem[]
         show(left);
       }
       setSaving("saved");
-      void client.invalidateQueries({ queryKey: keys.run(runId) });
     } catch (error) {
       if (error instanceof ApiError && error.code === "bench_busy") {
         setSaving("busy");
@@ -84,13 +93,14 @@ export function useTrial(trialId: string, runId: number, kit: readonly KitItem[]
         retry.current = window.setTimeout(() => void flushRef.current(), RETRY_MS);
       } else {
         setSaving("offline");
-        setRefused(error instanceof Error ? error.message : "Not taken.");
+        const sentence = error instanceof Error ? error.message : "Not taken.";
+        setRefused({ sentence, code: "", event: null });
         retry.current = window.setTimeout(() => void flushRef.current(), RETRY_MS * 5);
       }
     } finally {
       sending.current = false;
     }
-  }, [client, key, runId, show, trialId]);
+  }, [client, key, show, trialId]);
   useEffect(() => {
     flushRef.current = flush;
   }, [flush]);
@@ -114,7 +124,7 @@ export function useTrial(trialId: string, runId: number, kit: readonly KitItem[]
 
   const state = trial.data;
   const shown = useMemo(
-    () => (state ? project(state.result, pending, kit) : undefined),
+    () => (state ? project(state.result, pending, kit, state.round_plan) : undefined),
     [state, pending, kit],
   );
 

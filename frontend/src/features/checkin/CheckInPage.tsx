@@ -11,11 +11,16 @@ import { Empty, Notice, sentenceOf } from "../../app/states";
 import { bareButton, ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
 import { BridgeElevation } from "../../drawing/BridgeElevation";
+import { HowTo } from "../../drawing/HowTo";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { TeamMark } from "../../drawing/TeamMark";
 import { useDesignWrite, useRunState } from "../run/useRunState";
 import { MaterialsForm } from "./MaterialsForm";
+import { useKeys } from "../../app/keyboard";
+import { Photos } from "./Photos";
 import { ReadingRow } from "./ReadingRow";
+import { StandTimer } from "./StandTimer";
+import { YoungControl } from "./YoungControl";
 
 function statusWord(design: Design): string {
   if (design.constraints.some((one) => one.status === "breached"))
@@ -121,8 +126,47 @@ function Constraints({ design }: { design: Design }) {
   );
 }
 
+/** The controls of the fair test: kept the same, or noted where not. */
+function Controls({ design }: { design: Design }) {
+  const { state } = useRunState();
+  const broken = new Set(design.controls_broken);
+  const write = useDesignWrite((names: string[]) =>
+    answered(
+      api.PUT("/api/designs/{id}/controls", { params: { path: { id: design.id } }, body: { broken: names } }),
+    ),
+  );
+  if (state.run.controls.length === 0) return null;
+  return (
+    <Box sx={{ mt: 1.5 }}>
+      <Typography sx={{ fontWeight: 600 }}>
+        Kept the same for every team{" "}
+        <Typography component="span" variant="body2" sx={{ color: ink.soft }}>
+          Press what was not.
+        </Typography>
+      </Typography>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75, mt: 0.5 }}>
+        {state.run.controls.map((name) => (
+          <Button
+            key={name}
+            size="small"
+            variant={broken.has(name) ? "contained" : "outlined"}
+            aria-pressed={broken.has(name)}
+            sx={{ py: 0, fontSize: "0.95rem", fontWeight: 400 }}
+            onClick={() =>
+              write.mutate(broken.has(name) ? [...broken].filter((one) => one !== name) : [...broken, name])
+            }
+          >
+            {broken.has(name) ? `not kept: ${name}` : `✓ ${name}`}
+          </Button>
+        ))}
+      </Box>
+      {write.isError && <Notice kind="problem">{sentenceOf(write.error)}</Notice>}
+    </Box>
+  );
+}
+
 function Questions({ design }: { design: Design }) {
-  const { family } = useRunState();
+  const { state, family } = useRunState();
   const write = useDesignWrite((answers: Record<string, boolean>) =>
     answered(
       api.PUT("/api/designs/{id}/answers", { params: { path: { id: design.id } }, body: { answers } }),
@@ -151,6 +195,12 @@ function Questions({ design }: { design: Design }) {
             <Typography sx={{ fontSize: "1.1rem" }}>
               {question.text} {bad && <b style={{ color: ink.oxide }}>{question.breach}</b>}
             </Typography>
+            {question.blocks && answer === undefined && (
+              <StandTimer
+                seconds={state.run.setup["hold_s"] ?? 10}
+                onStood={() => write.mutate({ [question.key]: question.good })}
+              />
+            )}
           </Box>
         );
       })}
@@ -194,29 +244,41 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
   const units = useUnits();
   const go = useNavigate();
   const [steps, setSteps] = useState({
-    length: "1 mm",
+    length: state.run.counted_unit ? `1 ${state.run.counted_unit.name}` : "1 mm",
     mass: "0.1 g",
     time: "1 s",
     count: "1",
     frequency: "0.1 Hz",
   });
   const [adding, setAdding] = useState(false);
+  const [looking, setLooking] = useState<string | null>(null);
   const value = (key: string) => design.readings.find((one) => one.key === key)?.value_si;
   const gap = value("gap") ?? state.run.setup["gap_m"] ?? 0.3;
   const weighed = family.readings.some((spec) => spec.key === "self_mass");
-  const upNext = family.readings.find((spec) => spec.needed && value(spec.key) === undefined)?.key;
+  // What is taken after the test is not waited for here; own weight is better taken before it.
+  const now = family.readings.filter((spec) => spec.needed && (!spec.may_follow || spec.kind === "mass"));
+  const upNext = now.find((spec) => value(spec.key) === undefined)?.key;
   const enter = useDesignWrite(
     () => answered(api.POST("/api/designs/{id}/check-in", { params: { path: { id: design.id } } })),
     () => {
       if (next) void go(`/runs/${state.run.id}/check-in/${next.id}`);
     },
   );
+  const asked = family.readings.find((spec) => spec.key === (looking ?? upNext));
+  const done = now.filter((spec) => value(spec.key) !== undefined).length;
+  useKeys({
+    ...(next ? { n: () => void go(`/runs/${state.run.id}/check-in/${next.id}`) } : {}),
+    ...(design.checked_in ? {} : { c: () => enter.mutate(undefined) }),
+  });
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { lg: "minmax(600px, 1fr) 340px" }, gap: 4 }}>
       <Box>
-        <Typography variant="h1" sx={{ mb: 1, overflowWrap: "anywhere" }}>
+        <Typography variant="h1" sx={{ overflowWrap: "anywhere" }}>
           {design.team.name}
           {design.version > 1 && `, version ${design.version}`}
+        </Typography>
+        <Typography sx={{ color: ink.soft, mb: 0.5 }}>
+          {done} of {now.length} measured
         </Typography>
         {family.readings.map((spec) => (
           <ReadingRow
@@ -224,6 +286,7 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
             design={design}
             spec={spec}
             explain={spec.key === upNext}
+            onFocus={() => setLooking(spec.key)}
             step={steps[spec.kind]}
             onStep={(step) => setSteps({ ...steps, [spec.kind]: step })}
           />
@@ -237,6 +300,7 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
           </Button>
         )}
         <Questions design={design} />
+        <Controls design={design} />
         {enter.isError && <Notice kind="problem">{sentenceOf(enter.error)}</Notice>}
         <Box sx={{ display: "flex", gap: 2, alignItems: "center", mt: 2 }}>
           {design.checked_in ? (
@@ -244,14 +308,9 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
               <Typography sx={{ fontWeight: 700, color: ink.held, fontSize: "1.2rem" }}>
                 ✓ Checked in
               </Typography>
-              {family.loaded && (
-                <Button
-                  variant="outlined"
-                  onClick={() => void go(`/runs/${state.run.id}/bench/${design.id}`)}
-                >
-                  To the bench
-                </Button>
-              )}
+              <Button variant="outlined" onClick={() => void go(`/runs/${state.run.id}/bench/${design.id}`)}>
+                To the bench
+              </Button>
             </>
           ) : (
             <Button
@@ -260,12 +319,12 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
               onClick={() => enter.mutate(undefined)}
               disabled={enter.isPending}
             >
-              Check in {design.team.name}
+              Check in {design.team.name} (C)
             </Button>
           )}
           {next && (
             <Button onClick={() => void go(`/runs/${state.run.id}/check-in/${next.id}`)}>
-              Next: {next.team.name}
+              Next: {next.team.name} (N)
             </Button>
           )}
         </Box>
@@ -276,6 +335,15 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
         )}
       </Box>
       <Box>
+        {asked && (
+          <Box sx={{ border: `2px solid ${ink.line}`, bgcolor: ink.sheet, p: 1, mb: 2 }}>
+            <Typography sx={{ fontWeight: 700 }}>{asked.label}</Typography>
+            <Box sx={{ height: 142 }}>
+              <HowTo way={asked.way} />
+            </Box>
+            <Typography variant="body2">{asked.how}</Typography>
+          </Box>
+        )}
         <Box sx={{ height: 200, mb: 2 }}>
           {family.key === "bridge" ? (
             <BridgeElevation
@@ -290,6 +358,7 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
           )}
         </Box>
         <Constraints design={design} />
+        <Photos design={design} />
         <Button
           component={RouterLink}
           to={`/runs/${state.run.id}/drafting/${design.id}`}
@@ -331,6 +400,7 @@ export default function CheckInPage() {
           current={design.id}
           onPick={(id) => void go(`/runs/${state.run.id}/check-in/${id}`)}
         />
+        <YoungControl />
         {state.missing_teams > 0 && (
           <Button onClick={() => add.mutate()}>
             Add {state.missing_teams} {state.missing_teams === 1 ? "team" : "teams"} that came later

@@ -7,6 +7,7 @@ import { formatLength, formatMassWithDoubt } from "../../app/format";
 import { Notice, sentenceOf } from "../../app/states";
 import { ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
+import { InstrumentButton } from "../instruments";
 import { useDesignWrite } from "../run/useRunState";
 
 interface Props {
@@ -17,6 +18,7 @@ interface Props {
   /** Whether to say how the reading is taken: for the one that is next. */
   explain: boolean;
   onStep: (step: string) => void;
+  onFocus?: () => void;
 }
 
 const EXAMPLE: Record<ReadingSpec["kind"], string> = {
@@ -33,14 +35,54 @@ function shownReading(kind: ReadingSpec["kind"], reading: Reading, units: UnitSy
   return `${reading.value_si}${kind === "time" ? " s" : kind === "frequency" ? " Hz" : ""}`;
 }
 
-export function ReadingRow({ design, spec, step, explain, onStep }: Props) {
+/** Taken again to see the spread; the repeats count together. */
+function Repeats({
+  reading,
+  kind,
+  typed,
+  busy,
+  onAgain,
+}: {
+  reading: Reading;
+  kind: ReadingSpec["kind"];
+  typed: string;
+  busy: boolean;
+  onAgain: () => void;
+}) {
+  const units = useUnits();
+  const show = (value: number): string =>
+    kind === "length"
+      ? formatLength(value, units)
+      : formatMassWithDoubt(value, 0, units).replace(/ ±.* /, " ");
+  const count = reading.repeats.length + 1;
+  return (
+    <Typography variant="body2" sx={{ color: ink.soft, display: "flex", gap: 1.5, alignItems: "center" }}>
+      {count > 1 && (
+        <span>
+          {count} readings: {reading.repeats.map((one) => one.text).join(", ")}, {reading.text}. They differ
+          by {show(reading.spread_si)} at most; their mean counts.
+        </span>
+      )}
+      <Button
+        size="small"
+        sx={{ px: 0, minWidth: 0 }}
+        disabled={busy || typed.trim() === ""}
+        onClick={onAgain}
+      >
+        {count > 1 ? "and once more" : "Measured once more? Type it, and add it"}
+      </Button>
+    </Typography>
+  );
+}
+
+export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Props) {
   const units = useUnits();
   const reading = design.readings.find((one) => one.key === spec.key);
   const [text, setText] = useState(reading?.text ?? "");
   const [start, setStart] = useState(reading ? reading.zero_text || reading.tare_text || "" : "");
   const isMass = spec.kind === "mass";
   const instrument = isMass || spec.kind === "length";
-  const write = useDesignWrite((confirmed: boolean) =>
+  const write = useDesignWrite(({ confirmed, again = false }: { confirmed: boolean; again?: boolean }) =>
     answered(
       api.POST("/api/designs/{id}/readings", {
         params: { path: { id: design.id } },
@@ -51,6 +93,7 @@ export function ReadingRow({ design, spec, step, explain, onStep }: Props) {
           zero_text: isMass ? "" : start,
           tare_text: isMass ? start : "",
           confirmed,
+          again,
         },
       }),
     ),
@@ -60,17 +103,21 @@ export function ReadingRow({ design, spec, step, explain, onStep }: Props) {
     text.trim() !== "" &&
     (text !== (reading?.text ?? "") || start !== (reading?.zero_text || reading?.tare_text || ""));
   const save = (confirmed: boolean, form?: HTMLFormElement) => {
-    write.mutate(confirmed, {
-      onSuccess: () => {
-        const next = form?.nextElementSibling?.querySelector("input");
-        next?.focus();
+    write.mutate(
+      { confirmed },
+      {
+        onSuccess: () => {
+          const next = form?.nextElementSibling?.querySelector("input");
+          next?.focus();
+        },
       },
-    });
+    );
   };
   return (
     <Box
       component="form"
       aria-label={spec.label}
+      onFocus={onFocus}
       onSubmit={(event) => {
         event.preventDefault();
         save(false, event.currentTarget as HTMLFormElement);
@@ -154,6 +201,26 @@ export function ReadingRow({ design, spec, step, explain, onStep }: Props) {
             </Button>
           )}
         </Notice>
+      )}
+      {reading && !reading.estimated && instrument && (
+        <Repeats
+          reading={reading}
+          kind={spec.kind}
+          typed={text}
+          busy={write.isPending}
+          onAgain={() => write.mutate({ confirmed: false, again: true })}
+        />
+      )}
+      {(isMass || spec.kind === "length") && explain && (
+        <InstrumentButton
+          kind={spec.kind}
+          label={isMass ? "Read the scale" : "Read a distance gauge"}
+          onRead={(shown, digit) => {
+            write.reset();
+            setText(shown);
+            onStep(digit);
+          }}
+        />
       )}
       {explain && (
         <Typography variant="body2" sx={{ color: ink.soft }}>

@@ -6,6 +6,7 @@ import { Navigate, Route, Routes, useParams } from "react-router";
 import { useFamilies, useRun } from "../../api/queries";
 import { Empty, Failed, Loading } from "../../app/states";
 import { GirderDeck } from "../../drawing/GirderDeck";
+import { BoardControl, useRunStream } from "../board";
 import { RunContext } from "./useRunState";
 
 const BriefPage = lazy(() => import("../plan/BriefPage"));
@@ -21,6 +22,7 @@ export default function RunPages() {
   const id = Number(useParams()["runId"]);
   const run = useRun(id);
   const families = useFamilies();
+  useRunStream(id);
   const family = families.data?.find((one) => one.key === run.data?.run.family);
   const value = useMemo(() => (run.data && family ? { state: run.data, family } : null), [run.data, family]);
   if (run.isPending || families.isPending) return <Loading what="the run" />;
@@ -33,6 +35,7 @@ export default function RunPages() {
         createPortal(
           <>
             {value.state.run.name} <span style={{ paddingLeft: 12 }}>{value.state.run.class_name}</span>
+            <BoardControl run={id} />
           </>,
           where,
         )}

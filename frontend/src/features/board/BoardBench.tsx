@@ -1,0 +1,202 @@
+/** What the class watches: who is on, the big figure, the wait, the load against its marks, and the ranking so far. */
+import { Box, Typography } from "@mui/material";
+import type { BenchShown, BoardState } from "../../api/types";
+import { formatMass, formatRatio, massFigure } from "../../app/format";
+import { clockText } from "../../app/clockText";
+import { condensed } from "../../app/theme";
+import { useUnits } from "../../app/units";
+import { MarkShape } from "../../drawing/TeamMark";
+import { RoundRule } from "../../drawing/RoundRule";
+import { heightWords, roundFigure } from "../bench/roundWords";
+import { measuresOf, plural } from "../bench/trialWords";
+import { BoardLoad } from "./BoardLoad";
+import { BoardStack } from "./BoardStack";
+import { BoardRanking } from "./BoardRanking";
+import { board } from "./boardTheme";
+import { useCountdown } from "./useCountdown";
+
+function Countdown({ bench, at }: { bench: BenchShown; at: number }) {
+  const left = useCountdown(bench.hold_left_s, at);
+  if (left === null || bench.hold_s === 0) return null;
+  return (
+    <Box role="timer" sx={{ display: "flex", alignItems: "baseline", gap: 2 }}>
+      <Box
+        sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "5.4rem", lineHeight: 1, color: board.watch }}
+      >
+        {left > 0 ? Math.ceil(left) : "?"}
+      </Box>
+      <Typography sx={{ fontSize: "1.8rem" }}>{left > 0 ? "s, wait and watch" : "Did it hold?"}</Typography>
+    </Box>
+  );
+}
+
+function LessonLeft({ state, at }: { state: BoardState; at: number }) {
+  const left = useCountdown(state.bench_left_s, at);
+  if (left === null) return null;
+  return (
+    <Typography sx={{ fontSize: "1.4rem", color: board.soft, mt: 2 }}>
+      {clockText(left)} left for tests
+    </Typography>
+  );
+}
+
+function OneBench({
+  state,
+  bench,
+  at,
+  wide,
+}: {
+  state: BoardState;
+  bench: BenchShown;
+  at: number;
+  wide: boolean;
+}) {
+  const units = useUnits();
+  const { result, round_plan: plan, self_mass, caution } = bench.state;
+  const inRounds = plan !== null && result.held_kg === 0 && !result.step_waiting;
+  const item = state.kit.find((one) => one.shape !== "platform");
+  const pieces = { value: String(result.pieces_held), unit: plural(item?.name ?? "piece") };
+  const told = inRounds
+    ? roundFigure(plan, result, measuresOf(result), units)
+    : {
+        lead: result.step_waiting ? "Held before this step" : "Held",
+        figure: state.counts_pieces || state.young ? pieces : massFigure(result.held_kg, units),
+      };
+  const how = state.words[result.mode ?? result.reason ?? ""];
+  const ended = {
+    running: "",
+    broke: "It went. ",
+    ran_out: "Still standing. At least: ",
+    void: "Void. ",
+    done: "Done. ",
+  }[result.outcome];
+  const ratio = self_mass && result.held_kg > 0 ? result.held_kg / self_mass.value : null;
+  return (
+    <Box sx={{ display: "flex", flexDirection: "column", minHeight: 0, height: "100%" }}>
+      <Box sx={{ display: "flex", gap: 2, alignItems: "center" }}>
+        <svg width={56} height={56} viewBox="-30 -30 60 60" aria-hidden="true">
+          <rect x={-28} y={-28} width={56} height={56} fill={board.text} />
+          <MarkShape team={bench.team} size={44} />
+        </svg>
+        <Typography sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "3.6rem", lineHeight: 1 }}>
+          {bench.team.name}
+          {bench.version > 1 && ` v${bench.version}`}
+        </Typography>
+        {bench.is_rehearsal && (
+          <Typography sx={{ fontSize: "1.6rem", border: `3px dashed ${board.watch}`, px: 1.5 }}>
+            rehearsal, no result
+          </Typography>
+        )}
+      </Box>
+      <Typography sx={{ fontSize: "1.9rem", mt: 0.5 }}>
+        {ended}
+        {told.lead}
+        {how && result.outcome !== "running" && <b>. {how}</b>}
+      </Typography>
+      <Box sx={{ flex: 1, minHeight: 90, display: "flex", gap: 2 }}>
+        <Box sx={{ flex: 1, containerType: "size", display: "flex", alignItems: "center" }}>
+          <Box
+            data-figure="board-held"
+            sx={{
+              fontFamily: condensed,
+              fontWeight: 700,
+              fontSize: wide ? "min(30cqw, 100cqh)" : "min(26cqw, 90cqh)",
+              lineHeight: 0.9,
+              whiteSpace: "nowrap",
+              fontVariantNumeric: "tabular-nums",
+              color: result.outcome === "broke" || result.outcome === "void" ? board.text : board.held,
+            }}
+          >
+            {told.figure.value}{" "}
+            <Box component="span" sx={{ fontSize: told.figure.unit.length > 3 ? "0.22em" : "0.36em" }}>
+              {told.figure.unit}
+            </Box>
+          </Box>
+        </Box>
+        {wide && !inRounds && <BoardStack state={state} result={result} />}
+      </Box>
+      <Box sx={{ display: "flex", gap: 4, alignItems: "center", minHeight: 88, flexWrap: "wrap" }}>
+        <Countdown bench={bench} at={at} />
+        {ratio !== null && !state.young && (
+          <Typography sx={{ fontSize: "2rem" }}>
+            <Box component="span" sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "3.4rem" }}>
+              {formatRatio(ratio)} ×
+            </Box>{" "}
+            its own weight
+          </Typography>
+        )}
+        {result.step_waiting && !state.young && (
+          <Typography sx={{ fontSize: "1.6rem", color: board.soft }}>
+            on it now {formatMass(result.load_on_kg, units)}
+          </Typography>
+        )}
+      </Box>
+      {caution && (
+        <Typography
+          role="alert"
+          sx={{
+            fontSize: "1.8rem",
+            fontWeight: 700,
+            color: board.ground,
+            bgcolor: board.watch,
+            px: 2,
+            py: 0.5,
+            mb: 1,
+          }}
+        >
+          ▲ {caution}
+        </Typography>
+      )}
+      {inRounds ? (
+        <RoundRule
+          plan={plan}
+          shown={result}
+          width={wide ? 780 : 560}
+          dark
+          label={(size) => (plan.control === "drop" ? heightWords(size, units) : String(size))}
+        />
+      ) : (
+        <BoardLoad state={state} bench={bench} width={wide ? 780 : 560} />
+      )}
+    </Box>
+  );
+}
+
+export function BoardBench({ state, at }: { state: BoardState; at: number }) {
+  const { benches } = state;
+  if (benches.length === 0)
+    return (
+      <Box sx={{ pt: 4 }}>
+        <Typography sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "5rem", lineHeight: 1.05 }}>
+          {state.next_teams[0] ? `${state.next_teams[0]} is first.` : "The bench is free."}
+        </Typography>
+        <Typography sx={{ fontSize: "2rem", mt: 2 }}>{state.question}</Typography>
+      </Box>
+    );
+  const two = benches.length > 1;
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: two ? "1fr 1fr" : "minmax(0, 1.9fr) minmax(0, 1fr)",
+        gap: 4,
+        height: "100%",
+      }}
+    >
+      {benches.map((bench) => (
+        <OneBench key={bench.state.id} state={state} bench={bench} at={at} wide={!two} />
+      ))}
+      {!two && (
+        <Box sx={{ minHeight: 0, overflow: "hidden", borderLeft: `2px solid ${board.line}`, pl: 3 }}>
+          <BoardRanking state={state} />
+          <LessonLeft state={state} at={at} />
+          {state.next_teams.length > 0 && (
+            <Typography sx={{ fontSize: "1.4rem", color: board.soft, mt: 2 }}>
+              Next: {state.next_teams.join(", ")}
+            </Typography>
+          )}
+        </Box>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,93 @@
+/** The teacher's hold on the projector board: open it, choose what it shows, give it a new link, close it. */
+import { Box, Button, Dialog, Typography } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answered, api } from "../../api/client";
+import { keys, useBoardLink } from "../../api/queries";
+import type { Screen } from "../../api/types";
+import { Notice, sentenceOf } from "../../app/states";
+import { ink } from "../../app/theme";
+
+const SCREENS: readonly [Screen, string][] = [
+  ["bench", "The bench"],
+  ["ranking", "Ranking so far"],
+  ["brief", "The brief"],
+  ["clock", "The build clock"],
+  ["cautions", "Cautions"],
+];
+
+type Change = { action?: "open" | "renew" | "close"; screen?: Screen };
+
+export function BoardControl({ run }: { run: number }) {
+  const [open, setOpen] = useState(false);
+  const client = useQueryClient();
+  const link = useBoardLink(run, open);
+  const change = useMutation({
+    mutationFn: (body: Change) =>
+      answered(api.PUT("/api/runs/{id}/board", { params: { path: { id: run } }, body })),
+    onSuccess: (fresh) => client.setQueryData(keys.board(run), fresh),
+  });
+  const token = link.data?.token;
+  const address = token ? `${window.location.origin}/board/${token}` : "";
+  return (
+    <>
+      <Button size="small" variant="outlined" sx={{ ml: 2, py: 0 }} onClick={() => setOpen(true)}>
+        Board
+      </Button>
+      <Dialog open={open} onClose={() => setOpen(false)} aria-label="Projector board" maxWidth="sm" fullWidth>
+        <Box sx={{ p: 3 }}>
+          <Typography variant="h2">The board for the projector</Typography>
+          <Typography sx={{ mb: 2 }}>
+            A link that shows and can change nothing. It follows the bench by itself, on any screen in the
+            room.
+          </Typography>
+          {!token ? (
+            <Button
+              variant="contained"
+              disabled={change.isPending}
+              onClick={() => change.mutate({ action: "open" })}
+            >
+              Open the board
+            </Button>
+          ) : (
+            <>
+              <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+                <Box
+                  component="a"
+                  href={address}
+                  target="_blank"
+                  rel="noreferrer"
+                  sx={{ fontWeight: 700, color: ink.oxide, wordBreak: "break-all" }}
+                >
+                  {address}
+                </Box>
+              </Box>
+              <Typography sx={{ mt: 2, mb: 1, fontWeight: 600 }}>It shows</Typography>
+              <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+                {SCREENS.map(([key, label]) => (
+                  <Button
+                    key={key}
+                    variant={link.data?.screen === key ? "contained" : "outlined"}
+                    aria-pressed={link.data?.screen === key}
+                    onClick={() => change.mutate({ screen: key })}
+                  >
+                    {label}
+                  </Button>
+                ))}
+              </Box>
+              <Box sx={{ display: "flex", gap: 1, mt: 3 }}>
+                <Button onClick={() => change.mutate({ action: "renew" })}>Give it a new link</Button>
+                <Button onClick={() => change.mutate({ action: "close" })}>Close the board</Button>
+              </Box>
+              <Typography variant="body2" sx={{ color: ink.soft }}>
+                With a new link, or closed, whoever has the old one sees nothing more.
+              </Typography>
+            </>
+          )}
+          {change.isError && <Notice kind="problem">{sentenceOf(change.error)}</Notice>}
+          {link.isError && <Notice kind="problem">{sentenceOf(link.error)}</Notice>}
+        </Box>
+      </Dialog>
+    </>
+  );
+}

@@ -1,0 +1,73 @@
+/** The projector board: read-only, live, readable from the back of the room. */
+import { Box, Typography } from "@mui/material";
+import { useParams } from "react-router";
+import type { BoardState } from "../../api/types";
+import { condensed } from "../../app/theme";
+import { GirderMark } from "../../app/Shell";
+import { UnitsContext } from "../../app/units";
+import { BoardBench } from "./BoardBench";
+import { BoardRanking } from "./BoardRanking";
+import { BoardBrief, BoardCautions, BoardClock } from "./BoardTexts";
+import { board } from "./boardTheme";
+import { useBoardStream } from "./useStream";
+
+function Screen({ state, at }: { state: BoardState; at: number }) {
+  switch (state.screen) {
+    case "ranking":
+      return <BoardRanking state={state} large />;
+    case "brief":
+      return <BoardBrief state={state} />;
+    case "clock":
+      return <BoardClock state={state} at={at} />;
+    case "cautions":
+      return <BoardCautions state={state} />;
+    default:
+      return <BoardBench state={state} at={at} />;
+  }
+}
+
+export default function BoardPage() {
+  const { shown, status } = useBoardStream(useParams()["token"] ?? "");
+  const words =
+    status === "gone"
+      ? "This board is closed. Ask for its new link."
+      : status === "connecting"
+        ? "The board is coming …"
+        : "";
+  return (
+    <UnitsContext value={shown?.state.units ?? "metric"}>
+      <Box
+        sx={{
+          bgcolor: board.ground,
+          color: board.text,
+          height: "100vh",
+          display: "flex",
+          flexDirection: "column",
+          px: 4,
+          py: 2,
+          overflow: "hidden",
+        }}
+      >
+        <Box component="header" sx={{ display: "flex", gap: 2, alignItems: "baseline" }}>
+          <GirderMark size={24} />
+          <Typography sx={{ fontSize: "1.5rem", fontWeight: 700 }}>
+            {shown?.state.name ?? "Even Girder"}
+          </Typography>
+          <Typography sx={{ fontSize: "1.3rem", color: board.soft, flex: 1 }}>
+            {shown?.state.class_name}
+          </Typography>
+          <Typography role="status" data-live={status} sx={{ color: board.soft }}>
+            {status === "live" ? "● live" : status === "waiting" ? "◐ waiting for the network" : ""}
+          </Typography>
+        </Box>
+        <Box component="main" sx={{ flex: 1, minHeight: 0, pt: 1 }}>
+          {shown ? (
+            <Screen state={shown.state} at={shown.at} />
+          ) : (
+            <Typography sx={{ fontFamily: condensed, fontSize: "4rem", pt: 6 }}>{words}</Typography>
+          )}
+        </Box>
+      </Box>
+    </UnitsContext>
+  );
+}

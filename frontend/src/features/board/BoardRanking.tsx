@@ -1,0 +1,86 @@
+/** The ranking so far, with "at least" and "too close to call", as far as the bounds allow. */
+import { Box, Typography } from "@mui/material";
+import type { BoardState } from "../../api/types";
+import { condensed } from "../../app/theme";
+import { MarkShape } from "../../drawing/TeamMark";
+import { board } from "./boardTheme";
+
+export function BoardRanking({ state, large = false }: { state: BoardState; large?: boolean }) {
+  const { ranked, headline, explanation } = state.ranking;
+  const rows = ranked.slice(0, large ? 10 : 7);
+  return (
+    <Box>
+      <Typography
+        sx={{ fontFamily: condensed, fontWeight: 700, fontSize: large ? "3.6rem" : "2rem", lineHeight: 1.1 }}
+      >
+        {ranked.length === 0 ? "No result yet." : headline}
+      </Typography>
+      {large && <Typography sx={{ fontSize: "1.6rem", color: board.soft, mb: 1 }}>{explanation}</Typography>}
+      <Box component="ol" sx={{ listStyle: "none", p: 0, m: 0, mt: 1 }}>
+        {rows.map((row) => {
+          const open = row.against_next?.kind === "too_close" || row.against_next?.kind === "cannot_say";
+          const places =
+            row.ranks.best === row.ranks.worst ? `${row.place}` : `${row.ranks.best}–${row.ranks.worst}`;
+          return (
+            <Box
+              component="li"
+              key={row.design}
+              sx={{
+                display: "grid",
+                gridTemplateColumns: large ? "90px 56px 1fr auto" : "58px 38px 1fr",
+                gap: 1.5,
+                alignItems: "center",
+                py: large ? 0.6 : 0.4,
+                borderBottom: `2px ${open ? "dashed" : "solid"} ${board.line}`,
+              }}
+            >
+              <Box sx={{ fontFamily: condensed, fontWeight: 700, fontSize: large ? "2.6rem" : "1.8rem" }}>
+                {places}
+              </Box>
+              <svg
+                width={large ? 44 : 32}
+                height={large ? 44 : 32}
+                viewBox="-15 -15 30 30"
+                aria-hidden="true"
+              >
+                <rect x={-14} y={-14} width={28} height={28} fill={board.text} />
+                <MarkShape team={row.team} size={22} />
+              </svg>
+              <Box>
+                <Typography component="span" sx={{ fontWeight: 700, fontSize: large ? "2rem" : "1.4rem" }}>
+                  {row.team.name}
+                </Typography>
+                <Typography
+                  component="span"
+                  sx={{
+                    fontSize: large ? "1.7rem" : "1.2rem",
+                    color: board.soft,
+                    display: "block",
+                    lineHeight: 1.15,
+                  }}
+                >
+                  {row.score.at_least && "at least "}
+                  {row.words}
+                </Typography>
+              </Box>
+              {large && (
+                <Typography sx={{ fontSize: "1.4rem", color: open ? board.watch : board.soft }}>
+                  {row.against_next?.kind === "too_close"
+                    ? "too close to call"
+                    : row.against_next?.kind === "cannot_say"
+                      ? "cannot say yet"
+                      : ""}
+                </Typography>
+              )}
+            </Box>
+          );
+        })}
+      </Box>
+      {!large && rows.some((row) => row.against_next?.kind === "too_close") && (
+        <Typography sx={{ fontSize: "1.15rem", color: board.watch, mt: 1 }}>
+          A dashed line: too close to call.
+        </Typography>
+      )}
+    </Box>
+  );
+}

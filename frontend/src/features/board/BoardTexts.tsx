@@ -1,0 +1,89 @@
+/** The board's screens of words: the brief, the build clock, the cautions. */
+import { Box, Typography } from "@mui/material";
+import type { BoardState } from "../../api/types";
+import { clockText } from "../../app/clockText";
+import { condensed } from "../../app/theme";
+import { SetupDrawing } from "../../drawing/SetupDrawing";
+import { board } from "./boardTheme";
+import { useCountdown } from "./useCountdown";
+
+export function BoardBrief({ state }: { state: BoardState }) {
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "1.2fr 1fr", gap: 4, height: "100%" }}>
+      <Box>
+        <Typography
+          sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "3.8rem", lineHeight: 1.05, mb: 2 }}
+        >
+          {state.question}
+        </Typography>
+        {state.brief.map((line) => (
+          <Box key={line.term} sx={{ display: "grid", gridTemplateColumns: "170px 1fr", py: 0.6 }}>
+            <Typography sx={{ fontSize: "1.8rem", fontWeight: 700, color: board.watch }}>
+              {line.term}
+            </Typography>
+            <Typography sx={{ fontSize: "1.8rem" }}>{line.text}</Typography>
+          </Box>
+        ))}
+      </Box>
+      <Box sx={{ bgcolor: "#f5f0e6", alignSelf: "start", p: 2, height: "62vh" }}>
+        <SetupDrawing drawing={state.drawing} width={560} height={470} />
+      </Box>
+    </Box>
+  );
+}
+
+export function BoardClock({ state, at }: { state: BoardState; at: number }) {
+  const { clock } = state;
+  const running = useCountdown(clock.running ? clock.left_s : null, at);
+  const left = running ?? clock.left_s;
+  const over = clock.started && left <= 0;
+  const near = clock.started && clock.warnings_s.some((one) => left <= one);
+  return (
+    <Box sx={{ textAlign: "center", pt: 2 }}>
+      <Typography sx={{ fontSize: "3rem" }} aria-live="polite">
+        {!clock.started
+          ? "To build"
+          : over
+            ? "Time is up. Hands off."
+            : clock.running
+              ? "Left to build"
+              : "Paused"}
+      </Typography>
+      <Box
+        role="timer"
+        sx={{
+          fontFamily: condensed,
+          fontWeight: 700,
+          fontSize: "min(38vw, 62vh)",
+          lineHeight: 1,
+          fontVariantNumeric: "tabular-nums",
+          color: over ? board.oxide : near ? board.watch : board.text,
+        }}
+      >
+        {clockText(left)}
+      </Box>
+    </Box>
+  );
+}
+
+export function BoardCautions({ state }: { state: BoardState }) {
+  return (
+    <Box>
+      <Typography
+        sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "3.8rem", lineHeight: 1.05, mb: 1 }}
+      >
+        Before we test
+      </Typography>
+      <Box sx={{ columnCount: state.cautions.length > 3 ? 2 : 1, columnGap: "48px" }}>
+        {state.cautions.map((one) => (
+          <Box key={one.key} sx={{ breakInside: "avoid", mb: 2 }}>
+            <Typography sx={{ fontSize: "2.2rem", fontWeight: 700, color: board.watch }}>
+              ▲ {one.title}
+            </Typography>
+            <Typography sx={{ fontSize: "1.6rem", lineHeight: 1.25 }}>{one.text}</Typography>
+          </Box>
+        ))}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,2 @@
+export { BoardControl } from "./BoardControl";
+export { useRunStream } from "./useStream";

@@ -1,0 +1,69 @@
+/** Photographs of a design: taken with the tablet or chosen, shown small, taken away again. */
+import { Box, Button, Typography } from "@mui/material";
+import { answered, api } from "../../api/client";
+import type { Design } from "../../api/types";
+import { Notice, sentenceOf } from "../../app/states";
+import { ink } from "../../app/theme";
+import { useDesignWrite } from "../run/useRunState";
+
+export function Photos({ design }: { design: Design }) {
+  const send = useDesignWrite((file: File) =>
+    answered(
+      api.POST("/api/designs/{id}/photos", {
+        params: { path: { id: design.id } },
+        body: { photo: "", what: "design" },
+        bodySerializer: () => {
+          const form = new FormData();
+          form.append("photo", file);
+          form.append("what", design.trials.length > 0 ? "wreck" : "design");
+          return form;
+        },
+      }),
+    ),
+  );
+  const drop = useDesignWrite((id: number) =>
+    answered(api.DELETE("/api/photos/{id}", { params: { path: { id } } })),
+  );
+  return (
+    <Box sx={{ mt: 1.5 }}>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1 }}>
+        {design.photos.map((photo) => (
+          <Box key={photo.id} sx={{ position: "relative" }}>
+            <Box
+              component="img"
+              src={`/api/photos/${photo.id}`}
+              alt={`${photo.what === "wreck" ? "Wreck" : "Design"} of ${design.team.name}`}
+              sx={{ height: 92, border: `2px solid ${ink.ink}`, display: "block" }}
+            />
+            <Button size="small" sx={{ p: 0, minWidth: 0 }} onClick={() => drop.mutate(photo.id)}>
+              Take away
+            </Button>
+          </Box>
+        ))}
+      </Box>
+      <Button component="label" size="small" sx={{ px: 0 }} disabled={send.isPending}>
+        {send.isPending
+          ? "Keeping the photo …"
+          : design.trials.length > 0
+            ? "Photograph the wreck"
+            : "Photograph it"}
+        <input
+          type="file"
+          accept="image/jpeg,image/png,image/webp"
+          capture="environment"
+          hidden
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            if (file) send.mutate(file);
+            event.target.value = "";
+          }}
+        />
+      </Button>
+      <Typography variant="body2" sx={{ color: ink.soft }}>
+        Structures, no faces. Place and time that a camera writes are taken out.
+      </Typography>
+      {send.isError && <Notice kind="problem">{sentenceOf(send.error)}</Notice>}
+      {drop.isError && <Notice kind="problem">{sentenceOf(drop.error)}</Notice>}
+    </Box>
+  );
+}

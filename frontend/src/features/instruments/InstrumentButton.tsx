@@ -1,0 +1,106 @@
+/** Read an instrument instead of typing: one that is plugged in, one at this browser, or a simulated one to practise. */
+import { Box, Button, Dialog, TextField, Typography } from "@mui/material";
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { answered, api } from "../../api/client";
+import type { QuantityKind } from "../../api/types";
+import { Notice, sentenceOf } from "../../app/states";
+import { ink } from "../../app/theme";
+import { browserHasPorts, listenHere } from "./browserPort";
+
+const LISTEN_S = 3;
+
+interface Props {
+  kind: QuantityKind;
+  label: string;
+  /** Takes what it shows, as it would be typed, and the worth of its last digit. */
+  onRead: (text: string, step: string) => void;
+}
+
+export function InstrumentButton({ kind, label, onRead }: Props) {
+  const [open, setOpen] = useState(false);
+  const [onIt, setOnIt] = useState("");
+  const listed = useQuery({
+    queryKey: ["instruments"],
+    queryFn: () => answered(api.GET("/api/instruments")),
+    enabled: open,
+  });
+  const read = useMutation({
+    mutationFn: async (address: string | null) => {
+      if (address !== null)
+        return answered(api.POST("/api/instruments/read", { body: { address, kind, lies_on_it: onIt } }));
+      const lines = await listenHere(LISTEN_S);
+      return answered(api.POST("/api/instruments/lines", { body: { kind, lines } }));
+    },
+    onSuccess: (found) => {
+      if (found.settled) take(found);
+    },
+  });
+  const take = (found: { text: string; step_text: string }) => {
+    onRead(found.text, found.step_text);
+    setOpen(false);
+  };
+  const fitting = (listed.data ?? []).filter((one) => one.kinds.includes(kind));
+  const found = read.data;
+  return (
+    <>
+      <Button size="small" sx={{ px: 0 }} onClick={() => setOpen(true)}>
+        {label}
+      </Button>
+      <Dialog open={open} onClose={() => setOpen(false)} aria-label={label}>
+        <Box sx={{ p: 3, width: 460 }}>
+          <Typography variant="h2">{label}</Typography>
+          <Typography sx={{ mb: 1.5 }}>
+            It is listened to for {LISTEN_S} seconds. Hands off meanwhile.
+          </Typography>
+          {browserHasPorts() && (
+            <Button
+              variant="outlined"
+              disabled={read.isPending}
+              onClick={() => read.mutate(null)}
+              sx={{ mb: 1 }}
+            >
+              One plugged in here
+            </Button>
+          )}
+          {fitting.some((one) => one.simulated) && (
+            <TextField
+              label={kind === "mass" ? "For practice: what lies on it" : "For practice: how far it is"}
+              placeholder={kind === "mass" ? "38.4 g" : "81 cm"}
+              value={onIt}
+              onChange={(event) => setOnIt(event.target.value)}
+              sx={{ my: 1, width: 240, display: "block" }}
+            />
+          )}
+          <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1 }}>
+            {fitting.map((one) => (
+              <Button
+                key={one.address}
+                variant="outlined"
+                disabled={read.isPending}
+                onClick={() => read.mutate(one.address)}
+              >
+                {one.name}
+              </Button>
+            ))}
+          </Box>
+          {!listed.isPending && fitting.length === 0 && !browserHasPorts() && (
+            <Typography sx={{ color: ink.soft }}>
+              Nothing for this is plugged in. Type what it shows.
+            </Typography>
+          )}
+          {read.isPending && <Typography sx={{ mt: 1.5, fontWeight: 600 }}>Listening …</Typography>}
+          {found && !found.settled && (
+            <Notice kind="caution">
+              {found.says}{" "}
+              <Button size="small" variant="outlined" onClick={() => take(found)}>
+                Take {found.text}
+              </Button>
+            </Notice>
+          )}
+          {read.isError && <Notice kind="problem">{sentenceOf(read.error)}</Notice>}
+        </Box>
+      </Dialog>
+    </>
+  );
+}

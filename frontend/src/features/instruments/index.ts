@@ -1,0 +1,2 @@
+export { ForceLog } from "./ForceLog";
+export { InstrumentButton } from "./InstrumentButton";
