@@ -14,13 +14,13 @@ from bench.models import Design
 from challenges.library import take
 from challenges.models import Recipe
 from demo.world import CLASSES, HALF_DONE, RUNS, TEACHER_EMAIL, TEACHER_NAME, TEACHER_PASSWORD, Built, RunTold
+from girder_core.loading import PLATFORM
 from girder_core.readings import TypedReading
 from girder_core.units import Kind
 from people.models import SchoolClass, Teacher
 from people.services import add_class, add_team, sign_up
 
 _NAMES = uuid.uuid5(uuid.NAMESPACE_DNS, "fennick-bay.example")
-_ITEMS = {"P": "platform", "b": "bag-of-20-nuts", "n": "m12-hex-nut", "t": "floor-tile"}
 _STEPS = {Kind.LENGTH: "1 mm", Kind.MASS: "0.1 g", Kind.COUNT: "1", Kind.TIME: "1 s", Kind.FREQUENCY: "0.1 Hz"}
 _ENDS = {"!": ("fail", "mode"), "#": ("run_out", "reason"), "%": ("void", "reason"), "?": ("observe", "sign")}
 
@@ -66,7 +66,7 @@ def _build_design(design: Design, built: Built, clock: datetime) -> datetime:
         if text and (built.checked_in or key == "gap"):
             step = "5 mm" if key == "tape" else _STEPS[one.reading_keys[key].kind]
             bench.take_reading(design, key, TypedReading(text, step), confirmed=False)
-    if built.says:
+    if built.says and one.loaded:
         bench.predict(design, built.says)
     if built.draft:
         building.keep_draft(design, built.draft.kind, built.draft.typed, {})
@@ -76,14 +76,27 @@ def _build_design(design: Design, built: Built, clock: datetime) -> datetime:
         bench.answer(design, built.answers or {question.key: question.good for question in one.questions})
         bench.check_in(design)
     for number, story in enumerate(built.trials, start=1):
-        clock = _play(design, number, story, clock)
+        clock = _play(design, number, story, clock, built.way)
     return clock
 
 
-def _play(design: Design, number: int, story: str, clock: datetime) -> datetime:
+def _items(design: Design) -> dict[str, str]:
+    """The letters of a story: the platform, the first bag, the first single pieces, the numbered ones."""
+    kit = design.run.core_kit().items
+    bags = [item.key for item in kit if item.roll_of > 1 or item.shape == "bag"]
+    singles = [item.key for item in kit if item.key not in (PLATFORM, *bags) and not item.order]
+    numbered = [item.key.rsplit("-", 1)[0] for item in kit if item.order]
+    first = {"b": bags, "n": singles or bags, "t": numbered}
+    return {"P": PLATFORM} | {letter: keys[0] for letter, keys in first.items() if keys}
+
+
+def _play(design: Design, number: int, story: str, clock: datetime, way: str) -> datetime:
     name = f"{design.run}/{design.team}/{number}"
     device = uuid.uuid5(_NAMES, f"{name}/bench")
-    trial = bench.start_trial(design, uuid.uuid5(_NAMES, name), device)
+    trial = bench.start_trial(design, uuid.uuid5(_NAMES, name), device, arrangement=way)
+    items = _items(design)
+    plan = design.run.core_family().round_plan(design.run.setup)
+    hold_s = round(plan.hold_s if plan else design.run.setup.get("hold_s") or 6)
     events: list[dict[str, Any]] = []
 
     def add(kind: str, seconds: int, **data: Any) -> None:
@@ -95,22 +108,47 @@ def _play(design: Design, number: int, story: str, clock: datetime) -> datetime:
         )
 
     words = story.split()
-    tiles = 0
+    tiles, under_way = 0, False
     for word, following in zip(words, [*words[1:], ""], strict=True):
-        if word[0] in _ENDS:
+        if word == ".":
+            add("finish", 2)
+        elif word[0] == "=":
+            key, text = word[1:].split(":")
+            add(
+                "measure",
+                8,
+                key=key,
+                text=text.replace("_", " "),
+                resolution="1" if text.isdigit() else "1 mm",
+                zero="",
+            )
+        elif word[0] in "hm":
+            add("round", 9, hit=word[0] == "h")
+        elif word[0] in _ENDS:
             kind, key = _ENDS[word[0]]
+            if kind == "fail" and plan is not None and not under_way:
+                # What it did not come through.
+                add("round", 4)
             add(kind, 2, **{key: word[1:]})
-            continue
-        waiting = word.endswith("~") or following.startswith(("!", "%"))
-        item, count = _ITEMS[word[0]], int(word[1:].rstrip("~") or 1)
-        if word[0] == "t":
-            # Numbered tiles go on one by one, in their order.
-            for tiles in range(tiles + 1, tiles + count + 1):  # noqa: B020
-                add("place", 6, item=f"{item}-{tiles}", count=1)
         else:
-            add("place", 6, item=item, count=count)
-        if not waiting:
-            add("settle", 6, waited_s=6)
+            steps, _, seat = word.rstrip("~").partition("@")
+            count, waiting = int(steps[1:] or 1), word.endswith("~") or following.startswith(("!", "%"))
+            if word[0] == "r":
+                for n in range(1, count + 1):
+                    add("round", 6)
+                    under_way = word.endswith("~") and n == count
+                    if not under_way:
+                        add("settle", hold_s, waited_s=hold_s)
+                continue
+            item = items[word[0]]
+            if word[0] == "t":
+                # Numbered tiles go on one by one, in their order.
+                for tiles in range(tiles + 1, tiles + count + 1):  # noqa: B020
+                    add("place", 6, item=f"{item}-{tiles}", count=1)
+            else:
+                add("place", 6, item=item, count=count, **({"seat": seat} if seat else {}))
+            if not waiting:
+                add("settle", hold_s, waited_s=hold_s)
     done = bench.append_events(trial, device, events)
     if done.refused:
         raise done.refused

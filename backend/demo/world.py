@@ -1,8 +1,10 @@
 """Fennick Bay Middle School after the winter storms: who is there, what they built, and how it went.
 
-The recipes are those of the library. A trial is told in short: ``P`` the platform, ``b2`` two bags, ``n5`` five nuts,
-``t4`` the next four numbered tiles, each held; a trailing ``~`` on the last step says it has not settled yet.
-``?crack`` notes a sign, ``!crimp`` ends with a failure, ``#no_more_load`` with a run-out, ``%knocked`` as void.
+The recipes are those of the library. A trial is told in short: ``P`` the platform, ``b2`` two bags, ``n5`` five single
+pieces, ``t4`` the next four numbered tiles, each held; a trailing ``~`` on the last step says it has not settled yet,
+and ``n5@fp`` puts the pieces in a place of a hull. ``r3`` are three rounds come through, ``r~`` one under way, ``h``
+and ``m`` throws that hit and missed. ``=height:1.12_m`` is measured at the bench. ``?crack`` notes a sign, ``!crimp``
+ends with a failure, ``#no_more_load`` with a run-out, ``%knocked`` as void, ``.`` as planned.
 """
 
 from __future__ import annotations
@@ -61,6 +63,7 @@ class Built:
     checked_in: bool = True
     draft: Draft | None = None
     practice: int = 0
+    way: str = ""
 
 
 @dataclass(frozen=True)
@@ -80,14 +83,15 @@ def column(team: str, height: str, grams: str, says: str, note: str, trial: str,
 
 
 def mast(team: str, height: str, base: str, grams: str, note: str) -> Built:
-    """A mast that stood for the agreed time."""
-    return Built(team, readings={"height": height, "base": base, "self_mass": grams}, note=note)
+    """A mast that stood for the agreed time and was measured then."""
+    told = f"r1 =height:{height.replace(' ', '_')} ."
+    return Built(team, readings={"base": base, "self_mass": grams}, note=note, trials=(told,))
 
 
-def table(team: str, sides: tuple[str, str], height: str, note: str, checked_in: bool = True) -> Built:
-    """A card table that waits for its test."""
+def table(team: str, sides: tuple[str, str], height: str, note: str, trials: tuple[str, ...] = ()) -> Built:
+    """A card table."""
     readings = {"height": height, "length": sides[0], "width": sides[1], "tape": "34 cm", "self_mass": "31.5 g"}
-    return Built(team, readings=readings, note=note, checked_in=checked_in)
+    return Built(team, readings=readings, note=note, trials=trials)
 
 
 FINISHED = RunTold(
@@ -163,7 +167,8 @@ MASTS = RunTold(
         mast("Kittiwake", "1.06 m", "27 cm", "99 g", "Three feet"),
         mast("Razorbill", "1.02 m", "25 cm", "121 g", "Four feet, heavy joints low down"),
         mast("Petrel", "1.21 m", "28 cm", "93 g", "Three feet, light top"),
-        Built("Dunlin", note="Fell twice; ran out of time", checked_in=False),
+        Built("Dunlin", readings={"base": "22 cm", "self_mass": "77 g"}, note="Four feet close together",
+              trials=("r~ ?lean !toppled",)),
     ),
 )  # fmt: skip
 TABLES = RunTold(
@@ -171,16 +176,162 @@ TABLES = RunTold(
     "6 Whimbrel",
     date(2026, 11, 23),
     (
-        table("Fulmar", ("28 cm", "21 cm"), "94 mm", "Six legs, edges folded down"),
+        table("Fulmar", ("28 cm", "21 cm"), "94 mm", "Six legs, edges folded down", ("n16 n6 ?bend n4 n2~",)),
         table("Guillemot", ("31 cm", "20 cm"), "92 mm", "Four legs and a ring"),
         table("Gannet", ("30 cm", "24 cm"), "91 mm", "Eight thin legs"),
         Built("Skua", note="Still taping legs", checked_in=False),
         Built("Kittiwake", checked_in=False),
     ),
 )  # fmt: skip
-BOATS = RunTold("clay-lighters", "6 Whimbrel", date(2026, 11, 30), ())
-WATCHTOWERS = RunTold("harbour-watchtower", "8 Tern", date(2026, 12, 3), ())
-RUNS = (FINISHED, HALF_DONE, COLUMNS, MASTS, TABLES, BOATS, WATCHTOWERS)
+
+
+def waits(team: str, note: str = "") -> Built:
+    """A team that has nothing to check in yet."""
+    return Built(team, note=note, checked_in=False)
+
+
+def built(team: str, note: str, trials: tuple[str, ...] = (), says: str = "", way: str = "", **readings: str) -> Built:
+    """A structure with its readings by key."""
+    return Built(team, readings=readings, note=note, trials=trials, says=says, way=way, checked_in=bool(readings))
+
+
+def lighter(team: str, note: str, sides: tuple[str, str, str], trials: tuple[str, ...] = ()) -> Built:
+    """A clay hull: length, width and lowest wall."""
+    length, width, wall = sides
+    return built(team, note, trials, "90 g", length=length, width=width, wall=wall, self_mass="59.6 g")
+
+
+def watchtower(team: str, note: str, base: str, trials: tuple[str, ...] = (), way: str = "fixed") -> Built:
+    """A watchtower for the shaking base."""
+    return built(team, note, trials, way=way, height="41 cm", base=base, self_mass="74 g")
+
+
+def storm_wall(team: str, note: str, pieces: str, trials: tuple[str, ...] = ()) -> Built:
+    """A wall of foam blocks."""
+    return built(team, note, trials, length="44 cm", height="18.5 cm", pieces=pieces)
+
+
+def boathouse(team: str, note: str, trials: tuple[str, ...] = ()) -> Built:
+    """A boathouse of eight panels."""
+    return built(team, note, trials, panels="8", tape="37 cm", self_mass="41 g")
+
+
+def capstan(team: str, note: str, inner: str, trials: tuple[str, ...] = ()) -> Built:
+    """A ring of six struts."""
+    return built(team, note, trials, "600 g", supports="6", circle="26 cm", inner=inner, self_mass="66 g")
+
+
+BOATS = RunTold(
+    "clay-lighters",
+    "6 Whimbrel",
+    date(2026, 11, 24),
+    (
+        lighter("Fulmar", "Round, even wall", ("13 cm", "12.5 cm", "21 mm"),
+                ("n9@mc n4@mc n2@fc ?low n2@mc !swamped",)),
+        lighter("Guillemot", "Long and narrow", ("16.4 cm", "7 cm", "26 mm"), ("n7@mc n3@ms ?heel n2@ms !capsized",)),
+        lighter("Gannet", "Square, thin floor", ("12 cm", "12 cm", "23 mm"), ("n9@mc n4@fp n3@as~",)),
+        lighter("Skua", "Round, thick rim", ("12.2 cm", "11.8 cm", "19 mm")),
+        waits("Kittiwake", "Still pinching"),
+    ),
+)  # fmt: skip
+WATCHTOWERS = RunTold(
+    "harbour-watchtower",
+    "8 Tern",
+    date(2026, 11, 20),
+    (
+        watchtower("Fulmar", "Braced on two sides", "13 cm", ("r3 ?swing !joint",)),
+        watchtower("Guillemot", "Loose on its tray of marbles", "13.5 cm", ("r4 ?walk r1 !foundation",), "isolated"),
+        watchtower("Gannet", "Braced on four sides", "13.8 cm", ("r6 #all_levels",)),
+        watchtower("Skua", "No braces", "12 cm", ("r1 !racked",)),
+        watchtower("Kittiwake", "A block at the top", "13 cm", ("r2 ?swing r~",)),
+        watchtower("Razorbill", "Heavy low down", "13.6 cm"),
+        waits("Petrel"),
+        waits("Dunlin"),
+    ),
+)  # fmt: skip
+BUCKETS = RunTold(
+    "rain-bucket-frame",
+    "6 Whimbrel",
+    date(2026, 11, 12),
+    (
+        built("Fulmar", "Four legs, two rings", ("P b6 b3 ?buckle b2 !leg",), "500 g",
+              height="25 cm", base="20 cm", tape="52 cm", self_mass="24 g"),
+        built("Guillemot", "Three legs, diagonals", ("P b7 b4 ?lean b2 n4 !joint",), "400 g",
+              height="24.5 cm", base="21 cm", tape="58 cm", self_mass="21 g"),
+        built("Gannet", "Four legs, no rings", ("P b4 ?buckle b1 !leg",), "700 g",
+              height="25.5 cm", base="19 cm", tape="44 cm", self_mass="22 g"),
+        built("Skua", "Three legs, rings and diagonals", (), "600 g",
+              height="24 cm", base="21 cm", tape="60 cm", self_mass="26 g"),
+        waits("Kittiwake", "A leg to mend"),
+    ),
+)  # fmt: skip
+WALLS = RunTold(
+    "storm-wall",
+    "5 Dotterel",
+    date(2026, 11, 17),
+    (
+        storm_wall("Fulmar", "All joints in line", "24", ("h h ?hole m h h =left:11 .",)),
+        storm_wall("Guillemot", "Staggered", "24", ("h m h h m =left:19 .",)),
+        storm_wall("Gannet", "Staggered, with props behind", "24", ("h h m",)),
+        storm_wall("Skua", "Two layers", "22"),
+    ),
+)  # fmt: skip
+BOATHOUSES = RunTold(
+    "boathouse-drop",
+    "7 Plover",
+    date(2026, 11, 18),
+    (
+        boathouse("Fulmar", "Tape along every edge", ("r3 ?dent r~ =apart:2 !joint",)),
+        boathouse("Guillemot", "Tabs inside", ("r5 ?dent !roof",)),
+        boathouse("Gannet", "Slotted corners", ("r8 #highest",)),
+        boathouse("Skua", "Tape on edges, roof tied down"),
+        waits("Kittiwake"),
+        waits("Razorbill", "Cutting tabs"),
+    ),
+)  # fmt: skip
+ARCHES = RunTold(
+    "fish-cellar-arch",
+    "7 Plover",
+    date(2026, 11, 25),
+    (
+        built("Fulmar", "Small steps first", ("n6 n3 ?gap n2 !slid",), "300 g",
+              opening="15.2 cm", rise="18 cm", blocks="32", self_mass="640 g"),
+        built("Guillemot", "A block on each tail", (), "400 g",
+              opening="15 cm", rise="19 cm", blocks="34", self_mass="680 g"),
+        waits("Gannet", "One side keeps tipping"),
+        waits("Skua"),
+        waits("Kittiwake"),
+        waits("Razorbill"),
+    ),
+)  # fmt: skip
+RINGS = RunTold(
+    "capstan-ring",
+    "8 Tern",
+    date(2026, 11, 24),
+    (
+        capstan("Fulmar", "Crossings near the cups", "11 cm", ("P n5 n2 ?slide n1 !slid",)),
+        capstan("Guillemot", "Small opening", "7 cm", ("P n8 n3 ?bend n2 !bent",)),
+        capstan("Gannet", "Middle opening", "9 cm", ("P n6~",)),
+        capstan("Skua", "All struts one way up", "8 cm"),
+        *(waits(team) for team in ("Kittiwake", "Razorbill", "Petrel", "Dunlin")),
+    ),
+)  # fmt: skip
+STOOLS = RunTold(
+    "harbour-stool",
+    "8 Tern",
+    date(2026, 11, 10),
+    (
+        built("Fulmar", "Slotted cross", ("n6 n3 n3 n2 ?buckle n2 !leg",), "15 kg",
+              height="35 cm", width="29 cm", self_mass="1.21 kg"),
+        built("Guillemot", "Nested prisms", ("n6 n4 n4 n4 n3 ?crack n3 !flutes",), "20 kg",
+              height="34.5 cm", width="28.5 cm", self_mass="1.34 kg"),
+        built("Gannet", "Cross with doubled top", (), "18 kg", height="34 cm", width="28 cm", self_mass="1.4 kg"),
+        *(waits(team) for team in ("Skua", "Kittiwake", "Razorbill", "Petrel", "Dunlin")),
+    ),
+)  # fmt: skip
+RUNS = (
+    FINISHED, HALF_DONE, COLUMNS, MASTS, TABLES, BOATS, WATCHTOWERS, BUCKETS, WALLS, BOATHOUSES, ARCHES, RINGS, STOOLS,
+)  # fmt: skip
 """All that goes on at the school, the two bridge runs first."""
-CLASSES = {"6 Whimbrel": 5, "7 Plover": 6, "8 Tern": 8}
+CLASSES = {"5 Dotterel": 4, "6 Whimbrel": 5, "7 Plover": 6, "8 Tern": 8}
 """The classes and how many teams each has; teams are named after the birds in the order of the bridge runs."""

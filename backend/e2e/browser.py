@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import base64
+import contextlib
+import os
 import shutil
+import signal
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 from selenium import webdriver
-from selenium.common.exceptions import StaleElementReferenceException, TimeoutException
+from selenium.common.exceptions import StaleElementReferenceException, TimeoutException, WebDriverException
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -26,12 +29,14 @@ FLAGS = [
 class Browser:
     """One browser window on the application."""
 
-    def __init__(self, address: str, width: int = 1280, height: int = 800, patience_s: float = 45) -> None:
+    def __init__(
+        self, address: str, width: int = 1280, height: int = 800, patience_s: float = 45, profile: str = ""
+    ) -> None:
         self.address = address
-        self._profile = tempfile.mkdtemp(prefix="girder-browser-")
+        self.profile = profile or tempfile.mkdtemp(prefix="girder-browser-")
         options = webdriver.ChromeOptions()
         options.binary_location = "/usr/bin/chromium"
-        for flag in [*FLAGS, f"--user-data-dir={self._profile}"]:
+        for flag in [*FLAGS, f"--user-data-dir={self.profile}"]:
             options.add_argument(flag)
         options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
         self.driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
@@ -49,8 +54,17 @@ class Browser:
         )
 
     def close(self) -> None:
-        self.driver.quit()
-        shutil.rmtree(self._profile, ignore_errors=True)
+        # One that was killed has nothing left to say goodbye to.
+        with contextlib.suppress(WebDriverException, OSError):
+            self.driver.quit()
+        shutil.rmtree(self.profile, ignore_errors=True)
+
+    def kill(self) -> None:
+        """kill -9 for every process of this browser: no chance to tidy up."""
+        for folder in Path("/proc").iterdir():
+            with contextlib.suppress(OSError):
+                if folder.name.isdigit() and self.profile.encode() in (folder / "cmdline").read_bytes():
+                    os.kill(int(folder.name), signal.SIGKILL)
 
     def open(self, path: str = "/") -> None:
         self.driver.get(self.address + path)

@@ -32,10 +32,12 @@ def free_port() -> int:
 class Server:
     """One server process; killed, it can be started again on the same port."""
 
-    def __init__(self, database: str) -> None:
+    def __init__(self, database: str, pool: bool = False) -> None:
         self.port = free_port()
         self.address = f"http://127.0.0.1:{self.port}"
-        self._env = {**os.environ, "GIRDER_DB_NAME": database, "GIRDER_SIGN_IN_RATE": "10000/min", "GIRDER_DB_POOL": ""}
+        self._env = {**os.environ, "GIRDER_DB_NAME": database, "GIRDER_SIGN_IN_RATE": "10000/min"}
+        # A pool would hold connections to a database that the test is about to drop.
+        self._env["GIRDER_DB_POOL"] = "1" if pool else ""
         self.process: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:

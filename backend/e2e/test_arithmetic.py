@@ -9,8 +9,11 @@ from typing import Any
 from django.test import SimpleTestCase
 
 from e2e.typescript import call, call_all
-from girder_core.ledger import Outcome, TrialResult, replay
+from girder_core.families import family
+from girder_core.ledger import replay
+from girder_core.loading import Kit
 from girder_core.tests.support import MOVES, Script, kit, setup
+from girder_core.trial import Event, EventKind, Outcome, TrialResult
 from girder_core.units import System, format_length, format_mass
 
 
@@ -146,7 +149,12 @@ class Projection(SimpleTestCase):
         return {
             "outcome": found.outcome.value, "placed": dict(found.placed), "load_on_kg": found.load_on.value,
             "held_kg": found.held.value, "step_waiting": found.step_waiting, "mode": found.mode, "reason": found.reason,
-            "undoable": found.undoable,
+            "undoable": found.undoable, "pieces_on": found.pieces_on, "pieces_held": found.pieces_held,
+            "round_waiting": found.round_waiting, "stood": found.stood, "hits": found.hits, "seats": dict(found.seats),
+            "rounds": [
+                {"event_id": r.event_id, "number": r.number, "size": r.size, "state": r.state.value, "hit": r.hit,
+                 "lasted_s": r.lasted_s} for r in found.rounds
+            ],
             "steps": [
                 {"event_id": s.event_id, "kind": s.kind.value, "item": s.item, "count": s.count, "mass_kg": s.mass_kg,
                  "state": s.state.value, "signs": list(s.signs)} for s in found.steps
@@ -174,7 +182,7 @@ class Projection(SimpleTestCase):
 
     def test_waiting_events_show_what_the_core_will_say(self) -> None:
         draws = random.Random(5)
-        items = [{"key": i.key, "mass_kg": i.mass.value} for i in kit().items]
+        items = [{"key": i.key, "mass_kg": i.mass.value, "shape": i.shape} for i in kit().items]
         arguments, expected = [], []
         for _ in range(120):
             events = self.play(draws).events
@@ -186,7 +194,7 @@ class Projection(SimpleTestCase):
             arguments.append([self.result(replay(events[:known], setup())), pending, items])
             expected.append(self.result(replay(events, setup())))
         for found, told in zip(call_all("features/bench/projection.ts", "project", arguments), expected, strict=True):
-            for key in ("outcome", "placed", "step_waiting", "undoable"):
+            for key in ("outcome", "placed", "step_waiting", "undoable", "pieces_on", "pieces_held"):
                 self.assertEqual(found[key], told[key], key)
             for key in ("load_on_kg", "held_kg"):
                 self.assertAlmostEqual(found[key], told[key], msg=key)
@@ -199,5 +207,31 @@ class Projection(SimpleTestCase):
             {"id": "a", "sequence": 3, "kind": "place", "data": {"item": "nut", "count": 2}},
             {"id": "b", "sequence": 4, "kind": "undo", "data": {"event": "a"}},
         ]
-        items = [{"key": i.key, "mass_kg": i.mass.value} for i in kit().items]
+        items = [{"key": i.key, "mass_kg": i.mass.value, "shape": i.shape} for i in kit().items]
         self.assertEqual(call("features/bench/projection.ts", "project", before, pending, items), before)
+
+    def test_rounds_show_what_the_core_will_say(self) -> None:
+        shaken = {"stroke_m": 0.03, "frequency_hz": 1.0, "frequency_step_hz": 0.5, "levels": 3, "hold_s": 5}
+        stories: dict[str, tuple[dict[str, float], list[tuple[EventKind, dict[str, Any]]]]] = {
+            "shake_tower": (shaken, [(EventKind.ROUND, {}), (EventKind.SETTLE, {"waited_s": 5}), (EventKind.ROUND, {}),
+                                     (EventKind.FAIL, {"mode": "joint"})]),
+            "wall": ({"throws": 3}, [(EventKind.ROUND, {"hit": hit}) for hit in (True, False, True)]),
+            "drop_house": ({}, [(EventKind.ROUND, {}), (EventKind.VOID, {"reason": "tumbled"})]),
+        }  # fmt: skip
+        for key, (terms, told) in stories.items():
+            rules = family(key).trial_setup(terms, Kit(()))
+            assert rules.rounds is not None
+            plan = {
+                "control": rules.rounds.control.value, "hold_s": rules.rounds.hold_s, "most": rules.rounds.most,
+                "attack_s": None, "planned": [{"number": p.number, "size": p.size} for p in rules.rounds.planned],
+            }  # fmt: skip
+            events = [Event(f"e{n}", n, kind, data) for n, (kind, data) in enumerate(told, start=1)]
+            for known in range(len(events) + 1):
+                pending = [
+                    {"id": e.id, "trial": "t", "sequence": e.sequence, "kind": e.kind.value, "data": dict(e.data)}
+                    for e in events[known:]
+                ]
+                before, after = (self.result(replay(some, rules)) for some in (events[:known], events))
+                found = call("features/bench/projection.ts", "project", before, pending, [], plan)
+                for name in ("rounds", "round_waiting", "stood", "hits", "outcome", "undoable"):
+                    self.assertEqual(found[name], after[name], (key, known, name))

@@ -9,6 +9,7 @@ from challenges.models import Recipe, Run
 from demo.build import load
 from demo.world import TEACHER_EMAIL, TEACHER_PASSWORD
 from e2e.served import InterfaceTest
+from live.services import open_board
 from people.models import Team
 
 AXE = Path(__file__).resolve().parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
@@ -22,6 +23,10 @@ class Demo(InterfaceTest):
         teams = {design.team.name: design.pk for design in Design.objects.filter(run=self.run_).select_related("team")}
         self.drafted, self.veiled = teams["Kittiwake"], teams["Dunlin"]
         self.masts, self.columns = (Run.objects.get(family=family).pk for family in ("tower", "column"))
+        self.shaken, self.boats, self.tables = (
+            Run.objects.get(family=family).pk for family in ("shake_tower", "boat", "capacity_table")
+        )
+        self.board = open_board(Run.objects.get(pk=self.run_)).token
         self.recipe = Recipe.objects.get(family="column").pk
 
     def screens(self) -> dict[str, str]:
@@ -44,7 +49,11 @@ class Demo(InterfaceTest):
             "/recipes/new": "Pick what is built",
             f"/recipes/{self.recipe}": "Against the clock",
             "/library": "Ready to take",
-            f"/runs/{self.masts}/bench": "How did it go?",
+            f"/runs/{self.masts}/bench": "tall.",
+            f"/runs/{self.shaken}/bench": "Levels survived",
+            f"/runs/{self.boats}/bench": "next goes middle",
+            f"/runs/{self.tables}/bench": "room for about",
+            f"/board/{self.board}": "leads",
             f"/runs/{self.masts}/compare": "reached",
             f"/runs/{self.columns}/brief": "A fair test",
         }

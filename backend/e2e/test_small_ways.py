@@ -168,14 +168,15 @@ class SmallWays(InterfaceTest):
         b.sees("On it now 100 g.")
         b.press("s")
         b.fill("Sag, with its unit", "4 mm").send_keys(Keys.ENTER)
-        b.until(lambda: LedgerEvent.objects.filter(kind="measure", data={"sag": "4 mm"}).exists(), "the sag")
+        sag = {"key": "sag", "text": "4 mm", "zero": "", "resolution": "1 mm"}
+        b.until(lambda: LedgerEvent.objects.filter(kind="measure", data=sag).exists(), "the sag")
         b.press("x")
         b.sees("How did it go?")
         b.press("t")
         b.sees("Broke. It held")
         b.press("p")
         b.fill("Scale shows", "101.5 g")
-        b.fill("Scale's step", "0.1 g").send_keys(Keys.ENTER)
+        b.fill("Scale’s step", "0.1 g").send_keys(Keys.ENTER)
         # What was on weighed 101.5 g; the last step counted 60 g.
         b.until(lambda: b.one('[data-figure="held"]').text.replace("\n", " ") == "41.5 g", "held 41.5 g")
         b.press("n")
