@@ -107,8 +107,8 @@ export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Pro
       { confirmed },
       {
         onSuccess: () => {
-          const next = form?.nextElementSibling?.querySelector("input");
-          next?.focus();
+          // Whoever has gone on elsewhere meanwhile keeps the field they are typing in.
+          if (form?.contains(document.activeElement)) form.nextElementSibling?.querySelector("input")?.focus();
         },
       },
     );
