@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import os
 import signal
@@ -14,11 +15,13 @@ from typing import Any
 
 import machine
 import project
-from paths import BACKEND, FRONTEND, PYTHON, STATE, data_home
+from paths import BACKEND, FRONTEND, PYTHON, STATE, VENV, data_home
 from postgres import Cluster, cluster_exists, free_port, port_is_free
 from say import Problem, say
 
 PORT = 8360
+WORKERS = 2
+"""Server processes: what one bench keeps busy does not keep the other benches waiting."""
 RUNNING = STATE / "running.json"
 DEMO_LOADED = STATE / "stamps" / "demo"
 
@@ -29,11 +32,11 @@ def database_environment(cluster: Cluster) -> dict[str, str]:
     return {**own, **os.environ, **project.base_environment(), **cluster.environment()}
 
 
-def uvicorn_command(port: int, host: str = "127.0.0.1") -> list[str]:
-    """How a server process is started."""
+def uvicorn_command(port: int, workers: int = 1) -> list[str]:
+    """How the server is started; several workers share the port, and one that dies is started anew."""
     return [
-        str(PYTHON), "-m", "uvicorn", "evengirder.asgi:application", "--host", host, "--port", str(port),
-        "--log-level", "warning", "--timeout-graceful-shutdown", "2",
+        str(PYTHON), "-m", "uvicorn", "evengirder.asgi:application", "--host", "127.0.0.1", "--port", str(port),
+        "--log-level", "warning", "--timeout-graceful-shutdown", "2", "--workers", str(workers),
     ]  # fmt: skip
 
 
@@ -116,7 +119,10 @@ def start() -> int:
         port = choose_port()
         say("starting the server")
         server = subprocess.Popen(
-            uvicorn_command(port), cwd=BACKEND, env={**env, "GIRDER_DB_POOL": "1"}, start_new_session=True
+            uvicorn_command(port, WORKERS),
+            cwd=BACKEND,
+            env={**env, "GIRDER_DB_POOL": "1"},
+            start_new_session=True,
         )
         wait_until_served(port, server)
         address = f"http://127.0.0.1:{port}"
@@ -131,10 +137,10 @@ def start() -> int:
         if server is not None and server.poll() is None:
             say("stopping")
             server.terminate()
-            try:
+            with contextlib.suppress(subprocess.TimeoutExpired):
                 server.wait(8)
-            except subprocess.TimeoutExpired:
-                server.kill()
+        if server is not None:
+            _end_group(server.pid, signal.SIGKILL)
         cluster.stop()
         RUNNING.unlink(missing_ok=True)
     return 0
@@ -174,15 +180,17 @@ def stop() -> int:
 
 
 def _end_orphan() -> None:
-    """End a server process whose launcher was killed, if it is really ours."""
-    if not RUNNING.exists():
-        return
-    pid = json.loads(RUNNING.read_text())["server"]
-    try:
-        if b"evengirder.asgi" in Path(f"/proc/{pid}/cmdline").read_bytes():
-            os.kill(pid, signal.SIGTERM)
-    except (FileNotFoundError, ProcessLookupError, PermissionError):
-        return
+    """End the server processes of a launcher that was killed."""
+    if RUNNING.exists():
+        _end_group(json.loads(RUNNING.read_text())["server"], signal.SIGTERM)
+
+
+def _end_group(group: int, how: signal.Signals) -> None:
+    """End what is left of a server and its workers, if they are really ours."""
+    for folder in Path("/proc").glob("[0-9]*"):
+        with contextlib.suppress(OSError):
+            if os.getpgid(int(folder.name)) == group and str(VENV).encode() in (folder / "cmdline").read_bytes():
+                os.kill(int(folder.name), how)
 
 
 def reset(sure: bool) -> int:

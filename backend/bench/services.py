@@ -9,7 +9,7 @@ from dataclasses import asdict, dataclass
 from datetime import date, datetime, timedelta
 from typing import Any
 
-from django.db import transaction
+from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from bench.build_services import show_model
@@ -334,19 +334,21 @@ def append_events(
     Errors: ``bench_busy`` when another bench has the trial, ``event_changed`` when an id comes with other contents.
     """
     with transaction.atomic():
-        locked = Trial.with_rehearsals.select_for_update(of=("self",)).select_related("design__run").get(pk=trial.pk)
+        # Locked by its narrowest row: the rest of the trial does not change, and came with the caller's look-up.
+        holder = Trial.with_rehearsals.select_for_update().only("bench").get(pk=trial.pk)
         off = timezone.now() - sent_at if sent_at else timedelta(0)
         moved = off if abs(off.total_seconds()) > CLOCKS_AGREE_S else timedelta(0)
-        if locked.bench is None:
-            locked.bench = bench
-            locked.save(update_fields=["bench"])
-        if locked.bench != bench:
+        if holder.bench is None:
+            holder.bench = bench
+            holder.save(update_fields=["bench"])
+        if holder.bench != bench:
             raise GirderError(
                 "bench_busy",
                 "This trial is open at another bench. Follow it there, or take it over here if that bench is gone.",
             )
-        setup = locked.design.run.trial_setup()
-        rows = list(locked.events.all())
+        trial.bench = bench
+        setup = trial.design.run.trial_setup()
+        rows = list(trial.events.all())
         events = {row.id: row for row in rows}
         ledger = core_events(rows)
         result: TrialResult | None = None
@@ -370,7 +372,7 @@ def append_events(
                 refused, refused_id = error, event.id
                 break
             row = LedgerEvent(
-                trial=locked,
+                trial=trial,
                 happened_at=entry["happened_at"] + moved,
                 **{k: entry[k] for k in ("id", "sequence", "kind", "data")},
             )
@@ -378,10 +380,11 @@ def append_events(
             events[row.id] = row
             ledger.append(event)
             accepted.append(event.id)
-        taken = LedgerEvent.objects.filter(pk__in=[row.pk for row in fresh]).exists()
-        if taken:
-            raise GirderError("event_changed", "An event of this id stands in another trial.")
-        LedgerEvent.objects.bulk_create(fresh)
+        try:
+            LedgerEvent.objects.bulk_create(fresh)
+        except IntegrityError:
+            # The trial is locked, so its places are its own; only the id can stand elsewhere.
+            raise GirderError("event_changed", "An event of this id stands in another trial.") from None
     return Appended(accepted, refused, refused_id, result or replay(ledger, setup))
 
 

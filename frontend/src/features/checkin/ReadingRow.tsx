@@ -108,7 +108,8 @@ export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Pro
       {
         onSuccess: () => {
           // Whoever has gone on elsewhere meanwhile keeps the field they are typing in.
-          if (form?.contains(document.activeElement)) form.nextElementSibling?.querySelector("input")?.focus();
+          if (form?.contains(document.activeElement))
+            form.nextElementSibling?.querySelector("input")?.focus();
         },
       },
     );
