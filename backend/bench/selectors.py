@@ -21,6 +21,7 @@ from girder_core.families.constraints import ConstraintResult
 from girder_core.families.model import SELF_MASS
 from girder_core.loading import PLATFORM, LoadEstimate, side_by_side
 from girder_core.predictions import Calibration
+from girder_core.rounds import RoundPlan
 from girder_core.schedule import BenchFit, BuildClock, bench_fit, drying_left_s
 from girder_core.scoring import NOTHING_MEASURED, Candidate, Facts, Rules, Score, TrialRule, score_all
 from girder_core.trial import Outcome, TrialResult, TrialSetup
@@ -201,6 +202,7 @@ class RunState:
     queue: list[int]
     bench_left_s: float | None
     bench_fit: BenchFit | None
+    round_plan: RoundPlan | None
 
 
 def cards_of(run: Run) -> list[DesignCard]:
@@ -233,6 +235,7 @@ def run_state(run: Run, cards: list[DesignCard] | None = None) -> RunState:
         queue=[design.pk for design in in_queue([card.design for card in cards])],
         bench_left_s=_bench_left_s(run),
         bench_fit=_bench_fit(run, cards),
+        round_plan=run.core_family().round_plan(run.setup),
     )
 
 

@@ -10,7 +10,7 @@ from rest_framework import serializers
 
 from bench.models import PHOTO_OF, Reading
 from bench.selectors import DesignCard
-from bench.trial_serializers import EstimateSerializer, TrialSerializer
+from bench.trial_serializers import EstimateSerializer, RoundPlanSerializer, TrialSerializer
 from challenges.entries import GoalSerializer
 from challenges.models import GoalChange, rules_of
 from challenges.serializers import DrawingSerializer, TermsSerializer
@@ -280,6 +280,7 @@ class RunStateSerializer(serializers.Serializer[Any]):
     queue = serializers.ListField(child=serializers.IntegerField())
     bench_left_s = serializers.FloatField(allow_null=True)
     bench_fit = BenchFitSerializer(allow_null=True)
+    round_plan = RoundPlanSerializer(allow_null=True)
 
     @extend_schema_field(BestHeldSerializer(allow_null=True))
     def get_best_held(self, state: Any) -> Any:

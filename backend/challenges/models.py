@@ -11,7 +11,7 @@ from django.db import models
 from challenges.kits import kit_of
 from girder_core.families import family
 from girder_core.families.model import Family, aim_kg
-from girder_core.loading import Kit
+from girder_core.loading import Container, Kit
 from girder_core.safety import AgeBand
 from girder_core.schedule import BuildClock
 from girder_core.scoring import (
@@ -95,6 +95,10 @@ class Terms(models.Model):
 
     def core_kit(self) -> Kit:
         return kit_of(self.kit)
+
+    def core_container(self) -> Container | None:
+        """What the load goes into, if it goes into anything."""
+        return Container(**self.container) if self.container else None
 
     def rules(self) -> Rules:
         return rules_of(self.goal(), self.setup, self.core_family())

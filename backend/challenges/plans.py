@@ -346,7 +346,7 @@ def plan_of(terms: Terms, teams: int) -> Plan:
         two_lessons=terms.two_lessons,
         drying_minutes=terms.drying_minutes,
         next_lesson_hours=terms.next_lesson_hours,
-        container=Container(**terms.container) if terms.container else None,
+        container=terms.core_container(),
         factor=Factor(terms.factor["name"], tuple(terms.factor["levels"])) if terms.factor else None,
         declared=tuple(terms.declared),
         confirmed=tuple(terms.confirmed),

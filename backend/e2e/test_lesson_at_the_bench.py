@@ -53,6 +53,11 @@ class CheckIn(InterfaceTest):
         b.sees("Plug it in again, or type what it shows.")
         b.click("Practice scale in a draught")
         b.sees("It has not settled")
+        # A tray lies on it: set to nothing over the line, then the bridge goes on the tray.
+        b.fill("For practice", "120 g")
+        b.one('[aria-label="Tare Practice scale (simulated)"]').click()
+        b.sees("Set to nothing; it shows ")
+        b.fill("For practice", "151.2 g")
         b.click("Practice scale (simulated)")
         b.until(lambda: not b.all('[role="dialog"]'), "the scale read")
         shown = b.field("Own weight").get_attribute("value")
@@ -172,6 +177,17 @@ class Lesson(InterfaceTest):
             one.click(screen)
             board.sees(words)
         self.assertEqual(board.complaints(), [])
+
+    def test_the_shaking_table_is_held_against_its_level(self) -> None:
+        ada = teacher()
+        made = bench.open_run(take(ada, "harbour-watchtower"), school_class(ada), date(2026, 12, 1))
+        b = self.at(made.pk)
+        b.click("Check the shaking table")
+        b.one('[role="dialog"] select').send_keys("2")
+        b.click("Practice table, drive slips")
+        b.sees("the frequency is 15% too low")
+        b.click("Practice shaking table")
+        b.sees("as agreed.")
 
     def test_a_tower_with_a_load_on_its_top(self) -> None:
         ada = teacher()

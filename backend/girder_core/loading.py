@@ -327,6 +327,7 @@ def load_plan(
     resolution_goal: float,
     placed: Mapping[str, int] | None = None,
     bench_limit_kg: float | None = None,
+    container: Container | None = None,
 ) -> LoadPlan:
     """Plan the steps of a trial: quick while far from failure, fine where it matters.
 
@@ -343,18 +344,21 @@ def load_plan(
         resolution_goal: largest step wanted as a share of what is on [-], 0 < goal < 1.
         placed: what is on already, by item key.
         bench_limit_kg: most the bench may carry [kg].
+        container: what the objects go into; those of unknown size are taken to find room.
     Returns:
-        The plan; never more than the kit holds, nor above the bench limit. Replan by calling again with ``placed``.
+        The plan; never more than the kit or the container holds, nor above the bench limit. Replan by calling again
+            with ``placed``.
     Errors:
         ``goal_out_of_range``.
     """
     if not 0 < resolution_goal < 1:
         raise GirderError("goal_out_of_range", "The wanted resolution is a share between 0 and 1.")
     limit = math.inf if bench_limit_kg is None else bench_limit_kg
-    goal, plan = resolution_goal, _steps(kit, estimate, place_s, hold_s, resolution_goal, placed or {}, limit)
+    takes = {fill.item: fill.count for fill in fills(container, kit)} if container else {}
+    goal, plan = resolution_goal, _steps(kit, estimate, place_s, hold_s, resolution_goal, placed or {}, limit, takes)
     while plan.expected_seconds > seconds_available and goal < 0.5:
         goal = min(0.5, goal * 1.25)
-        plan = _steps(kit, estimate, place_s, hold_s, goal, placed or {}, limit)
+        plan = _steps(kit, estimate, place_s, hold_s, goal, placed or {}, limit, takes)
     warnings = list(plan.warnings)
     if plan.expected_seconds > seconds_available:
         warnings.append("Even with coarse steps this trial will run over its time.")
@@ -371,13 +375,18 @@ def _steps(
     goal: float,
     placed: Mapping[str, int],
     limit_kg: float,
+    takes: Mapping[str, int],
 ) -> LoadPlan:
     on, left = kit.mass(placed).value, kit.remaining(placed)
+    # The part of the container that each object fills, and the part that is still free.
+    part = {key: 1 / count if count else math.inf for key, count in takes.items()}
+    room = 1 - math.fsum(count * part.get(key, 0) for key, count in placed.items() if count)
     steps: list[LoadStep] = []
     coarse_from: LoadStep | None = None
     seconds, resolution = 0.0, 1.0
     while on < estimate.high_kg:
-        step = _next_step(kit, left, on, estimate, goal, limit_kg)
+        fitting = {key: min(n, math.floor(room / part[key] + 1e-9)) if key in part else n for key, n in left.items()}
+        step = _next_step(kit, fitting, on, estimate, goal, limit_kg)
         if step is None:
             break
         steps.append(step)
@@ -388,6 +397,7 @@ def _steps(
             # Numbered objects are what they are; nothing smaller was meant to be there.
             coarse_from = step if not kit.item(step.item).order else None
         left[step.item] -= step.count
+        room -= step.count * part.get(step.item, 0)
         on += step.mass_kg
     warnings = []
     if coarse_from is not None:
@@ -397,6 +407,11 @@ def _steps(
         )
     if on < estimate.typical_kg and not any(left.values()):
         warnings.append("The kit will run out before this structure is expected to break. Bring more load.")
+    elif on < estimate.typical_kg and any(left[key] and room < part[key] - 1e-9 for key in part):
+        warnings.append(
+            "The container will be full before this structure is expected to break. Take a larger one, or heavier "
+            "objects."
+        )
     elif on < estimate.typical_kg and limit_kg < math.inf:
         warnings.append("The bench limit will be reached before this structure is expected to break.")
     return LoadPlan(tuple(steps), seconds, resolution, tuple(warnings))

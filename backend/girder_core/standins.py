@@ -23,7 +23,7 @@ def scale_lines(
     """What a scale sends after something was put on it: it swings, settles, drifts, and never stands quite still.
 
     Args:
-        lies_on_it_kg: what lies on it [kg].
+        lies_on_it_kg: what lies on it [kg]; less than nothing when something was taken off after taring.
         seconds: how long it is listened to [s].
         seed: the same seed, the same lines.
         step_kg: its last digit [kg].
@@ -33,7 +33,6 @@ def scale_lines(
     Errors:
         ``out_of_domain``.
     """
-    not_negative("lies_on_it_kg", lies_on_it_kg, "What lies on it")
     positive("step_kg", step_kg, "The scale's step")
     return _settling(1000 * lies_on_it_kg, 1000 * step_kg, "g", seconds, seed, 1000 * draught_kg)
 
@@ -111,3 +110,33 @@ def hopper_trace(breaks_at_n: float, rate_n_s: float, seed: int, rate_hz: float 
     clean = np.where(times < breaks_s, rate_n_s * times, 0.3 * breaks_at_n)
     noisy = clean + 0.01 * breaks_at_n * dice.standard_normal(times.size)
     return Trace(tuple(times.tolist()), tuple(noisy.tolist()))
+
+
+def table_lines(
+    stroke_m: float, frequency_hz: float, seconds: float, seed: int, slip: float = 0.0, rate_hz: float = 50.0
+) -> tuple[Sent, ...]:
+    """What the accelerometer of a shaking table sends: it runs up within half a second, then to and fro.
+
+    Args:
+        stroke_m: travel from end to end [m].
+        frequency_hz: what it is set to [Hz].
+        seconds: how long it is listened to [s].
+        seed: the same seed, the same lines.
+        slip: the share by which its drive lags behind [-].
+        rate_hz: samples a second [Hz].
+    Returns:
+        The lines, each with its time and the acceleration; a fiftieth of the peak is noise.
+    Errors:
+        ``out_of_domain``.
+    """
+    positive("stroke_m", stroke_m, "The stroke")
+    positive("frequency_hz", frequency_hz, "The frequency")
+    positive("seconds", seconds, "The time")
+    dice = np.random.default_rng(seed)
+    turning = 2 * math.pi * frequency_hz * (1 - slip)
+    peak = stroke_m / 2 * turning**2
+    phase = float(dice.uniform(0, 2 * math.pi))
+    times = np.arange(1, math.floor(seconds * rate_hz) + 1) / rate_hz
+    run_up = np.minimum(1.0, times / 0.5)
+    seen = run_up * peak * np.sin(turning * times + phase) + 0.02 * peak * dice.standard_normal(times.size)
+    return tuple(Sent(float(t), f"{t:.3f} s {a:+.3f} m/s2") for t, a in zip(times, seen, strict=True))

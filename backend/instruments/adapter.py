@@ -30,20 +30,26 @@ class Instrument:
 def plugged_in() -> list[Instrument]:
     """The serial ports of the machine that the server runs on."""
     return [
-        Instrument(port.device, port.description or port.device, (Kind.MASS, Kind.LENGTH), False)
+        Instrument(port.device, port.description or port.device, (Kind.MASS, Kind.LENGTH, Kind.FREQUENCY), False)
         for port in sorted(list_ports.comports())
         if port.vid is not None
     ]
 
 
-def listen(device: str, seconds: float = LISTEN_S, baud: int = BAUD) -> list[Sent]:
+TARE = b"T\r\n"
+"""What sets a scale to nothing."""
+
+
+def listen(device: str, seconds: float = LISTEN_S, baud: int = BAUD, command: bytes = b"") -> list[Sent]:
     """The lines that come from a port; the first, which may have begun before, is left out when others follow.
 
+    A ``command`` is sent first.
     Errors: ``instrument_unplugged`` when the port is not there, or goes away meanwhile.
     """
     lines: list[Sent] = []
     try:
         with serial.Serial(device, baud, timeout=0.2) as port:
+            port.write(command)
             began = time.monotonic()
             held = b""
             while (now := time.monotonic() - began) < seconds:

@@ -22,6 +22,28 @@ class ReadInstrumentSerializer(serializers.Serializer[Any]):
     address = serializers.CharField(max_length=120)
     kind = serializers.ChoiceField(choices=QUANTITY_KINDS)
     lies_on_it = serializers.CharField(max_length=40, allow_blank=True, default="")
+    # What lay on a simulated scale when it was tared.
+    tared_with = serializers.CharField(max_length=40, allow_blank=True, default="")
+    # Set it to nothing first.
+    tare = serializers.BooleanField(default=False)
+
+
+class ReadTableSerializer(serializers.Serializer[Any]):
+    """A shaking table to read, and the level that was agreed."""
+
+    address = serializers.CharField(max_length=120)
+    frequency_hz = serializers.FloatField(min_value=0.05, max_value=50)
+    stroke_m = serializers.FloatField(min_value=0.0005, max_value=1)
+
+
+class ShakingSerializer(serializers.Serializer[Any]):
+    """How a table shakes, and whether that is as agreed."""
+
+    frequency_hz = serializers.FloatField()
+    acceleration_m_s2 = serializers.FloatField()
+    stroke_m = serializers.FloatField()
+    as_agreed = serializers.BooleanField()
+    says = serializers.CharField()
 
 
 class SentSerializer(serializers.Serializer[Any]):

@@ -12,9 +12,10 @@ from girder_core.domain import GRAVITY_M_S2
 from girder_core.errors import GirderError
 from girder_core.force_trace import TraceReading, analyse_trace, read_trace
 from girder_core.instruments import Sent, Steady, steady
-from girder_core.standins import distance_lines, force_lines, hopper_trace, scale_lines
+from girder_core.shaking import Agreement, Shaking, read_shaking, shaking_agrees
+from girder_core.standins import distance_lines, force_lines, hopper_trace, scale_lines, table_lines
 from girder_core.units import Kind
-from instruments.adapter import LISTEN_S, Instrument, listen, plugged_in
+from instruments.adapter import LISTEN_S, TARE, Instrument, listen, plugged_in
 from instruments.standin import talking
 
 STAND_INS = {
@@ -23,6 +24,8 @@ STAND_INS = {
     "stand-in:force": Instrument("stand-in:force", "Practice force gauge", (Kind.MASS,), True),
     "stand-in:distance": Instrument("stand-in:distance", "Practice distance gauge", (Kind.LENGTH,), True),
     "stand-in:loose": Instrument("stand-in:loose", "Practice scale, plug loose", (Kind.MASS,), True),
+    "stand-in:table": Instrument("stand-in:table", "Practice shaking table", (Kind.FREQUENCY,), True),
+    "stand-in:slipping": Instrument("stand-in:slipping", "Practice table, drive slips", (Kind.FREQUENCY,), True),
 }
 
 
@@ -31,22 +34,46 @@ def instruments() -> list[Instrument]:
     return [*(plugged_in() if settings.SERIAL_PORTS else []), *STAND_INS.values()]
 
 
-def read_instrument(address: str, kind: Kind, lies_on_it: str) -> Steady:
-    """Listen to an instrument for some seconds and say what it shows.
-
-    Errors: ``unknown_instrument``; those of ``adapter.listen`` and of the core.
-    """
+def _instrument(address: str, kind: Kind) -> Instrument:
     found = next((one for one in instruments() if one.address == address), None)
     if found is None or kind not in found.kinds:
         raise GirderError("unknown_instrument", "There is no such instrument here.")
+    return found
+
+
+def read_instrument(address: str, kind: Kind, lies_on_it: str, tared_with: str = "", tare: bool = False) -> Steady:
+    """Listen to an instrument for some seconds and say what it shows; with ``tare`` it is set to nothing first.
+
+    What lies on a simulated one is told, and what lay on it when it was tared: nobody else remembers that.
+    Errors: ``unknown_instrument``; those of ``adapter.listen`` and of the core.
+    """
+    if kind is Kind.FREQUENCY:
+        raise GirderError("unknown_instrument", "How a table shakes is read at the bench, against its level.")
+    found, command = _instrument(address, kind), TARE if tare else b""
     if not found.simulated:
-        return steady(listen(found.address), kind)
-    shown = units.parse(lies_on_it, kind).si if lies_on_it.strip() else 0.0
-    if not 0 <= shown <= 100:
+        return steady(listen(found.address, command=command), kind)
+    shown, vessel = (units.parse(text, kind).si if text.strip() else 0.0 for text in (lies_on_it, tared_with))
+    if not (0 <= shown <= 100 and 0 <= vessel <= 100):
         raise GirderError("bad_load", "Show the practice instrument something between nothing and 100 kg, or 100 m.")
-    pulled = 0.8 if address == "stand-in:loose" else None
-    with talking(_STAND_IN_LINES[address](shown, _dice()), pulled_after_s=pulled) as device:
-        return steady(listen(device), kind)
+    pulled, lines = (0.8 if address == "stand-in:loose" else None), _STAND_IN_LINES[address]
+    with talking(lines(shown - vessel, _dice()), pulled_after_s=pulled, tared=lines(0.0, _dice())) as device:
+        return steady(listen(device, command=command), kind)
+
+
+def read_table(address: str, frequency_hz: float, stroke_m: float) -> tuple[Shaking, Agreement]:
+    """How a shaking table shakes, and whether that is the level that was agreed.
+
+    Errors: ``unknown_instrument``; those of ``adapter.listen`` and of the core.
+    """
+    found = _instrument(address, Kind.FREQUENCY)
+    if found.simulated:
+        slip = 0.15 if address == "stand-in:slipping" else 0.0
+        with talking(table_lines(stroke_m, frequency_hz, LISTEN_S + 1, _dice(), slip)) as device:
+            lines = listen(device)
+    else:
+        lines = listen(found.address)
+    shaking = read_shaking(lines)
+    return shaking, shaking_agrees(shaking, frequency_hz, stroke_m)
 
 
 _STAND_IN_LINES: dict[str, Callable[[float, int], Sequence[Sent]]] = {

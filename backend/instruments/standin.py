@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import os
+import select
 import threading
 import time
 import tty
@@ -13,9 +14,12 @@ from girder_core.instruments import Sent
 
 
 @contextlib.contextmanager
-def talking(lines: Sequence[Sent], garble: bool = False, pulled_after_s: float | None = None) -> Iterator[str]:
+def talking(
+    lines: Sequence[Sent], garble: bool = False, pulled_after_s: float | None = None, tared: Sequence[Sent] = ()
+) -> Iterator[str]:
     """A port on which these lines come at their times; the name of its device.
 
+    Once it is told to tare it sends ``tared`` instead.
     With ``garble`` every byte comes with its highest bit set, as at a wrong speed; ``pulled_after_s`` unplugs it then.
     """
     ours, theirs = os.openpty()
@@ -25,7 +29,11 @@ def talking(lines: Sequence[Sent], garble: bool = False, pulled_after_s: float |
 
     def talk() -> None:
         began = time.monotonic()
-        for line in lines:
+        said = lines
+        for n, usual in enumerate(lines):
+            if _told_to_tare(ours):
+                said = tared
+            line = said[n] if n < len(said) else usual
             if stop.wait(max(0.0, line.at_s - (time.monotonic() - began))):
                 return
             if pulled_after_s is not None and line.at_s >= pulled_after_s:
@@ -45,6 +53,12 @@ def talking(lines: Sequence[Sent], garble: bool = False, pulled_after_s: float |
         speaker.join(2)
         _close(theirs)
         _close(ours)
+
+
+def _told_to_tare(port: int) -> bool:
+    with contextlib.suppress(OSError):
+        return bool(select.select([port], [], [], 0)[0]) and b"T" in os.read(port, 64)
+    return False
 
 
 def _close(descriptor: int) -> None:

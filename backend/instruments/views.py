@@ -22,6 +22,8 @@ from instruments.serializers import (
     InstrumentSerializer,
     LinesSerializer,
     ReadInstrumentSerializer,
+    ReadTableSerializer,
+    ShakingSerializer,
     SteadySerializer,
     TraceReadingSerializer,
 )
@@ -46,7 +48,17 @@ class InstrumentReadView(APIView):
     def post(self, request: Request) -> Response:
         typed = entry(ReadInstrumentSerializer, request)
         kind = Kind(typed["kind"])
-        return _shown(services.read_instrument(typed["address"], kind, typed["lies_on_it"]), kind, request)
+        told = (typed["lies_on_it"], typed["tared_with"], typed["tare"])
+        return _shown(services.read_instrument(typed["address"], kind, *told), kind, request)
+
+
+class TableReadView(APIView):
+    @extend_schema(
+        operation_id="table_read", request=ReadTableSerializer, responses={200: ShakingSerializer, 400: ErrorBody}
+    )
+    def post(self, request: Request) -> Response:
+        shaking, agreed = services.read_table(**entry(ReadTableSerializer, request))
+        return Response(ShakingSerializer({**asdict(shaking), **asdict(agreed)}).data)
 
 
 class InstrumentLinesView(APIView):

@@ -18,7 +18,7 @@ FORMULA_MODULES = [
     "families.constraints", "planning", "schedule", "kit", "experiment", "brief", "drawing",
     "domain", "sections", "columns", "beams", "trusses", "hulls", "towers", "rings", "arches", "impacts", "boards",
     "materials", "predictions", "force_trace", "drafting", "drafting.engine", "rounds", "pile",
-    "rehearsal", "instruments", "standins",
+    "rehearsal", "instruments", "standins", "shaking",
 ]  # fmt: skip
 
 

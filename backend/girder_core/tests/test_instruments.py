@@ -109,7 +109,6 @@ class StandIns(unittest.TestCase):
 
     def test_nonsense_is_refused(self) -> None:
         for bad in (
-            lambda: scale_lines(-1, 3, 1),
             lambda: hopper_trace(0, 1, 1),
             lambda: distance_lines(-1, 1, 1),
             lambda: force_lines(1, 0, 1),

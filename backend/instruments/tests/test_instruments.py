@@ -49,7 +49,7 @@ class ThroughTheApi(TestCase):
     def setUp(self) -> None:
         self.api = Api(teacher())
 
-    def read(self, address: str, **more: str) -> tuple[int, dict[str, object]]:
+    def read(self, address: str, **more: object) -> tuple[int, dict[str, object]]:
         status, body = self.api.call("POST", "instruments/read", {"address": address, "kind": "mass", **more})
         return status, body
 
@@ -67,6 +67,26 @@ class ThroughTheApi(TestCase):
         self.assertEqual(self.read("stand-in:distance")[1]["code"], "unknown_instrument")
         log = self.api.call("GET", "force-logs/practice")[1].content.decode()
         self.assertTrue(self.api.send("POST", "force-logs", {"text": log})["broke"])
+
+    def test_a_scale_is_tared_over_the_line(self) -> None:
+        status, zero = self.read("stand-in:scale", lies_on_it="212 g", tare=True)
+        self.assertEqual((status, zero["settled"]), (200, True))
+        self.assertAlmostEqual(zero["value"], 0, delta=0.0003)
+        _, filled = self.read("stand-in:scale", lies_on_it="250 g", tared_with="212 g")
+        self.assertAlmostEqual(filled["value"], 0.038, delta=0.0003)
+        self.assertEqual(self.read("stand-in:scale", tared_with="212 g")[1]["code"], "instrument_negative")
+
+    def test_a_shaking_table_is_held_against_its_level(self) -> None:
+        level = {"frequency_hz": 1.4, "stroke_m": 0.024}
+        found = self.api.send("POST", "instruments/table", {"address": "stand-in:table", **level})
+        self.assertTrue(found["as_agreed"], found)
+        self.assertAlmostEqual(found["frequency_hz"], 1.4, delta=0.03)
+        slipping = self.api.send("POST", "instruments/table", {"address": "stand-in:slipping", **level})
+        self.assertIn("frequency is", slipping["says"])
+        status, scale = self.api.call("POST", "instruments/table", {"address": "stand-in:scale", **level})
+        self.assertEqual((status, scale["code"]), (400, "unknown_instrument"))
+        status, table = self.api.call("POST", "instruments/read", {"address": "stand-in:table", "kind": "frequency"})
+        self.assertEqual((status, table["code"]), (400, "unknown_instrument"))
 
     def test_what_goes_wrong_is_said(self) -> None:
         status, found = self.read("stand-in:draught", lies_on_it="38.4 g")

@@ -19,7 +19,7 @@ BY_TOKEN = {"boards"}
 """Addresses that a token opens instead of a sign-in; ``live.tests`` tries them."""
 WITHOUT_OBJECT = {
     "classes", "coins", "draft-kinds", "drafts", "families", "goal-words", "library", "plans", "recipes",
-    "instruments", "instruments/read", "instruments/lines", "force-logs", "force-logs/practice",
+    "instruments", "instruments/read", "instruments/lines", "instruments/table", "force-logs", "force-logs/practice",
     "recipes/import", "runs", "stocks", "stocks/try",
 }  # fmt: skip
 

@@ -474,6 +474,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/instruments/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["table_read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library": {
         parameters: {
             query?: never;
@@ -2159,6 +2175,18 @@ export interface components {
             kind: components["schemas"]["QuantityKindEnum"];
             /** @default  */
             lies_on_it: string;
+            /** @default  */
+            tared_with: string;
+            /** @default false */
+            tare: boolean;
+        };
+        /** @description A shaking table to read, and the level that was agreed. */
+        ReadTableRequest: {
+            address: string;
+            /** Format: double */
+            frequency_hz: number;
+            /** Format: double */
+            stroke_m: number;
         };
         Reading: {
             key: string;
@@ -2382,6 +2410,7 @@ export interface components {
             /** Format: double */
             bench_left_s: number | null;
             bench_fit: components["schemas"]["BenchFit"] | null;
+            round_plan: components["schemas"]["RoundPlan"] | null;
         };
         ScaleAdvice: {
             good: boolean;
@@ -2471,6 +2500,17 @@ export interface components {
             default: number | null;
             why: string;
             optional: boolean;
+        };
+        /** @description How a table shakes, and whether that is as agreed. */
+        Shaking: {
+            /** Format: double */
+            frequency_hz: number;
+            /** Format: double */
+            acceleration_m_s2: number;
+            /** Format: double */
+            stroke_m: number;
+            as_agreed: boolean;
+            says: string;
         };
         /** @description Part of a drawing to scale. */
         Shape: {
@@ -4244,6 +4284,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Steady"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    table_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadTableRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shaking"];
                 };
             };
             400: {

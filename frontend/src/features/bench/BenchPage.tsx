@@ -7,7 +7,7 @@ import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import { Empty } from "../../app/states";
 import type { Design, RunState } from "../../api/types";
-import { ForceLog } from "../instruments";
+import { ForceLog, TableReading } from "../instruments";
 import { useRunState } from "../run/useRunState";
 import { LessonClock } from "./LessonClock";
 import { MeasuredResults } from "./MeasuredResults";
@@ -93,6 +93,9 @@ export default function BenchPage() {
           )}
           <StartTrial key={design.id} design={design} next={next} onPick={pick} onRehearse={setRehearsing} />
           {family.loaded && <ForceLog />}
+          {state.round_plan?.control === "shake" && (
+            <TableReading levels={state.round_plan.planned} stroke={state.run.setup["stroke_m"] ?? 0.03} />
+          )}
           {family.result_readings.length > 0 && (
             <Button sx={{ px: 0, mt: 2 }} onClick={() => setOnPaper(true)}>
               Tested elsewhere, written on paper? Type what was found

@@ -1,7 +1,7 @@
 /** Read an instrument instead of typing: one that is plugged in, one at this browser, or a simulated one to practise. */
 import { Box, Button, Dialog, TextField, Typography } from "@mui/material";
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import { answered, api } from "../../api/client";
 import type { QuantityKind } from "../../api/types";
 import { Notice, sentenceOf } from "../../app/states";
@@ -20,20 +20,27 @@ interface Props {
 export function InstrumentButton({ kind, label, onRead }: Props) {
   const [open, setOpen] = useState(false);
   const [onIt, setOnIt] = useState("");
+  // A simulated scale forgets; what lay on it when it was tared is kept here.
+  const [taredWith, setTaredWith] = useState("");
   const listed = useQuery({
     queryKey: ["instruments"],
     queryFn: () => answered(api.GET("/api/instruments")),
     enabled: open,
   });
   const read = useMutation({
-    mutationFn: async (address: string | null) => {
+    mutationFn: async ({ address, tare = false }: { address: string | null; tare?: boolean }) => {
       if (address !== null)
-        return answered(api.POST("/api/instruments/read", { body: { address, kind, lies_on_it: onIt } }));
+        return answered(
+          api.POST("/api/instruments/read", {
+            body: { address, kind, lies_on_it: onIt, tared_with: taredWith, tare },
+          }),
+        );
       const lines = await listenHere(LISTEN_S);
       return answered(api.POST("/api/instruments/lines", { body: { kind, lines } }));
     },
-    onSuccess: (found) => {
-      if (found.settled) take(found);
+    onSuccess: (found, { tare }) => {
+      if (tare) setTaredWith(onIt);
+      else if (found.settled) take(found);
     },
   });
   const take = (found: { text: string; step_text: string }) => {
@@ -57,7 +64,7 @@ export function InstrumentButton({ kind, label, onRead }: Props) {
             <Button
               variant="outlined"
               disabled={read.isPending}
-              onClick={() => read.mutate(null)}
+              onClick={() => read.mutate({ address: null })}
               sx={{ mb: 1 }}
             >
               One plugged in here
@@ -72,25 +79,41 @@ export function InstrumentButton({ kind, label, onRead }: Props) {
               sx={{ my: 1, width: 240, display: "block" }}
             />
           )}
-          <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1 }}>
+          <Box sx={{ display: "grid", gridTemplateColumns: "auto auto 1fr", gap: 1, justifyItems: "start" }}>
             {fitting.map((one) => (
-              <Button
-                key={one.address}
-                variant="outlined"
-                disabled={read.isPending}
-                onClick={() => read.mutate(one.address)}
-              >
-                {one.name}
-              </Button>
+              <Fragment key={one.address}>
+                <Button
+                  variant="outlined"
+                  disabled={read.isPending}
+                  onClick={() => read.mutate({ address: one.address })}
+                >
+                  {one.name}
+                </Button>
+                {kind === "mass" ? (
+                  <Button
+                    aria-label={`Tare ${one.name}`}
+                    disabled={read.isPending}
+                    onClick={() => read.mutate({ address: one.address, tare: true })}
+                  >
+                    Tare
+                  </Button>
+                ) : (
+                  <span />
+                )}
+                <span />
+              </Fragment>
             ))}
           </Box>
+          {found && read.variables.tare && (
+            <Notice kind="done">Set to nothing; it shows {found.text}. Put it on, then read.</Notice>
+          )}
           {!listed.isPending && fitting.length === 0 && !browserHasPorts() && (
             <Typography sx={{ color: ink.soft }}>
               Nothing for this is plugged in. Type what it shows.
             </Typography>
           )}
           {read.isPending && <Typography sx={{ mt: 1.5, fontWeight: 600 }}>Listening …</Typography>}
-          {found && !found.settled && (
+          {found && !found.settled && !read.variables.tare && (
             <Notice kind="caution">
               {found.says}{" "}
               <Button size="small" variant="outlined" onClick={() => take(found)}>

@@ -1,2 +1,3 @@
 export { ForceLog } from "./ForceLog";
 export { InstrumentButton } from "./InstrumentButton";
+export { TableReading } from "./TableReading";

@@ -1,0 +1,96 @@
+/** How a shaking table really shakes, held against the level that was agreed. Read, not kept. */
+import { Box, Button, Dialog, TextField, Typography } from "@mui/material";
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { answered, api } from "../../api/client";
+import { Notice, sentenceOf } from "../../app/states";
+import { condensed, ink } from "../../app/theme";
+
+export interface ShakeLevel {
+  number: number;
+  frequency_hz: number;
+}
+
+export function TableReading({ levels, stroke }: { levels: readonly ShakeLevel[]; stroke: number }) {
+  const [open, setOpen] = useState(false);
+  const [number, setNumber] = useState(1);
+  const level = levels.find((one) => one.number === number) ?? levels[0];
+  const listed = useQuery({
+    queryKey: ["instruments"],
+    queryFn: () => answered(api.GET("/api/instruments")),
+    enabled: open,
+  });
+  const read = useMutation({
+    mutationFn: (address: string) =>
+      answered(
+        api.POST("/api/instruments/table", {
+          body: { address, frequency_hz: level?.frequency_hz ?? 1, stroke_m: stroke },
+        }),
+      ),
+  });
+  const fitting = (listed.data ?? []).filter((one) => one.kinds.includes("frequency"));
+  const found = read.data;
+  if (!level) return null;
+  return (
+    <>
+      <Button sx={{ px: 0, mt: 2, mr: 3 }} onClick={() => setOpen(true)}>
+        Check the shaking table
+      </Button>
+      <Dialog open={open} onClose={() => setOpen(false)} aria-label="Shaking table">
+        <Box sx={{ p: 3, width: 480 }}>
+          <Typography variant="h2">The shaking table</Typography>
+          <Typography sx={{ mb: 2 }}>
+            Let it run without a tower, an accelerometer on its plate. It is listened to for three seconds and
+            held against the level.
+          </Typography>
+          <TextField
+            label="Level"
+            select
+            slotProps={{ select: { native: true } }}
+            value={number}
+            onChange={(event) => setNumber(Number(event.target.value))}
+            sx={{ mb: 2, width: 240 }}
+          >
+            {levels.map((one) => (
+              <option key={one.number} value={one.number}>
+                {one.number}: {Number(one.frequency_hz.toPrecision(3))} Hz
+              </option>
+            ))}
+          </TextField>
+          <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1 }}>
+            {fitting.map((one) => (
+              <Button
+                key={one.address}
+                variant="outlined"
+                disabled={read.isPending}
+                onClick={() => read.mutate(one.address)}
+              >
+                {one.name}
+              </Button>
+            ))}
+          </Box>
+          {read.isPending && <Typography sx={{ mt: 1.5, fontWeight: 600 }}>Listening …</Typography>}
+          {read.isError && <Notice kind="problem">{sentenceOf(read.error)}</Notice>}
+          {found && (
+            <Box sx={{ mt: 2 }}>
+              <Typography
+                sx={{
+                  fontFamily: condensed,
+                  fontWeight: 700,
+                  fontSize: "2.2rem",
+                  color: found.as_agreed ? ink.held : ink.watch,
+                }}
+              >
+                {found.frequency_hz.toFixed(2)} Hz, {(found.stroke_m * 1000).toFixed(0)} mm
+              </Typography>
+              <Typography>{found.says}</Typography>
+              <Typography sx={{ color: ink.soft }}>
+                Peak acceleration {Number(found.acceleration_m_s2.toPrecision(2))} m/s².
+              </Typography>
+            </Box>
+          )}
+        </Box>
+      </Dialog>
+    </>
+  );
+}
