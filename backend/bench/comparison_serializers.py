@@ -8,15 +8,14 @@ from rest_framework import serializers
 
 from bench.models import Design
 from bench.selectors import ComparedRun, DesignCard
+from bench.serializers import VERDICT_KINDS
 from bench.trial_serializers import IntervalSerializer
 from challenges.models import SCHOOLS, TRIAL_RULES
 from evengirder.fields import QuantitySerializer
-from girder_core.comparison import VerdictKind
+from girder_core.fairness import like_with_like, retests
 from girder_core.scoring import Rules, amount
 from girder_core.units import System
 from people.serializers import TeamSerializer
-
-VERDICT_KINDS = [(kind.value, kind.value) for kind in VerdictKind]
 
 
 class RankRangeSerializer(serializers.Serializer[Any]):
@@ -75,6 +74,15 @@ class ScatterSerializer(serializers.Serializer[Any]):
     designs = serializers.IntegerField()
 
 
+class DifferenceSerializer(serializers.Serializer[Any]):
+    """What was not like with like: which design, whether it could have decided the win, what to do about it."""
+
+    design = serializers.IntegerField(source="key")
+    says = serializers.CharField()
+    decides = serializers.BooleanField()
+    mend = serializers.CharField(allow_blank=True)
+
+
 class ComparisonSerializer(serializers.Serializer[Any]):
     """A run compared under the rules named in it."""
 
@@ -86,7 +94,8 @@ class ComparisonSerializer(serializers.Serializer[Any]):
     ranked = RankedSerializer(many=True)
     unranked = UnrankedSerializer(many=True)
     voids = VoidSerializer(many=True)
-    differences = serializers.ListField(child=serializers.CharField())
+    differences = DifferenceSerializer(many=True)
+    retests = serializers.ListField(child=serializers.CharField())
     scatter = ScatterSerializer(allow_null=True)
 
 
@@ -135,7 +144,8 @@ def comparison_data(found: ComparedRun, rules: Rules, official: bool, words: dic
                 }
                 for card, trial in found.voids
             ],
-            "differences": list(comparison.differences),
+            "differences": like_with_like(comparison, system),
+            "retests": retests(comparison, rules, system),
             "scatter": comparison.scatter,
         }
     ).data

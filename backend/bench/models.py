@@ -196,6 +196,37 @@ class RealTrials(models.Manager["Trial"]):
         return super().get_queryset().filter(rehearsal=False)
 
 
+class Reflection(models.Model):
+    """What a team answered when all was over."""
+
+    design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="reflections")
+    question = models.CharField(max_length=200)
+    text = models.CharField(max_length=1000)
+    written_at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.UniqueConstraint(fields=["design", "question"], name="answered_once")]
+
+    def __str__(self) -> str:
+        return self.question
+
+
+class RubricMark(models.Model):
+    """The level that a teacher gave a design in one criterion of the rubric."""
+
+    design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="marks")
+    criterion = models.CharField(max_length=40)
+    level = models.PositiveSmallIntegerField()
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.UniqueConstraint(fields=["design", "criterion"], name="marked_once")]
+
+    def __str__(self) -> str:
+        return f"{self.criterion}: {self.level}"
+
+
 class Trial(models.Model):
     """One test of a design. Its ledger says all that happened; nothing that follows from the ledger is kept here.
 

@@ -14,6 +14,8 @@ from rest_framework.views import APIView
 
 from bench import lesson_services, services
 from bench.comparison_serializers import ComparisonSerializer, comparison_data
+from bench.reason_serializers import ReasonsSerializer, reasons_data
+from bench.reasons import reasons_of
 from bench.selectors import compared, run_state, tested_designs
 from bench.serializers import (
     BenchEndSerializer,
@@ -37,6 +39,11 @@ from girder_core.scoring import Rules, School, TrialRule
 from girder_core.units import Kind, System, parse
 from people.models import SchoolClass
 from people.policy import owned, owned_or_404, teacher_of
+
+_ASKED = [
+    OpenApiParameter("school", OpenApiTypes.STR, enum=[key for key, _ in SCHOOLS]),
+    OpenApiParameter("trial_rule", OpenApiTypes.STR, enum=[key for key, _ in TRIAL_RULES]),
+]
 
 
 def _runs() -> QuerySet[Run]:
@@ -196,10 +203,7 @@ def asked_rules(run: Run, request: Request) -> tuple[Rules, bool]:
 class ComparisonView(APIView):
     @extend_schema(
         operation_id="run_compare",
-        parameters=[
-            OpenApiParameter("school", OpenApiTypes.STR, enum=[key for key, _ in SCHOOLS]),
-            OpenApiParameter("trial_rule", OpenApiTypes.STR, enum=[key for key, _ in TRIAL_RULES]),
-        ],
+        parameters=_ASKED,
         responses={200: ComparisonSerializer, 400: ErrorBody, 404: ErrorBody},
     )
     def get(self, request: Request, pk: int) -> Response:
@@ -208,3 +212,17 @@ class ComparisonView(APIView):
         system = System(teacher_of(request).units)
         found = compared(run, rules, system)
         return Response(comparison_data(found, rules, official, run.core_family().words(), system))
+
+
+class ReasonsView(APIView):
+    @extend_schema(
+        operation_id="run_reasons",
+        parameters=_ASKED,
+        responses={200: ReasonsSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(_runs(), request, pk)
+        rules, _ = asked_rules(run, request)
+        found = compared(run, rules, System(teacher_of(request).units))
+        name = run.factor["name"] if run.factor else ""
+        return Response(reasons_data(reasons_of(run, found, rules), name, run.core_family().words()))

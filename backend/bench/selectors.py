@@ -14,16 +14,17 @@ from django.utils import timezone
 from bench.models import Design, Draft, LedgerEvent, Reading, TeamPrediction, Trial
 from challenges.models import GoalChange, Run
 from drafting.shelf import in_force
-from girder_core.comparison import Comparison, Entry, Place, compare, gain
+from girder_core.comparison import Comparison, Entry, Place, compare, failures, pooled_cv
 from girder_core.drawing import Drawing
 from girder_core.families import FAMILIES
 from girder_core.families.constraints import ConstraintResult
 from girder_core.families.model import SELF_MASS
+from girder_core.gains import ClassGain, Gain, class_gain, gain
 from girder_core.loading import PLATFORM, LoadEstimate, side_by_side
 from girder_core.predictions import Calibration
 from girder_core.rounds import RoundPlan
 from girder_core.schedule import BenchFit, BuildClock, bench_fit, drying_left_s
-from girder_core.scoring import NOTHING_MEASURED, Candidate, Facts, Rules, Score, TrialRule, score_all
+from girder_core.scoring import NOTHING_MEASURED, Candidate, Facts, Rules, Score, TrialRule, needs_trial, score_all
 from girder_core.trial import Outcome, TrialResult, TrialSetup
 from girder_core.uncertainty import Quantity, ScaleAdvice, scale_good_enough
 from girder_core.units import System
@@ -39,6 +40,7 @@ def designs_of(run: Run) -> list[Design]:
             Prefetch("predictions", TeamPrediction.objects.order_by("id")),
             Prefetch("drafts", Draft.objects.order_by("id")),
             "photos",
+            "reflections",
             Prefetch("trials", Trial.objects.order_by("number")),
             Prefetch("trials__events", LedgerEvent.objects.order_by("sequence")),
         )
@@ -90,7 +92,7 @@ class DesignCard:
     draft: Draft | None = None
     model: LoadEstimate | None = None
     drying_left_s: float = 0.0
-    gain: tuple[float, float, float] | None = None
+    gain: Gain | None = None
 
     @property
     def veiled(self) -> bool:
@@ -203,6 +205,7 @@ class RunState:
     bench_left_s: float | None
     bench_fit: BenchFit | None
     round_plan: RoundPlan | None
+    class_gain: ClassGain
 
 
 def cards_of(run: Run) -> list[DesignCard]:
@@ -213,7 +216,7 @@ def cards_of(run: Run) -> list[DesignCard]:
 
 def run_state(run: Run, cards: list[DesignCard] | None = None) -> RunState:
     """The state of a run, in a constant number of queries; pass its cards when they are at hand."""
-    cards = _with_gains(cards_of(run) if cards is None else cards, run.rules())
+    cards = with_gains(cards_of(run) if cards is None else cards, run.rules())
     held = [
         (card.held.value, card.outcome is Outcome.RAN_OUT)
         for design in cards
@@ -236,6 +239,7 @@ def run_state(run: Run, cards: list[DesignCard] | None = None) -> RunState:
         bench_left_s=_bench_left_s(run),
         bench_fit=_bench_fit(run, cards),
         round_plan=run.core_family().round_plan(run.setup),
+        class_gain=_class_gain(cards),
     )
 
 
@@ -262,17 +266,26 @@ def _bench_fit(run: Run, cards: Sequence[DesignCard]) -> BenchFit | None:
     )
 
 
-def _with_gains(cards: list[DesignCard], rules: Rules) -> list[DesignCard]:
+def with_gains(cards: list[DesignCard], rules: Rules) -> list[DesignCard]:
+    """The cards, each later version with what it gained over the one before."""
     candidates = [Candidate(card.results(), card.self_mass, False, card.facts(rules.trial_rule)) for card in cards]
     scores = {card.design.pk: one for card, one in zip(cards, score_all(candidates, rules), strict=True)}
-    with_gains = []
+    loaded = needs_trial(rules)
+    scatter = pooled_cv([failures(card.results()) for card in cards]) if loaded else None
+    told = []
     for card in cards:
         before, after = scores.get(card.design.parent_id or 0), scores[card.design.pk]
         if isinstance(before, Score) and isinstance(after, Score):
-            value, bounds = gain(before, after)
-            card = replace(card, gain=(value, bounds.low, bounds.high))
-        with_gains.append(card)
-    return with_gains
+            card = replace(card, gain=gain(before, after, scatter, not loaded))
+        told.append(card)
+    return told
+
+
+def _class_gain(cards: Sequence[DesignCard]) -> ClassGain:
+    """Over all pairs of versions whose earlier one came to an end, so that the gain is known."""
+    told = [card.gain for card in cards if card.gain is not None and card.gain.bounds.low > -1]
+    ratios = [1 + one.value for one in told if math.isfinite(one.value) and one.value > -1]
+    return class_gain(ratios, sum(one.at_least for one in told))
 
 
 def _deck(run: Run, cards: list[DesignCard]) -> list[Bay]:

@@ -9,6 +9,7 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from bench.models import PHOTO_OF, Reading
+from bench.reflection_serializers import ReflectionSerializer
 from bench.selectors import DesignCard
 from bench.trial_serializers import EstimateSerializer, RoundPlanSerializer, TrialSerializer
 from challenges.entries import GoalSerializer
@@ -17,8 +18,12 @@ from challenges.serializers import DrawingSerializer, TermsSerializer
 from drafting.serializers import MovesField
 from evengirder.fields import FiniteField
 from girder_core.brief import goal_in_words
+from girder_core.comparison import VerdictKind
+from girder_core.gains import changes_in
 from girder_core.scoring import Rules
 from people.serializers import TeamSerializer
+
+VERDICT_KINDS = [(kind.value, kind.value) for kind in VerdictKind]
 
 
 class RepeatSerializer(serializers.Serializer[Any]):
@@ -74,9 +79,22 @@ class KeptDraftSerializer(serializers.Serializer[Any]):
 
 
 class GainSerializer(serializers.Serializer[Any]):
+    """What a version gained; ``value`` is null when the one before scored nothing."""
+
     value = FiniteField()
-    low = serializers.FloatField()
-    high = FiniteField()
+    low = serializers.FloatField(source="bounds.low")
+    high = FiniteField(source="bounds.high")
+    at_least = serializers.BooleanField()
+    kind = serializers.ChoiceField(choices=VERDICT_KINDS)
+    reason = serializers.CharField()
+
+
+class ClassGainSerializer(serializers.Serializer[Any]):
+    n = serializers.IntegerField()
+    improved = serializers.IntegerField()
+    typical = serializers.FloatField(allow_null=True)
+    kind = serializers.ChoiceField(choices=VERDICT_KINDS)
+    says = serializers.CharField()
 
 
 class PhotoSerializer(serializers.Serializer[Any]):
@@ -125,7 +143,10 @@ class DesignSerializer(serializers.Serializer[DesignCard]):
     drying_left_s = serializers.FloatField()
     deck_places = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()))
     wet_reasons = serializers.SerializerMethodField()
-    gain = serializers.SerializerMethodField()
+    gain = GainSerializer(allow_null=True)
+    # What the team says it changed, parted into single changes.
+    changes = serializers.SerializerMethodField()
+    reflections = ReflectionSerializer(many=True, source="design.reflections")
 
     @extend_schema_field(EstimateSerializer(allow_null=True))
     def get_model(self, card: DesignCard) -> Any:
@@ -147,11 +168,8 @@ class DesignSerializer(serializers.Serializer[DesignCard]):
     def get_readings(self, card: DesignCard) -> list[Any]:
         return list(ReadingSerializer(list(card.readings.values()), many=True).data)
 
-    @extend_schema_field(GainSerializer(allow_null=True))
-    def get_gain(self, card: DesignCard) -> Any:
-        if card.gain is None:
-            return None
-        return GainSerializer(dict(zip(("value", "low", "high"), card.gain, strict=True))).data
+    def get_changes(self, card: DesignCard) -> list[str]:
+        return list(changes_in(card.design.changed))
 
 
 class BaySerializer(serializers.Serializer[Any]):
@@ -215,6 +233,7 @@ class RunSerializer(TermsSerializer):
     date = serializers.DateField()
     drying_minutes = serializers.IntegerField()
     young = serializers.BooleanField()
+    hints_hidden = serializers.BooleanField()
     counted_unit = CountedUnitSerializer(allow_null=True)
 
 
@@ -281,6 +300,7 @@ class RunStateSerializer(serializers.Serializer[Any]):
     bench_left_s = serializers.FloatField(allow_null=True)
     bench_fit = BenchFitSerializer(allow_null=True)
     round_plan = RoundPlanSerializer(allow_null=True)
+    class_gain = ClassGainSerializer()
 
     @extend_schema_field(BestHeldSerializer(allow_null=True))
     def get_best_held(self, state: Any) -> Any:

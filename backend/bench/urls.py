@@ -1,6 +1,6 @@
 from django.urls import path
 
-from bench import draft_views, photo_views, run_views, views
+from bench import draft_views, photo_views, reflection_views, run_views, views
 
 urlpatterns = [
     path("runs", run_views.RunListView.as_view()),
@@ -14,6 +14,11 @@ urlpatterns = [
     path("runs/<int:pk>/goal", run_views.RunGoalView.as_view()),
     path("runs/<int:pk>/container", run_views.ContainerView.as_view()),
     path("runs/<int:pk>/comparison", run_views.ComparisonView.as_view()),
+    path("runs/<int:pk>/reasons", run_views.ReasonsView.as_view()),
+    path("runs/<int:pk>/hints", reflection_views.HintsView.as_view()),
+    path("runs/<int:pk>/rubric", reflection_views.RubricView.as_view()),
+    path("designs/<int:pk>/rubric", reflection_views.RubricMarkView.as_view()),
+    path("designs/<int:pk>/reflection", reflection_views.ReflectionView.as_view()),
     path("designs/<int:pk>", views.DesignView.as_view()),
     path("designs/<int:pk>/readings", views.ReadingsView.as_view()),
     path("designs/<int:pk>/self-mass-estimate", views.SelfMassEstimateView.as_view()),

@@ -158,6 +158,10 @@ class Run(Terms):
     bench_ends_at = models.DateTimeField(null=True, blank=True)
     # Pictures, counts and bigger words through check-in and bench.
     young = models.BooleanField(default=False)
+    # Redesign questions and what would help most are kept from the teams.
+    hints_hidden = models.BooleanField(default=False)
+    # Criteria of the rubric, as ``girder_core.rubric`` has them; empty without one.
+    rubric = models.JSONField(default=list)
     # A counted unit of length for young classes, such as a cube of 20 mm: {"name", "text", "size_m"}.
     counted_unit = models.JSONField(null=True, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)

@@ -177,6 +177,7 @@ class FamilySerializer(serializers.Serializer[Any]):
     ideas = serializers.ListField(child=serializers.CharField())
     factors = FactorIdeaSerializer(many=True)
     controls = serializers.ListField(child=serializers.CharField())
+    reflect = serializers.ListField(child=serializers.CharField())
     cautions = CautionSerializer(many=True)
     sketch = serializers.SerializerMethodField()
 

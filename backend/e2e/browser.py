@@ -13,7 +13,12 @@ from pathlib import Path
 from typing import Any
 
 from selenium import webdriver
-from selenium.common.exceptions import StaleElementReferenceException, TimeoutException, WebDriverException
+from selenium.common.exceptions import (
+    ElementClickInterceptedException,
+    StaleElementReferenceException,
+    TimeoutException,
+    WebDriverException,
+)
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -44,7 +49,10 @@ class Browser:
         self.driver.set_script_timeout(180)
         self.resize(width, height)
         self._wait = WebDriverWait(
-            self.driver, patience_s, poll_frequency=0.05, ignored_exceptions=[StaleElementReferenceException]
+            self.driver,
+            patience_s,
+            poll_frequency=0.05,
+            ignored_exceptions=[StaleElementReferenceException, ElementClickInterceptedException],
         )
 
     def resize(self, width: int, height: int) -> None:
@@ -124,7 +132,13 @@ class Browser:
         return found
 
     def click(self, words: str) -> None:
-        self.button(words).click()
+        """Press the button with these words; one that was drawn anew or is covered meanwhile is tried again."""
+
+        def pressed() -> bool:
+            self.button(words).click()
+            return True
+
+        self.until(pressed, f"“{words}” to be pressed")
 
     def press(self, *keys: str) -> None:
         """Press keys one after the other, wherever the focus is."""

@@ -1,4 +1,4 @@
-"""The scores of a run to rank ranges, verdicts with their reason, a headline, and what was not like with like."""
+"""The scores of a run to rank ranges, verdicts with their reason, and a headline that says no more than they allow."""
 
 from __future__ import annotations
 
@@ -23,8 +23,8 @@ from girder_core.scoring import (
     score_all,
 )
 from girder_core.trial import Interval, Outcome, TrialResult
-from girder_core.uncertainty import COVERAGE_FACTOR, Quantity
-from girder_core.units import System, format_length, format_mass
+from girder_core.uncertainty import Quantity
+from girder_core.units import System, format_mass
 
 CLEAR, LIKELY = 0.975, 0.84
 """How probable it must be that one design is the stronger, to call it clear (two-sided 5 %) or likely (one sigma)."""
@@ -222,7 +222,6 @@ class Comparison:
         unranked: the others, each with the reason.
         headline: who won, as far as the intervals allow, in a sentence.
         explanation: what stands behind the headline, or what would settle it.
-        differences: what was not like with like, a sentence each.
         scatter: pooled scatter of repeats, if any design was tested twice.
     """
 
@@ -230,7 +229,6 @@ class Comparison:
     unranked: tuple[tuple[Entry, Unranked], ...]
     headline: str
     explanation: str
-    differences: tuple[str, ...]
     scatter: Scatter | None
 
 
@@ -254,7 +252,7 @@ def compare(entries: Sequence[Entry], rules: Rules, system: System = System.METR
             scored.append((entry, outcome))
     scored.sort(key=lambda pair: (*_order(pair[1], rules), pair[0].name, pair[0].key))
     ranges = rank_ranges([item.interval for _, item in scored])
-    scatter = pooled_cv([_failures(entry) for entry in entries]) if needs_trial(rules) else None
+    scatter = pooled_cv([failures(entry.trials) for entry in entries]) if needs_trial(rules) else None
     measured = not needs_trial(rules)
     contenders = [Contender(entry.name, item.interval, item.trials, measured) for entry, item in scored]
     places: list[Place] = []
@@ -271,7 +269,6 @@ def compare(entries: Sequence[Entry], rules: Rules, system: System = System.METR
         tuple(unranked),
         headline,
         explanation,
-        tuple(like_with_like([entry for entry, _ in scored], system)),
         scatter,
     )
 
@@ -281,8 +278,15 @@ def _order(item: Score, rules: Rules) -> tuple[float, float]:
     return -item.value, lighter
 
 
-def _failures(entry: Entry) -> list[float]:
-    return [trial.held.value for trial in entry.trials if trial.outcome is Outcome.BROKE and trial.held.value > 0]
+def failures(trials: Sequence[TrialResult]) -> list[float]:
+    """What each trial held that ended in a failure; run-outs say nothing of scatter.
+
+    Args:
+        trials: of one design.
+    Returns:
+        Loads above nothing [kg].
+    """
+    return [trial.held.value for trial in trials if trial.outcome is Outcome.BROKE and trial.held.value > 0]
 
 
 def _headline(
@@ -360,52 +364,3 @@ def _names(names: Sequence[str]) -> str:
 
 def _join(*sentences: str) -> str:
     return " ".join(sentence for sentence in sentences if sentence)
-
-
-def like_with_like(entries: Sequence[Entry], system: System = System.METRIC) -> list[str]:
-    """What differed between the compared designs besides the designs themselves.
-
-    Args:
-        entries: the ranked designs.
-        system: units for the sentences.
-    Returns:
-        A sentence per difference: another gap (beyond the tape's doubt), a coarse last step, an own weight taken in
-        another way, a broken constraint, whatever else is remarked.
-    """
-    sentences = []
-    gaps = [entry.gap.value for entry in entries if entry.gap]
-    usual = sorted(gaps)[len(gaps) // 2] if gaps else None
-    for entry in entries:
-        if usual is not None and entry.gap is not None:
-            doubt = COVERAGE_FACTOR * entry.gap.standard_uncertainty
-            if abs(entry.gap.value - usual) > max(doubt, 1e-9):
-                sentences.append(
-                    f"{entry.name} was tested over {format_length(entry.gap.value, system)}, the others over "
-                    f"{format_length(usual, system)}."
-                )
-        if entry.self_mass_note:
-            sentences.append(f"{entry.name}: own weight {entry.self_mass_note}.")
-        for trial in entry.trials:
-            if trial.outcome is Outcome.BROKE and trial.last_step_kg > 0.2 * max(trial.held.value, 1e-12):
-                sentences.append(
-                    f"{entry.name} broke on a step of {format_mass(trial.last_step_kg, system)}, which is coarse "
-                    "for what it held."
-                )
-        sentences.extend(f"{entry.name}: {one}" for one in (*entry.remarks, *entry.breaches))
-    return sentences
-
-
-def gain(parent: Score, child: Score) -> tuple[float, Interval]:
-    """What the next version gained over the one before.
-
-    Args:
-        parent: score of the earlier version, value > 0.
-        child: score of the later version.
-    Returns:
-        child / parent - 1 [-] and its bounds, from the bounds of both.
-    """
-    if parent.value <= 0:
-        return math.inf, Interval(-1.0, math.inf)
-    low = -1.0 if parent.interval.open_above else child.interval.low / parent.interval.high - 1
-    high = math.inf if parent.interval.low <= 0 else child.interval.high / parent.interval.low - 1
-    return child.value / parent.value - 1, Interval(low, high)

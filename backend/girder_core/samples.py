@@ -315,7 +315,7 @@ def fit_loads(bounds: Sequence[Interval], spread: Spread = Spread.LOG_NORMAL) ->
 def _log_likelihood(
     mu: float, sigma: float, low: NDArray[np.float64], high: NDArray[np.float64], exact: NDArray[np.bool_]
 ) -> float:
-    """Without the Jacobian of exact values that were made logarithms; differences of the upper tail where they are finer."""
+    """Without the Jacobian of exact values that were made logarithms; differences of the finer tail."""
     a, b = (low - mu) / sigma, (high - mu) / sigma
     flipped = a > 0
     start, end = np.where(flipped, -b, a), np.where(flipped, -a, b)

@@ -21,6 +21,8 @@ LEAST_SAMPLES = 24
 """Fewer lines tell no frequency (ours)."""
 LEAST_PERIODS = 2.0
 """It has to go there and back so often while it is listened to (ours)."""
+RUN_UP_S = 0.6
+"""What comes so early is left out: a table that was just started runs up (ours) [s]."""
 EVEN = 0.8
 """Shaking is even when a single frequency explains this share of what the sensor saw (ours) [-]."""
 AGREED = 0.05
@@ -36,7 +38,7 @@ class Shaking:
         acceleration_m_s2: peak acceleration [m/s²].
         stroke_m: travel from end to end [m].
         even: share of what the sensor saw that this one frequency explains [-].
-        samples: lines that held an acceleration.
+        samples: lines that held an acceleration and came after the running up.
         garbled: lines that did not.
     """
 
@@ -139,10 +141,12 @@ def read_shaking(lines: Sequence[Sent]) -> Shaking:
     samples = [sample for line in lines if (sample := _sample(line)) is not None]
     if not samples:
         raise GirderError("instrument_garbage", f"{len(lines)} lines came from it, and none holds an acceleration.")
+    garbled = len(lines) - len(samples)
     samples.sort(key=lambda one: one[0])
+    samples = [one for one in samples if one[0] >= samples[0][0] + RUN_UP_S]
     frequency, peak, even = fit_sine([t for t, _ in samples], [a for _, a in samples])
     stroke = 2 * peak / (2 * math.pi * frequency) ** 2
-    return Shaking(frequency, peak, stroke, even, len(samples), len(lines) - len(samples))
+    return Shaking(frequency, peak, stroke, even, len(samples), garbled)
 
 
 def shaking_agrees(found: Shaking, frequency_hz: float, stroke_m: float) -> Agreement:

@@ -32,7 +32,7 @@ class ReadTableSerializer(serializers.Serializer[Any]):
     """A shaking table to read, and the level that was agreed."""
 
     address = serializers.CharField(max_length=120)
-    frequency_hz = serializers.FloatField(min_value=0.05, max_value=50)
+    frequency_hz = serializers.FloatField(min_value=0.2, max_value=50)
     stroke_m = serializers.FloatField(min_value=0.0005, max_value=1)
 
 

@@ -65,13 +65,13 @@ def read_table(address: str, frequency_hz: float, stroke_m: float) -> tuple[Shak
 
     Errors: ``unknown_instrument``; those of ``adapter.listen`` and of the core.
     """
-    found = _instrument(address, Kind.FREQUENCY)
+    found, seconds = _instrument(address, Kind.FREQUENCY), max(LISTEN_S, 1 + 3 / frequency_hz)
     if found.simulated:
         slip = 0.15 if address == "stand-in:slipping" else 0.0
-        with talking(table_lines(stroke_m, frequency_hz, LISTEN_S + 1, _dice(), slip)) as device:
-            lines = listen(device)
+        with talking(table_lines(stroke_m, frequency_hz, seconds + 1, _dice(), slip)) as device:
+            lines = listen(device, seconds)
     else:
-        lines = listen(found.address)
+        lines = listen(found.address, seconds)
     shaking = read_shaking(lines)
     return shaking, shaking_agrees(shaking, frequency_hz, stroke_m)
 

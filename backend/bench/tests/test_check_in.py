@@ -77,7 +77,7 @@ class Readings(TestCase):
         self.assertTrue(Reading.objects.get(key="self_mass").after_test)
         found = self.api.get(f"runs/{self.design.run_id}/comparison")
         self.assertEqual(len(found["ranked"]), 1)
-        self.assertIn("taken only after the test", found["differences"][0])
+        self.assertIn("taken only after the test", found["differences"][0]["says"])
 
 
 class CheckIn(TestCase):

@@ -83,5 +83,5 @@ class ByHand(TestCase):
 
     def test_a_constant_number_of_queries(self) -> None:
         # Session, teacher and run; the class's factors; designs, readings, predictions, drafts, trials, events.
-        with self.assertNumQueries(11):
+        with self.assertNumQueries(12):
             self.compare()

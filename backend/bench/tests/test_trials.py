@@ -192,7 +192,7 @@ class AtTheBench(TestCase):
                 ledger.add("fail", mode="crimp")
             # Designs, readings, predictions, drafts, trials, events; the class's factors; changes of the goal; teams
             # that came later.
-            with self.assertNumQueries(10) as counted:
+            with self.assertNumQueries(11) as counted:
                 run_state(big)
             return len(counted)
 

@@ -155,6 +155,11 @@ ARCH = Family(
         FactorIdea("steps", ("all equal", "growing upwards"), "The same reach, other steps."),
     ),
     controls=("the same blocks", "the same opening", "no glue", "the same load objects", "the same wait"),
+    reflect=(
+        "Which step was the last that could go on, and why?",
+        "What did weight on the tails do?",
+        "How would the same blocks span further?",
+    ),
     standards=(MATTER_2, BALANCE_3, FORCES_MS, FORCES_HS),
     cautions=(ALWAYS,),
     draw=draw,

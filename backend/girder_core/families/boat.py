@@ -160,6 +160,11 @@ BOAT = Family(
         FactorIdea("cargo", ("in the middle", "where the crew likes"), "Balance matters before volume does."),
     ),
     controls=("the same amount of clay", "the same water", "the same marbles", "the same wait"),
+    reflect=(
+        "Did it sink, or did it tip? How do you know?",
+        "What would taller walls have changed, and what a wider floor?",
+        "Where does cargo belong, and why?",
+    ),
     standards=(MATTER_2, MATTER_5, FORCES_MS, FORCES_HS),
     cautions=(WATER, GLASS, ALWAYS),
     draw=draw,

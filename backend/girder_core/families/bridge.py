@@ -180,6 +180,11 @@ BRIDGE = Family(
     ),
     controls=("the same gap", "the same card", "the same tape", "the same load objects", "loaded in the middle",
               "the same wait"),
+    reflect=(
+        "Where did it begin to give way, and how could you tell?",
+        "Which part carried most, and which hardly anything?",
+        "What would you change first, and what should that do?",
+    ),
     standards=(MATERIALS_2, BALANCE_3, FORCES_MS, FORCES_HS, STRUCTURE_HS),
     cautions=(SNAPPING, SCISSORS, ALWAYS),
     draw=draw,

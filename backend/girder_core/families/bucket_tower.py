@@ -141,6 +141,11 @@ BUCKET_TOWER = Family(
         FactorIdea("bracing", ("rings", "diagonals", "both"), "Rings stop buckling, diagonals stop folding."),
     ),
     controls=("the same straws", "the same tape", "the same cup", "the same load objects", "the same wait"),
+    reflect=(
+        "Which leg went first, and why that one?",
+        "Where did the load go on its way to the table?",
+        "What would brace it with the fewest pieces?",
+    ),
     standards=(MATERIALS_2, BALANCE_3, FORCES_MS, FORCES_HS),
     cautions=(SNAPPING, SCISSORS, ALWAYS),
     draw=draw,

@@ -139,6 +139,11 @@ CAPACITY_TABLE = Family(
         FactorIdea("deck", ("flat", "edges folded"), "The same cards, stiffer or larger."),
     ),
     controls=("the same cards", "the same items", "no stacking", "the same tape", "the same wait"),
+    reflect=(
+        "Was it full, or did it break? What does that say of its size?",
+        "What did the legs need that the top did not?",
+        "How would more room change its strength?",
+    ),
     standards=(MATERIALS_2, BALANCE_3, FORCES_MS, STRUCTURE_HS),
     cautions=(SCISSORS, ALWAYS),
     draw=draw,

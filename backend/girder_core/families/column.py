@@ -152,6 +152,11 @@ COLUMN = Family(
     ),
     controls=("the same sheet", "the same height", "the same tape", "the same tiles in the same order",
               "the pile over the middle", "the same wait"),
+    reflect=(
+        "Did it crumple or go sideways, and what decided that?",
+        "What did the ends do to the test?",
+        "Which change to the shape would help most for the same paper?",
+    ),
     standards=(MATERIALS_2, BALANCE_3, FORCES_MS, STRUCTURE_HS),
     cautions=(SCISSORS, ALWAYS),
     draw=draw,

@@ -151,6 +151,11 @@ DROP_HOUSE = Family(
         FactorIdea("landing", ("flat", "on an edge"), "How it lands matters as much as how high."),
     ),
     controls=("the same panels", "the same tape", "the same board", "dropped flat", "the same heights"),
+    reflect=(
+        "Which joint opened first, and what hit the floor?",
+        "What took up the shock, and what passed it on?",
+        "Where would one more tab do most?",
+    ),
     standards=(MATERIALS_2, ENERGY_4, ENERGY_MS, COLLISION_HS),
     cautions=(DROPPING, SCISSORS, ALWAYS),
     tallest="drop_max_m",

@@ -146,6 +146,11 @@ FURNITURE = Family(
         FactorIdea("core", ("slotted cross", "nested prisms"), "Which core carries more for its card?"),
     ),
     controls=("the same card", "the same weights in the same order", "the same wait", "at ground level"),
+    reflect=(
+        "Which way do the flutes run where it is pressed most?",
+        "How much more than its working load should it carry, and why?",
+        "What would you cross, fold or nest next time?",
+    ),
     standards=(MATERIALS_2, BALANCE_3, FORCES_MS, STRUCTURE_HS),
     cautions=(HEAVY_PIECES, SCISSORS, ALWAYS),
     draw=draw,

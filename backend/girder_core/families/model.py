@@ -290,6 +290,7 @@ class Family:
         vocabulary, young, older, ideas: what to explain, in two reading levels, and what to try.
         factors: what is worth varying on purpose.
         controls: what is kept the same.
+        reflect: what a team is asked when all is over.
         standards: performance expectations beside engineering design, by age band from the youngest.
         cautions: what can hurt someone, whatever the recipe.
         tallest: set-up field that says how high something has to be reached.
@@ -321,6 +322,7 @@ class Family:
     ideas: tuple[str, ...]
     factors: tuple[FactorIdea, ...]
     controls: tuple[str, ...]
+    reflect: tuple[str, ...]
     standards: tuple[Standard, ...]
     cautions: tuple[Caution, ...]
     draw: Callable[[Setup], Drawing]

@@ -203,6 +203,11 @@ RING = Family(
         FactorIdea("opening", ("small", "large"), "The same struts on another circle."),
     ),
     controls=("the same struts", "the same cups", "the same circle", "load in the middle", "the same wait"),
+    reflect=(
+        "How long must a strut be to reach the next one? How do you know?",
+        "What held the first strut while the last was laid?",
+        "What would one support more change?",
+    ),
     standards=(PUSHES_K, BALANCE_3, FORCES_MS, FORCES_HS),
     cautions=(SNAPPING, ALWAYS),
     draw=draw,

@@ -163,6 +163,11 @@ SHAKE_TOWER = Family(
         FactorIdea("top weight", ("none", "one block"), "A heavier top swings more slowly."),
     ),
     controls=("the same base", "the same stroke", "the same levels", "the same time per level", "the same sticks"),
+    reflect=(
+        "What went first: foot, joint or balance?",
+        "At which level did it swing most, and why there?",
+        "What would isolation have done for it?",
+    ),
     standards=(MATERIALS_2, HAZARDS_4, HAZARDS_MS, FORCES_MS, FORCES_HS),
     cautions=(SHAKING, SNAPPING, ELASTIC, ALWAYS),
     draw=draw,

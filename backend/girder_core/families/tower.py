@@ -142,6 +142,11 @@ TOWER = Family(
         FactorIdea("feet", ("three", "four"), "Three feet never rock; four are wider."),
     ),
     controls=("the same sticks", "the same bands", "the same time to build", "measured by the same person"),
+    reflect=(
+        "What kept it from falling over?",
+        "Which part would you make lighter, and which heavier?",
+        "How much higher could it go before the foot must be wider?",
+    ),
     standards=(MATTER_2, BALANCE_3, FORCES_MS, FORCES_HS),
     cautions=(SNAPPING, ELASTIC, ALWAYS),
     tallest="height_goal_m",

@@ -160,6 +160,11 @@ WALL = Family(
         FactorIdea("depth", ("one layer", "two layers", "buttresses"), "Where does a block do most?"),
     ),
     controls=("the same blocks", "the same ball", "the same line", "the same number of throws", "the same throwers"),
+    reflect=(
+        "Which joints let go, and how were they laid?",
+        "What did the attackers learn that the builders did not know?",
+        "How would you lay the same blocks next time?",
+    ),
     standards=(PUSHES_K, BALANCE_3, ENERGY_4, ENERGY_MS),
     cautions=(THROWING, ALWAYS),
     draw=draw,

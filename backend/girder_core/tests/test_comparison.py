@@ -13,13 +13,11 @@ from girder_core.comparison import (
     Scatter,
     VerdictKind,
     compare,
-    gain,
-    like_with_like,
     pooled_cv,
     rank_ranges,
     verdict,
 )
-from girder_core.scoring import BreachPolicy, Rules, School, TrialRule, score
+from girder_core.scoring import BreachPolicy, Rules, School, TrialRule
 from girder_core.tests.support import broke, ran_out
 from girder_core.trial import Interval
 from girder_core.uncertainty import Quantity
@@ -155,20 +153,6 @@ class Invariance(unittest.TestCase):
 
 
 class Fairness(unittest.TestCase):
-    def test_another_gap_is_named_but_not_one_within_the_tapes_doubt(self) -> None:
-        usual = Quantity(0.360, 0.0003)
-        entries = [replace(entry(n, broke(40)), gap=usual) for n in ("Tern", "Auk", "Skua")]
-        entries[2] = replace(entries[2], gap=Quantity(0.350, 0.0003))
-        entries[1] = replace(entries[1], gap=Quantity(0.3603, 0.0003))
-        self.assertEqual(like_with_like(entries), ["Skua was tested over 350 mm, the others over 360 mm."])
-
-    def test_a_coarse_last_step_is_named(self) -> None:
-        self.assertIn("coarse", like_with_like([entry("Tern", broke(10, 5))])[0])
-
-    def test_a_broken_rule_and_another_way_of_weighing_are_named(self) -> None:
-        odd = replace(entry("Tern", broke(40)), breaches=("Over the limit.",), self_mass_note="was added up")
-        self.assertEqual(like_with_like([odd]), ["Tern: own weight was added up.", "Tern: Over the limit."])
-
     def test_a_breach_that_is_not_ranked_is_listed_with_the_reason(self) -> None:
         strict = Rules(School.MOST_HELD, TrialRule.BEST, BreachPolicy.REFUSE)
         odd = replace(entry("Tern", broke(40)), breaches=("Over the limit.",))
@@ -183,16 +167,6 @@ class Fairness(unittest.TestCase):
         against = found.places[0].against_next
         assert against is not None
         self.assertEqual(against.kind, VerdictKind.CANNOT_SAY)
-
-
-class Gain(unittest.TestCase):
-    def test_by_hand(self) -> None:
-        before = score([broke(40)], None, MOST, False)
-        after = score([broke(50)], None, MOST, False)
-        value, bounds = gain(before, after)  # type: ignore[arg-type]
-        self.assertAlmostEqual(value, 0.25)
-        self.assertAlmostEqual(bounds.low, 50 / 41 - 1)
-        self.assertAlmostEqual(bounds.high, 51 / 40 - 1)
 
 
 class Pooling(unittest.TestCase):

@@ -279,6 +279,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/reflection": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["design_reflect"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/rubric": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["rubric_mark"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/self-mass-estimate": {
         parameters: {
             query?: never;
@@ -801,6 +833,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/hints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["run_hints"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/kit.csv": {
         parameters: {
             query?: never;
@@ -883,6 +931,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/reasons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["run_reasons"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/results.csv": {
         parameters: {
             query?: never;
@@ -892,6 +956,22 @@ export interface paths {
         };
         get: operations["run_results_csv"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/rubric": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["rubric_show"];
+        put: operations["rubric_set"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1275,6 +1355,21 @@ export interface components {
             stages: string[];
             condition: string;
         };
+        Chosen: {
+            key: string;
+            label: string;
+            kind: components["schemas"]["QuantityKindEnum"];
+            points: components["schemas"]["Point"][];
+            says: string;
+        };
+        ClassGain: {
+            n: number;
+            improved: number;
+            /** Format: double */
+            typical: number | null;
+            kind: components["schemas"]["VerdictKindEnum"];
+            says: string;
+        };
         /** @description A published coin. */
         Coin: {
             key: string;
@@ -1298,7 +1393,8 @@ export interface components {
             ranked: components["schemas"]["Ranked"][];
             unranked: components["schemas"]["Unranked"][];
             voids: components["schemas"]["Void"][];
-            differences: string[];
+            differences: components["schemas"]["Difference"][];
+            retests: string[];
             scatter: components["schemas"]["Scatter"] | null;
         };
         /** @description What follows from a plan; shared by the planner's sheet and the pages of a run. */
@@ -1352,6 +1448,26 @@ export interface components {
             more: components["schemas"]["More"][];
             sentence: string;
         };
+        /** @description One line of a rubric; levels from the lowest. */
+        Criterion: {
+            /** @default  */
+            key: string;
+            name: string;
+            source: components["schemas"]["SourceEnum"];
+            levels: string[];
+            /** Format: double */
+            weight: number;
+        };
+        /** @description One line of a rubric; levels from the lowest. */
+        CriterionRequest: {
+            /** @default  */
+            key: string;
+            name: string;
+            source: components["schemas"]["SourceEnum"];
+            levels: string[];
+            /** Format: double */
+            weight: number;
+        };
         Curve: {
             title: string;
             across: string;
@@ -1401,7 +1517,9 @@ export interface components {
             drying_left_s: number;
             deck_places: number[][];
             readonly wet_reasons: string[];
-            readonly gain: components["schemas"]["Gain"] | null;
+            gain: components["schemas"]["Gain"] | null;
+            readonly changes: string[];
+            reflections: components["schemas"]["Reflection"][];
         };
         /**
          * @description * `waiting` - waiting
@@ -1415,6 +1533,13 @@ export interface components {
          * @enum {string}
          */
         DesignStateEnum: "waiting" | "checked_in" | "on_bench" | "broke" | "ran_out" | "done" | "void" | "measured";
+        /** @description What was not like with like: which design, whether it could have decided the win, what to do about it. */
+        Difference: {
+            design: number;
+            says: string;
+            decides: boolean;
+            mend: string;
+        };
         /** @description A draft worked out. */
         Draft: {
             kind: string;
@@ -1565,6 +1690,14 @@ export interface components {
             name: string;
             levels: string[];
         };
+        FactorEffect: {
+            levels: components["schemas"]["Level"][];
+            best: string;
+            sure: components["schemas"]["VerdictKindEnum"];
+            says: string;
+            because: string;
+            confounders: string[];
+        };
         FactorIdea: {
             name: string;
             levels: string[];
@@ -1596,6 +1729,7 @@ export interface components {
             ideas: string[];
             factors: components["schemas"]["FactorIdea"][];
             controls: string[];
+            reflect: string[];
             cautions: components["schemas"]["Caution"][];
             readonly sketch: components["schemas"]["Drawing"];
         };
@@ -1621,12 +1755,38 @@ export interface components {
             /** Format: double */
             mass_kg: number;
         };
+        Fit: {
+            /** Format: double */
+            mu: number;
+            /** Format: double */
+            sigma: number;
+            /** Format: double */
+            median_kg: number;
+            /** Format: double */
+            median_low_kg: number;
+            /** Format: double */
+            median_high_kg: number;
+            n: number;
+            ran_out: number;
+        };
         /** @description A force-time CSV as text, and how fast the structure was pushed, if that is known. */
         ForceLogRequest: {
             text: string;
             /** @default  */
             speed: string;
         };
+        Foresight: {
+            design: number;
+            /** Format: double */
+            said_kg: number;
+            /** Format: double */
+            held_kg: number;
+            bounds: components["schemas"]["Interval"];
+            /** Format: double */
+            error: number | null;
+            verdict: components["schemas"]["VerdictEnum"];
+        };
+        /** @description What a version gained; ``value`` is null when the one before scored nothing. */
         Gain: {
             /** Format: double */
             value: number | null;
@@ -1634,6 +1794,9 @@ export interface components {
             low: number;
             /** Format: double */
             high: number | null;
+            at_least: boolean;
+            kind: components["schemas"]["VerdictKindEnum"];
+            reason: string;
         };
         GlueRequest: {
             glued: boolean;
@@ -1688,6 +1851,12 @@ export interface components {
             key: string;
             typed: string;
         };
+        Hints: {
+            hidden: boolean;
+        };
+        HintsRequest: {
+            hidden: boolean;
+        };
         Instrument: {
             address: string;
             name: string;
@@ -1699,6 +1868,10 @@ export interface components {
             low: number;
             /** Format: double */
             high: number | null;
+        };
+        Judged: {
+            level: number | null;
+            by_hand: boolean;
         };
         /** @description A draft to be worked out or kept: its kind, typed values by parameter, moved joints. */
         KeepDraftRequest: {
@@ -1779,6 +1952,12 @@ export interface components {
             words: string;
             drawing: components["schemas"]["Drawing"];
         };
+        Level: {
+            name: string;
+            members: components["schemas"]["Member"][];
+            mean: components["schemas"]["SampleMean"] | null;
+            at_least: boolean;
+        };
         LevelRequest: {
             level: string;
         };
@@ -1858,6 +2037,13 @@ export interface components {
             batch_mass: string;
             scale_resolution: string;
         };
+        Member: {
+            design: number;
+            /** Format: double */
+            value: number;
+            at_least: boolean;
+            marks: components["schemas"]["TrialMark"][];
+        };
         Metric: {
             key: string;
             label: string;
@@ -1913,6 +2099,10 @@ export interface components {
             photo: string;
             /** @default design */
             what: components["schemas"]["PhotoOfEnum"];
+        };
+        /** @description The criteria of a run's rubric; none takes it away. */
+        NewRubricRequest: {
+            criteria: components["schemas"]["CriterionRequest"][];
         };
         NewRunRequest: {
             recipe: number;
@@ -2102,6 +2292,14 @@ export interface components {
             /** Format: double */
             mass_kg: number;
         };
+        Point: {
+            design: number;
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            score: number;
+            at_least: boolean;
+        };
         PracticeRequest: {
             used: number;
         };
@@ -2215,6 +2413,23 @@ export interface components {
             may_follow: boolean;
             way: components["schemas"]["WayEnum"];
         };
+        /** @description What stands behind a ranking. */
+        Reasons: {
+            factor_name: string;
+            factor: components["schemas"]["FactorEffect"] | null;
+            chosen: components["schemas"]["Chosen"][];
+            teams: components["schemas"]["Foresight"][];
+            teams_say: string;
+            model: components["schemas"]["Foresight"][];
+            model_says: string;
+            ways: components["schemas"]["Tally"][];
+            repeated: components["schemas"]["Repeated"][];
+            survival: components["schemas"]["SurvivalStep"][];
+            /** Format: double */
+            median_kg: number | null;
+            fit: components["schemas"]["Fit"] | null;
+            fit_says: string;
+        };
         /** @description A recipe in SI, and as it was typed. */
         Recipe: {
             /** @default strength_to_weight */
@@ -2253,6 +2468,14 @@ export interface components {
         RecipeFileRequest: {
             text: string;
         };
+        Reflection: {
+            question: string;
+            text: string;
+        };
+        ReflectionRequest: {
+            question: string;
+            text: string;
+        };
         Refusal: {
             event_id: string;
             code: string;
@@ -2263,6 +2486,11 @@ export interface components {
             text: string;
             /** Format: double */
             value_si: number;
+        };
+        Repeated: {
+            design: number;
+            marks: components["schemas"]["TrialMark"][];
+            mean: components["schemas"]["SampleMean"];
         };
         /** @description A trial's result as the ledger gives it. */
         Result: {
@@ -2343,6 +2571,17 @@ export interface components {
             /** Format: double */
             attack_s: number | null;
         };
+        /** @description A run's rubric filled in; ``proposed`` is what to begin with while there is none. */
+        Rubric: {
+            criteria: components["schemas"]["Criterion"][];
+            proposed: components["schemas"]["Criterion"][];
+            teams: components["schemas"]["TeamMarks"][];
+        };
+        /** @description A level by hand; null leaves it to the results again. */
+        RubricMarkRequest: {
+            criterion: string;
+            level: number | null;
+        };
         /** @description A run's own copy of the terms, with its class and day. */
         Run: {
             /** @default strength_to_weight */
@@ -2381,6 +2620,7 @@ export interface components {
             date: string;
             drying_minutes: number;
             young: boolean;
+            hints_hidden: boolean;
             counted_unit: components["schemas"]["CountedUnit"] | null;
         };
         RunListed: {
@@ -2411,6 +2651,18 @@ export interface components {
             bench_left_s: number | null;
             bench_fit: components["schemas"]["BenchFit"] | null;
             round_plan: components["schemas"]["RoundPlan"] | null;
+            class_gain: components["schemas"]["ClassGain"];
+        };
+        SampleMean: {
+            n: number;
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            sd: number | null;
+            /** Format: double */
+            low: number | null;
+            /** Format: double */
+            high: number | null;
         };
         ScaleAdvice: {
             good: boolean;
@@ -2554,6 +2806,15 @@ export interface components {
             password: string;
             name: string;
         };
+        /**
+         * @description * `hand` - by hand
+         *     * `target` - what it held, against the target
+         *     * `gain` - what the next version gained
+         *     * `prediction` - how near the prediction came
+         *     * `record` - what is written down
+         * @enum {string}
+         */
+        SourceEnum: "hand" | "target" | "gain" | "prediction" | "record";
         Standard: {
             code: string;
             text: string;
@@ -2619,6 +2880,12 @@ export interface components {
             measured: boolean;
             readonly own: number | null;
         };
+        SurvivalStep: {
+            /** Format: double */
+            load_kg: number;
+            /** Format: double */
+            share: number;
+        };
         /** @description A measurement at the bench. */
         Taken: {
             key: string;
@@ -2629,6 +2896,11 @@ export interface components {
             value_si: number;
             /** Format: double */
             standard_uncertainty_si: number;
+        };
+        Tally: {
+            label: string;
+            count: number;
+            names: string[];
         };
         Teacher: {
             readonly id: number;
@@ -2643,6 +2915,15 @@ export interface components {
             mark: string;
             colour: string;
             position?: number;
+        };
+        TeamMarks: {
+            design: number;
+            team: components["schemas"]["Team"];
+            levels: {
+                [key: string]: components["schemas"]["Judged"];
+            };
+            /** Format: double */
+            points: number | null;
         };
         Term: {
             word: string;
@@ -2703,6 +2984,11 @@ export interface components {
             started_at: string;
             arrangement: string;
             result: components["schemas"]["Result"];
+        };
+        TrialMark: {
+            /** Format: double */
+            value: number;
+            at_least: boolean;
         };
         /**
          * @description * `best` - Best trial counts
@@ -3102,6 +3388,14 @@ export interface components {
             kind: components["schemas"]["VerdictKindEnum"];
             reason: string;
         };
+        /**
+         * @description * `right` - right
+         *     * `too_high` - too_high
+         *     * `too_low` - too_low
+         *     * `open` - open
+         * @enum {string}
+         */
+        VerdictEnum: "right" | "too_high" | "too_low" | "open";
         /**
          * @description * `clear` - clear
          *     * `likely` - likely
@@ -3917,6 +4211,88 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    design_reflect: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReflectionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reflection"][];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rubric_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RubricMarkRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rubric"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5217,6 +5593,47 @@ export interface operations {
             };
         };
     };
+    run_hints: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HintsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hints"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     run_kit_csv: {
         parameters: {
             query?: never;
@@ -5378,6 +5795,46 @@ export interface operations {
             };
         };
     };
+    run_reasons: {
+        parameters: {
+            query?: {
+                school?: "capacity" | "left_standing" | "mix" | "most_held" | "strength_to_weight" | "survived" | "tallest" | "threshold";
+                trial_rule?: "best" | "last" | "mean";
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reasons"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     run_results_csv: {
         parameters: {
             query?: never;
@@ -5395,6 +5852,76 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rubric_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rubric"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rubric_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRubricRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rubric"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             404: {

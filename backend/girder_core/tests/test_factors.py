@@ -1,0 +1,125 @@
+"""What varied, what went along with it, what was foreseen: invented designs, with answers worked out beside them."""
+
+import math
+import unittest
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy import stats
+
+from girder_core.factors import Member, factor_effect, foresee, foresight_of_all, tally, trend
+from girder_core.trial import Interval
+
+
+def member(name: str, level: str, value: float, at_least: bool = False, **more: object) -> Member:
+    return Member(name, name, level, value, at_least, **more)  # type: ignore[arg-type]
+
+
+def group(level: str, *values: float) -> list[Member]:
+    return [member(f"{level}{i}", level, value) for i, value in enumerate(values)]
+
+
+class Effects(unittest.TestCase):
+    def test_far_apart_is_clear_and_the_chance_is_welchs(self) -> None:
+        one, two = (0.50, 0.55, 0.52, 0.48), (0.90, 1.00, 0.95, 0.97)
+        found = factor_effect([*group("one", *one), *group("two", *two)], ("one", "two"))
+        self.assertEqual((found.best, found.sure), ("two", "clear"))
+        assert found.against is not None
+        self.assertAlmostEqual(found.against.p, stats.ttest_ind(two, one, equal_var=False).pvalue)
+        # 0.955 over 0.5125.
+        self.assertIn("“two” came out 86% more than “one”", found.says)
+
+    def test_designs_count_and_not_their_trials(self) -> None:
+        often = member("a", "one", 0.5, marks=())
+        found = factor_effect([often, *group("two", 0.9, 1.0)], ("one", "two"))
+        self.assertEqual(found.sure, "cannot_say")
+        self.assertIn("Only one design was tested at “one”", found.because)
+
+    def test_three_levels_pay_for_three_pairs(self) -> None:
+        members = [*group("a", 1.0, 1.1, 1.2), *group("b", 1.2, 1.3, 1.4), *group("c", 1.3, 1.5, 1.6)]
+        two = factor_effect([m for m in members if m.level != "b"], ("a", "c"))
+        three = factor_effect(members, ("a", "b", "c"))
+        self.assertEqual((two.sure, three.sure), ("clear", "likely"))
+
+    def test_one_level_an_empty_one_and_none(self) -> None:
+        self.assertEqual(factor_effect([], ("a", "b")).says, "No level has a result yet.")
+        one = factor_effect(group("a", 1, 2), ("a", "b"))
+        self.assertEqual((one.sure, one.because), ("cannot_say", "Nothing was tested at “b”."))
+        self.assertIn("one level only", factor_effect(group("a", 1, 2), ("a",)).because)
+        alike = factor_effect([*group("a", 1, 1), *group("b", 1, 1)], ("a", "b"))
+        self.assertEqual(alike.sure, "too_close")
+        rigid = factor_effect([*group("a", 1, 1), *group("b", 2, 2)], ("a", "b"))
+        self.assertIn("exactly alike", rigid.because)
+
+    def test_a_run_out_below_leaves_it_open_and_above_does_not(self) -> None:
+        low_open = [member("x", "a", 1.0, True), member("y", "a", 1.1), *group("b", 2.0, 2.1)]
+        self.assertEqual(factor_effect(low_open, ("a", "b")).sure, "cannot_say")
+        high_open = [*group("a", 1.0, 1.1), member("x", "b", 2.0, True), member("y", "b", 2.1)]
+        found = factor_effect(high_open, ("a", "b"))
+        self.assertEqual(found.sure, "clear")
+        self.assertIn("at least", found.says)
+
+    def test_what_went_along_is_named(self) -> None:
+        members = [
+            member("p", "thin", 1.0, numbers={"Own weight": 0.010, "Gap": 0.30}, words={"set up": "hung"}),
+            member("q", "thin", 1.1, numbers={"Own weight": 0.011, "Gap": 0.30}, words={"set up": "hung"}),
+            member("r", "thick", 2.0, numbers={"Own weight": 0.021, "Gap": 0.31}, words={"set up": "patch"}),
+            member("s", "thick", 2.2, numbers={"Own weight": 0.021, "Gap": 0.30}, words={"set up": "patch"}),
+        ]
+        found = factor_effect(members, ("thin", "thick"))
+        self.assertEqual(found.confounders, (
+            "Own weight: 100% more at “thick” than at “thin”.", "set up: “thin” hung, “thick” patch."))  # fmt: skip
+
+    @settings(max_examples=40, deadline=None)
+    @given(st.lists(st.tuples(st.sampled_from("abc"), st.floats(0.1, 9).map(lambda v: round(v, 2))), max_size=12))
+    def test_order_and_names_do_not_matter(self, rows: list[tuple[str, float]]) -> None:
+        members = [member(f"m{i}", level, value) for i, (level, value) in enumerate(rows)]
+        renamed = [member(f"z{i}", level, value) for i, (level, value) in enumerate(reversed(rows))]
+        one, two = factor_effect(members, "abc"), factor_effect(renamed, "abc")
+        self.assertEqual((one.sure, one.because, one.confounders), (two.sure, two.because, two.confounders))
+        for left, right in zip(one.levels, two.levels, strict=True):
+            self.assertEqual(left.mean is None, right.mean is None)
+            if left.mean and right.mean:
+                self.assertAlmostEqual(left.mean.mean, right.mean.mean)
+
+
+class Trends(unittest.TestCase):
+    def test_along_against_and_not_at_all(self) -> None:
+        rising = trend("Height", [1, 2, 3, 4, 5, 6], [2, 3, 4, 6, 7, 9])
+        # Of the 720 orders two do as well: this one and its reverse.
+        assert rising.correlation is not None
+        self.assertAlmostEqual(rising.correlation.p, 2 / 720)
+        self.assertIn("went with higher results", rising.says)
+        self.assertIn("went with lower", trend("Height", [1, 2, 3, 4, 5, 6], [9, 7, 6, 4, 3, 2]).says)
+        self.assertIn("no clear trend", trend("Height", [1, 2, 3, 4, 5], [3, 1, 4, 2, 3.5]).says)
+        self.assertIn("too few", trend("Height", [1, 2, 3], [1, 2, 3]).says)
+
+
+class Predictions(unittest.TestCase):
+    def test_right_too_much_too_little_and_open(self) -> None:
+        held = Interval(1.0, 1.1)
+        for said, bounds, verdict in (
+            (1.05, held, "right"), (1.14, held, "right"), (0.86, held, "right"), (1.4, held, "too_high"),
+            (0.5, held, "too_low"), (3.0, Interval(1.0, math.inf), "open"), (0.5, Interval(1.0, math.inf), "too_low"),
+            (0.4, Interval(0.0, 0.2), "too_high"),
+        ):  # fmt: skip
+            self.assertEqual(foresee("k", "Auk", said, bounds.low, bounds).verdict, verdict, (said, bounds))
+        self.assertIsNone(foresee("k", "Auk", 0.4, 0.0, Interval(0.0, 0.2)).error)
+
+    def test_of_the_class(self) -> None:
+        found = [foresee(str(i), str(i), said, held, Interval(held, held * 1.02))
+                 for i, (said, held) in enumerate(((1, 1), (2, 1.5), (3, 2), (4, 4.1)))]  # fmt: skip
+        told = foresight_of_all("The teams", found)
+        # Off by 0, 1/3, 1/2 and 1/41: the middle two are 0.0244 and 0.3333.
+        self.assertAlmostEqual(told.typical_error or 0, (1 / 3 + 0.1 / 4.1) / 2)
+        self.assertIn("2 of 4 right; 2 said too much, 0 too little", told.says)
+        self.assertIn("not foreseen any better than by chance", told.says)
+        self.assertIn("nothing beforehand", foresight_of_all("The model", []).says)
+
+
+class Ways(unittest.TestCase):
+    def test_counted_with_the_most_frequent_first(self) -> None:
+        found = tally([("snap", "Auk"), ("slip", "Tern"), ("slip", "Rail"), ("slip", "Tern")])
+        self.assertEqual([(one.key, one.count, one.names) for one in found],
+                         [("slip", 3, ("Tern", "Rail")), ("snap", 1, ("Auk",))])  # fmt: skip
+        self.assertEqual(tally([]), ())

@@ -1,0 +1,100 @@
+"""What was not like with like, whether it could have decided, and what to test again."""
+
+import unittest
+from dataclasses import replace
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from girder_core.comparison import Entry, compare
+from girder_core.fairness import Difference, contenders, like_with_like, retests
+from girder_core.scoring import BreachPolicy, Rules, School, TrialRule
+from girder_core.tests.support import NUT_KG, broke, ran_out
+from girder_core.uncertainty import Quantity
+
+MOST = Rules(School.MOST_HELD, TrialRule.BEST, BreachPolicy.NOTE)
+RATIO = Rules(School.STRENGTH_TO_WEIGHT, TrialRule.BEST, BreachPolicy.NOTE)
+
+
+def entry(name: str, *trials: object, own_g: float | None = 40.0) -> Entry:
+    return Entry(name.lower(), name, tuple(trials), None if own_g is None else Quantity(own_g / 1000))  # type: ignore[arg-type]
+
+
+def differences(*entries: Entry) -> tuple[Difference, ...]:
+    return like_with_like(compare(entries, MOST))
+
+
+class LikeWithLike(unittest.TestCase):
+    def test_another_gap_is_named_but_not_one_within_the_tapes_doubt(self) -> None:
+        usual = Quantity(0.360, 0.0003)
+        tern, auk, skua = (replace(entry(name, broke(40)), gap=usual) for name in ("Tern", "Auk", "Skua"))
+        skua = replace(skua, gap=Quantity(0.350, 0.0003))
+        auk = replace(auk, gap=Quantity(0.3603, 0.0003))
+        (found,) = differences(tern, auk, skua)
+        self.assertEqual(found.says, "Skua was tested over 350 mm, the others over 360 mm.")
+        self.assertEqual(found.mend, "Test Skua again over 360 mm.")
+
+    def test_a_coarse_last_step_is_named_with_where_to_go_finer(self) -> None:
+        (found,) = differences(entry("Tern", broke(10, 5)))
+        self.assertIn("coarse", found.says)
+        self.assertIn("in smaller steps above", found.mend)
+
+    def test_a_broken_rule_and_another_way_of_weighing_are_named(self) -> None:
+        odd = replace(entry("Tern", broke(40)), breaches=("Over the limit.",), self_mass_note="was added up")
+        told = [one.says for one in differences(odd)]
+        self.assertEqual(told, ["Tern: own weight was added up.", "Tern: Over the limit."])
+
+    def test_only_what_concerns_the_first_places_could_have_decided(self) -> None:
+        odd = {"remarks": ("was dropped.",)}
+        rows = [entry("Tern", broke(60)), entry("Auk", broke(50)), entry("Skua", broke(20)), entry("Rail", broke(5))]
+        for i, decides in enumerate((True, True, False, False)):
+            marked = [replace(one, **odd) if i == j else one for j, one in enumerate(rows)]
+            self.assertEqual([one.decides for one in differences(*marked)], [decides], rows[i].name)
+        # One that ran out below could still pass, so what was odd about it could have decided.
+        rows[3] = replace(entry("Rail", ran_out(5)), **odd)
+        self.assertTrue(differences(*rows)[0].decides)
+
+
+class Retests(unittest.TestCase):
+    def told(self, rules: Rules, *entries: Entry) -> tuple[str, ...]:
+        return retests(compare(entries, rules), rules)
+
+    def test_a_run_out_needs_more_load(self) -> None:
+        (line,) = self.told(MOST, entry("Tern", broke(60)), entry("Auk", ran_out(50)))
+        self.assertIn("Auk ran out of load at", line)
+        # Ten nuts and the grams to tell.
+        self.assertIn(f"{1000 * 10 * NUT_KG:.0f} g more", line)
+        (both,) = self.told(MOST, entry("Tern", ran_out(60)), entry("Auk", ran_out(50)))
+        self.assertIn("both outlasted the load", both)
+
+    def test_of_a_ratio_the_load_is_that_of_the_lighter(self) -> None:
+        (line,) = self.told(RATIO, entry("Tern", broke(60), own_g=20), entry("Auk", ran_out(50), own_g=40))
+        # To come level with 60 nuts on 20 g, 40 g have to carry 120 nuts: 70 more than 50.
+        self.assertIn(f"{70 * NUT_KG:.3f} kg more", line)
+
+    def test_how_many_repeats_part_two_by_their_scatter(self) -> None:
+        # Three trials of Rail scatter by (2/20)² twice over two degrees of freedom: 10 %.
+        rail = entry("Rail", broke(20), broke(22), broke(18))
+        # 60 against 52 at a tenth: 2 (1.96 * 6 / 8)² = 4.3, so five; against 58 it would be 70.
+        (line, *_) = self.told(MOST, entry("Tern", broke(60)), entry("Auk", broke(52)), rail)
+        self.assertIn("Test Tern and Auk until each has 5 trials", line)
+        (line, *_) = self.told(MOST, entry("Tern", broke(60)), entry("Auk", broke(58)), rail)
+        self.assertIn("as good as equal", line)
+        (equal,) = self.told(MOST, entry("Tern", broke(60, 10)), entry("Auk", broke(60, 10)))
+        self.assertIn("once more each", equal)
+
+    def test_a_void_a_missing_weight_and_nobody_tested_twice(self) -> None:
+        lines = self.told(RATIO, entry("Tern", broke(60)), entry("Auk", broke(20)), entry("Skua", broke(9), own_g=None))
+        self.assertEqual(lines, ("Skua: weigh what is left of it, or add its own weight up from materials.",))
+        (line,) = self.told(MOST, entry("Tern", broke(60)), entry("Auk", broke(20)))
+        self.assertIn("Test one design twice", line)
+        self.assertEqual(self.told(MOST, entry("Tern", broke(60))), ())
+
+    @given(st.lists(st.tuples(st.integers(1, 80), st.booleans()), min_size=1, max_size=8))
+    def test_every_line_once_and_contenders_among_the_ranked(self, loads: list[tuple[int, bool]]) -> None:
+        entries = [entry(f"T{i}", (ran_out if out else broke)(n)) for i, (n, out) in enumerate(loads)]
+        found = compare(entries, MOST)
+        lines = retests(found, MOST)
+        self.assertEqual(len(lines), len(set(lines)))
+        self.assertLessEqual(contenders(found), {place.entry.key for place in found.places})
+        self.assertIn(found.places[0].entry.key, contenders(found))

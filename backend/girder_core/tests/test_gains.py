@@ -1,0 +1,80 @@
+"""From version to version: the gain, how sure it is, the class's gain, and how many things were changed."""
+
+import math
+import unittest
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy import stats
+
+from girder_core.comparison import Scatter, VerdictKind
+from girder_core.gains import changes_in, class_gain, gain
+from girder_core.scoring import BreachPolicy, Rules, School, Score, TrialRule, score
+from girder_core.tests.support import broke, ran_out
+from girder_core.trial import TrialResult
+
+MOST = Rules(School.MOST_HELD, TrialRule.BEST, BreachPolicy.NOTE)
+
+
+def of(*trials: TrialResult) -> Score:
+    found = score(trials, None, MOST, False)
+    assert isinstance(found, Score)
+    return found
+
+
+class OnePair(unittest.TestCase):
+    def test_by_hand(self) -> None:
+        found = gain(of(broke(40)), of(broke(50)))
+        self.assertAlmostEqual(found.value, 0.25)
+        self.assertAlmostEqual(found.bounds.low, 50 / 41 - 1)
+        self.assertAlmostEqual(found.bounds.high, 51 / 40 - 1)
+        # Nothing was tested twice, so it cannot be clear.
+        self.assertEqual(found.kind, VerdictKind.LIKELY)
+        self.assertTrue(found.reason.startswith("The new version held more than broke the version before"))
+
+    def test_scatter_decides_how_sure_it_is(self) -> None:
+        small, large = Scatter(0.02, 6, 4), Scatter(0.4, 6, 4)
+        self.assertEqual(gain(of(broke(40)), of(broke(55)), small).kind, VerdictKind.CLEAR)
+        self.assertEqual(gain(of(broke(40)), of(broke(55)), large).kind, VerdictKind.TOO_CLOSE)
+        worse = gain(of(broke(55)), of(broke(40)), small)
+        self.assertEqual(worse.kind, VerdictKind.CLEAR)
+        self.assertAlmostEqual(worse.value, 40 / 55 - 1)
+
+    def test_run_outs(self) -> None:
+        after = gain(of(broke(40)), of(ran_out(60)))
+        self.assertTrue(after.at_least)
+        self.assertEqual(after.bounds.high, math.inf)
+        before = gain(of(ran_out(40)), of(broke(60)))
+        self.assertEqual((before.kind, before.bounds.low), (VerdictKind.CANNOT_SAY, -1.0))
+        self.assertEqual(gain(of(broke(0)), of(broke(5))).value, math.inf)
+
+
+class OfTheClass(unittest.TestCase):
+    @settings(max_examples=30, deadline=None)
+    @given(st.lists(st.floats(0.3, 4), min_size=2, max_size=10, unique=True))
+    def test_as_scipys_paired_test_of_logarithms(self, ratios: list[float]) -> None:
+        found, theirs = class_gain(ratios), stats.ttest_1samp(np.log(ratios), 0)
+        low, high = theirs.confidence_interval(0.95)
+        assert found.bounds is not None and found.typical is not None
+        np.testing.assert_allclose([found.bounds.low, found.bounds.high], [math.exp(low) - 1, math.exp(high) - 1])
+        self.assertAlmostEqual(found.typical, stats.gmean(ratios) - 1)
+        if abs(theirs.pvalue - 0.05) > 1e-6:
+            self.assertEqual(found.kind is VerdictKind.CLEAR, theirs.pvalue < 0.05)
+
+    def test_in_words(self) -> None:
+        self.assertEqual(class_gain([]).kind, VerdictKind.CANNOT_SAY)
+        self.assertIn("says nothing of a class", class_gain([1.4]).says)
+        self.assertIn("3 of 3 second versions did better; 20% more in the middle, clear", class_gain([1.2] * 3).says)
+        self.assertIn("at least", class_gain([1.2, 1.3, 1.25], at_least=1).says)
+        self.assertIn("no more than chance", class_gain([0.8, 1.3, 1.0, 0.9, 1.2]).says)
+
+
+class Changes(unittest.TestCase):
+    def test_one_and_more(self) -> None:
+        for text, count in (
+            ("deeper pleats", 1), ("pleats of 12,5 mm", 1), ("pleats of 12.5 mm", 1),
+            ("deeper pleats and more tape", 2),
+            ("tape; glue\nwider deck", 3), ("two layers + glue", 2), ("", 0), ("a sandwich", 1), ("longer, stiffer", 2),
+        ):  # fmt: skip
+            self.assertEqual(len(changes_in(text)), count, text)
