@@ -8,6 +8,7 @@ from datetime import datetime
 from typing import Any
 
 from django.db import models
+from django.utils import timezone
 
 from challenges.models import Run
 from girder_core.families.constraints import ConstraintResult, Status
@@ -43,7 +44,7 @@ class Design(models.Model):
     controls_broken = models.JSONField(default=list)
     # Place in the order at the bench; null for the order of the class list.
     queue_place = models.PositiveSmallIntegerField(null=True, blank=True)
-    created_at = models.DateTimeField(auto_now_add=True)
+    created_at = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:
         ordering = ["team__position", "team_id", "version"]
@@ -93,7 +94,7 @@ class Reading(models.Model):
     after_test = models.BooleanField(default=False)
     # Taken again to see the spread: it counts together with the ones before it.
     again = models.BooleanField(default=False)
-    taken_at = models.DateTimeField(auto_now_add=True)
+    taken_at = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:
         ordering = ["id"]
@@ -132,7 +133,7 @@ class Photo(models.Model):
     what = models.CharField(max_length=8, choices=PHOTO_OF, default="design")
     width = models.PositiveIntegerField()
     height = models.PositiveIntegerField()
-    taken_at = models.DateTimeField(auto_now_add=True)
+    taken_at = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:
         ordering = ["id"]
@@ -147,7 +148,7 @@ class TeamPrediction(models.Model):
     design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="predictions")
     text = models.CharField(max_length=40)
     load_kg = models.FloatField()
-    said_at = models.DateTimeField(auto_now_add=True)
+    said_at = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:
         ordering = ["id"]
@@ -174,7 +175,7 @@ class Draft(models.Model):
     mass_kg = models.FloatField()
     governing = models.CharField(max_length=120, blank=True)
     mode = models.CharField(max_length=24, blank=True)
-    drafted_at = models.DateTimeField(auto_now_add=True)
+    drafted_at = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:
         ordering = ["id"]
@@ -202,7 +203,7 @@ class Reflection(models.Model):
     design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="reflections")
     question = models.CharField(max_length=200)
     text = models.CharField(max_length=1000)
-    written_at = models.DateTimeField(auto_now=True)
+    written_at = models.DateTimeField(default=timezone.now)
 
     class Meta:
         ordering = ["id"]
@@ -246,7 +247,7 @@ class Trial(models.Model):
     # How it was set up, by key of the family's arrangements; empty where there is one way.
     arrangement = models.CharField(max_length=24, blank=True)
     rehearsal = models.BooleanField(default=False)
-    started_at = models.DateTimeField(auto_now_add=True)
+    started_at = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:
         ordering = ["number"]
@@ -277,7 +278,7 @@ class LedgerEvent(models.Model):
     kind = models.CharField(max_length=16, choices=EVENT_KINDS)
     data = models.JSONField(default=dict)
     happened_at = models.DateTimeField()
-    received_at = models.DateTimeField(auto_now_add=True)
+    received_at = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:
         ordering = ["sequence"]

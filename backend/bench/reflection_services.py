@@ -8,6 +8,7 @@ from typing import Any
 
 from django.db import transaction
 from django.db.models import prefetch_related_objects
+from django.utils import timezone
 from django.utils.text import slugify
 
 from bench.models import Design, Reflection, RubricMark
@@ -26,7 +27,9 @@ def reflect(design: Design, question: str, text: str) -> None:
         raise GirderError("unknown_question", "This kind of challenge does not ask that.")
     text = text.strip()
     if text:
-        Reflection.objects.update_or_create(design=design, question=question, defaults={"text": text})
+        Reflection.objects.update_or_create(
+            design=design, question=question, defaults={"text": text, "written_at": timezone.now()}
+        )
     else:
         Reflection.objects.filter(design=design, question=question).delete()
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import asdict, replace
 
 from django.db.models import Count, Q, QuerySet
 from drf_spectacular.types import OpenApiTypes
@@ -14,12 +14,14 @@ from rest_framework.views import APIView
 
 from bench import lesson_services, services
 from bench.comparison_serializers import ComparisonSerializer, comparison_data
+from bench.history import past_of
 from bench.reason_serializers import ReasonsSerializer, reasons_data
 from bench.reasons import reasons_of
 from bench.selectors import compared, run_state, tested_designs
 from bench.serializers import (
     BenchEndSerializer,
     BuildClockSerializer,
+    HistorySerializer,
     NewGoalSerializer,
     NewRunSerializer,
     QueueSerializer,
@@ -212,6 +214,18 @@ class ComparisonView(APIView):
         system = System(teacher_of(request).units)
         found = compared(run, rules, system)
         return Response(comparison_data(found, rules, official, run.core_family().words(), system))
+
+
+class HistoryView(APIView):
+    @extend_schema(operation_id="run_history", responses={200: HistorySerializer, 404: ErrorBody})
+    def get(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(_runs(), request, pk)
+        past = past_of(run, System(teacher_of(request).units))
+        rows = [
+            {"id": one.pk, "date": one.date, "class_name": one.school_class.name, **asdict(line)}
+            for one, line in past.runs
+        ]
+        return Response(HistorySerializer({"runs": rows, "says": past.outlook.says}).data)
 
 
 class ReasonsView(APIView):

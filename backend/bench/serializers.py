@@ -441,3 +441,23 @@ class NoteSerializer(serializers.Serializer[Any]):
 
 class NextVersionSerializer(serializers.Serializer[Any]):
     changed = serializers.CharField(max_length=300, allow_blank=True)
+
+
+class PastRunSerializer(serializers.Serializer[Any]):
+    """A run of a challenge in a line of its history."""
+
+    id = serializers.IntegerField()
+    date = serializers.DateField()
+    class_name = serializers.CharField()
+    designs = serializers.IntegerField()
+    best_kg = serializers.FloatField(allow_null=True)
+    best_at_least = serializers.BooleanField()
+    median_kg = serializers.FloatField(allow_null=True)
+    ran_out_share = serializers.FloatField()
+
+
+class HistorySerializer(serializers.Serializer[Any]):
+    """A challenge over the years, and what that says of the next."""
+
+    runs = PastRunSerializer(many=True)
+    says = serializers.CharField()

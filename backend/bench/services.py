@@ -13,6 +13,7 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from bench.build_services import show_model
+from bench.history import past_of
 from bench.models import Design, LedgerEvent, Reading, TeamPrediction, Trial, core_event, core_events
 from bench.selectors import tested_designs
 from challenges import services as challenges
@@ -285,7 +286,9 @@ def start_trial(
         factors = in_force(design.run.school_class, design.run.family)
         kept = design.drafts.order_by("-id").first()
         model = kept.estimate(factors.get(kept.material)) if kept else None
-        estimate = estimate_from(_held_in(design.run), aim_kg(design.run.setup), _latest_prediction_kg(design), model)
+        past = past_of(design.run, before_only=True).outlook.estimate if model is None else None
+        held = _held_in(design.run)
+        estimate = estimate_from(held, aim_kg(design.run.setup), _latest_prediction_kg(design), model, past)
         return Trial.objects.create(
             id=trial_id,
             design=design,

@@ -14,6 +14,7 @@ urlpatterns = [
     path("runs/<int:pk>/goal", run_views.RunGoalView.as_view()),
     path("runs/<int:pk>/container", run_views.ContainerView.as_view()),
     path("runs/<int:pk>/comparison", run_views.ComparisonView.as_view()),
+    path("runs/<int:pk>/history", run_views.HistoryView.as_view()),
     path("runs/<int:pk>/reasons", run_views.ReasonsView.as_view()),
     path("runs/<int:pk>/hints", reflection_views.HintsView.as_view()),
     path("runs/<int:pk>/rubric", reflection_views.RubricView.as_view()),

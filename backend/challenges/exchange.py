@@ -50,7 +50,7 @@ def read_file(text: str) -> dict[str, Any]:
             "file_too_large",
             f"This file is larger than {LARGEST_BYTES // 1024} kB, so it is no recipe. Nothing was changed.",
         )
-    data = _parsed(text)
+    data = parsed_json(text)
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise GirderError("not_a_recipe", "This file is not a recipe of Even Girder. Nothing was changed.")
     version = data.get("version")
@@ -76,7 +76,8 @@ def read_file(text: str) -> dict[str, Any]:
 _TOP = {"format", "version", "recipe"}
 
 
-def _parsed(text: str) -> Any:
+def parsed_json(text: str) -> Any:
+    """What a file's text holds; ``not_json`` names the line where it goes wrong."""
     try:
         return json.loads(text)
     except json.JSONDecodeError as error:
@@ -89,7 +90,7 @@ def _parsed(text: str) -> Any:
             fields={"file": f"Line {error.lineno}: {what}"},
         ) from None
     except RecursionError:
-        raise GirderError("not_json", "This file is nested too deeply to be a recipe. Nothing was changed.") from None
+        raise GirderError("not_json", "This file is nested too deeply. Nothing was changed.") from None
 
 
 def _checked(recipe: Mapping[str, Any]) -> tuple[dict[str, Any], dict[str, str]]:

@@ -7,6 +7,7 @@ from datetime import datetime
 from typing import Any
 
 from django.db import models
+from django.utils import timezone
 
 from challenges.kits import kit_of
 from girder_core.families import family
@@ -191,7 +192,7 @@ class GoalChange(models.Model):
     before = models.JSONField()
     after = models.JSONField()
     reason = models.CharField(max_length=300)
-    changed_at = models.DateTimeField(auto_now_add=True)
+    changed_at = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:
         ordering = ["id"]

@@ -38,6 +38,7 @@ INSTALLED_APPS = [
     "instruments",
     "live",
     "reports",
+    "records",
     "demo",
 ]
 

@@ -20,6 +20,7 @@ urlpatterns = [
     path("api/", include("instruments.urls")),
     path("api/", include("live.urls")),
     path("api/", include("reports.urls")),
+    path("api/", include("records.urls")),
     re_path(r"^api/", no_such_endpoint),
     re_path(r"^(?!static/)", page),
 ]

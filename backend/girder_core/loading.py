@@ -192,6 +192,7 @@ def estimate_from(
     target_kg: float | None,
     predicted_kg: float | None,
     model: LoadEstimate | None = None,
+    past: LoadEstimate | None = None,
 ) -> LoadEstimate | None:
     """Where a structure is expected to give way, from the best that is known.
 
@@ -200,9 +201,10 @@ def estimate_from(
         target_kg: the challenge's target load [kg], if it has one.
         predicted_kg: the team's own prediction [kg], if there is one.
         model: the model's range for this design's draft, if it has one.
+        past: what earlier runs of this challenge say, if there were any.
     Returns:
-        The model's range; else from at least two held loads their range, widened by half each way; else half to double
-        the target; else half to double the team's prediction; else None.
+        The model's range; else from at least two held loads their range, widened by half each way; else what earlier
+        runs say; else half to double the target; else half to double the team's prediction; else None.
     """
     if model is not None and model.typical_kg > 0:
         return model
@@ -210,6 +212,8 @@ def estimate_from(
         return LoadEstimate(
             0.5 * min(held_kg), median(held_kg), 1.5 * max(held_kg), f"{len(held_kg)} tested in this run"
         )
+    if past is not None:
+        return past
     if target_kg:
         return LoadEstimate(0.5 * target_kg, target_kg, 2 * target_kg, "the target of the challenge")
     if predicted_kg:

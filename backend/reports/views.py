@@ -31,7 +31,8 @@ _ASKED = [
 ]
 
 
-def _run(request: Request, pk: int) -> tuple[Run, str]:
+def run_and_name(request: Request, pk: int) -> tuple[Run, str]:
+    """The asker's own run, and the name its files begin with."""
     run = owned_or_404(Run.objects.select_related("school_class"), request, pk)
     return run, f"{slugify(run.name)}-{slugify(run.school_class.name)}-{run.date.isoformat()}"
 
@@ -39,21 +40,21 @@ def _run(request: Request, pk: int) -> tuple[Run, str]:
 class ResultsCsvView(APIView):
     @extend_schema(operation_id="run_results_csv", responses=_CSV)
     def get(self, request: Request, pk: int) -> HttpResponse:
-        run, name = _run(request, pk)
+        run, name = run_and_name(request, pk)
         return csv_response(f"{name}-results.csv", results_header(run), result_rows(run))
 
 
 class LedgerCsvView(APIView):
     @extend_schema(operation_id="run_ledger_csv", responses=_CSV)
     def get(self, request: Request, pk: int) -> HttpResponse:
-        run, name = _run(request, pk)
+        run, name = run_and_name(request, pk)
         return csv_response(f"{name}-ledger.csv", LEDGER_HEADER, ledger_rows(run))
 
 
 class RunKitCsvView(APIView):
     @extend_schema(operation_id="run_kit_csv", responses=_CSV)
     def get(self, request: Request, pk: int) -> HttpResponse:
-        run, name = _run(request, pk)
+        run, name = run_and_name(request, pk)
         shown = shown_terms(run, run.school_class.teams.count(), System(teacher_of(request).units))
         return csv_response(f"{name}-kit.csv", KIT_HEADER, kit_rows(shown))
 
@@ -69,7 +70,7 @@ class RecipeKitCsvView(APIView):
 class RunPrintView(APIView):
     @extend_schema(operation_id="run_print", parameters=_ASKED, responses=_PDF)
     def get(self, request: Request, pk: int, document: str) -> HttpResponse:
-        run, name = _run(request, pk)
+        run, name = run_and_name(request, pk)
         designs = {design.team_id: design.level for design in run.designs.order_by("version")}
         teams = tuple(
             SheetTeam(team.name, team.colour, designs.get(team.pk, "")) for team in run.school_class.teams.all()

@@ -1,3 +1,5 @@
+import json
+
 from django.test import TestCase
 
 from bench.experience import experience_of
@@ -7,6 +9,8 @@ from challenges.models import Run
 from demo.build import load
 from girder_core.units import System
 from people.models import Teacher
+from people.services import sign_up
+from records.run_file import exported, imported
 
 
 class Demo(TestCase):
@@ -44,6 +48,19 @@ class Demo(TestCase):
             # The made-up figures are what a class would find: below the model, within a factor of two.
             self.assertTrue(0.5 < found.calibration.measured < 1.0, found.calibration)
             self.assertIsNone(found.applied)
+
+    def test_every_run_of_every_kind_goes_out_and_comes_in_whole(self) -> None:
+        load()
+        bea = sign_up("bea@school.example", "Bea", "tide-table-17")
+        runs = list(Run.objects.select_related("school_class"))
+        self.assertEqual(len({run.family for run in runs}), 12)
+        for run in runs:
+            with self.subTest(run.name):
+                there = imported(bea, json.dumps(exported(run)))
+                before, after = (compared(one, one.rules(), System.METRIC).comparison for one in (run, there))
+                self.assertEqual([(p.entry.name, p.score, p.ranks) for p in after.places],
+                                 [(p.entry.name, p.score, p.ranks) for p in before.places])  # fmt: skip
+                self.assertEqual((after.headline, after.explanation), (before.headline, before.explanation))
 
     def test_loaded_again_nothing_changes(self) -> None:
         load()

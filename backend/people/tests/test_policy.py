@@ -20,7 +20,7 @@ BY_TOKEN = {"boards"}
 WITHOUT_OBJECT = {
     "classes", "coins", "draft-kinds", "drafts", "families", "goal-words", "library", "plans", "recipes",
     "instruments", "instruments/read", "instruments/lines", "instruments/table", "force-logs", "force-logs/practice",
-    "recipes/import", "runs", "stocks", "stocks/try",
+    "recipes/import", "runs", "runs/import", "stocks", "stocks/try",
 }  # fmt: skip
 
 

@@ -16,6 +16,8 @@ export const keys = {
   experience: (id: number) => ["experience", id] as const,
   board: (id: number) => ["board", id] as const,
   trial: (id: string) => ["trial", id] as const,
+  reasons: (id: number, school: string, rule: string) => ["reasons", id, school, rule] as const,
+  rubric: (id: number) => ["rubric", id] as const,
   comparison: (id: number, school: string, rule: string) => ["comparison", id, school, rule] as const,
 };
 

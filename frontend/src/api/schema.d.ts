@@ -849,6 +849,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["run_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/kit.csv": {
         parameters: {
             query?: never;
@@ -963,6 +979,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/results.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["run_workbook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/rubric": {
         parameters: {
             query?: never;
@@ -972,6 +1004,38 @@ export interface paths {
         };
         get: operations["rubric_show"];
         put: operations["rubric_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/rubric.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["rubric_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/run.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["run_file"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1006,6 +1070,22 @@ export interface paths {
         /** @description Young-class mode and the unit that lengths are counted in. */
         put: operations["run_young"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["run_import"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1312,6 +1392,11 @@ export interface components {
         BriefLine: {
             term: string;
             text: string;
+        };
+        /** @description The run that was made. */
+        BroughtIn: {
+            run: number;
+            class_name: string;
         };
         /**
          * @description * `start` - start
@@ -1749,6 +1834,10 @@ export interface components {
          * @enum {string}
          */
         FamilyEnum: "bridge" | "column" | "tower" | "bucket_tower" | "boat" | "shake_tower" | "wall" | "capacity_table" | "drop_house" | "arch" | "ring" | "furniture";
+        /** @description A file's text. */
+        FileTextRequest: {
+            text: string;
+        };
         Fill: {
             item: string;
             count: number;
@@ -1856,6 +1945,11 @@ export interface components {
         };
         HintsRequest: {
             hidden: boolean;
+        };
+        /** @description A challenge over the years, and what that says of the next. */
+        History: {
+            runs: components["schemas"]["PastRun"][];
+            says: string;
         };
         Instrument: {
             address: string;
@@ -2198,6 +2292,21 @@ export interface components {
             readonly only_key: string;
             readonly only_values: string[];
             fine: boolean;
+        };
+        /** @description A run of a challenge in a line of its history. */
+        PastRun: {
+            id: number;
+            /** Format: date */
+            date: string;
+            class_name: string;
+            designs: number;
+            /** Format: double */
+            best_kg: number | null;
+            best_at_least: boolean;
+            /** Format: double */
+            median_kg: number | null;
+            /** Format: double */
+            ran_out_share: number;
         };
         PatchedNewTeamRequest: {
             /** @default  */
@@ -5634,6 +5743,35 @@ export interface operations {
             };
         };
     };
+    run_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["History"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     run_kit_csv: {
         parameters: {
             query?: never;
@@ -5864,6 +6002,35 @@ export interface operations {
             };
         };
     };
+    run_workbook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     rubric_show: {
         parameters: {
             query?: never;
@@ -5922,6 +6089,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rubric_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
                 };
             };
             404: {
@@ -5995,6 +6222,37 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileTextRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtIn"];
+                };
+            };
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -2,7 +2,7 @@
 import { Box, Button, Link, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link as RouterLink } from "react-router";
+import { Link as RouterLink, useParams } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys, useGoalWords } from "../../api/queries";
 import type { Comparison, Recipe } from "../../api/types";
@@ -14,7 +14,11 @@ import { TeamMark } from "../../drawing/TeamMark";
 import { GoalChanges, GoalDialog } from "../plan/GoalDialog";
 import { useRunState } from "../run/useRunState";
 import { RankBars } from "./RankBars";
+import { FairView } from "./FairView";
 import { RayChart } from "./RayChart";
+import { RecordView } from "./RecordView";
+import { RubricView } from "./RubricView";
+import { WhyView } from "./WhyView";
 
 type School = Recipe["school"];
 type Rule = Recipe["trial_rule"];
@@ -90,11 +94,57 @@ function Figures({ comparison, loaded }: { comparison: Comparison; loaded: boole
   );
 }
 
+const VIEWS = [
+  ["", "Ranking"],
+  ["why", "Why"],
+  ["fair", "Like with like"],
+  ["rubric", "Rubric"],
+  ["record", "Record"],
+] as const;
+
+/** The sides of a comparison, a line of links. */
+function Views({ id, view, waiting }: { id: number; view: string; waiting: number }) {
+  return (
+    <Box
+      component="nav"
+      aria-label="Sides of the comparison"
+      sx={{
+        display: "flex",
+        gap: 3,
+        mt: 1,
+        borderBottom: `1px solid ${ink.line}`,
+        "@media print": { display: "none" },
+      }}
+    >
+      {VIEWS.map(([key, label]) => (
+        <Link
+          key={key}
+          component={RouterLink}
+          to={`/runs/${id}/compare${key && `/${key}`}`}
+          underline="none"
+          aria-current={view === key ? "page" : undefined}
+          sx={{
+            color: ink.ink,
+            fontWeight: view === key ? 700 : 500,
+            fontSize: "1.1rem",
+            py: 0.5,
+            borderBottom: `4px solid ${view === key ? ink.oxide : "transparent"}`,
+          }}
+        >
+          {label}
+          {key === "fair" && waiting > 0 && <span style={{ color: ink.watch }}> ({waiting})</span>}
+        </Link>
+      ))}
+    </Box>
+  );
+}
+
 export default function ComparePage() {
   const { state, family } = useRunState();
   const { run } = state;
   const words = useGoalWords().data;
   const [changing, setChanging] = useState(false);
+  const view = useParams()["view"] ?? "";
   const [school, setSchool] = useState<School>(run.school);
   const [rule, setRule] = useState<Rule>(run.trial_rule);
   const comparison = useQuery({
@@ -112,6 +162,7 @@ export default function ComparePage() {
   if (comparison.isPending) return <Loading what="the comparison" />;
   if (comparison.isError) return <Failed error={comparison.error} retry={() => void comparison.refetch()} />;
   const { data } = comparison;
+  const survivedKind = family.readings.find((one) => one.key === family.result_readings[0])?.kind ?? "";
   const rows = data.ranked.length;
   const measured = ["tallest", "survived", "left_standing"].includes(school);
   const rowHeight = Math.min(84, Math.max(56, 470 / Math.max(1, rows)));
@@ -176,7 +227,12 @@ export default function ComparePage() {
           {words?.trial_rules.find((one) => one.key === run.trial_rule)?.label.toLowerCase()}.
         </Typography>
       )}
-      {rows === 0 ? (
+      <Views id={run.id} view={view} waiting={data.differences.filter((one) => one.decides).length} />
+      {view === "why" && <WhyView school={school} rule={rule} survivedKind={survivedKind} />}
+      {view === "fair" && <FairView comparison={data} />}
+      {view === "rubric" && <RubricView />}
+      {view === "record" && <RecordView />}
+      {view === "" && rows === 0 && (
         <Empty
           title={family.loaded ? "Nothing has been tested to an end yet." : "No result is written down yet."}
         >
@@ -184,7 +240,8 @@ export default function ComparePage() {
             To the bench
           </Button>
         </Empty>
-      ) : (
+      )}
+      {view === "" && rows > 0 && (
         <Box
           sx={{
             display: "grid",
@@ -196,7 +253,10 @@ export default function ComparePage() {
           <Box>
             <RankBars
               comparison={data}
-              survivedKind={family.readings.find((one) => one.key === family.result_readings[0])?.kind ?? ""}
+              survivedKind={survivedKind}
+              aims={Object.fromEntries(
+                (words?.schools ?? []).map((one) => [one.key, one.label.toLowerCase()]),
+              )}
               rowHeight={family.loaded ? rowHeight : 52}
               width={family.loaded ? 730 : 1230}
             />
@@ -212,34 +272,42 @@ export default function ComparePage() {
           {family.loaded && <RayChart comparison={data} />}
         </Box>
       )}
-      <Box sx={{ borderTop: `1px solid ${ink.line}`, mt: 1.5, pt: 1 }}>
-        {data.differences.length > 0 && (
-          <Typography>
-            <b style={{ color: ink.watch }}>Not like with like:</b> {data.differences.join(" ")}
-          </Typography>
-        )}
-        {data.voids.map((one) => (
-          <Box
-            key={`${one.team.id} ${one.version} ${one.number}`}
-            sx={{ display: "flex", gap: 1, alignItems: "center" }}
-          >
-            <TeamMark team={one.team} size={16} />
-            <Typography>
-              <b>{one.team.name}</b>, trial {one.number}: void, not scored ({one.reason.toLowerCase()} at{" "}
-              {formatMass(one.load_on_kg, units)}).
-            </Typography>
+      {view === "" && (
+        <>
+          <Box sx={{ borderTop: `1px solid ${ink.line}`, mt: 1.5, pt: 1 }}>
+            {data.differences.some((one) => one.decides) && (
+              <Typography>
+                <b style={{ color: ink.watch }}>Not like with like:</b>{" "}
+                {data.differences
+                  .filter((one) => one.decides)
+                  .map((one) => one.says)
+                  .join(" ")}
+              </Typography>
+            )}
+            {data.voids.map((one) => (
+              <Box
+                key={`${one.team.id} ${one.version} ${one.number}`}
+                sx={{ display: "flex", gap: 1, alignItems: "center" }}
+              >
+                <TeamMark team={one.team} size={16} />
+                <Typography>
+                  <b>{one.team.name}</b>, trial {one.number}: void, not scored ({one.reason.toLowerCase()} at{" "}
+                  {formatMass(one.load_on_kg, units)}).
+                </Typography>
+              </Box>
+            ))}
+            {data.unranked.map((one) => (
+              <Box key={one.design} sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+                <TeamMark team={one.team} size={16} />
+                <Typography>
+                  <b>{one.team.name}</b>: {one.sentence}
+                </Typography>
+              </Box>
+            ))}
           </Box>
-        ))}
-        {data.unranked.map((one) => (
-          <Box key={one.design} sx={{ display: "flex", gap: 1, alignItems: "center" }}>
-            <TeamMark team={one.team} size={16} />
-            <Typography>
-              <b>{one.team.name}</b>: {one.sentence}
-            </Typography>
-          </Box>
-        ))}
-      </Box>
-      {rows > 0 && <Figures comparison={data} loaded={family.loaded} />}
+          {rows > 0 && <Figures comparison={data} loaded={family.loaded} />}
+        </>
+      )}
       <GoalChanges changes={state.goal_changes} />
       {changing && <GoalDialog onClose={() => setChanging(false)} />}
       <Box
@@ -248,12 +316,6 @@ export default function ComparePage() {
         <Button onClick={() => setChanging(true)}>
           {state.goal_locked ? "Change the goal, with a reason" : "Change the goal"}
         </Button>
-        <Link href={`/api/runs/${run.id}/results.csv`} download>
-          Results as CSV
-        </Link>
-        <Link href={`/api/runs/${run.id}/ledger.csv`} download>
-          Every step as CSV
-        </Link>
       </Box>
     </Box>
   );

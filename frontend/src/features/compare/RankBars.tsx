@@ -1,12 +1,13 @@
 /** The ranking: rank range, mark, bar of what was held, hatching for what is not known, and the verdicts between. */
 import { Box } from "@mui/material";
-import type { Comparison, Ranked, UnitSystem } from "../../api/types";
+import type { Comparison, Ranked } from "../../api/types";
 import { formatMass, formatRatio } from "../../app/format";
 import { condensed, ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
 import { useHatch } from "../../drawing/Hatch";
 import { MarkShape } from "../../drawing/TeamMark";
 import { tickLabel, ticks } from "../../drawing/ticks";
+import { axisOf } from "./scoreAxis";
 
 const LEFT = 292;
 const RIGHT = 34;
@@ -22,40 +23,19 @@ const VERDICT = {
 const ranksText = ({ ranks }: Ranked) =>
   ranks.best === ranks.worst ? String(ranks.best) : `${ranks.best}–${ranks.worst}`;
 
-/** What one of the axis' units is in the score's own, and its symbol. */
-function axisOf(school: Comparison["school"], survived: string, units: UnitSystem) {
-  const us = units === "us";
-  const metres = us ? { unit: 0.0254, symbol: "in" } : { unit: 0.001, symbol: "mm" };
-  switch (school) {
-    case "strength_to_weight":
-      return { unit: 1, symbol: "×" };
-    case "threshold":
-      return { unit: 1, symbol: "× target" };
-    case "tallest":
-      return metres;
-    case "survived":
-      return survived === "length" ? metres : { unit: 1, symbol: "" };
-    case "capacity":
-      return { unit: 1, symbol: "pieces" };
-    case "left_standing":
-      return { unit: 0.01, symbol: "%" };
-    case "mix":
-      return { unit: 1, symbol: "points" };
-    default:
-      return us ? { unit: 0.45359237, symbol: "lb" } : { unit: 1, symbol: "kg" };
-  }
-}
-
 export function RankBars({
   comparison,
   survivedKind,
   width = 730,
   rowHeight,
+  aims,
 }: {
   comparison: Comparison;
   survivedKind: string;
   width?: number;
   rowHeight: number;
+  /** What each aim of a mix is called. */
+  aims: Readonly<Record<string, string>>;
 }) {
   const units = useUnits();
   const hatch = useHatch(ink.held, 7);
@@ -67,6 +47,18 @@ export function RankBars({
   const span = width - LEFT - RIGHT;
   const at = (value: number) => LEFT + (value / most) * span;
   const height = TOP + rows.length * rowHeight + 10;
+  /** For a mix, what each aim adds, from left to right. */
+  const parts = (row: Ranked) => {
+    let from = 0;
+    return comparison.school === "mix"
+      ? Object.entries(row.score.shares).map(([school, points]) => {
+          const start = from;
+          from += points;
+          return { school, points, from: start, words: aims[school] ?? school };
+        })
+      : [];
+  };
+  const passes = comparison.school === "threshold";
   const amount = (row: Ranked) =>
     comparison.school === "strength_to_weight" ? `${formatRatio(row.score.value)} ×` : row.words;
   return (
@@ -86,6 +78,14 @@ export function RankBars({
             </text>
           </g>
         ))}
+        {passes && most > 1 && (
+          <path
+            d={`M${at(1)} ${TOP - 8}V${height}`}
+            stroke={ink.oxide}
+            strokeWidth={3}
+            strokeDasharray="9 5"
+          />
+        )}
         {rows.map((row, i) => {
           const y = TOP + i * rowHeight + 4;
           const bar = Math.min(34, rowHeight * 0.44);
@@ -120,6 +120,14 @@ export function RankBars({
                   `own weight ${formatMass(row.score.self_mass.value, units)}`}
               </text>
               <rect x={LEFT} y={y} width={Math.max(1, at(value) - LEFT)} height={bar} fill={ink.held} />
+              {parts(row).map((part, k) => (
+                <g key={part.school}>
+                  {k > 0 && <path d={`M${at(part.from)} ${y}v${bar}`} stroke={ink.paper} strokeWidth={3} />}
+                  <text x={at(part.from) + 5} y={y + bar + 14} fontSize={13} fill={ink.soft}>
+                    {part.words} {tickLabel(Number(part.points.toFixed(1)))}
+                  </text>
+                </g>
+              ))}
               {open ? (
                 <path
                   d={`M${at(value)} ${y}H${end - 14}L${end} ${y + bar / 2}L${end - 14} ${y + bar}H${at(value)}z`}
@@ -147,6 +155,7 @@ export function RankBars({
                 fill="#ffffff"
               >
                 {amount(row)}
+                {passes && (interval.low >= 1 ? ", passes" : value >= 1 ? ", passes, just" : ", not yet")}
                 {row.score.penalised ? " after penalty" : ""}
               </text>
               {open && (

@@ -6,17 +6,24 @@ import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { Design, Mode } from "../../api/types";
 import { formatMass, formatPercent } from "../../app/format";
-import { Empty, sentenceOf } from "../../app/states";
+import { Empty, Notice, sentenceOf } from "../../app/states";
 import { ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
 import { TeamMark } from "../../drawing/TeamMark";
 import { useRunState } from "../run/useRunState";
+import { Slopes } from "./Slopes";
+
+const SURE = {
+  clear: "clear",
+  likely: "likely, not clear",
+  too_close: "no more than chance",
+  cannot_say: "cannot be said",
+} as const;
 
 function gainWords(gain: NonNullable<Design["gain"]>): string {
   if (gain.value === null || gain.value === undefined) return "gain not known";
   const sign = gain.value < 0 ? "−" : "+";
-  const clear = gain.low > 0 || (gain.high !== null && gain.high < 0);
-  return `${sign}${formatPercent(Math.abs(gain.value))}${clear ? "" : ", within the doubt"}`;
+  return `${gain.at_least ? "at least " : ""}${sign}${formatPercent(Math.abs(gain.value))}, ${SURE[gain.kind]}`;
 }
 
 function Version({ design, modes }: { design: Design; modes: ReadonlyMap<string, Mode> }) {
@@ -39,8 +46,19 @@ function Version({ design, modes }: { design: Design; modes: ReadonlyMap<string,
       ) : (
         "not tested yet"
       )}
-      {design.gain && <b> ({gainWords(design.gain)})</b>}
+      {design.gain && (
+        <b title={design.gain.reason} style={{ color: design.gain.kind === "clear" ? ink.held : ink.ink }}>
+          {" "}
+          {gainWords(design.gain)}.
+        </b>
+      )}
       {design.changed && <span style={{ color: ink.soft }}> Changed: {design.changed}</span>}
+      {design.changes.length > 1 && (
+        <Box component="span" sx={{ display: "block", color: ink.watch, fontWeight: 600 }}>
+          This reads like {design.changes.length} changes ({design.changes.join("; ")}): which of them helped
+          cannot be told.
+        </Box>
+      )}
     </Typography>
   );
 }
@@ -83,61 +101,114 @@ function NextStep({ design }: { design: Design }) {
   );
 }
 
+/** What the team answers when all is over; each answer is kept when its field is left. */
+function Reflections({ design }: { design: Design }) {
+  const { state, family } = useRunState();
+  const client = useQueryClient();
+  const save = useMutation({
+    mutationFn: (body: { question: string; text: string }) =>
+      answered(api.PUT("/api/designs/{id}/reflection", { params: { path: { id: design.id } }, body })),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.run(state.run.id) }),
+  });
+  const given = new Map(design.reflections.map((one) => [one.question, one.text]));
+  return (
+    <Box component="details" sx={{ mt: 1 }}>
+      <Typography component="summary" sx={{ cursor: "pointer", fontWeight: 600 }}>
+        What {design.team.name} says ({given.size} of {family.reflect.length})
+      </Typography>
+      {family.reflect.map((question) => (
+        <TextField
+          key={question}
+          label={question}
+          defaultValue={given.get(question) ?? ""}
+          multiline
+          fullWidth
+          sx={{ mt: 1.5 }}
+          slotProps={{ htmlInput: { maxLength: 1000 } }}
+          onBlur={(event) => {
+            if (event.target.value.trim() !== (given.get(question) ?? ""))
+              save.mutate({ question, text: event.target.value });
+          }}
+        />
+      ))}
+      {save.isError && <Notice kind="problem">{sentenceOf(save.error)}</Notice>}
+    </Box>
+  );
+}
+
+function HintsControl() {
+  const { state } = useRunState();
+  const client = useQueryClient();
+  const hide = useMutation({
+    mutationFn: (hidden: boolean) =>
+      answered(api.PUT("/api/runs/{id}/hints", { params: { path: { id: state.run.id } }, body: { hidden } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.run(state.run.id) }),
+  });
+  const hidden = state.run.hints_hidden;
+  return (
+    <Button sx={{ px: 0 }} disabled={hide.isPending} onClick={() => hide.mutate(!hidden)}>
+      {hidden ? "Hints are hidden. Show them" : "Hide the hints: let them find out"}
+    </Button>
+  );
+}
+
 export default function NextVersionPage() {
   const { state, family } = useRunState();
   const modes = new Map([...family.failure_modes, ...family.run_out_reasons].map((mode) => [mode.key, mode]));
   const byTeam = new Map<number, Design[]>();
   for (const design of state.designs)
     byTeam.set(design.team.id, [...(byTeam.get(design.team.id) ?? []), design]);
-  const improved = state.designs.filter((design) => (design.gain?.value ?? 0) > 0).length;
-  const compared = state.designs.filter((design) => design.gain).length;
   const tested = (design: Design) =>
     design.state === "measured" ||
     design.trials.some((t) => t.result.outcome === "broke" || t.result.outcome === "ran_out");
   const questions = (design: Design) =>
     modes.get([...design.trials].reverse().find((t) => t.result.mode)?.result.mode ?? "")?.redesign ?? [];
   return (
-    <Box sx={{ pt: 3, maxWidth: 900 }}>
-      <Typography variant="h1">
-        {compared > 0
-          ? `${improved} of ${compared} second versions held more.`
-          : "Change one thing, and go again."}
-      </Typography>
-      <Typography sx={{ color: ink.soft, mt: 0.5, mb: 2 }}>
-        The way it went says what to change. The new version goes through check-in and the bench like the
-        first.
-      </Typography>
-      {!state.designs.some(tested) && <Empty title="Nothing is tested yet." />}
-      {[...byTeam.values()].map((versions) => {
-        const latest = versions[versions.length - 1];
-        if (!latest || !versions.some(tested)) return null;
-        return (
-          <Box
-            key={latest.id}
-            sx={{
-              display: "grid",
-              gridTemplateColumns: "52px 1fr",
-              py: 1.5,
-              borderBottom: `1px solid ${ink.line}`,
-            }}
-          >
-            <TeamMark team={latest.team} size={34} />
-            <Box>
-              <Typography variant="h2">{latest.team.name}</Typography>
-              {versions.map((design) => (
-                <Version key={design.id} design={design} modes={modes} />
-              ))}
-              {tested(latest) &&
-                questions(latest).map((question) => (
-                  <Typography key={question} sx={{ color: ink.soft }}>
-                    {question}
-                  </Typography>
+    <Box sx={{ pt: 3, display: "grid", gridTemplateColumns: { md: "minmax(0, 1fr) 380px" }, columnGap: 5 }}>
+      <Box>
+        <Typography variant="h1">
+          {state.class_gain.n > 0 ? state.class_gain.says : "Change one thing, and go again."}
+        </Typography>
+        <Typography sx={{ color: ink.soft, mt: 0.5 }}>
+          The way it went says what to change. The new version goes through check-in and the bench like the
+          first.
+        </Typography>
+        <HintsControl />
+        {!state.designs.some(tested) && <Empty title="Nothing is tested yet." />}
+        {[...byTeam.values()].map((versions) => {
+          const latest = versions[versions.length - 1];
+          if (!latest || !versions.some(tested)) return null;
+          return (
+            <Box
+              key={latest.id}
+              sx={{
+                display: "grid",
+                gridTemplateColumns: "52px 1fr",
+                py: 1.5,
+                borderBottom: `1px solid ${ink.line}`,
+              }}
+            >
+              <TeamMark team={latest.team} size={34} />
+              <Box>
+                <Typography variant="h2">{latest.team.name}</Typography>
+                {versions.map((design) => (
+                  <Version key={design.id} design={design} modes={modes} />
                 ))}
-              {tested(latest) && <NextStep design={latest} />}
+                {!state.run.hints_hidden &&
+                  tested(latest) &&
+                  questions(latest).map((question) => (
+                    <Typography key={question} sx={{ color: ink.soft }}>
+                      {question}
+                    </Typography>
+                  ))}
+                {tested(latest) && <NextStep design={latest} />}
+                {versions.some(tested) && <Reflections key={latest.id} design={latest} />}
+              </Box>
             </Box>
-          </Box>
-        );
-      })}
+          );
+        })}
+      </Box>
+      <Slopes designs={state.designs} />
     </Box>
   );
 }

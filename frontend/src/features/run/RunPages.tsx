@@ -50,7 +50,7 @@ export default function RunPages() {
           <Route path="drafting/:designId?" element={<DesignDraftPage />} />
           <Route path="check-in/:designId?" element={<CheckInPage />} />
           <Route path="bench/:designId?" element={<BenchPage />} />
-          <Route path="compare" element={<ComparePage />} />
+          <Route path="compare/:view?" element={<ComparePage />} />
           <Route path="next" element={<NextVersionPage />} />
           <Route path="*" element={<Navigate to="brief" replace />} />
         </Routes>

@@ -1,0 +1,54 @@
+"""A recipe over the years: the runs that were made from it, and what they say of the next. Nothing here writes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from django.db.models import Prefetch, Q
+
+from bench.models import LedgerEvent, Trial
+from challenges.models import Run
+from girder_core.history import Outlook, PastRun, outlook, past_run
+from girder_core.trial import Interval
+from girder_core.units import System
+
+
+@dataclass(frozen=True)
+class Past:
+    """The runs of a challenge, the latest first, and what they say together."""
+
+    runs: list[tuple[Run, PastRun]]
+    outlook: Outlook
+
+
+def past_of(run: Run, system: System = System.METRIC, before_only: bool = False) -> Past:
+    """All runs of this run's recipe by its teacher, with those of the same name and kind that have none.
+
+    With ``before_only`` neither the run itself nor later ones count.
+    """
+    same = Q(name=run.name, family=run.family, recipe=None)
+    if run.recipe_id:
+        same |= Q(recipe=run.recipe_id)
+    found = Run.objects.filter(same, school_class__owner=run.school_class.owner_id).select_related("school_class")
+    if before_only:
+        found = found.filter(date__lte=run.date).exclude(pk=run.pk)
+    runs = list(found.order_by("-date", "-id"))
+    bounds = _bounds(runs)
+    return Past(
+        [(one, past_run(bounds[one.pk])) for one in runs],
+        outlook([bounds[one.pk] for one in runs], system),
+    )
+
+
+def _bounds(runs: list[Run]) -> dict[int, list[Interval]]:
+    """For each run the bounds of every design that was loaded to an end: the best of its trials, in three queries."""
+    trials = Trial.objects.filter(design__run__in=runs).select_related("design")
+    setups, by_design = {run.pk: run.trial_setup() for run in runs}, {}
+    for trial in trials.prefetch_related(Prefetch("events", LedgerEvent.objects.order_by("sequence"))):
+        result = trial.result(setups[trial.design.run_id])
+        if result.scored and result.placed and result.interval is not None:
+            by_design.setdefault((trial.design.run_id, trial.design_id), []).append(result.interval)
+    found: dict[int, list[Interval]] = {run.pk: [] for run in runs}
+    for (run, _), bounds in sorted(by_design.items()):
+        found[run].append(Interval(max(one.low for one in bounds), max(one.high for one in bounds)))
+    return found

@@ -1,0 +1,318 @@
+"""A whole run as one documented JSON file, out and in: docs/run-file.md says what stands in it.
+
+Everything but photographs is in it: terms, teams, designs, readings, drafts, predictions, trials with every event,
+answers, marks. What comes in is checked as a whole before anything is kept: every field by its model, every ledger by
+the core, and the run by putting its screens together.
+"""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterable, Mapping
+from datetime import date, datetime
+from typing import Any
+
+from django.core.exceptions import ValidationError
+from django.db import IntegrityError, models, transaction
+
+from bench.models import (
+    Design,
+    Draft,
+    LedgerEvent,
+    Reading,
+    Reflection,
+    RubricMark,
+    TeamPrediction,
+    Trial,
+    core_event,
+)
+from bench.selectors import designs_of, run_state
+from challenges.exchange import parsed_json
+from challenges.models import GoalChange, Run, Terms
+from girder_core import ledger, scoring
+from girder_core.errors import GirderError
+from girder_core.families import FAMILIES
+from people.identity import IDENTITIES
+from people.models import SchoolClass, Teacher, Team
+
+FORMAT = "even-girder-run"
+VERSION = 1
+LARGEST_BYTES = 40 * 1024 * 1024
+
+RUN = [
+    *Terms.COPIED, "date", "trial_seconds", "resolution", "build_started_at", "build_paused_at", "build_paused_seconds",
+    "build_extra_seconds", "young", "hints_hidden", "rubric", "counted_unit",
+]  # fmt: skip
+GOAL_CHANGE = ["before", "after", "reason", "changed_at"]
+TEAM = ["name", "mark", "colour"]
+DESIGN = [
+    "version", "changed", "level", "note", "answers", "checked_in_at", "practice_used", "glued_at", "model_shown_at",
+    "controls_broken", "queue_place", "created_at",
+]  # fmt: skip
+READING = [
+    "key", "text", "zero_text", "tare_text", "resolution_text", "materials", "value_si", "standard_uncertainty_si",
+    "after_test", "again", "taken_at",
+]  # fmt: skip
+PREDICTION = ["text", "load_kg", "said_at"]
+DRAFT = ["kind", "typed", "moves", "material", "push", "low_n", "typical_n", "high_n", "mass_kg", "governing", "mode",
+         "drafted_at"]  # fmt: skip
+REFLECTION = ["question", "text", "written_at"]
+MARK = ["criterion", "level"]
+TRIAL = ["id", "number", "estimate", "wet_reason", "arrangement", "started_at"]
+EVENT = ["id", "sequence", "kind", "data", "happened_at", "received_at"]
+
+
+def exported(run: Run) -> dict[str, Any]:
+    """A run as it is written to a file."""
+    designs = designs_of(run)
+    teams = {design.team_id: design.team for design in designs}
+    versions = {design.pk: design.version for design in designs}
+    return {
+        "format": FORMAT,
+        "version": VERSION,
+        "rules": f"{ledger.RULE_VERSION} {scoring.RULE_VERSION}",
+        "class": run.school_class.name,
+        "run": _written(run, RUN),
+        "goal_changes": [_written(one, GOAL_CHANGE) for one in run.goal_changes.all()],
+        "teams": [_written(team, TEAM) for team in sorted(teams.values(), key=lambda team: (team.position, team.pk))],
+        "designs": [
+            {
+                "team": design.team.name,
+                "parent_version": versions.get(design.parent_id or 0),
+                **_written(design, DESIGN),
+                "readings": [_written(one, READING) for one in design.readings.all()],
+                "predictions": [_written(one, PREDICTION) for one in design.predictions.all()],
+                "drafts": [_written(one, DRAFT) for one in design.drafts.all()],
+                "reflections": [_written(one, REFLECTION) for one in design.reflections.all()],
+                "marks": [_written(one, MARK) for one in design.marks.all()],
+                "trials": [
+                    {**_written(trial, TRIAL), "events": [_written(event, EVENT) for event in trial.events.all()]}
+                    for trial in design.trials.all()
+                ],
+            }
+            for design in designs
+        ],
+    }
+
+
+def _written(row: models.Model, fields: Iterable[str]) -> dict[str, Any]:
+    def plain(value: Any) -> Any:
+        if isinstance(value, (datetime, date)):
+            return value.isoformat()
+        return str(value) if isinstance(value, uuid.UUID) else value
+
+    return {field: plain(getattr(row, field)) for field in fields}
+
+
+def imported(teacher: Teacher, text: str) -> Run:
+    """Bring a run in from a file's text, with a class of its own, or nothing at all.
+
+    Errors: ``file_too_large``, ``not_json``, ``not_a_run``, ``newer_version``, ``bad_run_file`` with the path of what
+    is wrong.
+    """
+    if len(text.encode()) > LARGEST_BYTES:
+        raise GirderError("file_too_large", "This file is larger than 40 MB, so it is no run. Nothing was changed.")
+    data = parsed_json(text)
+    if not isinstance(data, dict) or data.get("format") != FORMAT:
+        raise GirderError("not_a_run", "This file is not a run of Even Girder. Nothing was changed.")
+    version = data.get("version")
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise GirderError("not_a_run", "The file does not say which version of the format it has.")
+    if version > VERSION:
+        raise GirderError(
+            "newer_version",
+            f"This file has version {version} of the format; here up to {VERSION} is known. It was written by a newer "
+            "Even Girder: update this one.",
+        )
+    try:
+        with transaction.atomic():
+            return _Incoming(teacher, data).run()
+    except IntegrityError:
+        raise _refused("designs", "Two things in it stand at the same place.") from None
+
+
+def _refused(path: str, sentence: str) -> GirderError:
+    return GirderError("bad_run_file", f"{path}: {sentence} Nothing was changed.", fields={path: sentence})
+
+
+class _Incoming:
+    """A file on its way in."""
+
+    def __init__(self, teacher: Teacher, data: Mapping[str, Any]) -> None:
+        self.teacher, self.data = teacher, data
+        self.ids: dict[str, str] = {}
+
+    def run(self) -> Run:
+        self.new_ids()
+        school_class = SchoolClass.objects.create(owner=self.teacher, name=self.class_name())
+        teams = self.teams(school_class)
+        values = self.values(Run, self.part("run", self.data.get("run"), RUN), "run")
+        if values["family"] not in FAMILIES:
+            raise _refused("run.family", f"There is no kind of challenge called “{values['family']}” here.")
+        run = Run.objects.create(school_class=school_class, recipe=None, **values)
+        try:
+            setup, _ = run.trial_setup(), run.rules()
+        except (GirderError, KeyError, TypeError, ValueError, AttributeError) as error:
+            raise _refused("run", f"Its terms do not hold together ({_told(error)}).") from None
+        for path, one in self.listed("goal_changes", self.data.get("goal_changes"), GOAL_CHANGE):
+            GoalChange.objects.create(run=run, **self.values(GoalChange, one, path))
+        made: dict[tuple[str, int], Design] = {}
+        extra = ["team", "parent_version", "readings", "predictions", "drafts", "reflections", "marks", "trials"]
+        for path, one in self.listed("designs", self.data.get("designs"), [*DESIGN, *extra]):
+            team = teams.get(str(one["team"]).lower())
+            if team is None:
+                raise _refused(f"{path}.team", f"The file has no team “{one['team']}”.")
+            parent = made.get((team.name, one["parent_version"])) if one["parent_version"] is not None else None
+            if one["parent_version"] is not None and parent is None:
+                raise _refused(f"{path}.parent_version", "The version it came from does not stand before it.")
+            values = self.values(Design, {key: one[key] for key in DESIGN}, path)
+            design = Design(run=run, team=team, parent=parent, **values)
+            if (team.name, design.version) in made:
+                raise _refused(f"{path}.version", f"{team.name} has this version twice.")
+            design.save()
+            made[(team.name, design.version)] = design
+            self.hanging(design, one, path)
+            for where, trial in self.listed(f"{path}.trials", one["trials"], [*TRIAL, "events"]):
+                self.trial(design, trial, where, setup)
+        try:
+            run_state(run)
+        except (GirderError, KeyError, TypeError, ValueError, AttributeError, ZeroDivisionError) as error:
+            raise _refused("designs", f"What they hold does not fit together ({_told(error)}).") from None
+        return run
+
+    def class_name(self) -> str:
+        name = self.data.get("class")
+        if not isinstance(name, str) or not name.strip():
+            raise _refused("class", "The file does not say which class it was.")
+        taken = set(SchoolClass.objects.filter(owner=self.teacher).values_list("name", flat=True))
+        lower = {one.lower() for one in taken}
+        wanted = name.strip()[:60]
+        return next(
+            one
+            for n in range(1, len(taken) + 2)
+            if (one := wanted if n == 1 else f"{wanted} ({n})").lower() not in lower
+        )
+
+    def teams(self, school_class: SchoolClass) -> dict[str, Team]:
+        marks = {one.mark for one in IDENTITIES}
+        teams: dict[str, Team] = {}
+        for path, one in self.listed("teams", self.data.get("teams"), TEAM):
+            values = self.values(Team, one, path)
+            colour = values["colour"]
+            if values["mark"] not in marks or not (colour.startswith("#") and len(colour) == 7 and _hex(colour[1:])):
+                raise _refused(path, "Its mark or colour is not known here.")
+            if values["name"].lower() in teams:
+                raise _refused(path, f"The team “{values['name']}” is there twice.")
+            teams[values["name"].lower()] = Team.objects.create(
+                school_class=school_class, position=len(teams) + 1, **values
+            )
+        return teams
+
+    def hanging(self, design: Design, one: Mapping[str, Any], path: str) -> None:
+        keys = design.run.core_family().reading_keys
+        kinds: tuple[tuple[str, type[models.Model], list[str]], ...] = (
+            ("readings", Reading, READING),
+            ("predictions", TeamPrediction, PREDICTION),
+            ("drafts", Draft, DRAFT),
+            ("reflections", Reflection, REFLECTION),
+            ("marks", RubricMark, MARK),
+        )
+        for name, model, fields in kinds:
+            rows = []
+            for where, row in self.listed(f"{path}.{name}", one[name], fields):
+                values = self.values(model, row, where)
+                if model is Reading and values["key"] not in keys:
+                    raise _refused(f"{where}.key", "This kind of challenge takes no such reading.")
+                rows.append(model(design=design, **values))
+            model._default_manager.bulk_create(rows)
+
+    def trial(self, design: Design, one: Mapping[str, Any], path: str, setup: Any) -> None:
+        values = self.values(Trial, {key: one[key] for key in TRIAL}, path)
+        values["id"] = self.new_id(values["id"])
+        trial = Trial.objects.create(design=design, **values)
+        kept, rows = [], []
+        for where, entry in self.listed(f"{path}.events", one["events"], EVENT):
+            row = self.values(LedgerEvent, entry, where)
+            if not isinstance(row["data"], dict):
+                raise _refused(f"{where}.data", "What happened has to be an object.")
+            row["id"] = self.new_id(row["id"])
+            row["data"] = {key: self.ids.get(value, value) if isinstance(value, str) else value
+                           for key, value in row["data"].items()}  # fmt: skip
+            if row["sequence"] in {one.sequence for one in kept}:
+                raise _refused(f"{where}.sequence", "Another event already stands at this place of the trial.")
+            event = core_event(row["id"], row["sequence"], row["kind"], row["data"])
+            try:
+                ledger.admit(kept, event, setup)
+            except (GirderError, KeyError, TypeError, ValueError) as error:
+                raise _refused(where, f"The rules do not take this event ({_told(error)}).") from None
+            kept.append(event)
+            rows.append(LedgerEvent(trial=trial, **row))
+        LedgerEvent.objects.bulk_create(rows)
+
+    def new_ids(self) -> None:
+        """Ids stay what they are, unless this database has one of them already: then all are made anew."""
+        trials = [one for design in _rows(self.data.get("designs")) for one in _rows(design.get("trials"))]
+        events = [event for trial in trials for event in _rows(trial.get("events"))]
+        told = [str(one.get("id")) for one in (*trials, *events)]
+        if len(set(told)) < len(told):
+            raise _refused("designs", "Two trials or events have the same id.")
+        known = [_uuid(one) for one in told]
+        free = not Trial.with_rehearsals.filter(pk__in=[one for one in known if one]).exists()
+        if free and not LedgerEvent.objects.filter(pk__in=[one for one in known if one]).exists():
+            return
+        self.ids = {one: str(uuid.uuid4()) for one in told}
+
+    def new_id(self, told: uuid.UUID) -> uuid.UUID:
+        return uuid.UUID(self.ids.get(str(told), str(told)))
+
+    def listed(self, path: str, value: Any, fields: Iterable[str]) -> Iterable[tuple[str, dict[str, Any]]]:
+        if not isinstance(value, list):
+            raise _refused(path, "A list is missing here.")
+        for i, one in enumerate(value):
+            yield f"{path}.{i}", self.part(f"{path}.{i}", one, fields)
+
+    def part(self, path: str, value: Any, fields: Iterable[str]) -> dict[str, Any]:
+        if not isinstance(value, dict):
+            raise _refused(path, "An object is missing here.")
+        if unknown := set(value) - set(fields):
+            raise _refused(f"{path}.{sorted(unknown)[0]}", "This is not known in a run file.")
+        if missing := set(fields) - set(value):
+            raise _refused(f"{path}.{sorted(missing)[0]}", "This is missing.")
+        return value
+
+    def values(self, model: type[models.Model], part: Mapping[str, Any], path: str) -> dict[str, Any]:
+        """The values of a part, each cleaned by the field of its model."""
+        cleaned = {}
+        for name, value in part.items():
+            field = model._meta.get_field(name)
+            assert isinstance(field, models.Field)
+            if isinstance(field, models.JSONField):
+                cleaned[name] = value
+                continue
+            try:
+                # What may be missing may be null.
+                cleaned[name] = None if value is None and field.null else field.clean(value, None)
+            except ValidationError as error:
+                raise _refused(f"{path}.{name}", " ".join(error.messages)) from None
+            if isinstance(cleaned[name], float) and not abs(cleaned[name]) < float("inf"):
+                raise _refused(f"{path}.{name}", "This is no number.")
+        return cleaned
+
+
+def _rows(value: Any) -> list[dict[str, Any]]:
+    return [one for one in value if isinstance(one, dict)] if isinstance(value, list) else []
+
+
+def _uuid(text: str) -> uuid.UUID | None:
+    try:
+        return uuid.UUID(text)
+    except ValueError:
+        return None
+
+
+def _hex(text: str) -> bool:
+    return all(one in "0123456789abcdefABCDEF" for one in text)
+
+
+def _told(error: Exception) -> str:
+    return error.sentence if isinstance(error, GirderError) else type(error).__name__

@@ -1,0 +1,201 @@
+"""A run as a file: out and in again without loss; what does not fit is refused, and nothing is kept."""
+
+from __future__ import annotations
+
+import copy
+import io
+import json
+from typing import Any
+
+from django.test import TestCase
+from openpyxl import load_workbook
+
+from bench.models import Design, Reflection, Trial
+from challenges.models import Run
+from people.models import SchoolClass
+from people.tests.support import Api, Ledger, checked_in, run, teacher
+from records.run_file import exported, imported
+
+
+def without_ids(data: Any, ids: dict[str, str]) -> Any:
+    """The same data with ids in the order in which they come, so that files with new ids compare."""
+    if isinstance(data, dict):
+        return {key: without_ids(value, ids) for key, value in data.items()}
+    if isinstance(data, list):
+        return [without_ids(value, ids) for value in data]
+    if isinstance(data, str) and len(data) == 36 and data.count("-") == 4:
+        return ids.setdefault(data, f"id {len(ids)}")
+    return data
+
+
+class RunFile(TestCase):
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.ada, cls.bea = teacher("Ada"), teacher("Bea")
+        cls.run_ = run(cls.ada, controls=["the same card"], factor={"name": "layers", "levels": ["one", "two"]})
+        api = Api(cls.ada)
+        tern, auk = (checked_in(design) for design in cls.run_.designs.all())
+        api.send("POST", f"designs/{tern.pk}/prediction", {"text": "1.2 lb"})
+        ledger = Ledger(api, tern)
+        ledger.hold("platform")
+        ledger.hold("nut", 7)
+        taken_back = ledger.add("place", item="nut", count=9)
+        ledger.add("undo", event=ledger.sent[-1]["id"])
+        assert taken_back["refused"] is None
+        ledger.add("observe", sign="lean")
+        ledger.add("place", item="nut", count=1)
+        ledger.add("fail", mode="snap")
+        api.send("POST", f"designs/{tern.pk}/next-version", {"changed": "deeper pleats"})
+        question = cls.run_.core_family().reflect[0]
+        api.send("PUT", f"designs/{tern.pk}/reflection", {"question": question, "text": "At the fold – “crimped”."})
+        proposed = api.get(f"runs/{cls.run_.pk}/rubric")["proposed"]
+        api.send("PUT", f"runs/{cls.run_.pk}/rubric", {"criteria": proposed})
+        api.send("PUT", f"designs/{auk.pk}/rubric", {"criterion": "explains", "level": 2})
+        api.send("PUT", f"runs/{cls.run_.pk}/goal", {**cls.run_.goal(), "school": "most_held", "reason": "they asked"})
+
+    def setUp(self) -> None:
+        self.api = Api(self.ada)
+
+    def text(self) -> str:
+        return json.dumps(exported(Run.objects.get(pk=self.run_.pk)))
+
+    def test_elsewhere_it_is_the_same_to_the_last_digit(self) -> None:
+        text = self.text()
+        before = self.api.get(f"runs/{self.run_.pk}/comparison")
+        Design.objects.filter(version=2).delete()
+        Run.objects.all().delete()
+        made = imported(self.bea, text)
+        self.assertEqual(exported(made), json.loads(text))
+        self.assertEqual(made.school_class.owner, self.bea)
+        after = Api(self.bea).get(f"runs/{made.pk}/comparison")
+        self.assertEqual([row["score"] for row in after["ranked"]], [row["score"] for row in before["ranked"]])
+        self.assertEqual(after["headline"], before["headline"])
+
+    def test_beside_itself_it_gets_ids_of_its_own(self) -> None:
+        text = self.text()
+        made = self.api.send("POST", "runs/import", {"text": text})
+        self.assertEqual(made["class_name"], "9 Knot (2)")
+        again = exported(Run.objects.get(pk=made["run"]))
+        self.assertEqual(again["class"], "9 Knot (2)")
+        again["class"] = "9 Knot"
+        self.assertEqual(without_ids(again, {}), without_ids(json.loads(text), {}))
+        self.assertEqual(Trial.objects.count(), 2)
+
+    def test_the_download_is_the_file(self) -> None:
+        response = self.api.call("GET", f"runs/{self.run_.pk}/run.json")[1]
+        self.assertEqual(response, exported(Run.objects.get(pk=self.run_.pk)))
+
+    def refused(self, text: str) -> tuple[str, str]:
+        counts = (Run.objects.count(), SchoolClass.objects.count(), Design.objects.count(), Reflection.objects.count())
+        status, answer = self.api.refused("POST", "runs/import", {"text": text})
+        self.assertEqual(status, 400)
+        after = (Run.objects.count(), SchoolClass.objects.count(), Design.objects.count(), Reflection.objects.count())
+        self.assertEqual(counts, after)
+        return answer["code"], answer["sentence"]
+
+    def test_what_is_no_run_file(self) -> None:
+        whole = json.loads(self.text())
+        for text, code in (
+            ("{", "not_json"), ("[]", "not_a_run"),
+            (json.dumps({"format": "even-girder-recipe", "version": 1}), "not_a_run"),
+            (json.dumps({**whole, "version": 2}), "newer_version"),
+            (json.dumps({**whole, "version": True}), "not_a_run"),
+            ("[" * 100_000, "not_json"),
+        ):  # fmt: skip
+            self.assertEqual(self.refused(text)[0], code, text[:60])
+        self.assertIn("version 2", self.refused(json.dumps({**whole, "version": 2}))[1])
+
+    def test_each_thing_that_does_not_fit_is_named_by_where_it_stands(self) -> None:
+        whole = json.loads(self.text())
+        event = "designs.0.trials.0.events"
+
+        def changed(path: str, value: Any) -> str:
+            data = copy.deepcopy(whole)
+            at, parts = data, path.split(".")
+            for part in parts[:-1]:
+                at = at[int(part)] if part.isdigit() else at[part]
+            if value is KeyError:
+                del at[parts[-1]]
+            else:
+                at[int(parts[-1]) if parts[-1].isdigit() else parts[-1]] = value
+            return json.dumps(data)
+
+        for path, value, said in (
+            ("class", "", "class"), ("run", [], "run"), ("run.family", "castle", "run.family"),
+            ("run.setup", "wide", "run"), ("run.kit", [{"name": "nut"}], "run"),
+            ("run.school", "loudest", "run.school"),
+            ("run.date", "yesterday", "run.date"), ("run.penalty", 7, "run"), ("run.minutes", -3, "run.minutes"),
+            ("teams", {}, "teams"), ("teams.0.colour", "red", "teams.0"), ("teams.1.name", "Tern", "teams.1"),
+            ("designs.0.team", "Gannet", "designs.0.team"), ("designs.0.version", "one", "designs.0.version"),
+            ("designs.1.parent_version", 4, "designs.1.parent_version"), ("designs.0.wings", 2, "designs.0.wings"),
+            ("designs.0.note", KeyError, "designs.0.note"), ("designs.0.answers", [1], "designs"),
+            ("designs.0.readings.0.key", "wingspan", "designs.0.readings.0.key"),
+            ("designs.0.readings.0.value_si", None, "designs.0.readings.0.value_si"),
+            ("designs.0.readings.0.value_si", float("inf"), "designs.0.readings.0.value_si"),
+            (f"{event}.0.kind", "explode", f"{event}.0.kind"), (f"{event}.0.data", {"item": "anvil"}, f"{event}.0"),
+            (f"{event}.0.data", [], f"{event}.0.data"), (f"{event}.1.sequence", 9, f"{event}.8.sequence"),
+            (f"{event}.1.id", whole["designs"][0]["trials"][0]["events"][0]["id"], "designs"),
+            (f"{event}.0.happened_at", "noon", f"{event}.0.happened_at"),
+            ("designs.0.trials.0.id", "one", "designs.0.trials.0.id"),
+        ):  # fmt: skip
+            with self.subTest(path=path, value=value):
+                code, sentence = self.refused(changed(path, value))
+                self.assertEqual(code, "bad_run_file", sentence)
+                self.assertTrue(sentence.startswith(said), sentence)
+
+
+class Tables(TestCase):
+    def test_workbook_and_rubric_hold_what_the_run_holds(self) -> None:
+        ada = teacher()
+        made = run(ada)
+        api = Api(ada)
+        tern = checked_in(made.designs.all()[0])
+        ledger = Ledger(api, tern)
+        ledger.hold("platform")
+        ledger.hold("nut", 7)
+        ledger.add("place", item="nut", count=1)
+        ledger.add("fail", mode="snap")
+        api.send("PATCH", f"designs/{tern.pk}", {"note": "=1+1"})
+        proposed = api.get(f"runs/{made.pk}/rubric")["proposed"]
+        api.send("PUT", f"runs/{made.pk}/rubric", {"criteria": proposed})
+        book = load_workbook(io.BytesIO(api.call("GET", f"runs/{made.pk}/results.xlsx")[1].content))
+        self.assertEqual(book.sheetnames, ["results", "steps", "readings", "rubric", "kit"])
+        header, first = (list(row) for row in list(book["results"].iter_rows(values_only=True))[:2])
+        row = dict(zip(header, first, strict=True))
+        # 40 g of tray and seven nuts of 15 g.
+        self.assertAlmostEqual(row["held_kg"], 0.145)
+        self.assertEqual(row["note"], "'=1+1")
+        self.assertEqual(book["steps"].max_row - 1, 6)
+        self.assertEqual({cell.value for cell in book["readings"]["C"][1:]},
+                         {"gap", "overlap_left", "overlap_right", "self_mass"})  # fmt: skip
+        csv = api.call("GET", f"runs/{made.pk}/rubric.csv")[1].content.decode("utf-8-sig").splitlines()
+        self.assertEqual(len(csv), 3)
+        self.assertIn("Tern", csv[1])
+
+
+class Years(TestCase):
+    def test_a_run_that_was_brought_in_counts_among_the_years(self) -> None:
+        ada = teacher()
+        made = run(ada, teams=("Tern", "Auk", "Rail"), school="most_held")
+        api = Api(ada)
+        for design, nuts in zip(made.designs.all(), (4, 8, 12), strict=True):
+            ledger = Ledger(api, checked_in(design))
+            ledger.hold("platform")
+            ledger.hold("nut", nuts)
+            ledger.add("place", item="nut", count=1)
+            ledger.add("fail", mode="snap")
+        imported(ada, json.dumps(exported(made)))
+        told = api.get(f"runs/{made.pk}/history")
+        self.assertEqual([one["designs"] for one in told["runs"]], [3, 3])
+        self.assertAlmostEqual(told["runs"][0]["best_kg"], 0.22, places=2)
+        self.assertIn("Half of 6 designs", told["says"])
+        # The next class's load plan begins with what those before held.
+        again = made.recipe
+        assert again is not None
+        mine = api.send("POST", "classes", {"name": "8 Tern"})
+        api.send("POST", f"classes/{mine['id']}/teams", {"name": "Skua"})
+        body = {"recipe": again.pk, "school_class": mine["id"], "date": "2027-11-03"}
+        opened = api.send("POST", "runs", body)
+        design = Design.objects.get(pk=opened["designs"][0]["id"])
+        estimate = Ledger(api, checked_in(design)).state["estimate"]
+        self.assertEqual(estimate["basis"], "6 designs in earlier runs")
