@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from django.db.models import Prefetch, Q
@@ -47,7 +48,8 @@ def _bounds(runs: list[Run]) -> dict[int, list[Interval]]:
     for trial in trials.prefetch_related(Prefetch("events", LedgerEvent.objects.order_by("sequence"))):
         result = trial.result(setups[trial.design.run_id])
         if result.scored and result.placed and result.interval is not None:
-            by_design.setdefault((trial.design.run_id, trial.design_id), []).append(result.interval)
+            broke = result.broke_at.value if result.broke_at else math.inf
+            by_design.setdefault((trial.design.run_id, trial.design_id), []).append(Interval(result.held.value, broke))
     found: dict[int, list[Interval]] = {run.pk: [] for run in runs}
     for (run, _), bounds in sorted(by_design.items()):
         found[run].append(Interval(max(one.low for one in bounds), max(one.high for one in bounds)))

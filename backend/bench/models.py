@@ -29,7 +29,7 @@ class Design(models.Model):
     run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="designs")
     team = models.ForeignKey(Team, on_delete=models.PROTECT, related_name="designs")
     version = models.PositiveSmallIntegerField(default=1)
-    parent = models.ForeignKey("self", null=True, blank=True, on_delete=models.PROTECT, related_name="children")
+    parent = models.ForeignKey("self", null=True, blank=True, on_delete=models.RESTRICT, related_name="children")
     changed = models.CharField(max_length=300, blank=True)
     # Which level of the run's factor this design was built to.
     level = models.CharField(max_length=60, blank=True)

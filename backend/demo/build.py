@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import uuid
+from dataclasses import asdict
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from django.db import transaction
 
 from bench import build_services as building
+from bench import reflection_services as after
 from bench import services as bench
 from bench.models import Design
 from challenges.library import take
@@ -16,6 +18,7 @@ from challenges.models import Recipe
 from demo.world import CLASSES, HALF_DONE, RUNS, TEACHER_EMAIL, TEACHER_NAME, TEACHER_PASSWORD, Built, RunTold
 from girder_core.loading import PLATFORM
 from girder_core.readings import TypedReading
+from girder_core.rubric import PROPOSED
 from girder_core.units import Kind
 from people.models import SchoolClass, Teacher
 from people.services import add_class, add_team, sign_up
@@ -47,10 +50,20 @@ def load() -> Teacher:
 
 def _build_run(school_class: SchoolClass, recipe: Recipe, told: RunTold) -> None:
     run = bench.open_run(recipe, school_class, told.day)
+    if told.rubric:
+        after.set_rubric(run, [asdict(one) for one in PROPOSED])
     by_team = {design.team.name: design for design in run.designs.select_related("team", "run")}
     clock = datetime.combine(told.day, datetime.min.time(), UTC) + timedelta(hours=9, minutes=40)
     for built in told.built:
         clock = _build_design(by_team[built.team], built, clock)
+    for built in told.built:
+        design = by_team[built.team]
+        for question, text in zip(run.core_family().reflect, built.said, strict=False):
+            after.reflect(design, question, text)
+        for criterion, level in built.marks.items():
+            after.mark(design, criterion, level)
+        if built.again is not None:
+            clock = _build_design(bench.next_version(design, built.changed), built.again, clock)
 
 
 def _build_design(design: Design, built: Built, clock: datetime) -> datetime:
@@ -91,7 +104,8 @@ def _items(design: Design) -> dict[str, str]:
 
 
 def _play(design: Design, number: int, story: str, clock: datetime, way: str) -> datetime:
-    name = f"{design.run}/{design.team}/{number}"
+    again = f" v{design.version}" if design.version > 1 else ""
+    name = f"{design.run}/{design.team}{again}/{number}"
     device = uuid.uuid5(_NAMES, f"{name}/bench")
     trial = bench.start_trial(design, uuid.uuid5(_NAMES, name), device, arrangement=way)
     items = _items(design)

@@ -64,6 +64,13 @@ class Built:
     draft: Draft | None = None
     practice: int = 0
     way: str = ""
+    # The next version: what changed, and how that one went.
+    changed: str = ""
+    again: Built | None = None
+    # What the team answered when all was over, in the order of the questions.
+    said: tuple[str, ...] = ()
+    # Levels given by hand, by criterion of the rubric.
+    marks: dict[str, int] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -74,6 +81,8 @@ class RunTold:
     school_class: str
     day: date
     built: tuple[Built, ...]
+    # Whether the run has the proposed rubric.
+    rubric: bool = False
 
 
 def column(team: str, height: str, grams: str, says: str, note: str, trial: str, draft: Draft | None = None) -> Built:
@@ -100,18 +109,32 @@ FINISHED = RunTold(
     date(2026, 10, 8),
     (
         Built("Fulmar", "29.4 g", tape="21 cm", says="700 g", note="Two deep folds, lip at each end",
-              trials=("P b1 n8 n6 n4 ?crack n2 !crimp", "P b1 n8 n6 n4 n1 !crimp")),
+              trials=("P b1 n8 n6 n4 ?crack n2 !crimp", "P b1 n8 n6 n4 n1 !crimp"),
+              said=("A dent in the fold at midspan, then it folded.", "The two folds; the floor hung between them.",
+                    "Lay a strip under the dent, so that the fold cannot open."),
+              marks={"explains": 3, "together": 3}, changed="a strip glued under midspan",
+              again=Built("Fulmar", "31.2 g", tape="21 cm", says="900 g",
+                          trials=("P b1 n20 n10 ?crack n4 n2 !crimp", "P b1 n20 n10 n4 !crimp"))),
         Built("Guillemot", "35.8 g", tape="30 cm", says="900 g", note="Box with one diaphragm",
-              trials=("P b2 n10 n6 n4 ?bend n3 !joint", "P b2 n10 n6 n3 n3 n2 !joint")),
+              trials=("P b2 n10 n6 n4 ?bend n3 !joint", "P b2 n10 n6 n3 n3 n2 !joint"),
+              said=("The seam of the box opened at one end.", "The walls; the diaphragm kept them upright."),
+              marks={"explains": 2, "together": 2}, changed="tape across the seam and a second diaphragm",
+              again=Built("Guillemot", "38.0 g", tape="34 cm", says="1.1 kg",
+                          trials=("P b2 n20 n10 n3 ?bend n2 !joint",))),
         Built("Gannet", "41.2 g", tape="26 cm", says="1 kg", note="Six pleats along the span",
               trials=("P b3 n10 n10 n5 n5 ?lean n5 !twist",)),
         Built("Skua", "26.7 g", tape="12 cm", says="400 g", note="One trough, edges turned up",
-              trials=("P n10 n5 ?buckle n3 !crimp", "P n10 n5 n3 n2 !crimp")),
+              trials=("P n10 n5 ?buckle n3 !crimp", "P n10 n5 n3 n2 !crimp"),
+              said=("The edge wrinkled, and then the floor went.",), marks={"explains": 1, "together": 3},
+              changed="deeper edges",
+              again=Built("Skua", "27.1 g", tape="13 cm", says="500 g",
+                          trials=("P n20 n10 ?buckle n4 !crimp", "P n20 n10 n5 n1 !crimp"))),
         Built("Kittiwake", "47.9 g", tape="32 cm", says="1.2 kg", note="Tube with a flat deck",
               trials=("P b3 n20 n10 n10 n10 n10 #no_more_load",)),
         Built("Razorbill", "33.5 g", tape="18 cm", says="800 g", note="Four pleats, wide",
               trials=("P b1 n10 n8 n4 %pile_toppled", "P b1 n10 n8 n4 n2 !slip")),
     ),
+    rubric=True,
 )  # fmt: skip
 
 HALF_DONE = RunTold(

@@ -13,15 +13,18 @@ from weasyprint.text.fonts import FontConfiguration
 from weasyprint.urls import URLFetcher, URLFetcherResponse
 
 from reports.footprint import PAPERS
-from reports.sheets import DOCUMENTS, Printed, context, has_document
+from reports.outcome import OUTCOMES, Outcome
+from reports.sheets import DOCUMENTS, Context, Printed, context, has_document
 
 FONTS = Path(__file__).parent / "fonts"
 
 
 class FontsOnly(URLFetcher):  # type: ignore[misc]
-    """Lets a document reach the shipped fonts and nothing else: no network, no other file."""
+    """Lets a document reach the shipped fonts and pictures within itself, and nothing else: no network, no file."""
 
     def fetch(self, url: str, headers: Any = None) -> URLFetcherResponse:
+        if url.startswith("data:image/jpeg;base64,"):
+            return super().fetch(url, headers)
         path = Path(unquote(urlparse(url).path)).resolve()
         if not url.startswith("file:") or path.parent != FONTS.resolve():
             raise ValueError(f"A document may only use the shipped fonts, not {url}")
@@ -31,11 +34,17 @@ class FontsOnly(URLFetcher):  # type: ignore[misc]
 def render(documents: Sequence[str], about: Printed) -> bytes:
     """The documents, bound in this order, as one PDF."""
     told = context(about)
-    bodies = [
-        render_to_string(f"reports/{key}.html", {**told, **DOCUMENTS[key](told)})
-        for key in documents
-        if has_document(key, about.terms)
-    ]
+    return _bound([(key, DOCUMENTS[key](told)) for key in documents if has_document(key, about.terms)], told, about)
+
+
+def render_outcome(document: str, about: Printed, outcome: Outcome) -> bytes:
+    """A paper about what came of a run, as a PDF."""
+    told = context(about)
+    return _bound([(document, OUTCOMES[document](told, outcome))], told, about)
+
+
+def _bound(parts: Sequence[tuple[str, Context]], told: Context, about: Printed) -> bytes:
+    bodies = [render_to_string(f"reports/{key}.html", {**told, **own}) for key, own in parts]
     page = render_to_string(
         "reports/document.html",
         {

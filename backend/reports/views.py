@@ -19,13 +19,14 @@ from people.policy import owned_or_404, teacher_of
 from reports import pdf
 from reports.csv_file import csv_response
 from reports.footprint import PAPERS
+from reports.outcome import OUTCOMES, outcome_of
 from reports.sheets import DOCUMENTS, LEVELS, PACK, Printed, SheetTeam
 from reports.tables import KIT_HEADER, LEDGER_HEADER, kit_rows, ledger_rows, result_rows, results_header
 
 _CSV = {(200, "text/csv"): OpenApiTypes.STR, 404: ErrorBody}
 _PDF = {(200, "application/pdf"): OpenApiTypes.BINARY, 404: ErrorBody}
 _ASKED = [
-    OpenApiParameter("document", OpenApiTypes.STR, OpenApiParameter.PATH, enum=["pack", *DOCUMENTS]),
+    OpenApiParameter("document", OpenApiTypes.STR, OpenApiParameter.PATH, enum=["pack", *DOCUMENTS, *OUTCOMES]),
     OpenApiParameter("paper", OpenApiTypes.STR, enum=list(PAPERS)),
     OpenApiParameter("level", OpenApiTypes.STR, enum=list(LEVELS)),
 ]
@@ -93,10 +94,18 @@ def _printed(
     paper = request.query_params.get("paper", "letter" if teacher_of(request).units == System.US else "a4")
     default = "young" if terms.age_band in (AgeBand.AGES_5_7, AgeBand.AGES_8_10) else "older"
     level = request.query_params.get("level", default)
-    if (document != "pack" and document not in DOCUMENTS) or paper not in PAPERS or level not in LEVELS:
+    written_up = isinstance(terms, Run) and document in OUTCOMES
+    if (
+        (document != "pack" and document not in DOCUMENTS and not written_up)
+        or paper not in PAPERS
+        or level not in LEVELS
+    ):
         raise Http404
     about = Printed(terms, teams, where, paper, level, System(teacher_of(request).units))
-    made = pdf.render(PACK if document == "pack" else [document], about)
+    if isinstance(terms, Run) and document in OUTCOMES:
+        made = pdf.render_outcome(document, about, outcome_of(terms, about.system))
+    else:
+        made = pdf.render(PACK if document == "pack" else [document], about)
     response = HttpResponse(made, content_type="application/pdf")
     response["Content-Disposition"] = f'inline; filename="{name}-{document}.pdf"'
     return response

@@ -5215,7 +5215,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                document: "brief" | "footprint" | "kit-list" | "load-labels" | "pack" | "plan" | "results" | "team-sheets";
+                document: "board" | "brief" | "footprint" | "kit-list" | "load-labels" | "pack" | "plan" | "report" | "results" | "summaries" | "team-sheets";
                 id: number;
             };
             cookie?: never;
@@ -5867,7 +5867,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                document: "brief" | "footprint" | "kit-list" | "load-labels" | "pack" | "plan" | "results" | "team-sheets";
+                document: "board" | "brief" | "footprint" | "kit-list" | "load-labels" | "pack" | "plan" | "report" | "results" | "summaries" | "team-sheets";
                 id: number;
             };
             cookie?: never;

@@ -184,7 +184,14 @@ export default function ComparePage() {
           <Typography variant="h1">{data.headline}</Typography>
           <Typography sx={{ color: ink.soft, mt: 0.25 }}>{data.explanation}</Typography>
         </Box>
-        <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", "@media print": { display: "none" } }}>
+        <Box
+          sx={{
+            display: view === "rubric" || view === "record" ? "none" : "flex",
+            gap: 1.5,
+            flexWrap: "wrap",
+            "@media print": { display: "none" },
+          }}
+        >
           <ToggleButtonGroup
             exclusive
             size="small"

@@ -178,9 +178,7 @@ function Marks({
                     }
                     sx={{ minWidth: 120, "& select": { fontWeight: judged?.by_hand ? 700 : 400 } }}
                   >
-                    <option value="">
-                      {found === null ? "–" : `${one.levels[found] ?? ""} (from results)`}
-                    </option>
+                    <option value="">{found === null ? "–" : one.levels[found]}</option>
                     {one.levels.map((level, i) => (
                       <option key={level} value={i}>
                         {level}
@@ -261,7 +259,8 @@ export function RubricView() {
       <Marks rubric={data} onMark={(design, criterion, level) => mark.mutate({ design, criterion, level })} />
       {mark.isError && <Notice kind="problem">{sentenceOf(mark.error)}</Notice>}
       <Typography variant="body2" sx={{ color: ink.soft, mt: 1 }}>
-        What is bold was given by hand and goes before what results say. Points are the weighted mean over
+        Plain: from results. Bold: given by hand, and goes before what results say; the first choice of a list leaves it
+        to the results. Points are the weighted mean over
         what is judged.
       </Typography>
       <Box sx={{ display: "flex", gap: 3, mt: 1, alignItems: "baseline" }}>

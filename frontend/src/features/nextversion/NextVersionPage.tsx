@@ -102,19 +102,23 @@ function NextStep({ design }: { design: Design }) {
 }
 
 /** What the team answers when all is over; each answer is kept when its field is left. */
-function Reflections({ design }: { design: Design }) {
+function Reflections({ versions }: { versions: readonly Design[] }) {
   const { state, family } = useRunState();
   const client = useQueryClient();
   const save = useMutation({
-    mutationFn: (body: { question: string; text: string }) =>
-      answered(api.PUT("/api/designs/{id}/reflection", { params: { path: { id: design.id } }, body })),
+    mutationFn: ({ id, ...body }: { id: number; question: string; text: string }) =>
+      answered(api.PUT("/api/designs/{id}/reflection", { params: { path: { id } }, body })),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.run(state.run.id) }),
   });
-  const given = new Map(design.reflections.map((one) => [one.question, one.text]));
+  // An answer stays with the version it was given for; a new one goes to the version that has it, or to the latest.
+  const given = new Map(versions.flatMap((one) => one.reflections.map((r) => [r.question, r.text])));
+  const holder = (question: string) =>
+    versions.findLast((one) => one.reflections.some((r) => r.question === question)) ?? versions.at(-1);
+  const name = versions[0]?.team.name ?? "";
   return (
     <Box component="details" sx={{ mt: 1 }}>
       <Typography component="summary" sx={{ cursor: "pointer", fontWeight: 600 }}>
-        What {design.team.name} says ({given.size} of {family.reflect.length})
+        What {name} says ({given.size} of {family.reflect.length})
       </Typography>
       {family.reflect.map((question) => (
         <TextField
@@ -127,7 +131,7 @@ function Reflections({ design }: { design: Design }) {
           slotProps={{ htmlInput: { maxLength: 1000 } }}
           onBlur={(event) => {
             if (event.target.value.trim() !== (given.get(question) ?? ""))
-              save.mutate({ question, text: event.target.value });
+              save.mutate({ id: holder(question)?.id ?? 0, question, text: event.target.value });
           }}
         />
       ))}
@@ -202,7 +206,7 @@ export default function NextVersionPage() {
                     </Typography>
                   ))}
                 {tested(latest) && <NextStep design={latest} />}
-                {versions.some(tested) && <Reflections key={latest.id} design={latest} />}
+                {versions.some(tested) && <Reflections key={latest.id} versions={versions} />}
               </Box>
             </Box>
           );

@@ -9,6 +9,7 @@ import { Empty, Failed, Loading } from "../../app/states";
 import { ink } from "../../app/theme";
 import { TeamMark } from "../../drawing/TeamMark";
 import { NewRunDialog } from "../plan";
+import { BringIn } from "./BringIn";
 import { NewClassForm } from "./NewClassForm";
 
 function RunLine({ run }: { run: RunListed }) {
@@ -94,6 +95,7 @@ export function HomePage() {
             </Typography>
           </Empty>
         )}
+        <BringIn />
       </section>
       <aside>
         <Typography variant="h2" sx={{ mt: 1 }}>

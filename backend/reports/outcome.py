@@ -1,0 +1,224 @@
+"""What stands on paper after the tests: the run report, the results board for the wall, a summary for each team."""
+
+from __future__ import annotations
+
+import base64
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from bench.models import Photo
+from bench.reasons import best_load, reasons_of
+from bench.selectors import ComparedRun, DesignCard, cards_of, compared, with_gains
+from challenges.models import Run
+from girder_core import ledger, scoring
+from girder_core.comparison import Place
+from girder_core.fairness import like_with_like, retests
+from girder_core.families.model import SELF_MASS
+from girder_core.gains import Gain
+from girder_core.samples import LoadFit
+from girder_core.scoring import amount
+from girder_core.units import System, format_mass
+from reports.charts import Bar, Dot, ranking_svg, rays_svg
+from reports.drawing_svg import fitted
+from reports.sheets import Context
+
+MOST_PHOTOS = 12
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """A run that is written up: what was compared, and the units in which it is told."""
+
+    run: Run
+    found: ComparedRun
+    cards: list[DesignCard]
+    system: System
+    words: Mapping[str, str]
+
+
+def outcome_of(run: Run, system: System) -> Outcome:
+    """A run as its papers need it, under its official rules."""
+    cards = with_gains(cards_of(run), run.rules())
+    return Outcome(run, compared(run, run.rules(), system, cards), cards, system, run.core_family().words())
+
+
+def _places(place: Place) -> str:
+    return str(place.ranks.best) if place.ranks.best == place.ranks.worst else f"{place.ranks.best}–{place.ranks.worst}"
+
+
+def _amount(about: Outcome, place: Place) -> str:
+    return amount(place.score.value, about.run.rules(), about.system)
+
+
+def _row(about: Outcome, place: Place) -> dict[str, Any]:
+    card = about.found.card(place)
+    best = best_load(card)
+    ended = [trial.result.mode or trial.result.reason for trial in card.trials if trial.result.scored]
+    return {
+        "places": _places(place),
+        "team": card.design.team,
+        "version": card.design.version,
+        "words": ("at least " if place.score.at_least else "") + _amount(about, place),
+        "penalised": place.score.penalised,
+        "held": format_mass(best[0], about.system) if best else "–",
+        "between": _between(best[1].low, best[1].high, about.system) if best else "–",
+        "own": _with_doubt(card, about.system),
+        "trials": place.score.trials,
+        "how": about.words.get(ended[-1] or "", "") if ended else "",
+        "against": place.against_next.reason if place.against_next else "",
+    }
+
+
+def _between(low: float, high: float, system: System) -> str:
+    return f"above {format_mass(low, system)}" if math.isinf(high) else (
+        f"{format_mass(low, system)} to {format_mass(high, system)}"
+    )  # fmt: skip
+
+
+def _with_doubt(card: DesignCard, system: System) -> str:
+    if SELF_MASS not in card.readings:
+        return "not taken"
+    mass = card.readings[SELF_MASS].quantity()
+    return f"{format_mass(mass.value, system)} ± {format_mass(2 * mass.standard_uncertainty, system)}"
+
+
+def _ranking(about: Outcome, width: float = 180.0, row: float = 9.0) -> str:
+    bars = [
+        Bar(_places(p), team.name, team.colour, p.score.value, p.score.interval.high,
+            ("≥ " if p.score.at_least else "") + _amount(about, p))
+        for p in about.found.comparison.places
+        for team in (about.found.card(p).design.team,)
+    ]  # fmt: skip
+    return ranking_svg(bars, width, row) if bars else ""
+
+
+def _rays(about: Outcome) -> str:
+    dots = []
+    for place in about.found.comparison.places:
+        card, best = about.found.card(place), best_load(about.found.card(place))
+        if best is not None and card.self_mass is not None:
+            team = card.design.team
+            dots.append(Dot(team.name, team.colour, 1000 * card.self_mass.value, best[0], best[1].open_above))
+    return rays_svg(dots) if len(dots) > 1 else ""
+
+
+def _pictured(photo: Photo) -> dict[str, str]:
+    with photo.file.open("rb") as file:
+        data = base64.b64encode(file.read()).decode()
+    return {"data": f"data:image/jpeg;base64,{data}", "of": photo.design.team.name, "what": photo.get_what_display()}
+
+
+def _report(told: Context, about: Outcome) -> Context:
+    comparison, rules = about.found.comparison, about.run.rules()
+    reasons = reasons_of(about.run, about.found, rules)
+    photos = [photo for card in about.cards for photo in card.design.photos.all()]
+    return {
+        "drawing": fitted(told["_shown"].drawing, 150, 70, about.system),
+        "headline": comparison.headline,
+        "explanation": comparison.explanation,
+        "rows": [_row(about, place) for place in comparison.places],
+        "unranked": [(entry.name, reason.sentence) for entry, reason in comparison.unranked],
+        "ranking": _ranking(about),
+        "rays": _rays(about),
+        "factor": reasons.factor,
+        "factor_name": about.run.factor["name"] if about.run.factor else "",
+        "chosen": [one.trend.says for one in reasons.chosen],
+        "foresight": [reasons.teams_in_all.says] + ([reasons.model_in_all.says] if reasons.model else []),
+        "ways": [(about.words.get(one.key, one.key), one.count, ", ".join(one.names)) for one in reasons.ways],
+        "fit": _fit(about, reasons.fit),
+        "fit_says": reasons.fit_says,
+        "differences": like_with_like(comparison, about.system),
+        "retests": retests(comparison, rules, about.system),
+        "photos": [_pictured(photo) for photo in photos[:MOST_PHOTOS]],
+        "photos_left": max(0, len(photos) - MOST_PHOTOS),
+        "scatter": comparison.scatter,
+        "rules": f"{ledger.RULE_VERSION}, {scoring.RULE_VERSION}",
+        "goal_changes": [change.reason for change in about.run.goal_changes.all()],
+        "loaded": about.run.core_family().loaded,
+    }
+
+
+def _fit(about: Outcome, fit: LoadFit | None) -> str:
+    if fit is None:
+        return ""
+    medians = (fit.median_kg, fit.median_low_kg, fit.median_high_kg)
+    middle, low, high = (format_mass(float(f"{one:.2g}"), about.system) for one in medians)
+    return f"Half of such designs fail below {middle}; with 95 % confidence that lies between {low} and {high}."
+
+
+def _board(told: Context, about: Outcome) -> Context:
+    rows = [_row(about, place) for place in about.found.comparison.places]
+    height = min(16.0, 96.0 / max(1, len(rows)))
+    return {
+        "headline": about.found.comparison.headline,
+        "explanation": about.found.comparison.explanation,
+        "ranking": _ranking(about, 255.0, height),
+        "gains": [
+            (card.design.team.name, card.design.version, _gain_words(card.gain)) for card in about.cards if card.gain
+        ],
+    }
+
+
+SURE = {"clear": "clear", "likely": "likely", "too_close": "no more than chance", "cannot_say": "cannot be said"}
+
+
+def _gain_words(gain: Gain) -> str:
+    if not math.isfinite(gain.value):
+        return "gain not known"
+    return f"{'at least ' if gain.at_least else ''}{100 * gain.value:+.0f} %, {SURE[gain.kind.value]}"
+
+
+def _summaries(told: Context, about: Outcome) -> Context:
+    places = {about.found.card(place).design.team_id: place for place in about.found.comparison.places}
+    by_team: dict[int, list[DesignCard]] = {}
+    for card in about.cards:
+        by_team.setdefault(card.design.team_id, []).append(card)
+    sheets = []
+    for team, versions in by_team.items():
+        place = places.get(team)
+        sheets.append(
+            {
+                "team": versions[0].design.team,
+                "row": _row(about, place) if place else None,
+                "versions": [_version(about, card) for card in versions],
+                "answers": [answer for card in versions for answer in card.design.reflections.all()],
+                "photos": [_pictured(photo) for card in versions for photo in list(card.design.photos.all())[:2]][:4],
+            }
+        )
+    return {"sheets": sheets, "headline": about.found.comparison.headline, "hints": not about.run.hints_hidden}
+
+
+def _version(about: Outcome, card: DesignCard) -> dict[str, Any]:
+    modes = {mode.key: mode for mode in about.run.core_family().failure_modes}
+    ended = [trial.result for trial in card.trials if trial.result.scored]
+    last = modes.get(ended[-1].mode or "") if ended else None
+    return {
+        "number": card.design.version,
+        "changed": card.design.changed,
+        "note": card.design.note,
+        "gain": _gain_words(card.gain) if card.gain else "",
+        "own": _with_doubt(card, about.system),
+        "said": format_mass(card.prediction.load_kg, about.system) if card.prediction else "",
+        "trials": [
+            {
+                "number": trial.trial.number,
+                "held": ("at least " if trial.result.interval and trial.result.interval.open_above else "")
+                + format_mass(trial.result.held.value, about.system)
+                if trial.result.placed
+                else "",
+                "how": about.words.get(trial.result.mode or trial.result.reason or "", trial.result.outcome.value),
+            }
+            for trial in card.trials
+        ],
+        "questions": last.redesign if last else (),
+    }
+
+
+OUTCOMES: Mapping[str, Callable[[Context, Outcome], Context]] = {
+    "report": _report,
+    "board": _board,
+    "summaries": _summaries,
+}
+"""Every paper that a run has once it is tested, and what it needs besides the common context."""
