@@ -1,0 +1,110 @@
+"""How long the comparison of a great run takes: 200 designs, 2,000 trials, 40,000 events.
+
+    ./girder start                                   (in another terminal, so that its database is there)
+    python -m benchmarks.comparison [DESIGNS] [TRIALS_EACH] [STEPS_EACH]      (in backend/, see CONTRIBUTING.md)
+
+Builds the run inside a transaction that is rolled back, asks for the comparison and for its reasons as the API does, and
+prints the median time, the number of queries and the most memory that Python held, next to a run of a tenth of the
+size: the ratio says how it grows.
+"""
+
+from __future__ import annotations
+
+import statistics
+import sys
+import time
+import tracemalloc
+import uuid
+from datetime import date
+
+import django
+
+django.setup()
+
+from django.db import connection, transaction  # noqa: E402
+from django.test.utils import CaptureQueriesContext  # noqa: E402
+from django.utils import timezone  # noqa: E402
+
+from bench.comparison_serializers import comparison_data  # noqa: E402
+from bench.models import Design, LedgerEvent, Reading, Trial  # noqa: E402
+from bench.reason_serializers import reasons_data  # noqa: E402
+from bench.reasons import reasons_of  # noqa: E402
+from bench.selectors import compared  # noqa: E402
+from challenges.library import take  # noqa: E402
+from challenges.models import Run  # noqa: E402
+from challenges.services import start_run  # noqa: E402
+from girder_core.units import System  # noqa: E402
+from people.models import SchoolClass, Team  # noqa: E402
+from people.services import sign_up  # noqa: E402
+
+
+def build(designs: int, trials: int, steps: int) -> Run:
+    """A bridge run with so many checked-in designs, trials each, and placements each (two events a placement)."""
+    name = uuid.uuid4().hex[:10]
+    teacher = sign_up(f"{name}@bench.example", "Bench", "slip-and-net-loft")
+    school_class = SchoolClass.objects.create(owner=teacher, name=name)
+    teams = Team.objects.bulk_create(
+        Team(school_class=school_class, name=f"T{i}", mark="disc", colour="#25705c", position=i) for i in range(designs)
+    )
+    run = start_run(take(teacher, "slip-gangway"), school_class, date(2026, 11, 3))
+    now = timezone.now()
+    built = Design.objects.bulk_create(Design(run=run, team=team, checked_in_at=now) for team in teams)
+    Reading.objects.bulk_create(
+        Reading(design=one, key="self_mass", value_si=0.03 + 0.0001 * i, standard_uncertainty_si=3e-5)
+        for i, one in enumerate(built)
+    )
+    made = Trial.objects.bulk_create(Trial(design=one, number=n + 1) for one in built for n in range(trials))
+    nut = next(item.key for item in run.core_kit().items if item.shape == "nut")
+    events = []
+    for i, trial in enumerate(made):
+        told = [("place", {"item": nut, "count": 1 + (i + k) % 3}) for k in range(steps)]
+        whole = [event for one in told for event in (one, ("settle", {"waited_s": 6}))]
+        whole[-1] = ("fail", {"mode": "crimp"})
+        events += [
+            LedgerEvent(id=uuid.uuid4(), trial=trial, sequence=n, kind=kind, data=data, happened_at=now)
+            for n, (kind, data) in enumerate(whole, start=1)
+        ]
+    LedgerEvent.objects.bulk_create(events, batch_size=5000)
+    print(f"{designs} designs, {len(made)} trials, {len(events)} events")
+    return run
+
+
+def measure(run: Run) -> tuple[float, float]:
+    """Median seconds for the comparison and for its reasons; prints both with queries and memory."""
+    words, rules = run.core_family().words(), run.rules()
+
+    def comparison() -> None:
+        comparison_data(compared(run, rules, System.METRIC), rules, True, words, System.METRIC)
+
+    def reasons() -> None:
+        reasons_data(reasons_of(run, compared(run, rules, System.METRIC), rules), "", words)
+
+    medians = []
+    for name, ask in (("comparison", comparison), ("reasons", reasons)):
+        with CaptureQueriesContext(connection) as captured:
+            ask()
+        times = []
+        for _ in range(5):
+            began = time.perf_counter()
+            ask()
+            times.append(time.perf_counter() - began)
+        tracemalloc.start()
+        ask()
+        most = tracemalloc.get_traced_memory()[1] / 1e6
+        tracemalloc.stop()
+        medians.append(statistics.median(times))
+        print(f"  {name:>10}: median {1000 * medians[-1]:.0f} ms, {len(captured)} queries, {most:.0f} MB")
+    return medians[0], medians[1]
+
+
+def main() -> None:
+    designs, trials, steps = (int(one) for one in (sys.argv[1:] + ["200", "10", "10"][len(sys.argv) - 1 :]))
+    with transaction.atomic():
+        small = measure(build(max(2, designs // 10), trials, steps))
+        large = measure(build(designs, trials, steps))
+        print(f"ratio of the times: comparison {large[0] / small[0]:.1f}, reasons {large[1] / small[1]:.1f}")
+        transaction.set_rollback(True)
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,112 @@
+"""After the tests, through the real interface: why, like with like, the rubric, the record, versions, a run file."""
+
+from __future__ import annotations
+
+import json
+import tempfile
+from pathlib import Path
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import Select
+
+from bench.models import Design, Reflection, RubricMark
+from challenges.models import Run
+from demo.build import load
+from demo.world import TEACHER_EMAIL, TEACHER_PASSWORD
+from e2e.browser import Browser
+from e2e.served import InterfaceTest
+
+
+class AfterTheLesson(InterfaceTest):
+    def setUp(self) -> None:
+        load()
+        self.bridges = Run.objects.get(name="Slip gangway", school_class__name="7 Plover")
+        self.columns = Run.objects.get(name="Net loft columns")
+        self.b = self.browser()
+        self.b.sign_in(TEACHER_EMAIL, TEACHER_PASSWORD)
+
+    def at(self, run: Run, page: str) -> Browser:
+        self.b.open(f"/runs/{run.pk}/{page}")
+        return self.b
+
+    def test_why_by_chart_and_by_table(self) -> None:
+        b = self.at(self.columns, "compare")
+        b.click("Why")
+        b.sees("Did shape make the difference?")
+        b.sees("Only one design was tested at “triangle”")
+        for title in ("Did shape make the difference?", "What teams did differently", "Who foresaw it?", "How it ended",
+                      "Where designs of this class fail"):  # fmt: skip
+            b.one(f'section[aria-label="{title}"] svg[role="img"]')
+        strip = b.one('section[aria-label="Did shape make the difference?"]')
+        # The table behind the chart opens by key, and says what the chart shows.
+        strip.find_element(By.TAG_NAME, "summary").send_keys(Keys.ENTER)
+        b.until(lambda: "Fulmar" in strip.find_element(By.TAG_NAME, "table").text, "the table behind the strip")
+        # The drawing is taken along as a file of its own.
+        b.driver.execute_script("""
+            URL.createObjectURL = (blob) => { blob.text().then((t) => { window.saved = t; }); return "#"; };
+        """)
+        strip.find_element(By.XPATH, ".//button[starts-with(., 'Save the drawing')]").click()
+        saved = str(b.until(lambda: b.driver.execute_script("return window.saved"), "the drawing saved"))
+        self.assertTrue(saved.startswith("<svg") and 'xmlns="http://www.w3.org/2000/svg"' in saved)
+        self.assertEqual(b.complaints(), [])
+
+    def test_like_with_like_and_what_to_test_again(self) -> None:
+        b = self.at(self.bridges, "compare/fair")
+        b.sees("What to test again")
+        b.sees("Test Kittiwake and Gannet until each has")
+        b.click("its check-in")
+        b.until(lambda: "/check-in/" in b.driver.current_url, "the check-in of the design")
+
+    def test_a_rubric_from_results_and_by_hand(self) -> None:
+        b = self.at(self.columns, "compare/rubric")
+        b.click("Begin with a proposed one")
+        b.fill("Criterion", "")
+        b.click("Keep the rubric")
+        b.until(lambda: b.all('[role="alert"]'), "the missing name refused")
+        b.fill("Criterion", "Carries its load")
+        b.click("Keep the rubric")
+        b.sees("Carries its load")
+        chosen = b.one('select[aria-label="Explains with forces of Fulmar"]')
+        Select(chosen).select_by_visible_text("says where it goes")
+        b.until(lambda: RubricMark.objects.filter(design__run=self.columns).exists(), "the mark kept")
+        self.assertEqual(RubricMark.objects.get(design__run=self.columns).level, 2)
+
+    def test_versions_answers_and_hints(self) -> None:
+        b = self.at(self.bridges, "next")
+        b.sees("3 of 3 second versions did better")
+        b.sees("+30 %, clear.")
+        b.sees("This reads like 2 changes")
+        b.one('section[aria-label="From version to version"] svg')
+        b.sees("is anything doubled there?")
+        b.click("Hide the hints")
+        b.until(lambda: "is anything doubled there?" not in b.text(), "the hints gone")
+        gannet = next(e for e in b.all("details") if "What Gannet says" in e.text)
+        gannet.find_element(By.TAG_NAME, "summary").click()
+        field = gannet.find_element(By.TAG_NAME, "textarea")
+        field.send_keys("It twisted when the pile sat to one side.", Keys.TAB)
+        b.until(lambda: Reflection.objects.filter(design__team__name="Gannet").exists(), "the answer kept")
+        b.driver.refresh()
+        b.sees("What Gannet says (1 of 3)")
+
+    def test_the_record_goes_out_and_comes_in(self) -> None:
+        b = self.at(self.bridges, "compare/record")
+        b.sees("This challenge over the years")
+        b.sees("For next time bring")
+        for name in ("Run report", "Results board", "Team summaries", "Everything (XLSX)", "Results (CSV)"):
+            href = b.driver.find_element(By.LINK_TEXT, name).get_attribute("href") or ""
+            self.assertGreater(len(b.download(href.removeprefix(b.address))), 400, name)
+        data = b.download(f"/api/runs/{self.bridges.pk}/run.json")
+        with tempfile.TemporaryDirectory() as folder:
+            good, bad = Path(folder) / "run.json", Path(folder) / "newer.json"
+            good.write_bytes(data)
+            bad.write_text(json.dumps({**json.loads(data), "version": 99}))
+            b.open("/")
+            b.sees("Bring in a run from its file")
+            b.one('input[type="file"]').send_keys(str(bad))
+            b.sees("It was written by a newer Even Girder")
+            before = Design.objects.count()
+            b.one('input[type="file"]').send_keys(str(good))
+            b.until(lambda: "/compare" in b.driver.current_url, "the run brought in")
+            b.sees("Kittiwake leads")
+        self.assertEqual(Design.objects.count(), before + 9)
