@@ -44,7 +44,8 @@ def past_of(run: Run, system: System = System.METRIC, before_only: bool = False)
 def _bounds(runs: list[Run]) -> dict[int, list[Interval]]:
     """For each run the bounds of every design that was loaded to an end: the best of its trials, in three queries."""
     trials = Trial.objects.filter(design__run__in=runs).select_related("design")
-    setups, by_design = {run.pk: run.trial_setup() for run in runs}, {}
+    setups = {run.pk: run.trial_setup() for run in runs}
+    by_design: dict[tuple[int, int], list[Interval]] = {}
     for trial in trials.prefetch_related(Prefetch("events", LedgerEvent.objects.order_by("sequence"))):
         result = trial.result(setups[trial.design.run_id])
         if result.scored and result.placed and result.interval is not None:

@@ -3,7 +3,7 @@
     ./girder start                                   (in another terminal, so that its database is there)
     python -m benchmarks.comparison [DESIGNS] [TRIALS_EACH] [STEPS_EACH]      (in backend/, see CONTRIBUTING.md)
 
-Builds the run inside a transaction that is rolled back, asks for the comparison and for its reasons as the API does, and
+Builds the run inside a transaction that is rolled back, asks for the comparison and its reasons as the API does, and
 prints the median time, the number of queries and the most memory that Python held, next to a run of a tenth of the
 size: the ratio says how it grows.
 """
@@ -57,9 +57,12 @@ def build(designs: int, trials: int, steps: int) -> Run:
     nut = next(item.key for item in run.core_kit().items if item.shape == "nut")
     events = []
     for i, trial in enumerate(made):
-        told = [("place", {"item": nut, "count": 1 + (i + k) % 3}) for k in range(steps)]
+        told: list[tuple[str, dict[str, object]]] = [
+            ("place", {"item": nut, "count": 1 + (i + k) % 3}) for k in range(steps)
+        ]
         whole = [event for one in told for event in (one, ("settle", {"waited_s": 6}))]
-        whole[-1] = ("fail", {"mode": "crimp"})
+        end: tuple[str, dict[str, object]] = ("fail", {"mode": "crimp"})
+        whole[-1] = end
         events += [
             LedgerEvent(id=uuid.uuid4(), trial=trial, sequence=n, kind=kind, data=data, happened_at=now)
             for n, (kind, data) in enumerate(whole, start=1)

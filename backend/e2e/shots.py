@@ -30,6 +30,7 @@ def take(folder: Path, wanted: list[str]) -> None:
     """Take the named pictures, or all."""
     load()
     run = Run.objects.get(school_class__name="8 Tern", family="bridge").pk
+    columns = Run.objects.get(name="Net loft columns").pk
     finished = Run.objects.get(school_class__name="7 Plover", family="bridge").pk
     columns = Run.objects.get(family="column").pk
     drafted = Design.objects.get(run_id=run, team__name="Kittiwake").pk
@@ -58,9 +59,9 @@ def take(folder: Path, wanted: list[str]) -> None:
         "bench": page(f"/runs/{run}/bench", "its own weight", lambda: browser.sees("Did it hold?")),
         "bench-shake": page(f"/runs/{shaken}/bench", "Levels survived"),
         "board": page(f"/board/{board}", "leads"),
-        "compare": page(f"/runs/{run}/compare", "could still pass"),
+        "compare-why": page(f"/runs/{columns}/compare/why", "Did shape make the difference?"),
         "compare-finished": page(f"/runs/{finished}/compare", "too close to call"),
-        "next-version": page(f"/runs/{run}/next", "Change one thing"),
+        "next-version": page(f"/runs/{finished}/next", "second versions did better"),
         "plan-families": page("/recipes/new", "Pick what is built"),
         "plan": page(f"/recipes/{recipe}", "Against the clock"),
         "library": page("/library", "Ready to take"),

@@ -73,6 +73,17 @@ class Tour(InterfaceTest):
         b.click("oz in")
         b.sees("2.15 lb")
 
+        # The finished gangways: gains, reasons, rubric, and what stays.
+        b.open("/")
+        b.until(lambda: [e for e in b.all("a") if "Slip gangway" in e.text and "7 Plover" in e.text], "it")[0].click()
+        next(e for e in b.all('nav[aria-label="Stages of the run"] a') if e.text.startswith("Next version")).click()
+        b.sees("3 of 3 second versions did better")
+        next(e for e in b.all('nav[aria-label="Stages of the run"] a') if e.text.startswith("Compare")).click()
+        for side, words in (("Why", "Who foresaw it?"), ("Like with like", "What to test again"),
+                            ("Rubric", "Explains with forces"), ("Record", "The whole run (JSON)")):  # fmt: skip
+            b.click(side)
+            b.sees(words)
+
         # Plan: the boat, its proposals in the units just chosen, harder, saved, printed.
         b.open("/")
         b.click("Plan a challenge")

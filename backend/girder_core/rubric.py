@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -134,7 +134,7 @@ def _prediction_share(evidence: Evidence) -> float | None:
     return 1.0 if off <= 0.15 else 0.6 if off <= 0.4 else 0.4
 
 
-_SHARES = {
+_SHARES: Mapping[Source, Callable[[Evidence], float | None]] = {
     Source.HAND: lambda evidence: None,
     Source.TARGET: lambda evidence: evidence.margin,
     Source.GAIN: _gain_share,

@@ -309,7 +309,10 @@ def fit_loads(bounds: Sequence[Interval], spread: Spread = Spread.LOG_NORMAL) ->
     half = float(stats.norm.ppf(0.5 + CONFIDENCE / 2)) * math.sqrt(max(0.0, _covariance(loss, found.x)[0][0]))
     medians = [math.exp(one) if log else one for one in (mu, mu - half, mu + half)]
     jacobian = float(low[exact].sum()) if log else 0.0
-    return LoadFit(spread, mu, sigma, *medians, -float(found.fun) - jacobian, len(usable), len(usable) - len(broke))
+    middle, below, above = medians
+    return LoadFit(
+        spread, mu, sigma, middle, below, above, -float(found.fun) - jacobian, len(usable), len(usable) - len(broke)
+    )
 
 
 def _log_likelihood(

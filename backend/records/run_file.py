@@ -32,6 +32,7 @@ from challenges.models import GoalChange, Run, Terms
 from girder_core import ledger, scoring
 from girder_core.errors import GirderError
 from girder_core.families import FAMILIES
+from girder_core.trial import Event
 from people.identity import IDENTITIES
 from people.models import SchoolClass, Teacher, Team
 
@@ -230,7 +231,8 @@ class _Incoming:
         values = self.values(Trial, {key: one[key] for key in TRIAL}, path)
         values["id"] = self.new_id(values["id"])
         trial = Trial.objects.create(design=design, **values)
-        kept, rows = [], []
+        kept: list[Event] = []
+        rows = []
         for where, entry in self.listed(f"{path}.events", one["events"], EVENT):
             row = self.values(LedgerEvent, entry, where)
             if not isinstance(row["data"], dict):

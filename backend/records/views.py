@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 import json
 
 from django.http import HttpResponse
@@ -14,10 +15,18 @@ from rest_framework.views import APIView
 
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
+from girder_core.errors import GirderError
 from girder_core.units import System
 from people.policy import teacher_of
+from records.results_import import Taken, bring_in, guess, targets
 from records.run_file import exported, imported
-from records.serializers import BroughtInSerializer, FileTextSerializer
+from records.serializers import (
+    BroughtInSerializer,
+    FileTextSerializer,
+    ResultsTableSerializer,
+    TableAnswerSerializer,
+)
+from records.table_file import read_table
 from records.workbook import rubric_table, workbook
 from reports.csv_file import csv_response
 from reports.views import run_and_name
@@ -47,6 +56,42 @@ class RunImportView(APIView):
         run = imported(teacher_of(request), entry(FileTextSerializer, request)["text"])
         made = {"run": run.pk, "class_name": run.school_class.name}
         return Response(BroughtInSerializer(made).data, status=status.HTTP_201_CREATED)
+
+
+class ResultsTableView(APIView):
+    """A preview of a table of results, or its bringing in."""
+
+    @extend_schema(
+        operation_id="results_table",
+        request=ResultsTableSerializer,
+        responses={200: TableAnswerSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        run, _ = run_and_name(request, pk)
+        typed = entry(ResultsTableSerializer, request)
+        try:
+            data = base64.b64decode(typed["data"], validate=True)
+        except ValueError:
+            raise GirderError("not_a_table", "The file did not arrive whole. Choose it again.") from None
+        table = read_table(data)
+        meaning = typed["meaning"] if typed["meaning"] is not None else guess(run, table.header)
+        done, problem = Taken(0, 0, ()), ""
+        try:
+            done = bring_in(run, table, meaning, typed["keep"])
+        except GirderError as error:
+            if typed["keep"]:
+                raise
+            problem = error.sentence
+        columns = [
+            {"name": name, "meaning": key, "examples": [row.cells[i] for row in table.rows[:3]]}
+            for i, (name, key) in enumerate(zip(table.header, meaning, strict=False))
+        ]
+        kept = typed["keep"] and not done.errors
+        answer = {
+            "columns": columns, "targets": targets(run), "rows": len(table.rows), "problem": problem, "kept": kept,
+            "trials": done.trials, "readings": done.readings, "errors": done.errors,
+        }  # fmt: skip
+        return Response(TableAnswerSerializer(answer).data)
 
 
 class WorkbookView(APIView):

@@ -6,8 +6,10 @@ from typing import Any
 
 from django.test import TestCase
 
+import challenges.models
 from bench.models import Design
 from girder_core.rubric import PROPOSED
+from people.models import Teacher
 from people.tests.support import Api, Ledger, checked_in, run, teacher
 
 FACTOR = {"name": "layers", "levels": ["one", "two"]}
@@ -15,6 +17,10 @@ FACTOR = {"name": "layers", "levels": ["one", "two"]}
 
 class Run(TestCase):
     """Four teams, two of each level, one of them tested twice; a nut weighs 15 g, the tray 40 g."""
+
+    ada: Teacher
+    run_: challenges.models.Run
+    designs: dict[str, Design]
 
     @classmethod
     def setUpTestData(cls) -> None:

@@ -19,6 +19,7 @@ FORMULA_MODULES = [
     "domain", "sections", "columns", "beams", "trusses", "hulls", "towers", "rings", "arches", "impacts", "boards",
     "materials", "predictions", "force_trace", "drafting", "drafting.engine", "rounds", "pile",
     "rehearsal", "instruments", "standins", "shaking",
+    "fairness", "samples", "factors", "gains", "rubric", "history",
 ]  # fmt: skip
 
 

@@ -45,13 +45,13 @@ class LikeWithLike(unittest.TestCase):
         self.assertEqual(told, ["Tern: own weight was added up.", "Tern: Over the limit."])
 
     def test_only_what_concerns_the_first_places_could_have_decided(self) -> None:
-        odd = {"remarks": ("was dropped.",)}
+        odd = ("was dropped.",)
         rows = [entry("Tern", broke(60)), entry("Auk", broke(50)), entry("Skua", broke(20)), entry("Rail", broke(5))]
         for i, decides in enumerate((True, True, False, False)):
-            marked = [replace(one, **odd) if i == j else one for j, one in enumerate(rows)]
+            marked = [replace(one, remarks=odd) if i == j else one for j, one in enumerate(rows)]
             self.assertEqual([one.decides for one in differences(*marked)], [decides], rows[i].name)
         # One that ran out below could still pass, so what was odd about it could have decided.
-        rows[3] = replace(entry("Rail", ran_out(5)), **odd)
+        rows[3] = replace(entry("Rail", ran_out(5)), remarks=odd)
         self.assertTrue(differences(*rows)[0].decides)
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.test import TestCase, override_settings
 
 from girder_core.errors import GirderError
@@ -49,7 +51,7 @@ class ThroughTheApi(TestCase):
     def setUp(self) -> None:
         self.api = Api(teacher())
 
-    def read(self, address: str, **more: object) -> tuple[int, dict[str, object]]:
+    def read(self, address: str, **more: object) -> tuple[int, dict[str, Any]]:
         status, body = self.api.call("POST", "instruments/read", {"address": address, "kind": "mass", **more})
         return status, body
 

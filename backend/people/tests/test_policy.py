@@ -71,7 +71,7 @@ class Strangers(TestCase):
             **RECIPE, "text": "1 kg", "key": "gap", "resolution_text": "1 mm", "answers": {}, "note": "",
             "changed": "x", "reason": "",
             "id": str(uuid.uuid4()), "bench": self.ledger.bench, "action": "start", "used": 1,
-            "hidden": True, "criteria": [], "criterion": "x", "level": None, "question": "x",
+            "hidden": True, "data": "", "criteria": [], "criterion": "x", "level": None, "question": "x",
             "minutes": None, "young": True, "order": [], "broken": [],
             "glued": True,  "kind": "sheet_bridge", "material": "manila", "applied": False, "retired": True,
             "events": [self.ledger.event("settle", waited_s=5)], "diameter": "1 cm", "height": "1 cm",

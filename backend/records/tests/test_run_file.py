@@ -12,7 +12,7 @@ from openpyxl import load_workbook
 
 from bench.models import Design, Reflection, Trial
 from challenges.models import Run
-from people.models import SchoolClass
+from people.models import SchoolClass, Teacher
 from people.tests.support import Api, Ledger, checked_in, run, teacher
 from records.run_file import exported, imported
 
@@ -29,6 +29,10 @@ def without_ids(data: Any, ids: dict[str, str]) -> Any:
 
 
 class RunFile(TestCase):
+    ada: Teacher
+    bea: Teacher
+    run_: Run
+
     @classmethod
     def setUpTestData(cls) -> None:
         cls.ada, cls.bea = teacher("Ada"), teacher("Bea")

@@ -13,11 +13,14 @@ from PIL import Image
 from bench import photo_services
 from challenges.models import Run
 from demo.build import load
+from people.models import Teacher
 from people.tests.support import Api, checked_in, run, teacher
 from reports.charts import Bar, Dot, ranking_svg, rays_svg
 
 
 class Papers(TestCase):
+    marit: Teacher
+
     @classmethod
     def setUpTestData(cls) -> None:
         cls.marit = load()

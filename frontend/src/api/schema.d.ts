@@ -963,6 +963,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/results-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A preview of a table of results, or its bringing in. */
+        post: operations["results_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/results.csv": {
         parameters: {
             query?: never;
@@ -1467,6 +1484,12 @@ export interface components {
             thickness_m: number;
             roll_of: number;
             source: string;
+        };
+        /** @description A column: its name, what it means, and its first cells. */
+        Column: {
+            name: string;
+            meaning: string;
+            examples: string[];
         };
         /** @description A run compared under the rules named in it. */
         Comparison: {
@@ -2113,6 +2136,11 @@ export interface components {
             needed_words: string;
             buy_words: string;
         };
+        LineError: {
+            line: number;
+            column: string;
+            sentence: string;
+        };
         /** @description Lines that a browser read from a port of its own. */
         LinesRequest: {
             kind: components["schemas"]["QuantityKindEnum"];
@@ -2639,6 +2667,13 @@ export interface components {
             pieces_on: number;
             pieces_held: number;
         };
+        /** @description A table of results as a file's bytes in base64; what each column means, once that is said; whether to keep it. */
+        ResultsTableRequest: {
+            data: string;
+            meaning?: string[] | null;
+            /** @default false */
+            keep: boolean;
+        };
         /**
          * @description * `ground` - ground
          *     * `support` - support
@@ -2995,6 +3030,17 @@ export interface components {
             /** Format: double */
             share: number;
         };
+        /** @description What a table would become, or became. */
+        TableAnswer: {
+            columns: components["schemas"]["Column"][];
+            targets: components["schemas"]["Target"][];
+            rows: number;
+            problem: string;
+            trials: number;
+            readings: number;
+            errors: components["schemas"]["LineError"][];
+            kept: boolean;
+        };
         /** @description A measurement at the bench. */
         Taken: {
             key: string;
@@ -3010,6 +3056,10 @@ export interface components {
             label: string;
             count: number;
             names: string[];
+        };
+        Target: {
+            key: string;
+            label: string;
         };
         Teacher: {
             readonly id: number;
@@ -5953,6 +6003,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reasons"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    results_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResultsTableRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableAnswer"];
                 };
             };
             400: {

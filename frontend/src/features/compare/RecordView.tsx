@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import { ink } from "../../app/theme";
 import { useRunState } from "../run/useRunState";
 import { History } from "./History";
+import { ResultsTable } from "./ResultsTable";
 
 function Line({
   href,
@@ -68,6 +69,7 @@ export function RecordView() {
       <Line href={`${base}/run.json`} label="The whole run (JSON)">
         Everything but photographs in one documented file. Home brings it in again, here or at another school.
       </Line>
+      <ResultsTable />
       <History />
     </Box>
   );

@@ -259,9 +259,8 @@ export function RubricView() {
       <Marks rubric={data} onMark={(design, criterion, level) => mark.mutate({ design, criterion, level })} />
       {mark.isError && <Notice kind="problem">{sentenceOf(mark.error)}</Notice>}
       <Typography variant="body2" sx={{ color: ink.soft, mt: 1 }}>
-        Plain: from results. Bold: given by hand, and goes before what results say; the first choice of a list leaves it
-        to the results. Points are the weighted mean over
-        what is judged.
+        Plain: from results. Bold: given by hand, and goes before what results say; the first choice of a list
+        leaves it to the results. Points are the weighted mean over what is judged.
       </Typography>
       <Box sx={{ display: "flex", gap: 3, mt: 1, alignItems: "baseline" }}>
         <Button onClick={() => setEditing(data.criteria)}>Change the rubric</Button>

@@ -1,0 +1,243 @@
+"""Results that were written on paper or in a spreadsheet, brought into a run: all of them, or none.
+
+Each row is a trial of a team. It goes through the same services as at check-in and at the bench, so the same rules
+hold, and what is refused there is said here with its line. A preview does all of it and takes it back.
+"""
+
+from __future__ import annotations
+
+import re
+import uuid
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from bench import services as bench
+from bench.models import Design
+from challenges.models import Run
+from girder_core.errors import GirderError
+from girder_core.families.model import SELF_MASS
+from girder_core.loading import PLATFORM
+from girder_core.readings import TypedReading
+from girder_core.units import Kind
+from records.table_file import Row, Table
+
+TEAM, END, NOTE, PREDICTED, PILE = "team", "end", "note", "predicted", "pile"
+_STEP = {Kind.LENGTH: "1 mm", Kind.MASS: "1 g", Kind.COUNT: "1", Kind.TIME: "1 s", Kind.FREQUENCY: "0.1 Hz"}
+_UNIT = re.compile(r"[(\[]\s*([^)\]]+?)\s*[)\]]|\bin\s+(\w+)$")
+_BARE = re.compile(r"[-+−]?\s*\d+(?:[.,]\d+)?")
+MOST_MESSAGES = 60
+
+
+@dataclass(frozen=True)
+class Target:
+    """Something that a column can mean."""
+
+    key: str
+    label: str
+
+
+@dataclass(frozen=True)
+class LineError:
+    """What is wrong with a row: its line in the file, the column, a sentence."""
+
+    line: int
+    column: str
+    sentence: str
+
+
+@dataclass(frozen=True)
+class Taken:
+    """What came of bringing a table in: how many trials and readings, and what stood in the way."""
+
+    trials: int
+    readings: int
+    errors: tuple[LineError, ...]
+
+
+def targets(run: Run) -> list[Target]:
+    """What a column of a table can mean in this run."""
+    one, kit = run.core_family(), run.core_kit()
+    found = [Target(TEAM, "Team")]
+    if one.loaded:
+        found += [
+            Target(f"held:{item.key}", f"Held: how many {item.name}") for item in kit.items if item.key != PLATFORM
+        ]
+        found += [Target(END, "How it ended"), Target(PILE, "Pile on the scale"), Target(PREDICTED, "Team predicted")]
+    found += [Target(f"reading:{spec.key}", spec.label) for spec in one.readings]
+    return [*found, Target(NOTE, "Note")]
+
+
+def guess(run: Run, header: Sequence[str]) -> list[str]:
+    """For each column what it most likely means; empty where nothing fits."""
+    known = targets(run)
+    words = {
+        TEAM: ("team", "group"), END: ("ended", "failure", "how", "mode"), PILE: ("pile",), NOTE: ("note", "remark"),
+        PREDICTED: ("predict", "guess"), f"reading:{SELF_MASS}": ("own weight", "self", "mass of"),
+    }  # fmt: skip
+    taken: list[str] = []
+    for name in header:
+        plain = _UNIT.sub("", name).strip().lower()
+        by_label = [one.key for one in known if one.label.lower() == plain or one.key.partition(":")[2] == plain]
+        by_item = [one.key for one in known if one.key.startswith("held:") and _item(one).lower() in plain]
+        by_word = [key for key, told in words.items() if any(word in plain for word in told)]
+        found = [key for key in (*by_label, *by_item, *by_word) if key in {t.key for t in known} and key not in taken]
+        taken.append(found[0] if found and plain else "")
+    return taken
+
+
+def _item(target: Target) -> str:
+    return target.label.removeprefix("Held: how many ")
+
+
+def bring_in(run: Run, table: Table, meaning: Sequence[str], keep: bool) -> Taken:
+    """Bring the rows of a table into a run; without ``keep``, or when any row is refused, nothing is kept.
+
+    Errors: ``mapping_incomplete`` without a column for the team, ``mapping_twice``; what is wrong with rows is in the
+    answer.
+    """
+    known = {one.key for one in targets(run)}
+    if len(meaning) != len(table.header) or any(key and key not in known for key in meaning):
+        raise GirderError("mapping_incomplete", "Say for each column what it means, or that it is left out.")
+    used = [key for key in meaning if key]
+    if TEAM not in used or len(used) < 2:
+        raise GirderError("mapping_incomplete", "One column has to be the team, and one more a result or a reading.")
+    if len(set(used)) < len(used):
+        raise GirderError("mapping_twice", "Two columns mean the same. Leave one out.")
+    columns = {key: i for i, key in enumerate(meaning) if key}
+    errors: list[LineError] = []
+    trials = readings = 0
+    with transaction.atomic():
+        for row in table.rows:
+            try:
+                with transaction.atomic():
+                    done = _Line(run, table.header, columns, row).bring_in()
+                trials, readings = trials + done[0], readings + done[1]
+            except _Refused as problem:
+                errors.append(problem.error)
+        if errors or not keep:
+            transaction.set_rollback(True)
+    return Taken(trials, readings, tuple(errors[:MOST_MESSAGES]))
+
+
+class _Refused(Exception):
+    def __init__(self, error: LineError) -> None:
+        super().__init__(error.sentence)
+        self.error = error
+
+
+class _Line:
+    """A row on its way in."""
+
+    def __init__(self, run: Run, header: Sequence[str], columns: Mapping[str, int], row: Row) -> None:
+        self.run, self.header, self.columns, self.row = run, header, columns, row
+
+    def text(self, key: str) -> str:
+        return self.row.cells[self.columns[key]].strip() if key in self.columns else ""
+
+    def refused(self, key: str, sentence: str) -> _Refused:
+        column = self.header[self.columns[key]] if key in self.columns else ""
+        return _Refused(LineError(self.row.line, column, sentence))
+
+    def bring_in(self) -> tuple[int, int]:
+        """How many trials and readings it became."""
+        design = self.design()
+        readings = 0
+        for key in self.columns:
+            if key.startswith("reading:") and self.text(key):
+                spec = self.run.core_family().reading_keys[key.partition(":")[2]]
+                typed = TypedReading(self.measured(key), _STEP[spec.kind])
+                self.asked(key, lambda typed=typed, name=spec.key: bench.take_reading(design, name, typed, False))
+                readings += 1
+        if self.text(PREDICTED):
+            self.asked(PREDICTED, lambda: bench.predict(design, self.measured(PREDICTED)))
+        if self.text(NOTE):
+            bench.note(design, self.text(NOTE)[:300])
+        loaded = any(self.text(key) for key in self.columns if key.startswith("held:")) or self.text(END)
+        if not loaded:
+            return 0, readings
+        self.trial(design)
+        return 1, readings
+
+    def design(self) -> Design:
+        """The latest version of the team that the row names."""
+        name = self.text(TEAM)
+        found = self.run.designs.filter(team__name__iexact=name).select_related("run__school_class", "team")
+        design = found.order_by("-version").first()
+        if design is None:
+            sentence = f"No team is called “{name}” in this run." if name else "The team is missing."
+            raise self.refused(TEAM, sentence)
+        return design
+
+    def measured(self, key: str) -> str:
+        """A cell with its unit: its own, or the one that its column names in brackets."""
+        text, unit = self.text(key), _UNIT.search(self.header[self.columns[key]])
+        return f"{text} {unit[1] or unit[2]}" if unit and _BARE.fullmatch(text) else text
+
+    def asked(self, key: str, act: Any) -> Any:
+        try:
+            return act()
+        except GirderError as error:
+            raise self.refused(key, error.sentence) from None
+
+    def trial(self, design: Design) -> None:
+        one = self.run.core_family()
+        if design.checked_in_at is None:
+            # It was tested, so on paper it was let to the bench; whatever breaks a rule is seen in the readings.
+            bench.answer(design, {q.key: q.good for q in one.questions if q.key not in design.answers})
+            self.asked(TEAM, lambda: bench.check_in(design))
+        counts = {key.partition(":")[2]: self.count(key) for key in self.columns if key.startswith("held:")}
+        placed = {item: count for item, count in counts.items() if count}
+        if self.run.core_kit().has_platform():
+            placed = {PLATFORM: 1, **placed}
+        steps: list[tuple[str, dict[str, Any]]] = []
+        for item, count in placed.items():
+            # That it held for the agreed wait is what the paper says.
+            waited = {"waited_s": self.run.setup.get("hold_s") or 0}
+            steps += [("place", {"item": item, "count": count}), ("settle", waited)]
+        steps += self.end(list(placed))
+        if self.text(PILE):
+            steps.append(("pile_reading", {"mass": self.measured(PILE), "resolution": "1 g", "covers": "held"}))
+        bench_id, now = uuid.uuid4(), timezone.now()
+        trial = self.asked(TEAM, lambda: bench.start_trial(design, uuid.uuid4(), bench_id, "written on paper"))
+        events = [
+            {"id": uuid.uuid4(), "sequence": n, "kind": kind, "data": data, "happened_at": now}
+            for n, (kind, data) in enumerate(steps, start=1)
+        ]
+        done = self.asked(END, lambda: bench.append_events(trial, bench_id, events))
+        if done.refused is not None:
+            at = next(i for i, event in enumerate(events) if str(event["id"]) == done.refused_id)
+            item = steps[at][1].get("item", "")
+            key = f"held:{item}" if f"held:{item}" in self.columns else PILE if steps[at][0] == "pile_reading" else END
+            raise self.refused(key, done.refused.sentence)
+        bench.release(trial)
+
+    def count(self, key: str) -> int:
+        text = self.text(key)
+        if not text:
+            return 0
+        if not re.fullmatch(r"\d+(?:[.,]0+)?", text):
+            raise self.refused(key, f"“{text}” is no whole number of objects.")
+        return int(re.split(r"[.,]", text)[0])
+
+    def end(self, placed: Sequence[str]) -> list[tuple[str, dict[str, Any]]]:
+        """The last events: one more object and how it went, or why it ended with the structure standing."""
+        one, text = self.run.core_family(), self.text(END).lower()
+        ways = {m.label.lower(): ("fail", {"mode": m.key}) for m in one.failure_modes}
+        ways |= {m.label.lower(): ("run_out", {"reason": m.key}) for m in one.run_out_reasons}
+        ways |= {m.label.lower(): ("void", {"reason": m.key}) for m in one.loading_errors}
+        ways |= {key: way for way in list(ways.values()) for key in way[1].values()}
+        if text not in ways:
+            known = ", ".join(m.label.lower() for m in (*one.failure_modes, *one.run_out_reasons))
+            raise self.refused(END, f"How did it end? Known here: {known}.")
+        kind, data = ways[text]
+        singles = [item for item in self.run.core_kit().items if item.key != PLATFORM]
+        if kind != "fail" or not singles:
+            return [(kind, dict(data))]
+        # What broke it is not on the paper: one more of the smallest that was in use.
+        in_use = [item for item in singles if item.key in placed] or singles
+        smallest = min(in_use, key=lambda item: item.mass.value)
+        return [("place", {"item": smallest.key, "count": 1}), (kind, dict(data))]

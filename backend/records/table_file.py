@@ -1,0 +1,132 @@
+"""A table that was typed elsewhere: CSV, pasted, or the first sheet of a workbook; cells are text, rows have lines."""
+
+from __future__ import annotations
+
+import csv
+import io
+import zipfile
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from openpyxl import load_workbook
+from openpyxl.utils.exceptions import InvalidFileException
+
+from girder_core.errors import GirderError
+
+MOST_ROWS = 2000
+MOST_COLUMNS = 60
+LARGEST_BYTES = 10 * 1024 * 1024
+
+
+@dataclass(frozen=True)
+class Row:
+    """One row: the line it stands on in the file, and its cells as text."""
+
+    line: int
+    cells: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Table:
+    """The columns' names, and the rows below them that are not empty."""
+
+    header: tuple[str, ...]
+    rows: tuple[Row, ...]
+
+
+def read_table(data: bytes) -> Table:
+    """The table in a file's bytes.
+
+    Errors: ``file_too_large``, ``not_a_table``, ``too_many_rows``.
+    """
+    if len(data) > LARGEST_BYTES:
+        raise GirderError("file_too_large", "This file is larger than 10 MB. Is it the right one?")
+    if data[:5] == b"%PDF-":
+        raise GirderError("not_a_table", "This is a PDF. Save the table as CSV or XLSX first.")
+    rows = _of_workbook(data) if data[:2] == b"PK" else _of_text(data)
+    return _with_header(rows)
+
+
+def _of_workbook(data: bytes) -> list[Row]:
+    try:
+        book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
+    except (InvalidFileException, zipfile.BadZipFile, KeyError, ValueError, OSError):
+        raise GirderError("not_a_table", "This is not a workbook that can be read. Save it as XLSX or CSV.") from None
+    try:
+        sheet = book.worksheets[0]
+        return _collected(
+            (n, [_plain(cell) for cell in cells])
+            for n, cells in enumerate(sheet.iter_rows(values_only=True, max_col=MOST_COLUMNS), start=1)
+        )
+    except IndexError:
+        raise GirderError("not_a_table", "This workbook has no sheet.") from None
+    finally:
+        book.close()
+
+
+def _plain(cell: object) -> str:
+    """A cell as somebody would have typed it."""
+    if cell is None:
+        return ""
+    if isinstance(cell, float):
+        return f"{cell:.12g}"
+    return " ".join(str(cell).split())
+
+
+def _of_text(data: bytes) -> list[Row]:
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        text = data.decode("cp1252", "replace")
+    if "\x00" in text:
+        raise GirderError("not_a_table", "This is no table. CSV and XLSX can be read.")
+    first = "\n".join(text.splitlines()[:20])
+    # The mark that stands most often between cells; a comma may be part of a number, so it comes last.
+    mark = max(("\t", ";", ","), key=lambda one: (min(first.count(one), 1) * (one != ","), first.count(one)))
+    reader = csv.reader(io.StringIO(text), delimiter=mark)
+    try:
+        return _collected((reader.line_num, [" ".join(cell.split()) for cell in cells]) for cells in reader)
+    except csv.Error as error:
+        raise GirderError("not_a_table", f"Line {reader.line_num}: {error}.") from None
+
+
+def _collected(lines: Iterable[tuple[int, list[str]]]) -> list[Row]:
+    """The rows that are not empty; too many are refused before they are all held."""
+    rows: list[Row] = []
+    for line, cells in lines:
+        while cells and not cells[-1]:
+            cells.pop()
+        if cells:
+            rows.append(Row(line, tuple(cells[:MOST_COLUMNS])))
+        if len(rows) > MOST_ROWS + 2:
+            raise GirderError(
+                "too_many_rows", f"This table has more than {MOST_ROWS} rows; no class has so many results. Is it the "
+                "right file?",
+            )  # fmt: skip
+    return rows
+
+
+def _with_header(rows: Sequence[Row]) -> Table:
+    """The first row with two names is the header; one that was merged over several columns goes on to its right."""
+    start = next((i for i, row in enumerate(rows) if sum(bool(cell) for cell in row.cells) >= 2), None)
+    if start is None:
+        raise GirderError("not_a_table", "There is no table in it: no row has two cells.")
+    names, rest = list(rows[start].cells), list(rows[start + 1 :])
+    width = max(len(row.cells) for row in rows[start:])
+    names += [""] * (width - len(names))
+    gaps = [i for i, name in enumerate(names) if not name and i > 0]
+    second = rest[0].cells if rest else ()
+    if gaps and any(i < len(second) and second[i] for i in gaps) and not any(_number(cell) for cell in second):
+        # A header of two rows: the upper name was merged over the lower ones.
+        upper = ""
+        for i in range(width):
+            upper = names[i] or upper
+            below = second[i] if i < len(second) else ""
+            names[i] = f"{upper} {below}".strip() if below else names[i]
+        rest = rest[1:]
+    found = [Row(row.line, row.cells + ("",) * (width - len(row.cells))) for row in rest]
+    return Table(tuple(name or f"column {i + 1}" for i, name in enumerate(names)), tuple(found))
+
+
+def _number(cell: str) -> bool:
+    return any(sign.isdigit() for sign in cell)

@@ -1,0 +1,169 @@
+/** Results that were written elsewhere: choose or paste a table, say what its columns mean, see what it becomes, take it in. */
+import { Box, Button, MenuItem, TextField, Typography } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answered, api } from "../../api/client";
+import { Notice, sentenceOf } from "../../app/states";
+import { ink } from "../../app/theme";
+import { useRunState } from "../run/useRunState";
+
+async function base64(blob: Blob): Promise<string> {
+  const bytes = new Uint8Array(await blob.arrayBuffer());
+  let text = "";
+  for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192));
+  return btoa(text);
+}
+
+interface Asked {
+  data: string;
+  meaning: string[] | null;
+  keep: boolean;
+}
+
+export function ResultsTable() {
+  const { state } = useRunState();
+  const client = useQueryClient();
+  const [data, setData] = useState("");
+  const [pasted, setPasted] = useState("");
+  const look = useMutation({
+    mutationFn: (body: Asked) =>
+      answered(api.POST("/api/runs/{id}/results-table", { params: { path: { id: state.run.id } }, body })),
+    onSuccess: async (answer) => {
+      if (answer.kept) await client.invalidateQueries();
+    },
+  });
+  const begin = async (blob: Blob) => {
+    const read = await base64(blob);
+    setData(read);
+    look.mutate({ data: read, meaning: null, keep: false });
+  };
+  const seen = look.data;
+  const meaning = seen?.columns.map((one) => one.meaning) ?? [];
+  const what = seen
+    ? [
+        seen.trials > 0 && `${seen.trials} ${seen.trials === 1 ? "trial" : "trials"}`,
+        seen.readings > 0 && `${seen.readings} ${seen.readings === 1 ? "reading" : "readings"}`,
+      ]
+        .filter(Boolean)
+        .join(" and ")
+    : "";
+  return (
+    <Box component="section" aria-label="Results from a table" sx={{ mt: 3 }}>
+      <Typography variant="h2">Results written elsewhere</Typography>
+      <Typography>
+        A table with a row a trial: the team, how many of each object it held, how it ended; readings where
+        there are any. CSV, XLSX, or pasted. All of it is taken in, or nothing.
+      </Typography>
+      <Box sx={{ display: "flex", gap: 2, alignItems: "start", my: 1 }}>
+        <Button component="label" variant="outlined" disabled={look.isPending}>
+          Choose the file
+          <input
+            type="file"
+            accept=".csv,.txt,.tsv,.xlsx"
+            hidden
+            onChange={(event) => {
+              const file = event.target.files?.[0];
+              if (file) void begin(file);
+              event.target.value = "";
+            }}
+          />
+        </Button>
+        <TextField
+          label="Or paste the table"
+          multiline
+          maxRows={5}
+          value={pasted}
+          onChange={(event) => setPasted(event.target.value)}
+          sx={{ flex: 1 }}
+        />
+        <Button
+          disabled={look.isPending || pasted.trim() === ""}
+          onClick={() => void begin(new Blob([pasted], { type: "text/csv" }))}
+        >
+          Look at it
+        </Button>
+      </Box>
+      {look.isError && <Notice kind="problem">{sentenceOf(look.error)}</Notice>}
+      {seen && !seen.kept && (
+        <>
+          <Box sx={{ overflowX: "auto" }}>
+            <Box
+              component="table"
+              sx={{
+                borderCollapse: "collapse",
+                "& th, & td": { textAlign: "left", pr: 2, py: 0.4, borderBottom: `1px solid ${ink.line}` },
+              }}
+            >
+              <thead>
+                <tr>
+                  {seen.columns.map((one) => (
+                    <th key={one.name}>{one.name}</th>
+                  ))}
+                </tr>
+                <tr>
+                  {seen.columns.map((one, i) => (
+                    <td key={one.name}>
+                      <TextField
+                        select
+                        slotProps={{ htmlInput: { "aria-label": `What “${one.name}” means` } }}
+                        value={one.meaning}
+                        disabled={look.isPending}
+                        onChange={(event) =>
+                          look.mutate({
+                            data,
+                            meaning: meaning.map((key, k) => (k === i ? event.target.value : key)),
+                            keep: false,
+                          })
+                        }
+                        sx={{ minWidth: 150 }}
+                      >
+                        <MenuItem value="">
+                          <em>left out</em>
+                        </MenuItem>
+                        {seen.targets.map((target) => (
+                          <MenuItem key={target.key} value={target.key}>
+                            {target.label}
+                          </MenuItem>
+                        ))}
+                      </TextField>
+                    </td>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {(seen.columns[0]?.examples ?? []).map((_, row) => (
+                  <tr key={row} style={{ color: ink.soft }}>
+                    {seen.columns.map((one) => (
+                      <td key={one.name}>{one.examples[row]}</td>
+                    ))}
+                  </tr>
+                ))}
+              </tbody>
+            </Box>
+          </Box>
+          {seen.problem && <Notice kind="caution">{seen.problem}</Notice>}
+          {seen.errors.map((one) => (
+            <Typography key={`${one.line} ${one.column} ${one.sentence}`} sx={{ color: ink.oxide }}>
+              <b>
+                Line {one.line}
+                {one.column && `, ${one.column}`}:
+              </b>{" "}
+              {one.sentence}
+            </Typography>
+          ))}
+          <Button
+            variant="contained"
+            sx={{ mt: 1 }}
+            disabled={look.isPending || seen.problem !== "" || seen.errors.length > 0 || what === ""}
+            onClick={() => look.mutate({ data, meaning, keep: true })}
+          >
+            {seen.errors.length > 0
+              ? `${seen.errors.length} of ${seen.rows} rows to put right first`
+              : `Take in ${what || "nothing"}`}
+          </Button>
+        </>
+      )}
+      {seen?.kept && <Notice kind="done">{what} taken in.</Notice>}
+    </Box>
+  );
+}
