@@ -60,7 +60,11 @@ export function RankBars({
   };
   const passes = comparison.school === "threshold";
   const amount = (row: Ranked) =>
-    comparison.school === "strength_to_weight" ? `${formatRatio(row.score.value)} ×` : row.words;
+    comparison.school === "strength_to_weight"
+      ? `${formatRatio(row.score.value)} ×`
+      : comparison.school === "mix"
+        ? String(Math.round(row.score.value))
+        : row.words;
   return (
     <Box>
       <svg
@@ -120,14 +124,23 @@ export function RankBars({
                   `own weight ${formatMass(row.score.self_mass.value, units)}`}
               </text>
               <rect x={LEFT} y={y} width={Math.max(1, at(value) - LEFT)} height={bar} fill={ink.held} />
-              {parts(row).map((part, k) => (
-                <g key={part.school}>
-                  {k > 0 && <path d={`M${at(part.from)} ${y}v${bar}`} stroke={ink.paper} strokeWidth={3} />}
-                  <text x={at(part.from) + 5} y={y + bar + 14} fontSize={13} fill={ink.soft}>
-                    {part.words} {tickLabel(Number(part.points.toFixed(1)))}
-                  </text>
-                </g>
-              ))}
+              {parts(row)
+                .slice(1)
+                .map((part) => (
+                  <path
+                    key={part.school}
+                    d={`M${at(part.from)} ${y}v${bar}`}
+                    stroke={ink.paper}
+                    strokeWidth={3}
+                  />
+                ))}
+              {comparison.school === "mix" && (
+                <text x={LEFT + 9} y={y + bar + 14} fontSize={13} fill={ink.soft}>
+                  {parts(row)
+                    .map((part) => `${part.words} ${tickLabel(Number(part.points.toFixed(1)))}`)
+                    .join(" + ")}
+                </text>
+              )}
               {open ? (
                 <path
                   d={`M${at(value)} ${y}H${end - 14}L${end} ${y + bar / 2}L${end - 14} ${y + bar}H${at(value)}z`}
