@@ -77,7 +77,7 @@ class ScatterSerializer(serializers.Serializer[Any]):
 class DifferenceSerializer(serializers.Serializer[Any]):
     """What was not like with like: which design, whether it could have decided the win, what to do about it."""
 
-    design = serializers.IntegerField(source="key")
+    design = serializers.IntegerField()
     says = serializers.CharField()
     decides = serializers.BooleanField()
     mend = serializers.CharField(allow_blank=True)
@@ -144,7 +144,10 @@ def comparison_data(found: ComparedRun, rules: Rules, official: bool, words: dic
                 }
                 for card, trial in found.voids
             ],
-            "differences": like_with_like(comparison, system),
+            "differences": [
+                {"design": int(one.key), "says": one.says, "decides": one.decides, "mend": one.mend}
+                for one in like_with_like(comparison, system)
+            ],
             "retests": retests(comparison, rules, system),
             "scatter": comparison.scatter,
         }

@@ -20,6 +20,17 @@ from evengirder.errors import ErrorBody
 from people.policy import owned_or_404
 
 
+def picture_of(photo: Photo) -> FileResponse:
+    """A photograph itself; whoever calls this has made sure that the asker may see it."""
+    try:
+        picture = photo.file.open("rb")
+    except FileNotFoundError:
+        raise Http404 from None
+    response = FileResponse(picture, content_type="image/jpeg")
+    response["Cache-Control"] = "private, max-age=86400"
+    return response
+
+
 def _shown(pk: int, code: int) -> Response:
     design = Design.objects.select_related("run__school_class", "team").get(pk=pk)
     return Response(DesignSerializer(design_card(design, design.run.trial_setup())).data, status=code)
@@ -43,14 +54,7 @@ class PhotosView(APIView):
 class PhotoView(APIView):
     @extend_schema(operation_id="photo_show", responses={(200, "image/jpeg"): OpenApiTypes.BINARY, 404: ErrorBody})
     def get(self, request: Request, pk: int) -> FileResponse:
-        photo = owned_or_404(Photo.objects.all(), request, pk)
-        try:
-            picture = photo.file.open("rb")
-        except FileNotFoundError:
-            raise Http404 from None
-        response = FileResponse(picture, content_type="image/jpeg")
-        response["Cache-Control"] = "private, max-age=86400"
-        return response
+        return picture_of(owned_or_404(Photo.objects.all(), request, pk))
 
     @extend_schema(operation_id="photo_drop", responses={200: DesignSerializer, 404: ErrorBody})
     def delete(self, request: Request, pk: int) -> Response:

@@ -10,7 +10,7 @@ from challenges.models import Run
 
 SCREENS = [
     ("bench", "The bench"), ("ranking", "Ranking so far"), ("brief", "The brief"), ("clock", "The build clock"),
-    ("cautions", "Cautions"),
+    ("cautions", "Cautions"), ("photos", "Photographs"),
 ]  # fmt: skip
 
 

@@ -22,6 +22,8 @@ from live.models import Board
 
 RECENT = timedelta(minutes=20)
 """A trial that nothing happened in for longer is not on the board any more."""
+MOST_PHOTOS = 12
+"""Photographs on one board."""
 AT_ONCE = 2
 """Benches side by side on one board."""
 
@@ -58,6 +60,21 @@ class BoardState:
         cards = {card.design.pk: card for card in self.seen.designs}
         waiting = [cards[pk] for pk in self.seen.queue if cards[pk].state in ("checked_in", "waiting", "void")]
         return [card.design.team.name for card in waiting[:3]]
+
+    @property
+    def photos(self) -> list[dict[str, Any]]:
+        """The photographs of the run, the latest first, each with its address for whoever has the board's link."""
+        found = [(photo, card.design) for card in self.seen.designs for photo in card.design.photos.all()]
+        found.sort(key=lambda pair: (pair[0].taken_at, pair[0].pk), reverse=True)
+        return [
+            {
+                "address": f"/api/boards/{self.board.token}/photos/{photo.pk}",
+                "team": design.team,
+                "version": design.version,
+                "what": photo.what,
+            }
+            for photo, design in found[:MOST_PHOTOS]
+        ]
 
     @property
     def cautions(self) -> list[Caution]:

@@ -7,6 +7,7 @@ from typing import Any
 from rest_framework import serializers
 
 from bench.comparison_serializers import ComparisonSerializer
+from bench.models import PHOTO_OF
 from bench.serializers import BuildClockStateSerializer
 from bench.trial_serializers import TrialStateSerializer
 from challenges.serializers import BriefLineSerializer, CautionSerializer, DrawingSerializer, KitItemSerializer
@@ -42,6 +43,15 @@ class BenchShownSerializer(serializers.Serializer[Any]):
     hold_left_s = serializers.FloatField(allow_null=True)
 
 
+class BoardPhotoSerializer(serializers.Serializer[Any]):
+    """A photograph on the board, and where it is."""
+
+    address = serializers.CharField()
+    team = TeamSerializer()
+    version = serializers.IntegerField()
+    what = serializers.ChoiceField(choices=PHOTO_OF)
+
+
 class BoardStateSerializer(serializers.Serializer[Any]):
     """Everything a board shows."""
 
@@ -64,3 +74,4 @@ class BoardStateSerializer(serializers.Serializer[Any]):
     drawing = DrawingSerializer(source="seen.drawing")
     cautions = CautionSerializer(many=True)
     words = serializers.DictField(child=serializers.CharField())
+    photos = BoardPhotoSerializer(many=True)

@@ -12,14 +12,17 @@ from typing import Any
 
 from asgiref.sync import sync_to_async
 from django.db import connections
-from django.http import HttpRequest, HttpResponseBase, JsonResponse, StreamingHttpResponse
+from django.http import FileResponse, HttpRequest, HttpResponseBase, JsonResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404
+from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework.permissions import AllowAny
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from bench.models import Photo
+from bench.photo_views import picture_of
 from challenges.models import Run
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody, body
@@ -81,6 +84,20 @@ class BoardView(APIView):
     @extend_schema(operation_id="board_show", auth=[], responses={200: BoardStateSerializer, 404: ErrorBody})
     def get(self, request: Request, token: str) -> Response:
         return Response(BoardStateSerializer(board_state(get_object_or_404(_boards(), token=token))).data)
+
+
+class BoardPhotoView(APIView):
+    """A photograph of the run that a board shows, for whoever has its link."""
+
+    authentication_classes: list[Any] = []
+    permission_classes = [AllowAny]
+
+    @extend_schema(
+        operation_id="board_photo", auth=[], responses={(200, "image/jpeg"): OpenApiTypes.BINARY, 404: ErrorBody}
+    )
+    def get(self, request: Request, token: str, pk: int) -> FileResponse:
+        board = get_object_or_404(_boards(), token=token)
+        return picture_of(get_object_or_404(Photo, pk=pk, design__run=board.run_id))
 
 
 async def board_stream(request: HttpRequest, token: str) -> HttpResponseBase:

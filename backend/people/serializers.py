@@ -54,3 +54,9 @@ class SchoolClassSerializer(serializers.ModelSerializer[SchoolClass]):
 
 class NewClassSerializer(serializers.Serializer[Any]):
     name = serializers.CharField(max_length=80)
+
+
+class TeamNamesSerializer(serializers.Serializer[Any]):
+    """Names of teams, one a line, or a table whose first column they are."""
+
+    text = serializers.CharField(max_length=8000, trim_whitespace=False)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError as DjangoValidationError
 from django.db import IntegrityError, transaction
@@ -50,6 +52,48 @@ def add_team(school_class: SchoolClass, name: str = "") -> Team:
         return Team.objects.create(
             school_class=school_class, name=name, mark=free.mark, colour=free.colour, position=len(teams) + 1
         )
+
+
+MOST_TEAMS = 40
+"""Teams that a list may add at once."""
+
+
+def add_teams(school_class: SchoolClass, text: str) -> list[Team]:
+    """Add the teams of a list: a name a line, or the first column of a pasted table; all of them, or none.
+
+    Errors: ``bad_list`` with a sentence for each line that cannot be taken.
+    """
+    lines = [(n, _first_cell(line)) for n, line in enumerate(text.splitlines(), start=1)]
+    names = [(n, name) for n, name in lines if name]
+    if names and names[0][1].lower() in _HEADINGS:
+        names = names[1:]
+    if not names:
+        raise GirderError("bad_list", "There is no name in this list. Write one a line.")
+    if len(names) > MOST_TEAMS:
+        raise GirderError("bad_list", f"This list has {len(names)} names; {MOST_TEAMS} at once is the most.")
+    problems: list[str] = []
+    made: list[Team] = []
+    with transaction.atomic():
+        for n, name in names:
+            try:
+                made.append(add_team(school_class, name))
+            except GirderError as error:
+                problems.append(f"Line {n}, “{name[:40]}”: {error.sentence}")
+        if problems:
+            transaction.set_rollback(True)
+    if problems:
+        raise GirderError("bad_list", " ".join(problems), fields={"text": " ".join(problems)})
+    return made
+
+
+_HEADINGS = {"team", "teams", "name", "names", "group", "groups"}
+
+
+def _first_cell(line: str) -> str:
+    """The first cell of a line that has something in it, without a number or a dash that lists begin with."""
+    cells = re.split(r"[\t;,]", line)
+    words = [re.sub(r"^\s*(?:\d+[.)]\s*|[-*•]\s+)", "", cell).strip().strip('"').strip() for cell in cells]
+    return next((word for word in words if word and not word.isdigit()), "")
 
 
 def rename_team(team: Team, name: str) -> Team:

@@ -7,5 +7,6 @@ urlpatterns = [
     path("teachers", views.SignUpView.as_view()),
     path("classes", views.ClassListView.as_view()),
     path("classes/<int:pk>/teams", views.ClassTeamsView.as_view()),
+    path("classes/<int:pk>/team-list", views.TeamListView.as_view()),
     path("teams/<int:pk>", views.TeamView.as_view()),
 ]

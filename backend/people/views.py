@@ -27,6 +27,7 @@ from people.serializers import (
     SessionSerializer,
     SignInSerializer,
     SignUpSerializer,
+    TeamNamesSerializer,
     TeamSerializer,
 )
 
@@ -126,6 +127,18 @@ class ClassTeamsView(APIView):
         typed = entry(NewTeamSerializer, request)
         team = services.add_team(owned_or_404(_classes(), request, pk), typed["name"])
         return Response(TeamSerializer(team).data, status=status.HTTP_201_CREATED)
+
+
+class TeamListView(APIView):
+    @extend_schema(
+        operation_id="team_list_add",
+        request=TeamNamesSerializer,
+        responses={201: TeamSerializer(many=True), 400: ErrorBody, 404: ErrorBody},
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        school_class = owned_or_404(SchoolClass.objects.all(), request, pk)
+        made = services.add_teams(school_class, entry(TeamNamesSerializer, request)["text"])
+        return Response(TeamSerializer(made, many=True).data, status=status.HTTP_201_CREATED)
 
 
 class TeamView(APIView):

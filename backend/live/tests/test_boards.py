@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+import io
 import uuid
 from datetime import timedelta
 
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from django.test import TestCase
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
+from PIL import Image
 
 from bench.models import LedgerEvent, Trial
+from bench.photo_services import keep_photo
 from live.models import Board
 from people.tests.support import Api, Ledger, checked_in, run, teacher
 
@@ -54,6 +58,26 @@ class Boards(TestCase):
         self.api.send("PUT", self.path, {"action": "close"})
         self.assertEqual(Api().call("GET", f"boards/{new}")[0], 404)
         self.assertEqual(Api().call("GET", f"boards/{old}/stream")[0], 404)
+
+    def test_photographs_are_for_whoever_has_the_link_and_of_this_run_alone(self) -> None:
+        data = io.BytesIO()
+        Image.new("RGB", (64, 48), "#a0522d").save(data, "JPEG")
+        design = self.designs[0]
+        photo = keep_photo(design, SimpleUploadedFile("a.jpg", data.getvalue()), "wreck")
+        self.api.send("PUT", self.path, {"action": "open", "screen": "photos"})
+        token = self.opened()
+        (shown,) = Api().get(f"boards/{token}")["photos"]
+        self.assertEqual((shown["team"]["name"], shown["what"]), ("Tern", "wreck"))
+        status, picture = Api().call("GET", shown["address"].removeprefix("/api/"))
+        self.assertEqual((status, picture["Content-Type"]), (200, "image/jpeg"))
+        self.assertEqual(Image.open(io.BytesIO(b"".join(picture.streaming_content))).size, (64, 48))
+        other = run(teacher("Bea"))
+        elsewhere = Api(other.school_class.owner).send("PUT", f"runs/{other.pk}/board", {"action": "open"})["token"]
+        self.assertEqual(Api().call("GET", f"boards/{elsewhere}/photos/{photo.pk}")[0], 404)
+        self.assertEqual(Api().call("GET", f"boards/guess/photos/{photo.pk}")[0], 404)
+        self.assertEqual(Api().call("GET", f"photos/{photo.pk}")[0], 403)
+        self.api.send("PUT", self.path, {"action": "close"})
+        self.assertEqual(Api().call("GET", shown["address"].removeprefix("/api/"))[0], 404)
 
     def test_screens(self) -> None:
         token = self.opened()

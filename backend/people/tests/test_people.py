@@ -93,6 +93,28 @@ class Classes(TestCase):
         self.assertEqual(Api(teacher("Ada")).refused("POST", "classes", {"name": "  "})[0], 400)
         self.assertEqual(SchoolClass.objects.count(), 0)
 
+    def test_a_list_of_teams_comes_in_whole(self) -> None:
+        ada = teacher()
+        knot = add_class(ada, "9 Knot")
+        path = f"classes/{knot.pk}/team-list"
+        for text, names in (
+            ("Tern\nAuk\n\n", ["Tern", "Auk"]),
+            ("Team;Pupils\nRail;Bo, Cem\nSkua;Dee", ["Rail", "Skua"]),
+            ("1. Knot\n2) Dunlin\n- Whimbrel\n* Ørret", ["Knot", "Dunlin", "Whimbrel", "Ørret"]),
+            ("1\tPetrel\n2\tGannet", ["Petrel", "Gannet"]),
+        ):
+            made = Api(ada).send("POST", path, {"text": text})
+            self.assertEqual([team["name"] for team in made], names)
+        self.assertEqual(knot.teams.count(), 10)
+        for text, words in (
+            ("Heron\ntern", "Line 2, “tern”"), ("\n \n", "no name"), ("Heron\n" + "x" * 200, "Line 2"),
+            ("\n".join(f"t{i}" for i in range(50)), "40 at once"), ("Heron\nHeron", "Line 2"),
+        ):  # fmt: skip
+            status, answer = Api(ada).refused("POST", path, {"text": text})
+            self.assertEqual((status, answer["code"]), (400, "bad_list"), answer)
+            self.assertIn(words, answer["sentence"])
+        self.assertEqual(knot.teams.count(), 10)
+
     def test_rename(self) -> None:
         ada = teacher("Ada")
         made = add_class(ada, "9 Knot")

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boards/{token}/photos/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A photograph of the run that a board shows, for whoever has its link. */
+        get: operations["board_photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/classes": {
         parameters: {
             query?: never;
@@ -31,6 +48,22 @@ export interface paths {
         get: operations["class_list"];
         put?: never;
         post: operations["class_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}/team-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["team_list_add"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1363,6 +1396,13 @@ export interface components {
             token: string | null;
             screen: components["schemas"]["ScreenEnum"];
         };
+        /** @description A photograph on the board, and where it is. */
+        BoardPhoto: {
+            address: string;
+            team: components["schemas"]["Team"];
+            version: number;
+            what: components["schemas"]["PhotoOfEnum"];
+        };
         /** @description Everything a board shows. */
         BoardState: {
             screen: components["schemas"]["ScreenEnum"];
@@ -1389,6 +1429,7 @@ export interface components {
             words: {
                 [key: string]: string;
             };
+            photos: components["schemas"]["BoardPhoto"][];
         };
         Bounds: {
             /** Format: double */
@@ -2862,9 +2903,10 @@ export interface components {
          *     * `brief` - The brief
          *     * `clock` - The build clock
          *     * `cautions` - Cautions
+         *     * `photos` - Photographs
          * @enum {string}
          */
-        ScreenEnum: "bench" | "ranking" | "brief" | "clock" | "cautions";
+        ScreenEnum: "bench" | "ranking" | "brief" | "clock" | "cautions" | "photos";
         Segment: {
             key: string;
             label: string;
@@ -3083,6 +3125,10 @@ export interface components {
             };
             /** Format: double */
             points: number | null;
+        };
+        /** @description Names of teams, one a line, or a table whose first column they are. */
+        TeamNamesRequest: {
+            text: string;
         };
         Term: {
             word: string;
@@ -3639,6 +3685,36 @@ export interface operations {
             };
         };
     };
+    board_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     class_list: {
         parameters: {
             query?: never;
@@ -3680,6 +3756,47 @@ export interface operations {
                 };
             };
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_list_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TeamNamesRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Team"][];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -14,6 +14,7 @@ const SCREENS: readonly [Screen, string][] = [
   ["brief", "The brief"],
   ["clock", "The build clock"],
   ["cautions", "Cautions"],
+  ["photos", "Photographs"],
 ];
 
 type Change = { action?: "open" | "renew" | "close"; screen?: Screen };

@@ -6,6 +6,7 @@ import { condensed } from "../../app/theme";
 import { GirderMark } from "../../app/Shell";
 import { UnitsContext } from "../../app/units";
 import { BoardBench } from "./BoardBench";
+import { BoardPhotos } from "./BoardPhotos";
 import { BoardRanking } from "./BoardRanking";
 import { BoardBrief, BoardCautions, BoardClock } from "./BoardTexts";
 import { board } from "./boardTheme";
@@ -21,6 +22,8 @@ function Screen({ state, at }: { state: BoardState; at: number }) {
       return <BoardClock state={state} at={at} />;
     case "cautions":
       return <BoardCautions state={state} />;
+    case "photos":
+      return <BoardPhotos state={state} />;
     default:
       return <BoardBench state={state} at={at} />;
   }

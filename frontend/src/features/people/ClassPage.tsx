@@ -61,6 +61,59 @@ function TeamLine({ team }: { team: Team }) {
   );
 }
 
+/** Several teams at once, from a list that was written elsewhere. */
+function TeamNames({ id }: { id: number }) {
+  const client = useQueryClient();
+  const [text, setText] = useState("");
+  const add = useMutation({
+    mutationFn: () =>
+      answered(api.POST("/api/classes/{id}/team-list", { params: { path: { id } }, body: { text } })),
+    onSuccess: async () => {
+      setText("");
+      await client.invalidateQueries({ queryKey: keys.classes });
+    },
+  });
+  return (
+    <Box
+      component="form"
+      sx={{ display: "flex", gap: 1, mt: 3, alignItems: "start" }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        add.mutate();
+      }}
+    >
+      <TextField
+        label="Several at once"
+        multiline
+        minRows={3}
+        value={text}
+        error={add.isError}
+        helperText={add.isError ? sentenceOf(add.error) : "A name a line, or a pasted table."}
+        onChange={(event) => {
+          add.reset();
+          setText(event.target.value);
+        }}
+        sx={{ flex: 1 }}
+      />
+      <Button component="label" disabled={add.isPending}>
+        From a CSV file
+        <input
+          type="file"
+          accept=".csv,.txt,text/csv"
+          hidden
+          onChange={(event) => {
+            void event.target.files?.[0]?.text().then(setText);
+            event.target.value = "";
+          }}
+        />
+      </Button>
+      <Button type="submit" variant="outlined" disabled={add.isPending || text.trim() === ""}>
+        Add them
+      </Button>
+    </Box>
+  );
+}
+
 export default function ClassPage() {
   const id = Number(useParams()["classId"]);
   const classes = useClasses();
@@ -118,6 +171,7 @@ export default function ClassPage() {
           Add a team
         </Button>
       </Box>
+      <TeamNames id={id} />
     </Box>
   );
 }
