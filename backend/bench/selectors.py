@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import uuid
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -12,6 +13,7 @@ from django.db.models import Exists, OuterRef, Prefetch, Q, QuerySet
 from django.utils import timezone
 
 from bench.models import Design, Draft, LedgerEvent, Reading, TeamPrediction, Trial
+from bench.remembered import results_of, with_length
 from challenges.models import GoalChange, Run
 from drafting.shelf import in_force
 from girder_core.comparison import Comparison, Entry, Place, compare, failures, pooled_cv
@@ -30,8 +32,17 @@ from girder_core.uncertainty import Quantity, ScaleAdvice, scale_good_enough
 from girder_core.units import System
 
 
-def designs_of(run: Run) -> list[Design]:
-    """All designs of a run with everything that hangs on them, in a constant number of queries."""
+def designs_of(run: Run, events: bool = True) -> list[Design]:
+    """All designs of a run with everything that hangs on them, in a constant number of queries.
+
+    Without ``events`` their trials know only how long their ledgers are.
+    """
+    trials = Trial.objects.order_by("number")
+    ledgers = (
+        [Prefetch("trials", trials), Prefetch("trials__events", LedgerEvent.objects.order_by("sequence"))]
+        if events
+        else [Prefetch("trials", with_length(trials))]
+    )
     designs = list(
         Design.objects.filter(run=run)
         .select_related("team")
@@ -41,8 +52,7 @@ def designs_of(run: Run) -> list[Design]:
             Prefetch("drafts", Draft.objects.order_by("id")),
             "photos",
             "reflections",
-            Prefetch("trials", Trial.objects.order_by("number")),
-            Prefetch("trials__events", LedgerEvent.objects.order_by("sequence")),
+            *ledgers,
         )
     )
     for design in designs:
@@ -153,8 +163,16 @@ class DesignCard:
         return self.design.run.core_family().facts(quantities, self.results(), rule)
 
 
-def design_card(design: Design, setup: TrialSetup, factors: Mapping[str, Calibration] | None = None) -> DesignCard:
-    """Put a design's card together; its related rows should be prefetched, and the class's factors be given."""
+def design_card(
+    design: Design,
+    setup: TrialSetup,
+    factors: Mapping[str, Calibration] | None = None,
+    known: Mapping[uuid.UUID, TrialResult] | None = None,
+) -> DesignCard:
+    """Put a design's card together; its related rows should be prefetched, and the class's factors be given.
+
+    ``known`` has the results of its trials, where their events were not fetched.
+    """
     if factors is None:
         factors = in_force(design.run.school_class, design.run.family)
     drafts = sorted(design.drafts.all(), key=lambda draft: draft.pk)
@@ -170,7 +188,9 @@ def design_card(design: Design, setup: TrialSetup, factors: Mapping[str, Calibra
         scale_advice=scale_good_enough(mass.value_si, mass.standard_uncertainty_si * math.sqrt(12)) if mass else None,
         constraints=design.constraints(),
         prediction=predictions[-1] if predictions else None,
-        trials=[TrialCard(trial, trial.result(setup)) for trial in design.trials.all()],
+        trials=[
+            TrialCard(trial, trial.result(setup) if known is None else known[trial.pk]) for trial in design.trials.all()
+        ],
         draft=draft,
         model=draft.estimate(factors.get(draft.material)) if draft else None,
         drying_left_s=drying_left_s(60.0 * design.run.drying_minutes, design.glued_for_s(timezone.now())),
@@ -212,6 +232,14 @@ def cards_of(run: Run) -> list[DesignCard]:
     """The cards of all designs of a run, in a constant number of queries."""
     setup, factors = run.trial_setup(), in_force(run.school_class, run.family)
     return [design_card(design, setup, factors) for design in designs_of(run)]
+
+
+def _cards_by_memory(run: Run) -> list[DesignCard]:
+    """The cards of a run whose ledgers are read only where they have grown."""
+    setup, factors = run.trial_setup(), in_force(run.school_class, run.family)
+    designs = designs_of(run, events=False)
+    known = results_of(run, [trial for design in designs for trial in design.trials.all()])
+    return [design_card(design, setup, factors, known) for design in designs]
 
 
 def run_state(run: Run, cards: list[DesignCard] | None = None) -> RunState:
@@ -321,7 +349,7 @@ class ComparedRun:
 
 def compared(run: Run, rules: Rules, system: System, cards: list[DesignCard] | None = None) -> ComparedRun:
     """Compare a run under given rules, each team by its latest version that was tested."""
-    cards = cards_of(run) if cards is None else cards
+    cards = _cards_by_memory(run) if cards is None else cards
     by_team: dict[int, DesignCard] = {}
     for card in cards:
         held = by_team.get(card.design.team_id)

@@ -1,9 +1,13 @@
 """The comparison of a small run through the API, against numbers worked by hand."""
 
+import uuid
 from typing import Any
 
 from django.test import TestCase
 
+from bench import remembered
+from bench.models import Trial
+from challenges.models import Run
 from people.tests.support import Api, Ledger, checked_in, run, teacher
 
 
@@ -82,6 +86,29 @@ class ByHand(TestCase):
             self.assertEqual(self.api.refused("GET", f"runs/{self.run_.pk}/comparison{query}")[0], 400)
 
     def test_a_constant_number_of_queries(self) -> None:
-        # Session, teacher and run; the class's factors; designs, readings, predictions, drafts, trials, events.
+        # Session, teacher and run; the class's factors; designs, readings, predictions, drafts, photographs, answers,
+        # trials; events, which are not read again as long as no ledger has grown.
+        remembered._KNOWN.clear()
         with self.assertNumQueries(12):
-            self.compare()
+            first = self.compare()
+        with self.assertNumQueries(11):
+            self.assertEqual(self.compare(), first)
+
+    def test_a_ledger_that_grew_is_read_again(self) -> None:
+        before = self.compare()
+        trial = Trial.objects.exclude(events__kind="void").order_by("started_at").last()
+        assert trial is not None
+        ended = trial.events.order_by("sequence").last()
+        assert ended is not None
+        event = {
+            "id": str(uuid.uuid4()), "sequence": ended.sequence + 1, "kind": "undo", "data": {"event": str(ended.pk)},
+            "happened_at": "2026-11-03T10:00:00Z",
+        }  # fmt: skip
+        self.api.send("POST", f"trials/{trial.pk}/events", {"bench": str(trial.bench), "events": [event]})
+        after = self.compare()
+        self.assertEqual(len(after["ranked"]), len(before["ranked"]) - 1)
+        # Other terms give other results of the same ledger.
+        kit = [{**item, "mass_kg": 2 * item["mass_kg"]} for item in self.run_.kit]
+        Run.objects.filter(pk=self.run_.pk).update(kit=kit)
+        heavier = self.compare()
+        self.assertAlmostEqual(heavier["ranked"][0]["score"]["held_kg"], 2 * after["ranked"][0]["score"]["held_kg"])

@@ -1,0 +1,48 @@
+"""What ledgers came to, kept in this process's memory, so that a great run is compared without reading all its events.
+
+A ledger only grows, and the database refuses to change what is in it. So a trial, how long its ledger is and when its
+latest event came say which ledger it is; with the terms it is judged by, they say its result. What is not remembered is
+read and replayed; nothing depends on it being there.
+"""
+
+from __future__ import annotations
+
+import json
+import uuid
+from collections import defaultdict
+from collections.abc import Sequence
+
+from django.db.models import Count, Max, QuerySet
+
+from bench.models import LedgerEvent, Trial, core_event
+from challenges.models import Run
+from girder_core.ledger import replay
+from girder_core.trial import Event, TrialResult
+
+MOST = 8192
+"""Results that are remembered; when there are more, all are forgotten."""
+_KNOWN: dict[tuple[object, ...], TrialResult] = {}
+
+
+def with_length(trials: QuerySet[Trial]) -> QuerySet[Trial]:
+    """Trials that know how long their ledger is and when its latest event came."""
+    return trials.annotate(length=Count("events"), latest=Max("events__received_at"))
+
+
+def results_of(run: Run, trials: Sequence[Trial]) -> dict[uuid.UUID, TrialResult]:
+    """The results of trials that came ``with_length``, in one query, or none when all are remembered."""
+    terms = json.dumps([run.family, run.setup, run.kit], sort_keys=True)
+    keys = {trial.pk: (terms, trial.pk, getattr(trial, "length"), getattr(trial, "latest")) for trial in trials}  # noqa: B009
+    missing = [pk for pk, key in keys.items() if key not in _KNOWN]
+    if missing:
+        events: dict[uuid.UUID, list[Event]] = defaultdict(list)
+        rows = LedgerEvent.objects.filter(trial__in=missing).order_by("sequence")
+        for trial, event, sequence, kind, data in rows.values_list("trial_id", "id", "sequence", "kind", "data"):
+            events[trial].append(core_event(event, sequence, kind, data))
+        if len(_KNOWN) + len(missing) > MOST:
+            _KNOWN.clear()
+        setup = run.trial_setup()
+        fresh: dict[tuple[object, ...], TrialResult] = {keys[pk]: replay(events[pk], setup) for pk in missing}
+        _KNOWN.update(fresh)
+        return {pk: fresh[key] if key in fresh else _KNOWN[key] for pk, key in keys.items()}
+    return {pk: _KNOWN[key] for pk, key in keys.items()}
