@@ -32,6 +32,12 @@ class AfterTheLesson(InterfaceTest):
 
     def test_why_by_chart_and_by_table(self) -> None:
         b = self.at(self.columns, "compare")
+        b.sees("Save the drawing (SVG)")
+        # The ranking and the rays; both carry their names.
+        charts = [box.find_element(By.TAG_NAME, "svg").get_attribute("aria-label") for box in b.all("[data-chart]")]
+        self.assertEqual(
+            charts, ["Ranking with what is not known hatched", "Load held against own weight for 5 designs"]
+        )
         b.click("Why")
         b.sees("Did shape make the difference?")
         b.sees("Only one design was tested at “triangle”")

@@ -18,6 +18,7 @@ import { FairView } from "./FairView";
 import { RayChart } from "./RayChart";
 import { RecordView } from "./RecordView";
 import { RubricView } from "./RubricView";
+import { SaveDrawing } from "./SaveDrawing";
 import { WhyView } from "./WhyView";
 
 type School = Recipe["school"];
@@ -257,7 +258,7 @@ export default function ComparePage() {
             mt: 1,
           }}
         >
-          <Box>
+          <Box data-chart>
             <RankBars
               comparison={data}
               survivedKind={survivedKind}
@@ -275,8 +276,14 @@ export default function ComparePage() {
                 ? `Trials of one design scatter by ${formatPercent(data.scatter.cv)} here (${data.scatter.designs} ${data.scatter.designs === 1 ? "design" : "designs"} tested more than once).`
                 : `Nobody was ${measured ? "measured" : "tested"} twice, so the order can be likely, but not clear.`}
             </Typography>
+            <SaveDrawing file="ranking" />
           </Box>
-          {family.loaded && <RayChart comparison={data} />}
+          {family.loaded && (
+            <Box data-chart>
+              <RayChart comparison={data} />
+              <SaveDrawing file="load-against-own-weight" />
+            </Box>
+          )}
         </Box>
       )}
       {view === "" && (

@@ -39,7 +39,7 @@ export function RayChart({ comparison }: { comparison: Comparison }) {
       width="100%"
       viewBox={`0 0 ${W} ${H}`}
       role="img"
-      aria-label={`Load held against own weight for ${shown.length} bridges`}
+      aria-label={`Load held against own weight for ${shown.length} designs`}
     >
       {drawn.map((ray) => {
         const top = ray.load >= maxLoad * 0.999;
