@@ -56,6 +56,8 @@ def add_team(school_class: SchoolClass, name: str = "") -> Team:
 
 MOST_TEAMS = 40
 """Teams that a list may add at once."""
+LONGEST_NAME = 40
+"""Letters of a team's name."""
 
 
 def add_teams(school_class: SchoolClass, text: str) -> list[Team]:
@@ -75,6 +77,9 @@ def add_teams(school_class: SchoolClass, text: str) -> list[Team]:
     made: list[Team] = []
     with transaction.atomic():
         for n, name in names:
+            if len(name) > LONGEST_NAME:
+                problems.append(f"Line {n}, “{name[:20]}…”: a name has at most {LONGEST_NAME} letters.")
+                continue
             try:
                 made.append(add_team(school_class, name))
             except GirderError as error:
