@@ -14,7 +14,7 @@ class Tour(InterfaceTest):
         load()
         b = self.browser()
         b.sign_in(TEACHER_EMAIL, TEACHER_PASSWORD)
-        b.sees("6 of 6 tested")
+        b.sees("9 of 9 tested")
         next(e for e in b.all("main section a") if "Slip gangway" in e.text and "8 Tern" in e.text).click()
 
         # Bench: three nuts wait on Kittiwake's bridge. Platform 62 g, bag 348 g, 40 nuts of 17.1 g were held.

@@ -282,7 +282,8 @@ class FromEmptyToComparison(InterfaceTest):
 
     def download(self, b: Browser) -> None:
         """The CSV as the page's link gives it."""
-        link = b.button("Results as CSV").get_attribute("href")
+        b.click("Record")
+        link = b.button("Results (CSV)").get_attribute("href")
         text = b.driver.execute_async_script(
             "const done = arguments[1]; fetch(arguments[0]).then(r => r.text()).then(done)", link
         )

@@ -56,7 +56,8 @@ def mean_of(values: Sequence[float]) -> SampleMean:
     n = len(values)
     if n == 0:
         raise GirderError("sample_empty", "There is no value to take a mean of.")
-    mean = math.fsum(values) / n
+    # Values that are all alike have no scatter, not the rounding of their sum.
+    mean = values[0] if min(values) == max(values) else math.fsum(values) / n
     if n == 1:
         return SampleMean(1, mean, None, None, None)
     sd = math.sqrt(math.fsum((value - mean) ** 2 for value in values) / (n - 1))

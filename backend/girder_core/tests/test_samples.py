@@ -76,6 +76,11 @@ class Differences(unittest.TestCase):
         low, high = CompareMeans(DescrStatsW(a), DescrStatsW(b)).tconfint_diff(usevar="unequal")
         np.testing.assert_allclose([found.low, found.high], [low, high], rtol=1e-6, atol=1e-9)
 
+    def test_values_that_are_all_alike_do_not_scatter(self) -> None:
+        # The mean of three times 21.906 is a hair off in binary.
+        self.assertEqual(mean_of([21.906] * 3).sd, 0.0)
+        self.assertIsNone(welch([21.906] * 2, [21.906] * 3))
+
     def test_a_single_design_a_level_says_nothing(self) -> None:
         self.assertIsNone(welch([1.0], [2.0, 3.0]))
         self.assertIsNone(welch([], [2.0, 3.0]))
