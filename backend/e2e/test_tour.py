@@ -76,6 +76,7 @@ class Tour(InterfaceTest):
         # The finished gangways: gains, reasons, rubric, and what stays.
         b.open("/")
         b.until(lambda: [e for e in b.all("a") if "Slip gangway" in e.text and "7 Plover" in e.text], "it")[0].click()
+        b.until(lambda: b.all('nav[aria-label="Stages of the run"] a'), "the stages of the run")
         next(e for e in b.all('nav[aria-label="Stages of the run"] a') if e.text.startswith("Next version")).click()
         b.sees("3 of 3 second versions did better")
         next(e for e in b.all('nav[aria-label="Stages of the run"] a') if e.text.startswith("Compare")).click()
