@@ -21,7 +21,7 @@ from girder_core.factors import (
     tally,
     trend,
 )
-from girder_core.samples import LoadFit, SampleMean, Survival, fit_loads, mean_of, survival
+from girder_core.samples import LoadFit, SampleMean, Survival, fit_in_words, fit_loads, mean_of, survival
 from girder_core.scoring import Rules, School, Score, TrialRule, score
 from girder_core.trial import Interval
 from girder_core.units import Kind
@@ -88,7 +88,7 @@ def reasons_of(run: Run, found: ComparedRun, rules: Rules) -> Reasons:
         repeated=_repeated(scored, rules),
         survival=survival([one.low for one in bounds], [not one.open_above for one in bounds]) if bounds else None,
         fit=(fit := fit_loads(bounds)),
-        fit_says=_fit_says(bounds, fit),
+        fit_says=fit_in_words(bounds, fit),
     )
 
 
@@ -172,15 +172,3 @@ def _repeated(scored: Sequence[tuple[DesignCard, Score]], rules: Rules) -> tuple
         if len(marks) > 1:
             found.append(Repeated(str(card.design.pk), marks, mean_of([mark.value for mark in marks])))
     return tuple(found)
-
-
-def _fit_says(bounds: Sequence[Interval], fit: LoadFit | None) -> str:
-    if not bounds:
-        return ""
-    open_ = sum(one.open_above for one in bounds)
-    told = f" {open_} ran out of load and count for as long as they were loaded." if open_ else ""
-    if fit is not None:
-        return "A curve fitted to all designs, each between what it held and what broke it." + told
-    if open_ == len(bounds):
-        return "All ran out of load, so nothing can be said of where designs of this class fail."
-    return "Too few designs broke, or too nearly alike, to fit a curve to." + told

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import math
 import random
 from itertools import pairwise
+from statistics import NormalDist
 from typing import Any
 
 from django.test import SimpleTestCase
@@ -235,3 +237,25 @@ class Projection(SimpleTestCase):
                 found = call("features/bench/projection.ts", "project", before, pending, [], plan)
                 for name in ("rounds", "round_waiting", "stood", "hits", "outcome", "undoable"):
                     self.assertEqual(found[name], after[name], (key, known, name))
+
+
+class ComparisonDrawings(SimpleTestCase):
+    """What the charts of a comparison work out for drawing."""
+
+    def test_the_fitted_curve_as_the_standard_librarys_normal_distribution_has_it(self) -> None:
+        asked = [[value, mu, sigma] for value in (0.2, 0.9, 1.4, 3.0) for mu in (-0.3, 0.4) for sigma in (0.1, 0.6)]
+        for (value, mu, sigma), share in zip(asked, call_all("features/compare/logNormal.ts", "logNormalShare", asked),
+                                             strict=True):  # fmt: skip
+            self.assertAlmostEqual(share, NormalDist(mu, sigma).cdf(math.log(value)), places=6)
+        self.assertEqual(call("features/compare/logNormal.ts", "logNormalShare", 0, 0, 1), 0)
+
+    def test_scores_stand_in_the_units_of_their_axis(self) -> None:
+        for school, survived, units, value, shown in (
+            ("most_held", "", "metric", 1.2345, "1.23 kg"), ("most_held", "", "us", 0.45359237, "1 lb"),
+            ("strength_to_weight", "", "metric", 44.51, "44.5 ×"), ("tallest", "", "us", 0.0254, "1 in"),
+            ("survived", "length", "metric", 0.3, "300 mm"), ("survived", "count", "metric", 4, "4"),
+            ("left_standing", "", "metric", 0.42, "42 %"), ("capacity", "", "metric", 17, "17 pieces"),
+            ("threshold", "", "metric", 1.1, "1.1 × target"), ("mix", "", "metric", 64.6, "64.6 points"),
+        ):  # fmt: skip
+            axis = call("features/compare/scoreAxis.ts", "axisOf", school, survived, units)
+            self.assertEqual(call("features/compare/scoreAxis.ts", "scoreText", value, axis), shown)

@@ -316,6 +316,26 @@ def fit_loads(bounds: Sequence[Interval], spread: Spread = Spread.LOG_NORMAL) ->
     )
 
 
+def fit_in_words(bounds: Sequence[Interval], fit: LoadFit | None) -> str:
+    """What a fit rests on, or why there is none.
+
+    Args:
+        bounds: what went in.
+        fit: what ``fit_loads`` made of it.
+    Returns:
+        Sentences; nothing when there is nothing to fit.
+    """
+    if not bounds:
+        return ""
+    open_ = sum(one.open_above for one in bounds)
+    told = f" {open_} ran out of load and count for as long as they were loaded." if open_ else ""
+    if fit is not None:
+        return "A curve fitted to all designs, each between what it held and what broke it." + told
+    if open_ == len(bounds):
+        return "All ran out of load, so nothing can be said of where designs of this class fail."
+    return "Too few designs broke, or too nearly alike, to fit a curve to." + told
+
+
 def _log_likelihood(
     mu: float, sigma: float, low: NDArray[np.float64], high: NDArray[np.float64], exact: NDArray[np.bool_]
 ) -> float:

@@ -15,6 +15,7 @@ from statsmodels.stats.weightstats import CompareMeans, DescrStatsW
 from girder_core.errors import GirderError
 from girder_core.samples import (
     Spread,
+    fit_in_words,
     fit_loads,
     mean_of,
     rank_correlation,
@@ -235,6 +236,15 @@ class Fits(unittest.TestCase):
         plain, more = fit_loads(broke), fit_loads([*broke, Interval(2.1, math.inf)])
         assert plain is not None and more is not None
         self.assertGreater(more.median_kg, plain.median_kg)
+
+    def test_in_words(self) -> None:
+        broke = [Interval(1.0, 1.1), Interval(1.5, 1.6), Interval(2.0, 2.2)]
+        with_run_out = [*broke, Interval(2.1, math.inf)]
+        self.assertIn("A curve fitted", fit_in_words(broke, fit_loads(broke)))
+        self.assertIn("1 ran out of load", fit_in_words(with_run_out, fit_loads(with_run_out)))
+        self.assertIn("Too few designs broke", fit_in_words(broke[:2], None))
+        self.assertIn("All ran out", fit_in_words([Interval(1, math.inf)] * 3, None))
+        self.assertEqual(fit_in_words([], None), "")
 
     def test_too_little_says_nothing(self) -> None:
         for bounds in (
