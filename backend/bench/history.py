@@ -48,7 +48,7 @@ def _bounds(runs: list[Run]) -> dict[int, list[Interval]]:
     by_design: dict[tuple[int, int], list[Interval]] = {}
     for trial in trials.prefetch_related(Prefetch("events", LedgerEvent.objects.order_by("sequence"))):
         result = trial.result(setups[trial.design.run_id])
-        if result.scored and result.placed and result.interval is not None:
+        if result.scored and result.loaded and result.interval is not None:
             broke = result.broke_at.value if result.broke_at else math.inf
             by_design.setdefault((trial.design.run_id, trial.design_id), []).append(Interval(result.held.value, broke))
     found: dict[int, list[Interval]] = {run.pk: [] for run in runs}

@@ -93,7 +93,7 @@ def reasons_of(run: Run, found: ComparedRun, rules: Rules) -> Reasons:
 
 
 def _loaded(card: DesignCard) -> bool:
-    return any(trial.result.scored and trial.result.placed for trial in card.trials)
+    return any(trial.result.scored and trial.result.loaded for trial in card.trials)
 
 
 def _marks(card: DesignCard, rules: Rules) -> tuple[Mark, ...]:
@@ -148,7 +148,7 @@ def _chosen(run: Run, scored: Sequence[tuple[DesignCard, Score]]) -> tuple[Chose
 
 def best_load(card: DesignCard) -> tuple[float, Interval] | None:
     """The most that a design held in its trials [kg], with its bounds; None when nothing was loaded to an end."""
-    loaded = [one for one in card.results() if one.scored and one.placed and one.interval is not None]
+    loaded = [one for one in card.results() if one.scored and one.loaded and one.interval is not None]
     if not loaded:
         return None
     bounds = [one.interval for one in loaded if one.interval is not None]

@@ -152,7 +152,7 @@ def _recorded(run: Run, versions: Sequence[DesignCard]) -> float:
     for card in versions:
         if SELF_MASS in one.reading_keys:
             there.append(SELF_MASS in card.readings)
-        there += [bool(t.mode or t.reason) for t in card.results() if t.scored and t.placed]
+        there += [bool(t.mode or t.reason) for t in card.results() if t.scored and t.loaded]
         if card.design.parent_id:
             there.append(bool(card.design.changed))
     answers = {answer.question for card in versions for answer in card.design.reflections.all()}

@@ -185,7 +185,7 @@ def predict(design: Design, text: str) -> TeamPrediction:
     if not load.si > 0:
         raise GirderError("not_positive", "A prediction is more than nothing.")
     setup = design.run.trial_setup()
-    if any(trial.result(setup).placed for trial in design.trials.prefetch_related("events")):
+    if any(trial.result(setup).loaded for trial in design.trials.prefetch_related("events")):
         raise GirderError("prediction_too_late", "Loading has begun; a prediction comes before the load.")
     said = TeamPrediction.objects.create(design=design, text=text, load_kg=load.si)
     if design.drafts.exists():

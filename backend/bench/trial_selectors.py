@@ -68,6 +68,7 @@ def trial_state(trial: Trial, result: TrialResult | None = None, system: System 
             result.placed,
             run.setup.get("bench_limit_kg"),
             run.core_container(),
+            result.read.value,
         ),
         caution=_caution(result, estimate, rounds, run.core_family().bench.near_end),
         ratio=strength_to_weight(result.held, self_mass) if self_mass and result.held.value > 0 else None,
@@ -90,7 +91,7 @@ def _cargo(result: TrialResult) -> Cargo | None:
 def _caution(result: TrialResult, estimate: LoadEstimate | None, rounds: RoundPlan | None, near: str) -> str | None:
     if result.ended:
         return None
-    if rounds is not None and not any(result.placed.values()):
+    if rounds is not None and not result.load_on.value > 0:
         return round_caution(rounds.control, bool(result.signs))
     return bench_caution(result.load_on.value, estimate, near)
 
@@ -99,7 +100,7 @@ def _behaviour(trial: Trial, result: TrialResult, rounds: RoundPlan | None) -> B
     """What the made-up structure of a rehearsal does now. It follows from the trial's id, so all devices agree."""
     one, seed = trial.design.run.core_family(), trial.pk.int & 0xFFFFFFFF
     modes, signs = [mode.key for mode in one.failure_modes], [sign.key for sign in one.observations]
-    if rounds is not None and not result.placed:
+    if rounds is not None and not result.loaded:
         drawn = specimen(*round_range(rounds), modes, signs, seed)
         return behave(drawn, result.rounds[-1].size if result.rounds else 0.0, one.words())
     expected = trial.expectation() or estimate_from_kit(trial.design.run.core_kit())

@@ -12,7 +12,7 @@ from challenges.serializers import CONTROLS
 from evengirder.fields import FiniteField, QuantitySerializer
 from girder_core.trial import Interval, Outcome, StepState
 
-STEP_KINDS = [("place", "place"), ("remove", "remove")]
+STEP_KINDS = [(kind, kind) for kind in ("place", "remove", "load_reading")]
 STEP_STATES = [(state.value, state.value) for state in StepState]
 
 
@@ -63,6 +63,7 @@ class ResultSerializer(serializers.Serializer[Any]):
 
     outcome = serializers.ChoiceField(choices=[outcome.value for outcome in Outcome])
     placed = serializers.DictField(child=serializers.IntegerField())
+    read_kg = serializers.FloatField(source="read.value")
     load_on_kg = serializers.FloatField(source="load_on.value")
     held_kg = serializers.FloatField(source="held.value")
     broke_kg = serializers.FloatField(source="broke_at.value", allow_null=True, default=None)

@@ -177,6 +177,8 @@ class Projection(SimpleTestCase):
                 moves = ["remove"]
             if not now.step_waiting and draws.random() < 0.05:
                 moves = ["run_out"]
+            if draws.random() < 0.1:
+                moves = ["read", "read_waiting"]
             MOVES[draws.choice(moves)](script)
             if script.result().refused:
                 script.events.pop()
@@ -184,6 +186,7 @@ class Projection(SimpleTestCase):
 
     def test_waiting_events_show_what_the_core_will_say(self) -> None:
         draws = random.Random(5)
+        read = 0
         items = [{"key": i.key, "mass_kg": i.mass.value, "shape": i.shape} for i in kit().items]
         arguments, expected = [], []
         for _ in range(120):
@@ -193,14 +196,28 @@ class Projection(SimpleTestCase):
                 {"id": e.id, "trial": "t", "sequence": e.sequence, "kind": e.kind.value, "data": dict(e.data),
                  "happened_at": ""} for e in events[known:]
             ]  # fmt: skip
+            # How heavy a load is that was typed, only the server can tell.
+            if any(event.kind is EventKind.LOAD_READING for event in events[known:]):
+                read += 1
+                continue
             arguments.append([self.result(replay(events[:known], setup())), pending, items])
             expected.append(self.result(replay(events, setup())))
+        self.assertGreater(len(arguments), read)
         for found, told in zip(call_all("features/bench/projection.ts", "project", arguments), expected, strict=True):
             for key in ("outcome", "placed", "step_waiting", "undoable", "pieces_on", "pieces_held"):
                 self.assertEqual(found[key], told[key], key)
             for key in ("load_on_kg", "held_kg"):
                 self.assertAlmostEqual(found[key], told[key], msg=key)
             self.assertEqual([s["state"] for s in found["steps"]], [s["state"] for s in told["steps"]])
+
+    def test_a_waiting_load_reading_shows_that_it_holds_and_leaves_the_figure_to_the_server(self) -> None:
+        before = self.result(Script().hold("platform").place(count=2).result())
+        items = [{"key": i.key, "mass_kg": i.mass.value, "shape": i.shape} for i in kit().items]
+        for held, waiting in ((True, False), (False, True)):
+            pending = [{"id": "a", "sequence": 4, "kind": "load_reading", "data": {"mass": "1 kg", "held": held}}]
+            found = call("features/bench/projection.ts", "project", before, pending, items)
+            self.assertEqual((found["step_waiting"], found["undoable"], found["placed"]), (waiting, "a", before["placed"]))
+            self.assertEqual(found["steps"][-1]["state"], "held" if held else "waiting")
 
     def test_a_waiting_undo_hides_what_it_takes_back(self) -> None:
         script = Script().hold("platform")

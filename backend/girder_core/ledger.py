@@ -32,7 +32,7 @@ from girder_core.trial import (
 from girder_core.uncertainty import COVERAGE_FACTOR, Quantity, resolution_uncertainty
 from girder_core.units import Kind
 
-RULE_VERSION = "ledger-2"
+RULE_VERSION = "ledger-3"
 """Version of the rules by which events become a result; it goes with every exported result."""
 
 
@@ -126,10 +126,20 @@ def _count(event: Event) -> int:
     return count
 
 
-def _place(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+def _may_be_loaded(result: TrialResult, setup: TrialSetup) -> None:
     _still_running(result)
     if setup.rounds is not None and not (setup.rounds.control is Control.STAND and result.stood):
         raise GirderError("stand_first", "It has to stand by itself first; then its top may be loaded.")
+
+
+def _within_limit(load: Quantity, setup: TrialSetup) -> Quantity:
+    if setup.bench_limit_kg is not None and load.value > setup.bench_limit_kg + 1e-9:
+        raise GirderError("over_bench_limit", "That is more than this bench may carry. End with “bench limit”.")
+    return load
+
+
+def _place(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+    _may_be_loaded(result, setup)
     count, item = _count(event), setup.kit.item(str(event.data.get("item")))
     if setup.kit.has_platform() and item.key != PLATFORM and not result.placed.get(PLATFORM):
         raise GirderError("platform_first", "The platform goes on first; it is load too.")
@@ -137,9 +147,7 @@ def _place(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
     if count > left:
         raise GirderError("kit_exceeded", f"Only {left} of “{item.name}” left in the kit.", left=left, item=item.key)
     placed = {**result.placed, item.key: result.placed.get(item.key, 0) + count}
-    load = setup.kit.mass(placed)
-    if setup.bench_limit_kg is not None and load.value > setup.bench_limit_kg + 1e-9:
-        raise GirderError("over_bench_limit", "That is more than this bench may carry. End with “bench limit”.")
+    load = _within_limit(setup.kit.mass(placed) + result.read, setup)
     mass_kg = item.mass.value * count
     step = Step(event.id, event.kind, item.key, count, mass_kg, StepState.WAITING)
     return replace(
@@ -173,17 +181,49 @@ def _remove(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult
     placed = {**result.placed, item.key: result.placed[item.key] - count}
     if item.key == PLATFORM and any(placed.values()):
         raise GirderError("platform_last", "Take everything off the platform first.")
-    load = setup.kit.mass(placed)
+    load = setup.kit.mass(placed) + result.read
     step = Step(event.id, event.kind, item.key, count, -item.mass.value * count, StepState.NOT_COUNTED)
     return replace(
         result,
         placed=placed,
         load_on=load,
-        step_waiting=result.step_waiting and any(placed.values()),
+        step_waiting=result.step_waiting and load.value > 0,
         last_step_kg=max(0.0, load.value - result.held.value),
         steps=(*result.steps, step),
         seats=_seated(result, event, setup, -count),
     )
+
+
+def _load_reading(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+    """A load as one figure: the greatest that an instrument showed, or a paper says, besides what was counted."""
+    _may_be_loaded(result, setup)
+    read = _weighed(event)
+    if read.value <= result.read.value:
+        raise GirderError("load_not_more", "A load that is read comes to more than the one before it.")
+    load = _within_limit(setup.kit.mass(result.placed) + read, setup)
+    held = event.data.get("held", True) is not False
+    mass_kg = read.value - result.read.value
+    step = Step(event.id, event.kind, "", 1, mass_kg, StepState.HELD if held else StepState.WAITING)
+    if not held:
+        last_kg = (result.last_step_kg if result.step_waiting else 0.0) + mass_kg
+        return replace(
+            result, read=read, load_on=load, step_waiting=True, steps=(*result.steps, step), last_step_kg=last_kg
+        )
+    return replace(
+        _holds(replace(result, load_on=load)),
+        read=read,
+        steps=(*_steps_become(result.steps, StepState.HELD), step),
+        # It grew without steps, as far as the instrument can tell.
+        last_step_kg=units.parse(str(event.data.get("resolution", "")), Kind.MASS).si,
+    )
+
+
+def _weighed(event: Event) -> Quantity:
+    mass_kg = units.parse(str(event.data.get("mass", "")), Kind.MASS).si
+    step_kg = units.parse(str(event.data.get("resolution", "")), Kind.MASS).si
+    if not (mass_kg > 0 and step_kg > 0):
+        raise GirderError("mass_not_positive", "The mass and the scale's step must be more than nothing.")
+    return Quantity(mass_kg, resolution_uncertainty(step_kg))
 
 
 def _settle(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
@@ -196,14 +236,14 @@ def _settle(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult
         raise GirderError("wait_too_short", f"It counts as held after {hold_s:g} s. Wait and watch.")
     if result.round_waiting:
         return replace(result, rounds=_round_becomes(result.rounds, StepState.HELD))
+    return replace(_holds(result), steps=_steps_become(result.steps, StepState.HELD))
+
+
+def _holds(result: TrialResult) -> TrialResult:
+    """What is on has stayed up."""
     heavier = result.load_on if result.load_on.value > result.held.value else result.held
-    return replace(
-        result,
-        held=heavier,
-        pieces_held=max(result.pieces_held, result.pieces_on),
-        step_waiting=False,
-        steps=_steps_become(result.steps, StepState.HELD),
-    )
+    pieces = max(result.pieces_held, result.pieces_on)
+    return replace(result, held=heavier, pieces_held=pieces, step_waiting=False)
 
 
 def _round_becomes(rounds: tuple[Round, ...], state: StepState, lasted_s: float | None = None) -> tuple[Round, ...]:
@@ -314,7 +354,7 @@ def _fail(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
         raise GirderError("loading_error_is_void", "That spoils the trial but is no failure: mark it void.")
     if mode not in setup.failure_modes:
         raise GirderError("unknown_mode", "Say how it failed, with one of the ways listed.")
-    if not any(result.placed.values()) and not result.rounds:
+    if not result.load_on.value > 0 and not result.rounds:
         raise GirderError("fail_before_load", "Nothing was done to it yet. What cannot stand fails at check-in.")
     if setup.rounds is not None and setup.rounds.control is Control.THROW:
         raise GirderError("attack_goes_on", "An attack goes on to its last throw; then what is left is counted.")
@@ -325,7 +365,7 @@ def _fail(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
     return replace(
         result,
         outcome=Outcome.BROKE,
-        broke_at=broke_at if any(result.placed.values()) else None,
+        broke_at=broke_at if result.load_on.value > 0 else None,
         mode=mode,
         note=str(event.data.get("note", "")),
         step_waiting=False,
@@ -363,13 +403,11 @@ def _void(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
 
 
 def _pile_reading(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+    if result.read.value > 0:
+        raise GirderError("load_was_read", "This load was read and not piled up, so there is no pile to weigh.")
     if not result.scored or not any(result.placed.values()):
         raise GirderError("pile_too_early", "Weigh the pile after the trial has ended.")
-    mass_kg = units.parse(str(event.data.get("mass", "")), Kind.MASS).si
-    step_kg = units.parse(str(event.data.get("resolution", "")), Kind.MASS).si
-    if not (mass_kg > 0 and step_kg > 0):
-        raise GirderError("mass_not_positive", "The pile and the scale's step must be more than nothing.")
-    weighed = Quantity(mass_kg, resolution_uncertainty(step_kg))
+    weighed = _weighed(event)
     if event.data.get("covers", "all") == "held" or result.broke_at is None:
         last = None if result.broke_at is None else result.broke_at - result.held
         return replace(
@@ -389,7 +427,7 @@ def _pile_reading(result: TrialResult, event: Event, setup: TrialSetup) -> Trial
 def _interval(result: TrialResult) -> Interval | None:
     if result.outcome is Outcome.VOID:
         return None
-    if result.rounds and not result.placed:
+    if result.rounds and not result.loaded:
         # Nothing was loaded, so nothing is known of a load.
         return Interval(0.0, math.inf)
     low = max(0.0, result.held.value - COVERAGE_FACTOR * result.held.standard_uncertainty)
@@ -418,6 +456,7 @@ _APPLY = {
     EventKind.FAIL: _fail,
     EventKind.RUN_OUT: _run_out,
     EventKind.VOID: _void,
+    EventKind.LOAD_READING: _load_reading,
     EventKind.PILE_READING: _pile_reading,
     EventKind.ROUND: _round,
     EventKind.FINISH: _finish,

@@ -332,6 +332,7 @@ def load_plan(
     placed: Mapping[str, int] | None = None,
     bench_limit_kg: float | None = None,
     container: Container | None = None,
+    read_kg: float = 0.0,
 ) -> LoadPlan:
     """Plan the steps of a trial: quick while far from failure, fine where it matters.
 
@@ -349,6 +350,7 @@ def load_plan(
         placed: what is on already, by item key.
         bench_limit_kg: most the bench may carry [kg].
         container: what the objects go into; those of unknown size are taken to find room.
+        read_kg: what is on besides, as one figure [kg].
     Returns:
         The plan; never more than the kit or the container holds, nor above the bench limit. Replan by calling again
             with ``placed``.
@@ -359,10 +361,11 @@ def load_plan(
         raise GirderError("goal_out_of_range", "The wanted resolution is a share between 0 and 1.")
     limit = math.inf if bench_limit_kg is None else bench_limit_kg
     takes = {fill.item: fill.count for fill in fills(container, kit)} if container else {}
-    goal, plan = resolution_goal, _steps(kit, estimate, place_s, hold_s, resolution_goal, placed or {}, limit, takes)
+    on = placed or {}
+    goal, plan = resolution_goal, _steps(kit, estimate, place_s, hold_s, resolution_goal, on, limit, takes, read_kg)
     while plan.expected_seconds > seconds_available and goal < 0.5:
         goal = min(0.5, goal * 1.25)
-        plan = _steps(kit, estimate, place_s, hold_s, goal, placed or {}, limit, takes)
+        plan = _steps(kit, estimate, place_s, hold_s, goal, on, limit, takes, read_kg)
     warnings = list(plan.warnings)
     if plan.expected_seconds > seconds_available:
         warnings.append("Even with coarse steps this trial will run over its time.")
@@ -380,8 +383,9 @@ def _steps(
     placed: Mapping[str, int],
     limit_kg: float,
     takes: Mapping[str, int],
+    read_kg: float,
 ) -> LoadPlan:
-    on, left = kit.mass(placed).value, kit.remaining(placed)
+    on, left = kit.mass(placed).value + read_kg, kit.remaining(placed)
     # The part of the container that each object fills, and the part that is still free.
     part = {key: 1 / count if count else math.inf for key, count in takes.items()}
     room = 1 - math.fsum(count * part.get(key, 0) for key, count in placed.items() if count)

@@ -31,6 +31,7 @@ class EventKind(StrEnum):
     FAIL = "fail"
     RUN_OUT = "run_out"
     VOID = "void"
+    LOAD_READING = "load_reading"
     PILE_READING = "pile_reading"
     ROUND = "round"
     FINISH = "finish"
@@ -66,7 +67,8 @@ class Event:
         kind: what happened.
         data: by kind: ``item``, ``count`` and for a hull ``seat`` (place, remove), ``waited_s`` (settle), ``sign``
             (observe), ``key``, ``text``, ``zero`` and ``resolution`` as typed and ``confirmed`` (measure; ledgers of
-            the first rules hold ``sag`` alone), ``mode``, ``note`` and ``after_s`` (fail), ``reason`` and ``note``
+            the first rules hold ``sag`` alone), ``mass`` and ``resolution`` as typed texts, ``held`` and, for people,
+            ``source`` (load_reading), ``mode``, ``note`` and ``after_s`` (fail), ``reason`` and ``note``
             (run_out, void), ``mass`` and ``resolution`` as typed texts and ``covers`` = ``all`` or ``held``
             (pile_reading), ``height`` as typed for a drop off the plan and ``hit`` for a throw (round), ``note``
             (finish), ``event`` (undo).
@@ -169,6 +171,7 @@ class TrialResult:
     Attributes:
         outcome: running, broke, ran out, void, or done: ended as planned, neither broken nor cut short.
         placed: what is on the structure now, by item key; what was on it at the end, once it has ended.
+        read: load that was not counted but read off an instrument or a paper, besides what was counted [kg].
         load_on: its mass [kg].
         held: greatest load that stayed up for the agreed wait [kg]; zero when none did.
         pieces_held: most pieces that stayed up together for the agreed wait, what carries them left out.
@@ -196,6 +199,7 @@ class TrialResult:
 
     outcome: Outcome = Outcome.RUNNING
     placed: Mapping[str, int] = field(default_factory=dict)
+    read: Quantity = NOTHING
     load_on: Quantity = NOTHING
     held: Quantity = NOTHING
     pieces_held: int = 0
@@ -218,6 +222,11 @@ class TrialResult:
     refused: tuple[Refusal, ...] = ()
     pile_weighed: bool = False
     pile: Quantity | None = None
+
+    @property
+    def loaded(self) -> bool:
+        """Whether a load was put on at all, counted or read; it may have been taken off since."""
+        return bool(self.placed) or self.read.value > 0
 
     @property
     def measures(self) -> dict[str, Quantity]:

@@ -83,6 +83,19 @@ def resolution_uncertainty(resolution: float) -> float:
     return resolution / math.sqrt(12)
 
 
+def step_of(quantity: Quantity) -> float:
+    """The step of a display whose one reading would leave the same doubt.
+
+    Args:
+        quantity: a value with its standard uncertainty.
+    Returns:
+        Its standard uncertainty times √12, in the same unit; the reverse of ``resolution_uncertainty``.
+    Source:
+        JCGM 100:2008, F.2.2.1.
+    """
+    return quantity.standard_uncertainty * math.sqrt(12)
+
+
 def item_mass_kg(batch_mass_kg: float, count: int, scale_resolution_kg: float) -> Quantity:
     """Mass of one object from a weighed batch of alike objects.
 

@@ -14,7 +14,10 @@ from rest_framework.views import APIView
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core import units
+from girder_core.domain import two_figures
+from girder_core.force_trace import load_of
 from girder_core.instruments import Sent, Steady
+from girder_core.uncertainty import step_of
 from girder_core.units import Kind, System, typed_text
 from instruments import services
 from instruments.serializers import (
@@ -70,11 +73,16 @@ class InstrumentLinesView(APIView):
 
 
 def _shown(found: Steady, kind: Kind, request: Request) -> Response:
+    return Response(SteadySerializer({**asdict(found), **_as_typed(found.value, found.step, kind, request)}).data)
+
+
+def _as_typed(value: float, step: float, kind: Kind, request: Request) -> dict[str, str]:
+    """A value and the worth of its last digit, as the teacher would type them: no more digits than are shown."""
     system = System(teacher_of(request).units)
-    # No more digits than the instrument shows.
-    value = round(found.value / found.step) * found.step
-    told = {"text": typed_text(value, kind, system), "step_text": typed_text(found.step, kind, system)}
-    return Response(SteadySerializer({**asdict(found), **told}).data)
+    return {
+        "text": typed_text(round(value / step) * step, kind, system),
+        "step_text": typed_text(step, kind, system),
+    }
 
 
 class PracticeLogView(APIView):
@@ -88,11 +96,13 @@ class PracticeLogView(APIView):
 
 
 class ForceLogView(APIView):
-    """Peak, break, stiffness and work from a force-time CSV. Nothing is kept."""
+    """Peak, break, stiffness and work from a force-time CSV, and its load as it would be typed. Nothing is kept."""
 
     @extend_schema(operation_id="force_log", request=ForceLogSerializer, responses=_TRACE)
     def post(self, request: Request) -> Response:
         typed = entry(ForceLogSerializer, request)
         speed = units.parse(typed["speed"], Kind.LENGTH).si if typed["speed"].strip() else None
         found, gaps = services.read_force_log(typed["text"], speed)
-        return Response(TraceReadingSerializer({**asdict(found), "gaps": gaps}).data)
+        load = load_of(found)
+        told = _as_typed(load.value, two_figures(step_of(load)), Kind.MASS, request)
+        return Response(TraceReadingSerializer({**asdict(found), "gaps": gaps, **told}).data)

@@ -18,6 +18,7 @@ from django.utils import timezone
 from bench import services as bench
 from bench.models import Design
 from challenges.models import Run
+from girder_core import units
 from girder_core.errors import GirderError
 from girder_core.families.model import SELF_MASS
 from girder_core.loading import PLATFORM
@@ -26,6 +27,7 @@ from girder_core.units import Kind
 from records.table_file import Row, Table
 
 TEAM, END, NOTE, PREDICTED, PILE = "team", "end", "note", "predicted", "pile"
+HELD, BROKE = "held", "broke_at"
 _STEP = {Kind.LENGTH: "1 mm", Kind.MASS: "1 g", Kind.COUNT: "1", Kind.TIME: "1 s", Kind.FREQUENCY: "0.1 Hz"}
 _UNIT = re.compile(r"[(\[]\s*([^)\]]+?)\s*[)\]]|\bin\s+(\w+)$")
 _BARE = re.compile(r"[-+−]?\s*\d+(?:[.,]\d+)?")
@@ -66,6 +68,8 @@ def targets(run: Run) -> list[Target]:
         found += [
             Target(f"held:{item.key}", f"Held: how many {item.name}") for item in kit.items if item.key != PLATFORM
         ]
+        if not one.bench.counts_pieces:
+            found += [Target(HELD, "Held, as a mass"), Target(BROKE, "Broke at, as a mass")]
         found += [Target(END, "How it ended"), Target(PILE, "Pile on the scale"), Target(PREDICTED, "Team predicted")]
     found += [Target(f"reading:{spec.key}", spec.label) for spec in one.readings]
     return [*found, Target(NOTE, "Note")]
@@ -76,7 +80,8 @@ def guess(run: Run, header: Sequence[str]) -> list[str]:
     known = targets(run)
     words = {
         TEAM: ("team", "group"), END: ("ended", "failure", "how", "mode"), PILE: ("pile",), NOTE: ("note", "remark"),
-        PREDICTED: ("predict", "guess"), f"reading:{SELF_MASS}": ("own weight", "self", "mass of"),
+        PREDICTED: ("predict", "guess"), BROKE: ("broke at", "broke under", "failed at"),
+        HELD: ("held", "load", "carried"), f"reading:{SELF_MASS}": ("own weight", "self", "mass of"),
     }  # fmt: skip
     taken: list[str] = []
     for name in header:
@@ -156,7 +161,8 @@ class _Line:
             self.asked(PREDICTED, lambda: bench.predict(design, self.measured(PREDICTED)))
         if self.text(NOTE):
             bench.note(design, self.text(NOTE)[:300])
-        loaded = any(self.text(key) for key in self.columns if key.startswith("held:")) or self.text(END)
+        told = [key for key in self.columns if key.startswith("held:") or key in (HELD, BROKE, END)]
+        loaded = any(self.text(key) for key in told)
         if not loaded:
             return 0, readings
         self.trial(design)
@@ -177,6 +183,9 @@ class _Line:
         text, unit = self.text(key), _UNIT.search(self.header[self.columns[key]])
         return f"{text} {unit[1] or unit[2]}" if unit and _BARE.fullmatch(text) else text
 
+    def mass(self, key: str) -> float:
+        return float(self.asked(key, lambda: units.parse(self.measured(key), Kind.MASS).si))
+
     def asked(self, key: str, act: Any) -> Any:
         try:
             return act()
@@ -191,13 +200,16 @@ class _Line:
             self.asked(TEAM, lambda: bench.check_in(design))
         counts = {key.partition(":")[2]: self.count(key) for key in self.columns if key.startswith("held:")}
         placed = {item: count for item, count in counts.items() if count}
-        if self.run.core_kit().has_platform():
+        as_mass = bool(self.text(HELD) or self.text(BROKE))
+        if self.run.core_kit().has_platform() and (placed or not as_mass):
             placed = {PLATFORM: 1, **placed}
         steps: list[tuple[str, dict[str, Any]]] = []
         for item, count in placed.items():
             # That it held for the agreed wait is what the paper says.
             waited = {"waited_s": self.run.setup.get("hold_s") or 0}
             steps += [("place", {"item": item, "count": count}), ("settle", waited)]
+        if self.text(HELD):
+            steps.append(("load_reading", self.read(self.measured(HELD), held=True)))
         steps += self.end(list(placed))
         if self.text(PILE):
             steps.append(("pile_reading", {"mass": self.measured(PILE), "resolution": "1 g", "covers": "held"}))
@@ -210,10 +222,19 @@ class _Line:
         done = self.asked(END, lambda: bench.append_events(trial, bench_id, events))
         if done.refused is not None:
             at = next(i for i, event in enumerate(events) if str(event["id"]) == done.refused_id)
-            item = steps[at][1].get("item", "")
-            key = f"held:{item}" if f"held:{item}" in self.columns else PILE if steps[at][0] == "pile_reading" else END
-            raise self.refused(key, done.refused.sentence)
+            raise self.refused(self.column_of(*steps[at]), done.refused.sentence)
         bench.release(trial)
+
+    def column_of(self, kind: str, data: Mapping[str, Any]) -> str:
+        """The column that an event comes from."""
+        if kind == "load_reading":
+            return HELD if data["held"] or BROKE not in self.columns else BROKE
+        counted = f"held:{data.get('item', '')}"
+        return counted if counted in self.columns else PILE if kind == "pile_reading" else END
+
+    def read(self, mass: str, held: bool) -> dict[str, Any]:
+        # Masses in a table are taken as read to the gram: a spreadsheet drops the zeros that would tell.
+        return {"mass": mass, "resolution": "1 g", "held": held, "source": "table"}
 
     def count(self, key: str) -> int:
         text = self.text(key)
@@ -234,10 +255,15 @@ class _Line:
             known = ", ".join(m.label.lower() for m in (*one.failure_modes, *one.run_out_reasons))
             raise self.refused(END, f"How did it end? Known here: {known}.")
         kind, data = ways[text]
+        if self.text(BROKE):
+            return [("load_reading", self.read(self.measured(BROKE), held=False)), (kind, dict(data))]
         singles = [item for item in self.run.core_kit().items if item.key != PLATFORM]
         if kind != "fail" or not singles:
             return [(kind, dict(data))]
         # What broke it is not on the paper: one more of the smallest that was in use.
         in_use = [item for item in singles if item.key in placed] or singles
         smallest = min(in_use, key=lambda item: item.mass.value)
+        if self.text(HELD):
+            mass_kg = self.mass(HELD) + smallest.mass.value
+            return [("load_reading", self.read(f"{mass_kg:.9f} kg", held=False)), (kind, dict(data))]
         return [("place", {"item": smallest.key, "count": 1}), (kind, dict(data))]

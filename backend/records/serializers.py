@@ -21,13 +21,17 @@ class BroughtInSerializer(serializers.Serializer[Any]):
 
 
 class ResultsTableSerializer(serializers.Serializer[Any]):
-    """A table of results as a file's bytes in base64; what each column means, once that is said; whether to keep it."""
+    """A table of results as a file's bytes in base64; what each column means, once that is said; whether to keep it.
+
+    ``sheet`` is the one to read of a workbook; without it the first that holds a table.
+    """
 
     data = serializers.CharField(max_length=15_000_000)
     meaning = serializers.ListField(
         child=serializers.CharField(max_length=60, allow_blank=True), allow_null=True, default=None
     )
     keep = serializers.BooleanField(default=False)
+    sheet = serializers.CharField(max_length=100, allow_blank=True, default="", trim_whitespace=False)
 
 
 class TargetSerializer(serializers.Serializer[Any]):
@@ -60,4 +64,7 @@ class TableAnswerSerializer(serializers.Serializer[Any]):
     trials = serializers.IntegerField()
     readings = serializers.IntegerField()
     errors = LineErrorSerializer(many=True)
+    # Of a workbook.
+    sheets = serializers.ListField(child=serializers.CharField())
+    sheet = serializers.CharField(allow_blank=True)
     kept = serializers.BooleanField()

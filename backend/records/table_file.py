@@ -1,4 +1,4 @@
-"""A table that was typed elsewhere: CSV, pasted, or the first sheet of a workbook; cells are text, rows have lines."""
+"""A table that was typed elsewhere: CSV, pasted, or a sheet of a workbook; cells are text, rows have lines."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ import csv
 import io
 import zipfile
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from openpyxl import load_workbook
 from openpyxl.utils.exceptions import InvalidFileException
@@ -28,38 +28,41 @@ class Row:
 
 @dataclass(frozen=True)
 class Table:
-    """The columns' names, and the rows below them that are not empty."""
+    """The columns' names, and the rows below them that are not empty; of a workbook also its sheets, and which."""
 
     header: tuple[str, ...]
     rows: tuple[Row, ...]
+    sheets: tuple[str, ...] = ()
+    sheet: str = ""
 
 
-def read_table(data: bytes) -> Table:
-    """The table in a file's bytes.
+def read_table(data: bytes, sheet: str = "") -> Table:
+    """The table in a file's bytes; of a workbook the sheet of this name, or the first that holds a table.
 
-    Errors: ``file_too_large``, ``not_a_table``, ``too_many_rows``.
+    Errors: ``file_too_large``, ``not_a_table``, ``too_many_rows``, ``no_such_sheet``.
     """
     if len(data) > LARGEST_BYTES:
         raise GirderError("file_too_large", "This file is larger than 10 MB. Is it the right one?")
     if data[:5] == b"%PDF-":
         raise GirderError("not_a_table", "This is a PDF. Save the table as CSV or XLSX first.")
-    rows = _of_workbook(data) if data[:2] == b"PK" else _of_text(data)
-    return _with_header(rows)
+    return _of_workbook(data, sheet) if data[:2] == b"PK" else _with_header(_of_text(data))
 
 
-def _of_workbook(data: bytes) -> list[Row]:
+def _of_workbook(data: bytes, asked: str) -> Table:
     try:
         book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
     except (InvalidFileException, zipfile.BadZipFile, KeyError, ValueError, OSError):
         raise GirderError("not_a_table", "This is not a workbook that can be read. Save it as XLSX or CSV.") from None
     try:
-        sheet = book.worksheets[0]
-        return _collected(
-            (n, [_plain(cell) for cell in cells])
-            for n, cells in enumerate(sheet.iter_rows(values_only=True, max_col=MOST_COLUMNS), start=1)
-        )
-    except IndexError:
-        raise GirderError("not_a_table", "This workbook has no sheet.") from None
+        sheets = {sheet.title: sheet for sheet in book.worksheets}
+        if asked and asked not in sheets:
+            raise GirderError("no_such_sheet", f"This workbook has no sheet “{asked}”.")
+        for name in [asked] if asked else sheets:
+            cells = sheets[name].iter_rows(values_only=True, max_col=MOST_COLUMNS)
+            rows = _collected((n, [_plain(cell) for cell in row]) for n, row in enumerate(cells, start=1))
+            if asked or _header_at(rows) is not None:
+                return replace(_with_header(rows), sheets=tuple(sheets), sheet=name)
+        raise GirderError("not_a_table", "No sheet of this workbook holds a table.")
     finally:
         book.close()
 
@@ -108,7 +111,7 @@ def _collected(lines: Iterable[tuple[int, list[str]]]) -> list[Row]:
 
 def _with_header(rows: Sequence[Row]) -> Table:
     """The first row with two names is the header; one that was merged over several columns goes on to its right."""
-    start = next((i for i, row in enumerate(rows) if sum(bool(cell) for cell in row.cells) >= 2), None)
+    start = _header_at(rows)
     if start is None:
         raise GirderError("not_a_table", "There is no table in it: no row has two cells.")
     names, rest = list(rows[start].cells), list(rows[start + 1 :])
@@ -126,6 +129,10 @@ def _with_header(rows: Sequence[Row]) -> Table:
         rest = rest[1:]
     found = [Row(row.line, row.cells + ("",) * (width - len(row.cells))) for row in rest]
     return Table(tuple(name or f"column {i + 1}" for i, name in enumerate(names)), tuple(found))
+
+
+def _header_at(rows: Sequence[Row]) -> int | None:
+    return next((i for i, row in enumerate(rows) if sum(bool(cell) for cell in row.cells) >= 2), None)
 
 
 def _number(cell: str) -> bool:

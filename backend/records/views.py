@@ -73,7 +73,7 @@ class ResultsTableView(APIView):
             data = base64.b64decode(typed["data"], validate=True)
         except ValueError:
             raise GirderError("not_a_table", "The file did not arrive whole. Choose it again.") from None
-        table = read_table(data)
+        table = read_table(data, typed["sheet"])
         meaning = typed["meaning"] if typed["meaning"] is not None else guess(run, table.header)
         done, problem = Taken(0, 0, ()), ""
         try:
@@ -90,6 +90,7 @@ class ResultsTableView(APIView):
         answer = {
             "columns": columns, "targets": targets(run), "rows": len(table.rows), "problem": problem, "kept": kept,
             "trials": done.trials, "readings": done.readings, "errors": done.errors,
+            "sheets": table.sheets, "sheet": table.sheet,
         }  # fmt: skip
         return Response(TableAnswerSerializer(answer).data)
 

@@ -206,7 +206,7 @@ def _version(about: Outcome, card: DesignCard) -> dict[str, Any]:
                 "number": trial.trial.number,
                 "held": ("at least " if trial.result.interval and trial.result.interval.open_above else "")
                 + format_mass(trial.result.held.value, about.system)
-                if trial.result.placed
+                if trial.result.loaded
                 else "",
                 "how": about.words.get(trial.result.mode or trial.result.reason or "", trial.result.outcome.value),
             }

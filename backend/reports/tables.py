@@ -73,7 +73,7 @@ def result_rows(run: Run) -> Iterator[list[object]]:
             yield [*before, None, card.state, *[None] * 15, *after, None, *end]
         for trial in card.trials:
             result = trial.result
-            loaded = result.scored and bool(result.placed)
+            loaded = result.scored and result.loaded
             bounds = result.interval if loaded else None
             levels = result.survived if result.scored else None
             thrown = any(one.hit is not None for one in result.rounds)

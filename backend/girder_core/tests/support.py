@@ -51,6 +51,9 @@ class Script:
     def hold(self, item: str = "nut", count: int = 1) -> Script:
         return self.place(item, count).settle()
 
+    def read(self, mass: str, held: bool = True, resolution: str = "1 g") -> Script:
+        return self.add(EventKind.LOAD_READING, mass=mass, resolution=resolution, held=held)
+
     def fail(self, mode: str = "crimp") -> Script:
         return self.add(EventKind.FAIL, mode=mode)
 
@@ -76,6 +79,9 @@ MOVES: dict[str, Callable[[Script], Script]] = {
     "run_out": Script.run_out,
     "void": Script.void,
     "remove": lambda script: script.add(EventKind.REMOVE, item="nut", count=1),
+    # Each reads more than the one before it.
+    "read": lambda script: script.read(f"{len(script.events) + 1}0 g"),
+    "read_waiting": lambda script: script.read(f"{len(script.events) + 1}0 g", held=False),
     "crack": lambda script: script.add(EventKind.OBSERVE, sign="crack"),
 }
 """What can be done at a bench, by a short name, for ledgers that are drawn at random."""

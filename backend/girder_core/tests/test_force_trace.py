@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from girder_core.errors import GirderError
-from girder_core.force_trace import analyse_trace, read_trace
+from girder_core.force_trace import analyse_trace, load_of, read_trace
 
 
 def ramp(noise: float = 0.0, broke: bool = True, rate: float = 5.0) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
@@ -45,6 +45,18 @@ class Known(unittest.TestCase):
         times, force = ramp(broke=False)
         force[300] = 0.0
         self.assertFalse(analyse_trace(times, force).broke)
+
+
+class AsALoad(unittest.TestCase):
+    def test_a_newton_weighs_as_much_as_102_grams(self) -> None:
+        # 20 N under standard gravity: 20 / 9.80665 = 2.0394 kg.
+        quiet = load_of(analyse_trace(*ramp()))
+        self.assertAlmostEqual(quiet.value, 2.0394, delta=0.015)
+        self.assertAlmostEqual(quiet.standard_uncertainty, 0.001 * quiet.value)
+
+    def test_noise_is_the_doubt(self) -> None:
+        noisy = load_of(analyse_trace(*ramp(noise=0.4)))
+        self.assertAlmostEqual(noisy.standard_uncertainty, 0.4 / 9.80665, delta=0.005)
 
 
 class Reading(unittest.TestCase):

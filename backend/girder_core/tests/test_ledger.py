@@ -120,6 +120,58 @@ class HeldAndBroke(unittest.TestCase):
         self.assertEqual((script.result().step_waiting, script.result().load_on.value), (False, 0.0))
 
 
+class ReadLoads(unittest.TestCase):
+    """Loads that are not counted: sand in a bucket, a gauge, a figure on paper."""
+
+    def test_a_gauge_at_its_highest_then_it_went(self) -> None:
+        # Its strength is what the gauge showed, known to the gauge's step and no better: 2 × 10 g / √12.
+        result = Script().read("1.24 kg", resolution="10 g").fail().result()
+        self.assertEqual((result.outcome, result.mode), (Outcome.BROKE, "crimp"))
+        assert result.interval is not None and result.broke_at is not None
+        self.assertAlmostEqual(result.held.value, 1.24)
+        self.assertAlmostEqual(result.broke_at.value, 1.24)
+        doubt = 2 * 0.010 / math.sqrt(12)
+        self.assertAlmostEqual(result.interval.low, 1.24 - doubt)
+        self.assertAlmostEqual(result.interval.high, 1.24 + doubt)
+        self.assertAlmostEqual(result.last_step_kg, 0.010)
+        self.assertEqual((dict(result.placed), result.pieces_held, result.loaded), ({}, 0, True))
+
+    def test_what_was_counted_comes_on_top(self) -> None:
+        result = bare().hold(count=10).read("500 g").result()
+        self.assertAlmostEqual(result.held.value, 0.180 + 0.500)
+        self.assertAlmostEqual(result.load_on.value, 0.680)
+        counted = bare().read("500 g").hold(count=10).place(count=5).fail().result()
+        self.assertAlmostEqual(counted.held.value, 0.680)
+        assert counted.broke_at is not None
+        self.assertAlmostEqual(counted.broke_at.value, 0.680 + 5 * NUT_KG)
+
+    def test_held_at_one_figure_and_gone_at_the_next(self) -> None:
+        result = Script().read("1.2 kg").read("1.35 kg", held=False).fail().result()
+        assert result.broke_at is not None
+        self.assertAlmostEqual(result.held.value, 1.2)
+        self.assertAlmostEqual(result.broke_at.value, 1.35)
+        self.assertAlmostEqual(result.last_step_kg, 0.15)
+        self.assertEqual([step.state for step in result.steps], [StepState.HELD, StepState.BROKE])
+        waited = Script().read("1.2 kg", held=False).settle().run_out().result()
+        self.assertAlmostEqual(waited.held.value, 1.2)
+        self.assertEqual(waited.outcome, Outcome.RAN_OUT)
+
+    def test_a_reading_that_held_settles_what_waited(self) -> None:
+        result = bare().place(count=3).read("100 g").result()
+        self.assertFalse(result.step_waiting)
+        self.assertEqual({step.state for step in result.steps}, {StepState.HELD})
+        self.assertEqual(result.pieces_held, 3)
+
+    def test_it_is_taken_back_like_anything_else(self) -> None:
+        result = bare().hold(count=2).read("1 kg").undo("e5").result()
+        self.assertEqual((result.read.value, result.held.value), (0.0, 0.020 + 2 * NUT_KG))
+
+    def test_taking_everything_counted_off_leaves_what_was_read(self) -> None:
+        result = bare().read("1 kg").add(EventKind.REMOVE, item="platform", count=1).result()
+        self.assertAlmostEqual(result.load_on.value, 1.0)
+        self.assertTrue(result.loaded)
+
+
 class Refusals(unittest.TestCase):
     def refused(self, script: Script, **rules: object) -> str:
         *before, new = script.events
@@ -154,6 +206,9 @@ class Refusals(unittest.TestCase):
             "unknown_reason": bare().void("bored"),
             "trial_ended": Script.place(ended),
             "pile_too_early": bare().add(EventKind.PILE_READING, mass="1 kg", resolution="1 g"),
+            "load_not_more": Script().read("2 kg").read("2 kg"),
+            "load_was_read": Script().read("2 kg").fail().add(EventKind.PILE_READING, mass="2 kg", resolution="1 g"),
+            "mass_not_positive": Script().read("0 g"),
             "undo_not_last": bare().place().undo("e1"),
         }
         for code, script in cases.items():
@@ -165,6 +220,8 @@ class Refusals(unittest.TestCase):
 
     def test_bench_limit(self) -> None:
         self.assertEqual(self.refused(bare().place(count=10), bench_limit_kg=0.1), "over_bench_limit")
+        self.assertEqual(self.refused(bare().read("81 g"), bench_limit_kg=0.1), "over_bench_limit")
+        self.assertEqual(self.refused(Script().read("1.2")), "unit_missing")
 
     def test_a_boolean_is_not_a_count(self) -> None:
         self.assertEqual(self.refused(bare().add(EventKind.PLACE, item="nut", count=True)), "count_not_positive")
@@ -212,7 +269,8 @@ class Arrival(unittest.TestCase):
 
 
 actions = st.lists(
-    st.sampled_from(["nut", "three", "bag", "settle", "fail", "run_out", "void", "undo", "remove", "crack"]),
+    st.sampled_from(["nut", "three", "bag", "settle", "fail", "run_out", "void", "undo", "remove", "crack", "read",
+                     "read_waiting"]),
     max_size=25,
 )
 
@@ -242,7 +300,7 @@ class Properties(unittest.TestCase):
         result = play(names).result()
         load = kit()
         self.assertTrue(all(left >= 0 for left in load.remaining(result.placed).values()))
-        self.assertAlmostEqual(result.load_on.value, load.mass(result.placed).value)
+        self.assertAlmostEqual(result.load_on.value, load.mass(result.placed).value + result.read.value)
         if result.interval is not None:
             self.assertLessEqual(result.interval.low, result.interval.high)
             self.assertLessEqual(result.interval.low, result.held.value)

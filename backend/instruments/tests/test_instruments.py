@@ -9,7 +9,7 @@ from django.test import TestCase, override_settings
 from girder_core.errors import GirderError
 from girder_core.instruments import Sent, steady
 from girder_core.standins import hopper_trace, scale_lines
-from girder_core.units import Kind
+from girder_core.units import Kind, parse
 from instruments.adapter import listen
 from instruments.standin import talking
 from people.tests.support import Api, teacher
@@ -118,4 +118,7 @@ class ThroughTheApi(TestCase):
         # Newtons a second over metres a second.
         self.assertAlmostEqual(found["stiffness_n_m"], 1500, delta=80)
         self.assertEqual(found["gaps"], 1)
+        # As it would be typed at the bench: 12 N weigh as much as 1.22 kg.
+        self.assertRegex(found["text"], r"^1\.[12]\d* kg$")
+        self.assertTrue(0 < parse(found["step_text"], Kind.MASS).si < 0.5)
         self.assertEqual(self.api.refused("POST", "force-logs", {"text": "a,b\n1,2"})[1]["code"], "bad_trace")

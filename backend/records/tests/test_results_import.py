@@ -11,6 +11,7 @@ from openpyxl import Workbook
 
 from bench.models import Reading, Trial
 from girder_core.errors import GirderError
+from girder_core.trial import Outcome
 from people.tests.support import Api, run, teacher
 from records.table_file import Table, read_table
 
@@ -20,10 +21,16 @@ auk;20;no more load;41
 """
 
 
-def xlsx(*rows: list[Any], merge: str = "") -> bytes:
+def xlsx(*rows: list[Any], merge: str = "", before: str = "") -> bytes:
+    """A workbook with the rows on a sheet “Results”; with ``before`` after a sheet of that name, which holds a title."""
     book = Workbook()
     sheet = book.active
     assert sheet is not None
+    if before:
+        sheet.title = before
+        sheet.append(["Bridge day"])
+        sheet = book.create_sheet()
+    sheet.title = "Results"
     for row in rows:
         sheet.append(row)
     if merge:
@@ -67,6 +74,17 @@ class Tables(SimpleTestCase):
             with self.assertRaises(GirderError) as caught:
                 read_table(data)
             self.assertEqual(caught.exception.code, code, data[:20])
+
+
+    def test_a_sheet_is_found_or_named(self) -> None:
+        made = xlsx(["Team", "nut"], ["Tern", 12], before="Cover")
+        table = read_table(made)
+        self.assertEqual((table.sheet, table.sheets, table.header), ("Results", ("Cover", "Results"), ("Team", "nut")))
+        self.assertEqual(read_table(made, "Results"), table)
+        for asked, code in (("Cover", "not_a_table"), ("Wall", "no_such_sheet")):
+            with self.assertRaises(GirderError) as caught:
+                read_table(made, asked)
+            self.assertEqual(caught.exception.code, code)
 
 
 class BringingIn(TestCase):
@@ -135,3 +153,32 @@ class BringingIn(TestCase):
         made = xlsx(header, ["Tern", 4, "crimped", 30, 40, 40, 1.1])
         self.assertTrue(self.table(made, keep=True)["kept"])
         self.assertAlmostEqual(Reading.objects.get(key="self_mass").value_si, 1.1 * 0.028349523125)
+
+    def test_loads_as_plain_masses(self) -> None:
+        rests = "Clear gap;Rests on the left;Rests on the right;Own weight"
+        head = f"Team;Held (g);Broke at;How it ended;{rests}\n"
+        table = head + (
+            "Tern;1200;1,35 kg;crimped;30 cm;4 cm;4 cm;30 g\n"
+            "Auk;640;;no more load;30 cm;4 cm;4 cm;40 g\n"
+            "Tern;900;;crimped;;;;\n"
+        )
+        seen = self.table(table)
+        self.assertEqual([one["meaning"] for one in seen["columns"]][:4], ["team", "held", "broke_at", "end"])
+        self.assertEqual((seen["errors"], seen["trials"]), ([], 3))
+        self.assertTrue(self.table(table, keep=True)["kept"])
+        setup = self.run_.trial_setup()
+        first, second, third = (trial.result(setup) for trial in Trial.objects.order_by("design__team__name", "number"))
+        self.assertEqual((first.held.value, first.outcome), (0.64, Outcome.RAN_OUT))
+        assert second.broke_at is not None and third.broke_at is not None
+        self.assertEqual((second.held.value, second.broke_at.value), (1.2, 1.35))
+        # Where nobody wrote what broke it, one more nut of 15 g did.
+        self.assertAlmostEqual(third.broke_at.value, 0.915)
+
+    def test_a_mass_that_makes_no_sense_is_told_in_its_column(self) -> None:
+        head = "Team,Held,Broke at,How it ended,Clear gap,Rests on the left,Rests on the right,Own weight\n"
+        for row, column in (("1.2,,crimped", "Held"), ("1.2 kg,1.1 kg,crimped", "Broke at"), ("1.2 kg,1.4,crimped", "Broke at"),
+                            ("900 kg,,no more load", "Held")):  # fmt: skip
+            with self.subTest(row):
+                (error,) = self.table(f"{head}Tern,{row},30 cm,4 cm,4 cm,30 g\n", keep=True)["errors"]
+                self.assertEqual((error["line"], error["column"]), (2, column))
+                self.assertEqual(Trial.objects.count(), 0)

@@ -450,7 +450,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Peak, break, stiffness and work from a force-time CSV. Nothing is kept. */
+        /** @description Peak, break, stiffness and work from a force-time CSV, and its load as it would be typed. Nothing is kept. */
         post: operations["force_log"];
         delete?: never;
         options?: never;
@@ -1787,13 +1787,14 @@ export interface components {
          *     * `fail` - fail
          *     * `run_out` - run out
          *     * `void` - void
+         *     * `load_reading` - load reading
          *     * `pile_reading` - pile reading
          *     * `round` - round
          *     * `finish` - finish
          *     * `undo` - undo
          * @enum {string}
          */
-        EventKindEnum: "place" | "remove" | "settle" | "observe" | "measure" | "fail" | "run_out" | "void" | "pile_reading" | "round" | "finish" | "undo";
+        EventKindEnum: "place" | "remove" | "settle" | "observe" | "measure" | "fail" | "run_out" | "void" | "load_reading" | "pile_reading" | "round" | "finish" | "undo";
         /** @description A ledger event as the client made it. */
         EventRequest: {
             /** Format: uuid */
@@ -2677,6 +2678,8 @@ export interface components {
                 [key: string]: number;
             };
             /** Format: double */
+            read_kg: number;
+            /** Format: double */
             load_on_kg: number;
             /** Format: double */
             held_kg: number;
@@ -2708,12 +2711,18 @@ export interface components {
             pieces_on: number;
             pieces_held: number;
         };
-        /** @description A table of results as a file's bytes in base64; what each column means, once that is said; whether to keep it. */
+        /**
+         * @description A table of results as a file's bytes in base64; what each column means, once that is said; whether to keep it.
+         *
+         *     ``sheet`` is the one to read of a workbook; without it the first that holds a table.
+         */
         ResultsTableRequest: {
             data: string;
             meaning?: string[] | null;
             /** @default false */
             keep: boolean;
+            /** @default  */
+            sheet: string;
         };
         /**
          * @description * `ground` - ground
@@ -3041,9 +3050,10 @@ export interface components {
         /**
          * @description * `place` - place
          *     * `remove` - remove
+         *     * `load_reading` - load_reading
          * @enum {string}
          */
-        StepKindEnum: "place" | "remove";
+        StepKindEnum: "place" | "remove" | "load_reading";
         /**
          * @description * `waiting` - waiting
          *     * `held` - held
@@ -3081,6 +3091,8 @@ export interface components {
             trials: number;
             readings: number;
             errors: components["schemas"]["LineError"][];
+            sheets: string[];
+            sheet: string;
             kept: boolean;
         };
         /** @description A measurement at the bench. */
@@ -3180,6 +3192,8 @@ export interface components {
             noise_n: number;
             says: string;
             gaps: number;
+            text: string;
+            step_text: string;
         };
         Trial: {
             /** Format: uuid */

@@ -40,6 +40,7 @@ export type TrialResult = Schemas["Result"];
 export type Step = Schemas["Step"];
 export type LedgerEvent = Schemas["EventRequest"];
 export type EventKind = Schemas["EventKindEnum"];
+export type TraceReading = Schemas["TraceReading"];
 export type Round = Schemas["Round"];
 export type RoundPlan = Schemas["RoundPlan"];
 export type PlannedRound = Schemas["PlannedRound"];

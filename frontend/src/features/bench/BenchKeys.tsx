@@ -6,7 +6,7 @@ import { useRunState } from "../run/useRunState";
 import type { Panel } from "./BenchPanels";
 import { goOnKey, KeyRows, undoKey } from "./KeyRows";
 import type { KeySpec } from "./KeyButton";
-import { itemWords } from "./kitWords";
+import { itemWords, stepWords } from "./kitWords";
 import { measureKeys } from "./RoundKeys";
 import type { BenchTrial } from "./useTrial";
 
@@ -74,6 +74,7 @@ export function BenchKeys({
   const ended = shown.outcome !== "running";
   const canAct = !ended && !busy;
   const placedAny = Object.values(shown.placed).some((count) => count > 0);
+  const loadedAny = shown.load_on_kg > 0;
   const needsPlatform = run.kit.some((item) => item.shape === "platform") && !shown.placed["platform"];
   const planned = pending.length === 0 ? state?.plan.steps[0] : undefined;
   const lastStep = shown.steps.at(-1);
@@ -98,6 +99,22 @@ export function BenchKeys({
       ]
     : [];
 
+  // What is counted in pieces has no use for a load in one figure.
+  const oneFigure: KeySpec[] =
+    family.bench.counts_pieces || run.young
+      ? []
+      : [
+          {
+            look: "plain",
+            letter: "L",
+            title: "Read a load",
+            onPress: () => onPanel("load"),
+            disabled: !canAct,
+            small: true,
+            grow: 0.9,
+          },
+        ];
+
   const rows: KeySpec[][] = ended
     ? [
         [
@@ -108,7 +125,7 @@ export function BenchKeys({
             title: "Weigh the pile",
             note: family.bench.weighs_after ? "that is how it is told here" : "instead of the count",
             onPress: () => onPanel("pile"),
-            disabled: busy || shown.outcome === "void",
+            disabled: busy || shown.outcome === "void" || shown.read_kg > 0,
           },
           { ...undo, title: "Undo the end", note: "it had not ended" },
         ],
@@ -124,7 +141,8 @@ export function BenchKeys({
             disabled: !canAct || !placedAny,
             small: true,
           },
-          ...measureKeys(measures, onPanel, !canAct || !placedAny),
+          ...measureKeys(measures, onPanel, !canAct || !loadedAny),
+          ...oneFigure,
           ...done,
           {
             look: "plain",
@@ -188,10 +206,10 @@ export function BenchKeys({
             title: "It went",
             note: "say how",
             onPress: () => onPanel("went"),
-            disabled: !canAct || !placedAny,
+            disabled: !canAct || !loadedAny,
             grow: 1.1,
           },
-          { ...undo, title: "Undo", note: lastStep ? itemWords(run.kit, lastStep.item, lastStep.count) : "" },
+          { ...undo, title: "Undo", note: lastStep ? stepWords(run.kit, lastStep, units) : "" },
         ],
       ];
 

@@ -7,7 +7,7 @@ import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import { Empty } from "../../app/states";
 import type { Design, RunState } from "../../api/types";
-import { ForceLog, TableReading } from "../instruments";
+import { TableReading } from "../instruments";
 import { useRunState } from "../run/useRunState";
 import { LessonClock } from "./LessonClock";
 import { MeasuredResults } from "./MeasuredResults";
@@ -92,7 +92,6 @@ export default function BenchPage() {
             </Typography>
           )}
           <StartTrial key={design.id} design={design} next={next} onPick={pick} onRehearse={setRehearsing} />
-          {family.loaded && <ForceLog />}
           {state.round_plan?.control === "shake" && (
             <TableReading levels={state.round_plan.planned} stroke={state.run.setup["stroke_m"] ?? 0.03} />
           )}

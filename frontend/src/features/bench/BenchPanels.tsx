@@ -1,11 +1,22 @@
-/** What the bench asks in a panel of its own: which sign, how it went, why it stopped, what comes off, the sag, the pile. */
+/** What the bench asks in a panel of its own: which sign, how it went, why it stopped, what comes off, a load as one
+ * figure, the sag, the pile. */
 import type { EventKind } from "../../api/types";
 import { useRunState } from "../run/useRunState";
 import { ChoicePanel, type Choice } from "./ChoicePanel";
+import { LoadPanel } from "./LoadPanel";
 import { ValuePanel } from "./ValuePanel";
 
 export type Panel =
-  "watch" | "went" | "ran_out" | "void" | "take_off" | "pile" | "height" | `measure:${string}` | null;
+  | "watch"
+  | "went"
+  | "ran_out"
+  | "void"
+  | "take_off"
+  | "load"
+  | "pile"
+  | "height"
+  | `measure:${string}`
+  | null;
 
 const isMeasure = (panel: NonNullable<Panel>): panel is `measure:${string}` => panel.startsWith("measure:");
 
@@ -18,7 +29,7 @@ interface Props {
   lastedS: number | null;
   /** Where in a hull the next load goes, or comes off. */
   seat: string;
-  onClose: () => void;
+  onPanel: (panel: Panel) => void;
 }
 
 interface Asked {
@@ -29,9 +40,20 @@ interface Asked {
   data: (key: string) => Record<string, unknown>;
 }
 
-export function BenchPanels({ panel, placed, act, lastedS, seat, onClose }: Props) {
+export function BenchPanels({ panel, placed, act, lastedS, seat, onPanel }: Props) {
   const { state, family } = useRunState();
+  const onClose = () => onPanel(null);
   if (panel === null) return null;
+  if (panel === "load")
+    return (
+      <LoadPanel
+        onClose={onClose}
+        onSave={(data, broke) => {
+          act("load_reading", data);
+          onPanel(broke ? "went" : null);
+        }}
+      />
+    );
   if (panel === "pile")
     return (
       <ValuePanel

@@ -13,7 +13,7 @@ import { useRunState } from "../run/useRunState";
 import { BenchKeys } from "./BenchKeys";
 import { BenchPanels, type Panel } from "./BenchPanels";
 import { HoldBox } from "./HoldBox";
-import { itemWords } from "./kitWords";
+import { stepWords } from "./kitWords";
 import { heightWords } from "./roundWords";
 import { PieceRow } from "./PieceRow";
 import { RoundKeys } from "./RoundKeys";
@@ -325,11 +325,7 @@ export function TrialBench({
         sx={{ display: "flex", gap: 3, alignItems: "center", borderTop: `1px solid ${ink.line}`, pt: 0.5 }}
       >
         {loading ? (
-          <StepStrip
-            steps={shown.steps}
-            name={(item, count) => itemWords(run.kit, item, count)}
-            signs={signs}
-          />
+          <StepStrip steps={shown.steps} name={(step) => stepWords(run.kit, step, units)} signs={signs} />
         ) : (
           <RoundStrip shown={shown} measures={family.bench.measures} units={units} />
         )}
@@ -347,7 +343,7 @@ export function TrialBench({
         act={act}
         lastedS={lastedS}
         seat={seat}
-        onClose={() => setPanel(null)}
+        onPanel={common.onPanel}
       />
     </Box>
   );

@@ -28,7 +28,7 @@ export function SavingWords({ bench }: { bench: BenchTrial }) {
 
 interface StepStripProps {
   steps: readonly Step[];
-  name: (item: string, count: number) => string;
+  name: (step: Step) => string;
   signs: ReadonlyMap<string, string>;
 }
 
@@ -68,7 +68,7 @@ export function StepStrip({ steps, name, signs }: StepStripProps) {
           <Box component="li" key={step.event_id} sx={{ whiteSpace: "nowrap" }}>
             <b>
               {step.kind === "remove" && "off: "}
-              {name(step.item, step.count)}
+              {name(step)}
             </b>{" "}
             <span style={{ color: STEP_COLOUR[step.state] }}>
               {step.signs.map((sign) => `${(signs.get(sign) ?? sign).toLowerCase()}, `)}

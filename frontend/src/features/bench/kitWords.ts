@@ -1,4 +1,5 @@
-import type { KitItem } from "../../api/types";
+import type { KitItem, Step, UnitSystem } from "../../api/types";
+import { formatMass } from "../../app/format";
 
 /** So many of an item, as the bench says it: "3 × nut", "1 bag"; the platform goes by its name alone. */
 export function itemWords(kit: readonly KitItem[], key: string, count: number): string {
@@ -6,4 +7,11 @@ export function itemWords(kit: readonly KitItem[], key: string, count: number): 
   if (!item) return key;
   if (item.shape === "platform" || item.order > 0) return item.name;
   return count === 1 ? `1 ${item.name}` : `${count} × ${item.name}`;
+}
+
+/** What a step put on or took off: objects of the kit, or a load that was read as one figure. */
+export function stepWords(kit: readonly KitItem[], step: Step, units: UnitSystem): string {
+  if (step.kind !== "load_reading") return itemWords(kit, step.item, step.count);
+  // Until the server has read what was typed, nobody here knows how heavy it is.
+  return step.mass_kg > 0 ? `${formatMass(step.mass_kg, units)} read` : "a load, read";
 }

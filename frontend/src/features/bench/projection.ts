@@ -46,6 +46,30 @@ function withPlaced(
 const become = (steps: readonly Step[], state: Step["state"]): Step[] =>
   steps.map((step) => (step.state === "waiting" ? { ...step, state } : step));
 
+const holds = (result: TrialResult): TrialResult => ({
+  ...result,
+  held_kg: Math.max(result.held_kg, result.load_on_kg),
+  pieces_held: Math.max(result.pieces_held, result.pieces_on),
+  step_waiting: false,
+  steps: become(result.steps, "held"),
+});
+
+/** A load as one figure. Which figure that is, the server reads from the text; till then what is known stands. */
+function withLoadRead(result: TrialResult, event: PendingEvent): TrialResult {
+  const held = event.data?.["held"] !== false;
+  const step: Step = {
+    event_id: event.id,
+    kind: "load_reading",
+    item: "",
+    count: 1,
+    mass_kg: 0,
+    state: held ? "held" : "waiting",
+    signs: [],
+  };
+  const settled = held ? holds(result) : { ...result, step_waiting: true };
+  return { ...settled, steps: [...settled.steps, step], undoable: event.id };
+}
+
 const endRound = (rounds: readonly Round[], state: Round["state"]): Round[] =>
   rounds.map((round) => (round.state === "waiting" ? { ...round, state } : round));
 
@@ -86,6 +110,8 @@ function applied(
       return withPlaced(result, event, kit, 1);
     case "remove":
       return withPlaced(result, event, kit, -1);
+    case "load_reading":
+      return withLoadRead(result, event);
     case "settle":
       if (result.round_waiting)
         return {
@@ -95,14 +121,7 @@ function applied(
           stood: true,
           undoable: event.id,
         };
-      return {
-        ...result,
-        held_kg: Math.max(result.held_kg, result.load_on_kg),
-        pieces_held: Math.max(result.pieces_held, result.pieces_on),
-        step_waiting: false,
-        steps: become(result.steps, "held"),
-        undoable: event.id,
-      };
+      return { ...holds(result), undoable: event.id };
     case "fail":
       return {
         ...result,

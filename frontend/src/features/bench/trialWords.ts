@@ -78,7 +78,7 @@ export function trialWords(
       marks,
     };
   }
-  const anything = Object.values(shown.placed).some((count) => count > 0);
+  const anything = shown.load_on_kg > 0;
   const lead =
     shown.outcome === "running"
       ? shown.step_waiting

@@ -18,6 +18,8 @@ interface Asked {
   data: string;
   meaning: string[] | null;
   keep: boolean;
+  /** Of a workbook; the server picks one when none is named. */
+  sheet: string;
 }
 
 export function ResultsTable() {
@@ -35,7 +37,7 @@ export function ResultsTable() {
   const begin = async (blob: Blob) => {
     const read = await base64(blob);
     setData(read);
-    look.mutate({ data: read, meaning: null, keep: false });
+    look.mutate({ data: read, meaning: null, keep: false, sheet: "" });
   };
   const seen = look.data;
   const meaning = seen?.columns.map((one) => one.meaning) ?? [];
@@ -51,8 +53,8 @@ export function ResultsTable() {
     <Box component="section" aria-label="Results from a table" sx={{ mt: 3 }}>
       <Typography variant="h2">Results written elsewhere</Typography>
       <Typography>
-        A table with a row a trial: the team, how many of each object it held, how it ended; readings where
-        there are any. CSV, XLSX, or pasted. All of it is taken in, or nothing.
+        A table with a row a trial: the team, how many of each object it held or the mass of it all, how it
+        ended; readings where there are any. CSV, XLSX, or pasted. All of it is taken in, or nothing.
       </Typography>
       <Box sx={{ display: "flex", gap: 2, alignItems: "start", my: 1 }}>
         <Button component="label" variant="outlined" disabled={look.isPending}>
@@ -86,6 +88,24 @@ export function ResultsTable() {
       {look.isError && <Notice kind="problem">{sentenceOf(look.error)}</Notice>}
       {seen && !seen.kept && (
         <>
+          {seen.sheets.length > 1 && (
+            <TextField
+              select
+              label="Sheet"
+              value={seen.sheet}
+              disabled={look.isPending}
+              onChange={(event) =>
+                look.mutate({ data, meaning: null, keep: false, sheet: event.target.value })
+              }
+              sx={{ minWidth: 200, my: 1 }}
+            >
+              {seen.sheets.map((name) => (
+                <MenuItem key={name} value={name}>
+                  {name}
+                </MenuItem>
+              ))}
+            </TextField>
+          )}
           <Box sx={{ overflowX: "auto" }}>
             <Box
               component="table"
@@ -113,6 +133,7 @@ export function ResultsTable() {
                             data,
                             meaning: meaning.map((key, k) => (k === i ? event.target.value : key)),
                             keep: false,
+                            sheet: seen.sheet,
                           })
                         }
                         sx={{ minWidth: 150 }}
@@ -155,7 +176,7 @@ export function ResultsTable() {
             variant="contained"
             sx={{ mt: 1 }}
             disabled={look.isPending || seen.problem !== "" || seen.errors.length > 0 || what === ""}
-            onClick={() => look.mutate({ data, meaning, keep: true })}
+            onClick={() => look.mutate({ data, meaning, keep: true, sheet: seen.sheet })}
           >
             {seen.errors.length > 0
               ? `${seen.errors.length} of ${seen.rows} rows to put right first`

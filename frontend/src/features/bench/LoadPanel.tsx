@@ -1,0 +1,89 @@
+/** A load that is not counted: read off a gauge, weighed as sand and bucket, or taken from a force log. */
+import { Box, Button, Dialog, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import { ink } from "../../app/theme";
+import { ForceLog, InstrumentButton } from "../instruments";
+
+interface Props {
+  onClose: () => void;
+  /** What is written down of it; `held` says whether it stayed up under it, `broke` whether the log shows the break. */
+  onSave: (data: Record<string, unknown>, broke: boolean) => void;
+}
+
+export function LoadPanel({ onClose, onSave }: Props) {
+  const [mass, setMass] = useState("");
+  const [resolution, setResolution] = useState("1 g");
+  // Where the figure comes from, as long as nobody typed over it.
+  const [from, setFrom] = useState<{ source: "force_log" | "typed"; says: string; broke: boolean }>({
+    source: "typed",
+    says: "",
+    broke: false,
+  });
+  const typed = (text: string) => {
+    setMass(text);
+    setFrom({ source: "typed", says: "", broke: false });
+  };
+  const save = (held: boolean) => {
+    const { broke, ...told } = from;
+    onSave({ mass, resolution, held, ...told }, held && broke);
+  };
+  return (
+    <Dialog open onClose={onClose} aria-label="The load as one figure">
+      <Box
+        component="form"
+        sx={{ p: 3, width: 560 }}
+        onSubmit={(event) => {
+          event.preventDefault();
+          save(true);
+        }}
+      >
+        <Typography variant="h2">The load as one figure</Typography>
+        <Typography sx={{ mb: 2 }}>
+          What a gauge showed at most, or what sand and bucket weigh together. What was counted here comes on
+          top.
+        </Typography>
+        <Box sx={{ display: "flex", gap: 2, alignItems: "flex-start" }}>
+          <TextField
+            label="Load, with its unit"
+            value={mass}
+            autoFocus
+            onChange={(event) => typed(event.target.value)}
+          />
+          <TextField
+            label="Step of the scale"
+            value={resolution}
+            onChange={(event) => setResolution(event.target.value)}
+            sx={{ width: 150 }}
+          />
+        </Box>
+        <InstrumentButton
+          kind="mass"
+          label="Read it from a scale or gauge"
+          onRead={(text, step) => {
+            typed(text);
+            setResolution(step);
+          }}
+        />
+        <Box sx={{ borderTop: `1px solid ${ink.line}`, mt: 1.5, pt: 1.5 }}>
+          <Typography variant="h3">Or from a force log</Typography>
+          <ForceLog
+            onRead={(found) => {
+              setMass(found.text);
+              setResolution(found.step_text);
+              setFrom({ source: "force_log", says: found.says, broke: found.broke });
+            }}
+          />
+        </Box>
+        <Box sx={{ display: "flex", gap: 1, mt: 2.5 }}>
+          <Button type="submit" variant="contained" disabled={!mass.trim()}>
+            {from.broke ? "It held this, then went" : "It held this"}
+          </Button>
+          <Button variant="outlined" disabled={!mass.trim()} onClick={() => save(false)}>
+            It is on now
+          </Button>
+          <Button onClick={onClose}>Leave it</Button>
+        </Box>
+      </Box>
+    </Dialog>
+  );
+}
