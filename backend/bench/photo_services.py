@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import io
 import warnings
+from datetime import datetime
 
 from django.core.files.base import ContentFile, File
 from PIL import Image, ImageOps, UnidentifiedImageError
+from PIL.JpegImagePlugin import JpegImageFile
 
 from bench.models import Design, Photo
 from girder_core.errors import GirderError
@@ -17,10 +19,11 @@ LONGEST_SIDE = 1600
 MOST_PHOTOS = 6
 
 
-def keep_photo(design: Design, upload: File[bytes], what: str) -> Photo:
+def keep_photo(design: Design, upload: File[bytes], what: str, taken_at: datetime | None = None) -> Photo:
     """Keep a photograph of a design or its wreck.
 
-    It is read as a picture, whatever its name says, and written anew: no place, time or camera stays in it.
+    It is read as a picture, whatever its name says, and written anew: no place, time or camera stays in it. One that
+    is small enough already and holds a picture and nothing else stays as it is, to the last byte.
     Errors: ``bad_photo`` for what is no picture or far too large, ``too_many_photos``.
     """
     if design.photos.count() >= MOST_PHOTOS:
@@ -33,20 +36,43 @@ def keep_photo(design: Design, upload: File[bytes], what: str) -> Photo:
             with Image.open(upload, formats=["JPEG", "PNG", "WEBP"]) as picture:
                 if picture.width * picture.height > LARGEST_PIXELS:
                     raise _bad("That picture has more than 60 million pixels. Send a smaller one.")
+                as_it_is = _bare(picture, upload)
                 picture.draft("RGB", (LONGEST_SIDE, LONGEST_SIDE))
                 upright = ImageOps.exif_transpose(picture).convert("RGB")
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombWarning,
             Image.DecompressionBombError):  # fmt: skip
         raise _bad("That is no photo that can be read here. Send a JPEG, PNG or WebP picture.") from None
     upright.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
+    photo = Photo(design=design, what=what, width=upright.width, height=upright.height)
+    photo.taken_at = taken_at or photo.taken_at
+    photo.file.save("photo.jpg", ContentFile(as_it_is or _written_anew(upright)), save=True)
+    return photo
+
+
+def _written_anew(picture: Image.Image) -> bytes:
     # A new picture with the same pixels: nothing else of the old file comes along.
-    bare = Image.new("RGB", upright.size)
-    bare.paste(upright)
+    bare = Image.new("RGB", picture.size)
+    bare.paste(picture)
     data = io.BytesIO()
     bare.save(data, "JPEG", quality=85)
-    photo = Photo(design=design, what=what, width=bare.width, height=bare.height)
-    photo.file.save("photo.jpg", ContentFile(data.getvalue()), save=True)
-    return photo
+    return data.getvalue()
+
+
+def _bare(picture: Image.Image, upload: File[bytes]) -> bytes | None:
+    """The bytes of a JPEG of our size that holds its picture, the 14 bytes of a JFIF header, and nothing else."""
+    if not isinstance(picture, JpegImageFile) or picture.mode != "RGB" or max(picture.size) > LONGEST_SIDE:
+        return None
+    if [(name, len(content)) for name, content in picture.applist] != [("APP0", 14)]:
+        return None
+    place = upload.tell()
+    upload.seek(0)
+    data = upload.read()
+    upload.seek(place)
+    # Nothing after the end of the picture either.
+    return data if data.find(_END) == len(data) - len(_END) else None
+
+
+_END = b"\xff\xd9"
 
 
 def drop_photo(photo: Photo) -> None:

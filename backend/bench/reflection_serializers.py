@@ -57,9 +57,22 @@ class TeamMarksSerializer(serializers.Serializer[TeamMarks]):
     points = serializers.FloatField(allow_null=True)
 
 
+class RubricSourceSerializer(serializers.Serializer[Any]):
+    """Where a level can come from, and in words."""
+
+    source = serializers.ChoiceField(choices=RUBRIC_SOURCES)
+    words = serializers.CharField()
+
+
 class RubricSerializer(serializers.Serializer[Any]):
-    """A run's rubric filled in; ``proposed`` is what to begin with while there is none."""
+    """A run's rubric filled in; ``proposed`` is what to begin with while there is none.
+
+    ``last`` is the rubric of an earlier run of the same kind, empty without one, and ``last_from`` says which.
+    """
 
     criteria = CriterionSerializer(many=True)
     proposed = CriterionSerializer(many=True)
+    last = CriterionSerializer(many=True)
+    last_from = serializers.CharField(allow_blank=True)
+    sources = RubricSourceSerializer(many=True)
     teams = TeamMarksSerializer(many=True)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import asdict, dataclass
 from typing import Any
 
@@ -16,9 +16,8 @@ from bench.reasons import best_load
 from bench.selectors import DesignCard, cards_of, with_gains
 from challenges.models import Run
 from girder_core.errors import GirderError
-from girder_core.factors import foresee
 from girder_core.families.model import SELF_MASS, aim_kg
-from girder_core.rubric import Criterion, Evidence, Source, level_from, points, rubric_of
+from girder_core.rubric import Attempt, Criterion, Source, evidence_of, level_from, points, rubric_of
 
 
 def reflect(design: Design, question: str, text: str) -> None:
@@ -107,54 +106,38 @@ def marks_of(run: Run) -> list[TeamMarks]:
     by_team: dict[int, list[DesignCard]] = {}
     for card in cards:
         by_team.setdefault(card.design.team_id, []).append(card)
-    best = max((_held(card) for card in cards), default=0.0)
+    one = run.core_family()
+    held = [best[0] for card in cards if (best := best_load(card))]
+    aim = aim_kg(run.setup) or max(held, default=0.0)
     rows = []
     for versions in by_team.values():
         latest = versions[-1]
         given = {one.criterion: one.level for card in versions for one in card.design.marks.all()}
-        evidence = _evidence(run, versions, best)
+        said = {answer.question for card in versions for answer in card.design.reflections.all()}
+        attempts = [_attempt(card, one.reading_keys) for card in versions]
+        evidence = evidence_of(attempts, aim, [question in said for question in one.reflect])
         levels = {
-            one.key: Judged(given[one.key], True) if one.key in given else Judged(level_from(one, evidence), False)
-            for one in criteria
+            line.key: Judged(given[line.key], True) if line.key in given else Judged(level_from(line, evidence), False)
+            for line in criteria
         }
-        rows.append(TeamMarks(latest, levels, points(criteria, {key: one.level for key, one in levels.items()})))
+        rows.append(TeamMarks(latest, levels, points(criteria, {key: judged.level for key, judged in levels.items()})))
     return rows
 
 
-def _held(card: DesignCard) -> float:
-    best = best_load(card)
-    return best[0] if best else 0.0
-
-
-def _evidence(run: Run, versions: Sequence[DesignCard], best_kg: float) -> Evidence:
-    tested = [card for card in versions if card.scored]
-    held, aim = max((_held(card) for card in tested), default=0.0), aim_kg(run.setup) or best_kg
-    gains = [card.gain for card in versions if card.gain is not None]
-    said = [card for card in versions if card.prediction is not None]
-    error = None
-    for card in said:
-        best = best_load(card)
-        if card.prediction is not None and best is not None:
-            error = foresee("", "", card.prediction.load_kg, *best).error
-    return Evidence(
-        margin=held / aim if tested and aim > 0 else None,
-        gain=gains[-1] if gains else None,
-        versions=len(tested),
-        said=bool(said),
-        error=error,
-        recorded=_recorded(run, versions) if tested else None,
+def _attempt(card: DesignCard, keys: Collection[str]) -> Attempt:
+    results = card.results()
+    return Attempt(
+        tested=card.scored,
+        held=best_load(card),
+        predicted_kg=card.prediction.load_kg if card.prediction else None,
+        gain=card.gain,
+        own_weight=SELF_MASS in card.readings if SELF_MASS in keys else None,
+        endings=tuple(bool(one.mode or one.reason) for one in results if one.scored and one.loaded),
+        changed=bool(card.design.changed) if card.design.parent_id else None,
     )
 
 
-def _recorded(run: Run, versions: Sequence[DesignCard]) -> float:
-    """Share of what should stand in the record: own weight, how each trial ended, what changed, the team's answers."""
-    one, there = run.core_family(), []
-    for card in versions:
-        if SELF_MASS in one.reading_keys:
-            there.append(SELF_MASS in card.readings)
-        there += [bool(t.mode or t.reason) for t in card.results() if t.scored and t.loaded]
-        if card.design.parent_id:
-            there.append(bool(card.design.changed))
-    answers = {answer.question for card in versions for answer in card.design.reflections.all()}
-    there += [question in answers for question in one.reflect]
-    return sum(there) / len(there) if there else 0.0
+def last_rubric(run: Run) -> Run | None:
+    """The latest other run of the same teacher and kind of challenge that has a rubric, to begin from."""
+    others = Run.objects.filter(school_class__owner=run.school_class.owner_id, family=run.family).exclude(rubric=[])
+    return others.exclude(pk=run.pk).select_related("school_class").order_by("-date", "-pk").first()

@@ -19,7 +19,7 @@ from bench.reflection_serializers import (
 from challenges.models import Run
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
-from girder_core.rubric import PROPOSED
+from girder_core.rubric import PROPOSED, SOURCE_WORDS
 from people.policy import owned_or_404
 
 _REFUSED = {400: ErrorBody, 404: ErrorBody}
@@ -27,7 +27,16 @@ _RUBRIC = {200: RubricSerializer, **_REFUSED}
 
 
 def _rubric(run: Run) -> Response:
-    shown = {"criteria": services.criteria_of(run), "proposed": PROPOSED, "teams": services.marks_of(run)}
+    criteria = services.criteria_of(run)
+    last = None if criteria else services.last_rubric(run)
+    shown = {
+        "criteria": criteria,
+        "proposed": PROPOSED,
+        "last": services.criteria_of(last) if last else (),
+        "last_from": f"{last.name}, {last.school_class.name}" if last else "",
+        "sources": [{"source": source.value, "words": words} for source, words in SOURCE_WORDS.items()],
+        "teams": services.marks_of(run),
+    }
     return Response(RubricSerializer(shown).data)
 
 

@@ -32,17 +32,19 @@ from girder_core.uncertainty import Quantity, ScaleAdvice, scale_good_enough
 from girder_core.units import System
 
 
-def designs_of(run: Run, events: bool = True) -> list[Design]:
+def designs_of(run: Run, whole: bool = True) -> list[Design]:
     """All designs of a run with everything that hangs on them, in a constant number of queries.
 
-    Without ``events`` their trials know only how long their ledgers are.
+    Those that are not ``whole`` have what a comparison needs: no photographs, no answers, and of each trial how long
+    its ledger is.
     """
     trials = Trial.objects.order_by("number")
-    ledgers = (
-        [Prefetch("trials", trials), Prefetch("trials__events", LedgerEvent.objects.order_by("sequence"))]
-        if events
-        else [Prefetch("trials", with_length(trials))]
-    )
+    more = (
+        [Prefetch("trials", trials), Prefetch("trials__events", LedgerEvent.objects.order_by("sequence")),
+         "photos", "reflections"]
+        if whole
+        else [Prefetch("trials", with_length(trials.defer("estimate", "started_at")))]
+    )  # fmt: skip
     designs = list(
         Design.objects.filter(run=run)
         .select_related("team")
@@ -50,9 +52,7 @@ def designs_of(run: Run, events: bool = True) -> list[Design]:
             Prefetch("readings", Reading.objects.order_by("id")),
             Prefetch("predictions", TeamPrediction.objects.order_by("id")),
             Prefetch("drafts", Draft.objects.order_by("id")),
-            "photos",
-            "reflections",
-            *ledgers,
+            *more,
         )
     )
     for design in designs:
@@ -237,7 +237,7 @@ def cards_of(run: Run) -> list[DesignCard]:
 def _cards_by_memory(run: Run) -> list[DesignCard]:
     """The cards of a run whose ledgers are read only where they have grown."""
     setup, factors = run.trial_setup(), in_force(run.school_class, run.family)
-    designs = designs_of(run, events=False)
+    designs = designs_of(run, whole=False)
     known = results_of(run, [trial for design in designs for trial in design.trials.all()])
     return [design_card(design, setup, factors, known) for design in designs]
 

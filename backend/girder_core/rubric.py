@@ -9,7 +9,9 @@ from enum import StrEnum
 
 from girder_core.comparison import VerdictKind
 from girder_core.errors import GirderError
+from girder_core.factors import foresee
 from girder_core.gains import Gain
+from girder_core.trial import Interval
 
 
 class Source(StrEnum):
@@ -94,6 +96,58 @@ class Evidence:
     said: bool = False
     error: float | None = None
     recorded: float | None = None
+
+
+@dataclass(frozen=True)
+class Attempt:
+    """A version of a team's design as a rubric looks at it.
+
+    Attributes:
+        tested: whether it has a trial that counts.
+        held: the most it held and its bounds [kg]; None when nothing was loaded to an end.
+        predicted_kg: what the team said last [kg], if anything.
+        gain: over the version before it, where there is one.
+        own_weight: whether its own weight stands in the record; None where that is not asked.
+        endings: for each trial that counts whether it is written down how it ended.
+        changed: whether it is written down what changed; None for a first version.
+    """
+
+    tested: bool
+    held: tuple[float, Interval] | None = None
+    predicted_kg: float | None = None
+    gain: Gain | None = None
+    own_weight: bool | None = None
+    endings: tuple[bool, ...] = ()
+    changed: bool | None = None
+
+
+def evidence_of(attempts: Sequence[Attempt], aim_kg: float, answered: Sequence[bool]) -> Evidence:
+    """What results tell of a team.
+
+    Args:
+        attempts: the versions of the team, the earliest first.
+        aim_kg: the target, or the best of the class where there is none [kg]; 0 when neither is known.
+        answered: for each question after the lesson whether the team answered it.
+    Returns:
+        The margin is the most held over the aim, the gain and the prediction are the latest; the record is the share
+        of what should be written down that is: own weight, how each trial ended, what changed, the answers.
+    """
+    tested = [one for one in attempts if one.tested]
+    held = max((one.held[0] for one in tested if one.held), default=0.0)
+    gains = [one.gain for one in attempts if one.gain is not None]
+    said = [one for one in attempts if one.predicted_kg is not None]
+    errors = [foresee("", "", one.predicted_kg, *one.held).error for one in said if one.held and one.predicted_kg]
+    asked = [one.own_weight for one in attempts] + [one.changed for one in attempts]
+    there = [known for known in asked if known is not None]
+    there += [known for one in attempts for known in one.endings] + list(answered)
+    return Evidence(
+        margin=held / aim_kg if tested and aim_kg > 0 else None,
+        gain=gains[-1] if gains else None,
+        versions=len(tested),
+        said=bool(said),
+        error=errors[-1] if errors else None,
+        recorded=(sum(there) / len(there) if there else 0.0) if tested else None,
+    )
 
 
 def level_from(criterion: Criterion, evidence: Evidence) -> int | None:

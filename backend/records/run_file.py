@@ -1,24 +1,27 @@
 """A whole run as one documented JSON file, out and in: docs/run-file.md says what stands in it.
 
-Everything but photographs is in it: terms, teams, designs, readings, drafts, predictions, trials with every event,
-answers, marks. What comes in is checked as a whole before anything is kept: every field by its model, every ledger by
+Everything is in it: terms, teams, designs, readings, drafts, predictions, trials with every event, answers, marks,
+photographs. What comes in is checked as a whole before anything is kept: every field by its model, every ledger by
 the core, and the run by putting its screens together.
 """
 
 from __future__ import annotations
 
+import base64
 import uuid
 from collections.abc import Iterable, Mapping
 from datetime import date, datetime
 from typing import Any
 
 from django.core.exceptions import ValidationError
+from django.core.files.base import ContentFile
 from django.db import IntegrityError, models, transaction
 
 from bench.models import (
     Design,
     Draft,
     LedgerEvent,
+    Photo,
     Reading,
     Reflection,
     RubricMark,
@@ -26,6 +29,7 @@ from bench.models import (
     Trial,
     core_event,
 )
+from bench.photo_services import keep_photo
 from bench.selectors import designs_of, run_state
 from challenges.exchange import parsed_json
 from challenges.models import GoalChange, Run, Terms
@@ -37,8 +41,8 @@ from people.identity import IDENTITIES
 from people.models import SchoolClass, Teacher, Team
 
 FORMAT = "even-girder-run"
-VERSION = 1
-LARGEST_BYTES = 40 * 1024 * 1024
+VERSION = 2
+LARGEST_BYTES = 120 * 1024 * 1024
 
 RUN = [
     *Terms.COPIED, "date", "trial_seconds", "resolution", "build_started_at", "build_paused_at", "build_paused_seconds",
@@ -59,6 +63,7 @@ DRAFT = ["kind", "typed", "moves", "material", "push", "low_n", "typical_n", "hi
          "drafted_at"]  # fmt: skip
 REFLECTION = ["question", "text", "written_at"]
 MARK = ["criterion", "level"]
+PHOTO = ["what", "taken_at"]
 TRIAL = ["id", "number", "estimate", "wet_reason", "arrangement", "started_at"]
 EVENT = ["id", "sequence", "kind", "data", "happened_at", "received_at"]
 
@@ -86,6 +91,11 @@ def exported(run: Run) -> dict[str, Any]:
                 "drafts": [_written(one, DRAFT) for one in design.drafts.all()],
                 "reflections": [_written(one, REFLECTION) for one in design.reflections.all()],
                 "marks": [_written(one, MARK) for one in design.marks.all()],
+                "photos": [
+                    {**_written(one, PHOTO), "jpeg": jpeg}
+                    for one in design.photos.all()
+                    if (jpeg := _picture(one)) is not None
+                ],
                 "trials": [
                     {**_written(trial, TRIAL), "events": [_written(event, EVENT) for event in trial.events.all()]}
                     for trial in design.trials.all()
@@ -94,6 +104,15 @@ def exported(run: Run) -> dict[str, Any]:
             for design in designs
         ],
     }
+
+
+def _picture(photo: Photo) -> str | None:
+    """The picture's bytes; None for one whose file somebody took away."""
+    try:
+        with photo.file.open("rb") as picture:
+            return base64.b64encode(picture.read()).decode()
+    except OSError:
+        return None
 
 
 def _written(row: models.Model, fields: Iterable[str]) -> dict[str, Any]:
@@ -112,7 +131,7 @@ def imported(teacher: Teacher, text: str) -> Run:
     is wrong.
     """
     if len(text.encode()) > LARGEST_BYTES:
-        raise GirderError("file_too_large", "This file is larger than 40 MB, so it is no run. Nothing was changed.")
+        raise GirderError("file_too_large", "This file is larger than 120 MB, so it is no run. Nothing was changed.")
     data = parsed_json(text)
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise GirderError("not_a_run", "This file is not a run of Even Girder. Nothing was changed.")
@@ -142,6 +161,11 @@ class _Incoming:
     def __init__(self, teacher: Teacher, data: Mapping[str, Any]) -> None:
         self.teacher, self.data = teacher, data
         self.ids: dict[str, str] = {}
+        self.kept: list[Photo] = []
+        if data.get("version") == 1:
+            # The first version left photographs out.
+            for design in _rows(data.get("designs")):
+                design.setdefault("photos", [])
 
     def run(self) -> Run:
         self.new_ids()
@@ -158,7 +182,7 @@ class _Incoming:
         for path, one in self.listed("goal_changes", self.data.get("goal_changes"), GOAL_CHANGE):
             GoalChange.objects.create(run=run, **self.values(GoalChange, one, path))
         made: dict[tuple[str, int], Design] = {}
-        extra = ["team", "parent_version", "readings", "predictions", "drafts", "reflections", "marks", "trials"]
+        extra = ["team", "parent_version", "readings", "predictions", "drafts", "reflections", "marks", "photos", "trials"]
         for path, one in self.listed("designs", self.data.get("designs"), [*DESIGN, *extra]):
             team = teams.get(str(one["team"]).lower())
             if team is None:
@@ -179,7 +203,26 @@ class _Incoming:
             run_state(run)
         except (GirderError, KeyError, TypeError, ValueError, AttributeError, ZeroDivisionError) as error:
             raise _refused("designs", f"What they hold does not fit together ({_told(error)}).") from None
+        try:
+            for path, one in self.listed("designs", self.data.get("designs"), [*DESIGN, *extra]):
+                self.photos(made[(teams[str(one["team"]).lower()].name, one["version"])], one["photos"], path)
+        except GirderError:
+            # A database takes back what it was told; a folder of files does not.
+            for photo in self.kept:
+                photo.file.delete(save=False)
+            raise
         return run
+
+    def photos(self, design: Design, photos: Any, path: str) -> None:
+        for where, one in self.listed(f"{path}.photos", photos, [*PHOTO, "jpeg"]):
+            values = self.values(Photo, {key: one[key] for key in PHOTO}, where)
+            try:
+                data = base64.b64decode(one["jpeg"], validate=True)
+                self.kept.append(keep_photo(design, ContentFile(data), values["what"], values["taken_at"]))
+            except (TypeError, ValueError):
+                raise _refused(f"{where}.jpeg", "The picture did not arrive whole.") from None
+            except GirderError as error:
+                raise _refused(f"{where}.jpeg", error.sentence) from None
 
     def class_name(self) -> str:
         name = self.data.get("class")

@@ -10,7 +10,7 @@ from rest_framework import serializers
 class FileTextSerializer(serializers.Serializer[Any]):
     """A file's text."""
 
-    text = serializers.CharField(max_length=45_000_000, trim_whitespace=False)
+    text = serializers.CharField(max_length=125_000_000, trim_whitespace=False)
 
 
 class BroughtInSerializer(serializers.Serializer[Any]):

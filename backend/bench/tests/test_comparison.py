@@ -89,9 +89,9 @@ class ByHand(TestCase):
         # Session, teacher and run; the class's factors; designs, readings, predictions, drafts, photographs, answers,
         # trials; events, which are not read again as long as no ledger has grown.
         remembered._KNOWN.clear()
-        with self.assertNumQueries(12):
+        with self.assertNumQueries(10):
             first = self.compare()
-        with self.assertNumQueries(11):
+        with self.assertNumQueries(9):
             self.assertEqual(self.compare(), first)
 
     def test_a_ledger_that_grew_is_read_again(self) -> None:

@@ -59,6 +59,20 @@ class Photos(TestCase):
         self.assertEqual(kept.size, (200, 300))
         self.assertNotIn(b"Somebody", Photo.objects.get().file.read())
 
+    def test_a_picture_and_nothing_else_stays_to_the_last_byte(self) -> None:
+        bare = picture()
+        self.send(bare)
+        self.assertEqual(Photo.objects.get().file.read(), bare)
+
+    def test_whatever_else_hides_in_a_jpeg_is_gone(self) -> None:
+        for n, data in enumerate((picture(comment=b"Somebody's yard"), picture() + b"Somebody's zip",
+                                  picture(icc_profile=b"Somebody's screen"))):  # fmt: skip
+            self.assertIn(b"Somebody", data)
+            self.send(data)
+            kept = Photo.objects.order_by("pk")[n].file.read()
+            self.assertNotIn(b"Somebody", kept)
+            self.assertEqual(Image.open(io.BytesIO(kept)).size, (300, 200))
+
     def test_forty_megapixels_are_made_smaller(self) -> None:
         self.assertEqual(self.send(picture(7300, 5500))[0], 201)
         self.assertEqual(max(self.kept().size), 1600)

@@ -8,7 +8,17 @@ from hypothesis import strategies as st
 from girder_core.comparison import VerdictKind
 from girder_core.errors import GirderError
 from girder_core.gains import Gain
-from girder_core.rubric import PROPOSED, Criterion, Evidence, Source, level_from, points, rubric_of
+from girder_core.rubric import (
+    PROPOSED,
+    Attempt,
+    Criterion,
+    Evidence,
+    Source,
+    evidence_of,
+    level_from,
+    points,
+    rubric_of,
+)
 from girder_core.trial import Interval
 
 FOUR = ("a", "b", "c", "d")
@@ -20,6 +30,30 @@ def line(source: Source, weight: float = 1.0, key: str = "x", name: str = "X") -
 
 def gained(value: float, kind: VerdictKind) -> Gain:
     return Gain(value, Interval(value, value), False, kind, "")
+
+
+class WhatResultsTell(unittest.TestCase):
+    def test_the_latest_gain_and_prediction_and_the_most_held(self) -> None:
+        gain = gained(0.5, VerdictKind.CLEAR)
+        first = Attempt(True, (2.0, Interval(2.0, 2.1)), 1.0, None, True, (True,), None)
+        second = Attempt(True, (1.5, Interval(1.5, 1.6)), 1.8, gain, True, (True, True), True)
+        found = evidence_of([first, second], 4.0, [True, True])
+        # 2 of 4 kg; 1.8 said where 1.5 held is 20 % too much; everything is written down.
+        self.assertEqual((found.margin, found.gain, found.versions, found.said), (0.5, gain, 2, True))
+        self.assertAlmostEqual(found.error or 0, 0.2)
+        self.assertEqual(found.recorded, 1.0)
+
+    def test_what_is_missing_from_the_record_counts_against_it(self) -> None:
+        # Own weight missing, one ending of two told, the change told, one answer of three: 3 of 7.
+        poor = Attempt(True, None, None, None, False, (True, False), True)
+        self.assertAlmostEqual(evidence_of([poor], 1.0, [True, False, False]).recorded or 0, 3 / 7)
+        unasked = Attempt(True, None, None, None, None, (), None)
+        self.assertEqual(evidence_of([unasked], 1.0, []).recorded, 0.0)
+
+    def test_nothing_tested_tells_nothing(self) -> None:
+        found = evidence_of([Attempt(False, predicted_kg=1.0, own_weight=True)], 1.0, [True])
+        self.assertEqual(found, Evidence(said=True))
+        self.assertIsNone(evidence_of([Attempt(True, (1.0, Interval(1, 2)))], 0.0, []).margin)
 
 
 class FromResults(unittest.TestCase):

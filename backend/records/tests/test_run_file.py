@@ -2,15 +2,21 @@
 
 from __future__ import annotations
 
+import base64
 import copy
 import io
 import json
+import tempfile
+from pathlib import Path
 from typing import Any
 
-from django.test import TestCase
+from django.core.files.base import ContentFile
+from django.test import TestCase, override_settings
 from openpyxl import load_workbook
 
 from bench.models import Design, Reflection, Trial
+from bench.photo_services import keep_photo
+from bench.tests.test_photos import picture
 from challenges.models import Run
 from people.models import SchoolClass, Teacher
 from people.tests.support import Api, Ledger, checked_in, run, teacher
@@ -59,6 +65,9 @@ class RunFile(TestCase):
 
     def setUp(self) -> None:
         self.api = Api(self.ada)
+        self.folder = tempfile.TemporaryDirectory()
+        self.addCleanup(self.folder.cleanup)
+        self.enterContext(override_settings(MEDIA_ROOT=self.folder.name))
 
     def text(self) -> str:
         return json.dumps(exported(Run.objects.get(pk=self.run_.pk)))
@@ -84,6 +93,42 @@ class RunFile(TestCase):
         self.assertEqual(without_ids(again, {}), without_ids(json.loads(text), {}))
         self.assertEqual(Trial.objects.count(), 2)
 
+    def test_photographs_come_along_to_the_last_byte(self) -> None:
+        design = self.run_.designs.all()[0]
+        for what, data in (("design", picture()), ("wreck", picture(1800, 900))):
+            keep_photo(design, ContentFile(data), what)
+        text = self.text()
+        made = imported(self.bea, text)
+        first = made.designs.all()[0]
+        self.assertEqual([(p.what, p.width, p.height) for p in first.photos.all()],
+                         [("design", 300, 200), ("wreck", 1600, 800)])  # fmt: skip
+        self.assertEqual([p.file.read() for p in first.photos.all()], [p.file.read() for p in design.photos.all()])
+        shots = [one["photos"] for one in json.loads(text)["designs"]]
+        self.assertEqual([one["photos"] for one in exported(made)["designs"]], shots)
+
+    def test_a_file_of_the_first_version_has_no_photographs(self) -> None:
+        old = json.loads(self.text())
+        old["version"] = 1
+        for design in old["designs"]:
+            del design["photos"]
+        made = imported(self.bea, json.dumps(old))
+        self.assertEqual(made.designs.count(), self.run_.designs.count())
+
+    def test_pictures_that_are_none_leave_nothing_behind(self) -> None:
+        keep_photo(self.run_.designs.all()[0], ContentFile(picture()), "design")
+        whole = json.loads(self.text())
+        before = sorted(Path(self.folder.name).rglob("*.jpg"))
+        good = whole["designs"][0]["photos"][0]
+        svg = base64.b64encode(b"<svg xmlns='http://www.w3.org/2000/svg'><script/></svg>").decode()
+        for key, value in (("jpeg", svg), ("jpeg", "no base64!"), ("jpeg", 7), ("what", "selfie"), ("taken_at", "noon")):
+            with self.subTest(key=key, value=value):
+                whole["designs"][0]["photos"] = [good, {**good, key: value}]
+                code, sentence = self.refused(json.dumps(whole))
+                self.assertEqual(code, "bad_run_file")
+                self.assertTrue(sentence.startswith(f"designs.0.photos.1.{key}"), sentence)
+                # The good one before it is gone again, file and all.
+                self.assertEqual(sorted(Path(self.folder.name).rglob("*.jpg")), before)
+
     def test_the_download_is_the_file(self) -> None:
         response = self.api.call("GET", f"runs/{self.run_.pk}/run.json")[1]
         self.assertEqual(response, exported(Run.objects.get(pk=self.run_.pk)))
@@ -101,12 +146,12 @@ class RunFile(TestCase):
         for text, code in (
             ("{", "not_json"), ("[]", "not_a_run"),
             (json.dumps({"format": "even-girder-recipe", "version": 1}), "not_a_run"),
-            (json.dumps({**whole, "version": 2}), "newer_version"),
+            (json.dumps({**whole, "version": 3}), "newer_version"),
             (json.dumps({**whole, "version": True}), "not_a_run"),
             ("[" * 100_000, "not_json"),
         ):  # fmt: skip
             self.assertEqual(self.refused(text)[0], code, text[:60])
-        self.assertIn("version 2", self.refused(json.dumps({**whole, "version": 2}))[1])
+        self.assertIn("version 3", self.refused(json.dumps({**whole, "version": 3}))[1])
 
     def test_each_thing_that_does_not_fit_is_named_by_where_it_stands(self) -> None:
         whole = json.loads(self.text())

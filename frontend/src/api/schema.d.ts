@@ -2765,16 +2765,28 @@ export interface components {
             /** Format: double */
             attack_s: number | null;
         };
-        /** @description A run's rubric filled in; ``proposed`` is what to begin with while there is none. */
+        /**
+         * @description A run's rubric filled in; ``proposed`` is what to begin with while there is none.
+         *
+         *     ``last`` is the rubric of an earlier run of the same kind, empty without one, and ``last_from`` says which.
+         */
         Rubric: {
             criteria: components["schemas"]["Criterion"][];
             proposed: components["schemas"]["Criterion"][];
+            last: components["schemas"]["Criterion"][];
+            last_from: string;
+            sources: components["schemas"]["RubricSource"][];
             teams: components["schemas"]["TeamMarks"][];
         };
         /** @description A level by hand; null leaves it to the results again. */
         RubricMarkRequest: {
             criterion: string;
             level: number | null;
+        };
+        /** @description Where a level can come from, and in words. */
+        RubricSource: {
+            source: components["schemas"]["SourceEnum"];
+            words: string;
         };
         /** @description A run's own copy of the terms, with its class and day. */
         Run: {

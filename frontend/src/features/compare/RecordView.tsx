@@ -67,7 +67,8 @@ export function RecordView() {
         To keep, and to take elsewhere
       </Typography>
       <Line href={`${base}/run.json`} label="The whole run (JSON)">
-        Everything but photographs in one documented file. Home brings it in again, here or at another school.
+        Everything, photographs too, in one documented file. Home brings it in again, here or at another
+        school.
       </Line>
       <ResultsTable />
       <History />

@@ -10,24 +10,23 @@ import { ink } from "../../app/theme";
 import { TeamMark } from "../../drawing/TeamMark";
 import { useRunState } from "../run/useRunState";
 
-const SOURCES: Record<Criterion["source"], string> = {
-  hand: "by hand",
-  target: "what it held, against the target",
-  gain: "what the next version gained",
-  prediction: "how near the prediction came",
-  record: "what is written down",
-};
+type Sources = Rubric["sources"];
+
+const wordsOf = (sources: Sources, key: Criterion["source"]): string =>
+  sources.find((one) => one.source === key)?.words ?? key;
 
 type Line = Omit<Criterion, "key"> & { key: string };
 
 function Editor({
   start,
+  sources,
   onSave,
   onCancel,
   busy,
   problem,
 }: {
   start: readonly Line[];
+  sources: Sources;
   onSave: (lines: Line[]) => void;
   onCancel: () => void;
   busy: boolean;
@@ -68,8 +67,8 @@ function Editor({
             value={line.source}
             onChange={(e) => change(i, { source: e.target.value as Line["source"] })}
           >
-            {Object.entries(SOURCES).map(([key, words]) => (
-              <MenuItem key={key} value={key}>
+            {sources.map(({ source, words }) => (
+              <MenuItem key={source} value={source}>
                 {words}
               </MenuItem>
             ))}
@@ -142,7 +141,7 @@ function Marks({
             <th key={one.key}>
               {one.name}
               <Typography variant="body2" sx={{ color: ink.soft }}>
-                × {one.weight}, {SOURCES[one.source]}
+                × {one.weight}, {wordsOf(rubric.sources, one.source)}
               </Typography>
             </th>
           ))}
@@ -235,6 +234,7 @@ export function RubricView() {
       <Box sx={{ mt: 2 }}>
         <Editor
           start={editing}
+          sources={data.sources}
           busy={save.isPending}
           problem={save.isError ? sentenceOf(save.error) : ""}
           onSave={(lines) => save.mutate(lines)}
@@ -252,6 +252,11 @@ export function RubricView() {
         <Button variant="contained" onClick={() => setEditing(data.proposed)}>
           Begin with a proposed one
         </Button>
+        {data.last.length > 0 && (
+          <Button variant="outlined" sx={{ ml: 1.5 }} onClick={() => setEditing(data.last)}>
+            Begin with that of {data.last_from}
+          </Button>
+        )}
       </Empty>
     );
   return (
