@@ -216,7 +216,9 @@ class Projection(SimpleTestCase):
         for held, waiting in ((True, False), (False, True)):
             pending = [{"id": "a", "sequence": 4, "kind": "load_reading", "data": {"mass": "1 kg", "held": held}}]
             found = call("features/bench/projection.ts", "project", before, pending, items)
-            self.assertEqual((found["step_waiting"], found["undoable"], found["placed"]), (waiting, "a", before["placed"]))
+            self.assertEqual(
+                (found["step_waiting"], found["undoable"], found["placed"]), (waiting, "a", before["placed"])
+            )
             self.assertEqual(found["steps"][-1]["state"], "held" if held else "waiting")
 
     def test_a_waiting_undo_hides_what_it_takes_back(self) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import asdict
 
 from django.http import HttpResponse
@@ -73,14 +74,16 @@ class InstrumentLinesView(APIView):
 
 
 def _shown(found: Steady, kind: Kind, request: Request) -> Response:
-    return Response(SteadySerializer({**asdict(found), **_as_typed(found.value, found.step, kind, request)}).data)
+    return Response(
+        SteadySerializer({**asdict(found), **_as_typed(found.value, found.step, found.step, request, kind)}).data
+    )
 
 
-def _as_typed(value: float, step: float, kind: Kind, request: Request) -> dict[str, str]:
-    """A value and the worth of its last digit, as the teacher would type them: no more digits than are shown."""
+def _as_typed(value: float, digit: float, step: float, request: Request, kind: Kind) -> dict[str, str]:
+    """A value down to a digit that is worth so much, and a scale's step, as the teacher would type them."""
     system = System(teacher_of(request).units)
     return {
-        "text": typed_text(round(value / step) * step, kind, system),
+        "text": typed_text(round(value / digit) * digit, kind, system),
         "step_text": typed_text(step, kind, system),
     }
 
@@ -104,5 +107,6 @@ class ForceLogView(APIView):
         speed = units.parse(typed["speed"], Kind.LENGTH).si if typed["speed"].strip() else None
         found, gaps = services.read_force_log(typed["text"], speed)
         load = load_of(found)
-        told = _as_typed(load.value, two_figures(step_of(load)), Kind.MASS, request)
+        step = two_figures(step_of(load))
+        told = _as_typed(load.value, 10 ** math.floor(math.log10(step)), step, request, Kind.MASS)
         return Response(TraceReadingSerializer({**asdict(found), "gaps": gaps, **told}).data)

@@ -182,7 +182,17 @@ class _Incoming:
         for path, one in self.listed("goal_changes", self.data.get("goal_changes"), GOAL_CHANGE):
             GoalChange.objects.create(run=run, **self.values(GoalChange, one, path))
         made: dict[tuple[str, int], Design] = {}
-        extra = ["team", "parent_version", "readings", "predictions", "drafts", "reflections", "marks", "photos", "trials"]
+        extra = [
+            "team",
+            "parent_version",
+            "readings",
+            "predictions",
+            "drafts",
+            "reflections",
+            "marks",
+            "photos",
+            "trials",
+        ]
         for path, one in self.listed("designs", self.data.get("designs"), [*DESIGN, *extra]):
             team = teams.get(str(one["team"]).lower())
             if team is None:

@@ -269,8 +269,9 @@ class Arrival(unittest.TestCase):
 
 
 actions = st.lists(
-    st.sampled_from(["nut", "three", "bag", "settle", "fail", "run_out", "void", "undo", "remove", "crack", "read",
-                     "read_waiting"]),
+    st.sampled_from(
+        ["nut", "three", "bag", "settle", "fail", "run_out", "void", "undo", "remove", "crack", "read", "read_waiting"]
+    ),
     max_size=25,
 )
 

@@ -22,7 +22,7 @@ auk;20;no more load;41
 
 
 def xlsx(*rows: list[Any], merge: str = "", before: str = "") -> bytes:
-    """A workbook with the rows on a sheet “Results”; with ``before`` after a sheet of that name, which holds a title."""
+    """A workbook with the rows on a sheet “Results”; ``before`` is the name of a sheet before it, with a title only."""
     book = Workbook()
     sheet = book.active
     assert sheet is not None
@@ -74,7 +74,6 @@ class Tables(SimpleTestCase):
             with self.assertRaises(GirderError) as caught:
                 read_table(data)
             self.assertEqual(caught.exception.code, code, data[:20])
-
 
     def test_a_sheet_is_found_or_named(self) -> None:
         made = xlsx(["Team", "nut"], ["Tern", 12], before="Cover")
@@ -176,8 +175,12 @@ class BringingIn(TestCase):
 
     def test_a_mass_that_makes_no_sense_is_told_in_its_column(self) -> None:
         head = "Team,Held,Broke at,How it ended,Clear gap,Rests on the left,Rests on the right,Own weight\n"
-        for row, column in (("1.2,,crimped", "Held"), ("1.2 kg,1.1 kg,crimped", "Broke at"), ("1.2 kg,1.4,crimped", "Broke at"),
-                            ("900 kg,,no more load", "Held")):  # fmt: skip
+        for row, column in (
+            ("1.2,,crimped", "Held"),
+            ("1.2 kg,1.1 kg,crimped", "Broke at"),
+            ("1.2 kg,1.4,crimped", "Broke at"),
+            ("900 kg,,no more load", "Held"),
+        ):
             with self.subTest(row):
                 (error,) = self.table(f"{head}Tern,{row},30 cm,4 cm,4 cm,30 g\n", keep=True)["errors"]
                 self.assertEqual((error["line"], error["column"]), (2, column))

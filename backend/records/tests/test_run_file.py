@@ -120,7 +120,13 @@ class RunFile(TestCase):
         before = sorted(Path(self.folder.name).rglob("*.jpg"))
         good = whole["designs"][0]["photos"][0]
         svg = base64.b64encode(b"<svg xmlns='http://www.w3.org/2000/svg'><script/></svg>").decode()
-        for key, value in (("jpeg", svg), ("jpeg", "no base64!"), ("jpeg", 7), ("what", "selfie"), ("taken_at", "noon")):
+        for key, value in (
+            ("jpeg", svg),
+            ("jpeg", "no base64!"),
+            ("jpeg", 7),
+            ("what", "selfie"),
+            ("taken_at", "noon"),
+        ):
             with self.subTest(key=key, value=value):
                 whole["designs"][0]["photos"] = [good, {**good, key: value}]
                 code, sentence = self.refused(json.dumps(whole))

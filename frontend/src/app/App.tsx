@@ -1,22 +1,14 @@
-/** Routes. The pages of a run come with their own script, the first screen does not wait for them. */
+/** Routes. Each page comes with its own script, fetched while the data it needs is on its way. */
 import { CssBaseline, ThemeProvider } from "@mui/material";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { lazy, Suspense } from "react";
-import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import type { ComponentType } from "react";
+import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { ApiError } from "../api/client";
 import { useSession } from "../api/queries";
 import { HomePage, SignInPage } from "../features/people";
 import { Shell } from "./Shell";
-import { Failed, Loading } from "./states";
+import { Failed, Loading, Stumbled } from "./states";
 import { theme } from "./theme";
-
-const ClassPage = lazy(() => import("../features/people/ClassPage"));
-const LibraryPage = lazy(() => import("../features/plan/LibraryPage"));
-const PlannerPage = lazy(() => import("../features/plan/PlannerPage"));
-const DraftingPage = lazy(() => import("../features/drafting/DraftingPage"));
-const StocksPage = lazy(() => import("../features/drafting/StocksPage"));
-const BoardPage = lazy(() => import("../features/board/BoardPage"));
-const RunPages = lazy(() => import("../features/run/RunPages"));
 
 const client = new QueryClient({
   defaultOptions: {
@@ -33,43 +25,62 @@ function SignedInOrNot() {
   if (session.isPending) return <Loading what="your session" />;
   if (session.isError) return <Failed error={session.error} retry={() => void session.refetch()} />;
   const { teacher } = session.data;
-  if (!teacher) return <SignInPage />;
-  return (
-    <Suspense fallback={<Loading what="the page" />}>
-      <Routes>
-        <Route element={<Shell teacher={teacher} />}>
-          <Route index element={<HomePage />} />
-          <Route path="classes/:classId" element={<ClassPage />} />
-          <Route path="library" element={<LibraryPage />} />
-          <Route path="recipes/:recipeId" element={<PlannerPage />} />
-          <Route path="drafting/:kind?" element={<DraftingPage />} />
-          <Route path="stocks" element={<StocksPage />} />
-          <Route path="runs/:runId/*" element={<RunPages />} />
-          <Route path="*" element={<Navigate to="/" replace />} />
-        </Route>
-      </Routes>
-    </Suspense>
-  );
+  return teacher ? <Shell teacher={teacher} /> : <SignInPage />;
 }
+
+/**
+ * A route whose script is fetched before it is shown. The router waits for it by itself: a fallback on screen would
+ * hold every page back for the third of a second that React keeps one up.
+ */
+const page = (path: string, load: () => Promise<{ default: ComponentType }>) => ({
+  path,
+  lazy: async () => ({ Component: (await load()).default }),
+  errorElement: <Stumbled />,
+});
+
+const router = createBrowserRouter([
+  {
+    errorElement: <Stumbled />,
+    hydrateFallbackElement: <Loading what="the page" />,
+    children: [
+      page("board/:token", () => import("../features/board/BoardPage")),
+      {
+        element: <SignedInOrNot />,
+        children: [
+          { index: true, element: <HomePage /> },
+          page("classes/:classId", () => import("../features/people/ClassPage")),
+          page("library", () => import("../features/plan/LibraryPage")),
+          page("recipes/:recipeId", () => import("../features/plan/PlannerPage")),
+          page("drafting/:kind?", () => import("../features/drafting/DraftingPage")),
+          page("stocks", () => import("../features/drafting/StocksPage")),
+          {
+            ...page("runs/:runId", () => import("../features/run/RunPages")),
+            children: [
+              { index: true, element: <Navigate to="brief" replace /> },
+              page("brief", () => import("../features/plan/BriefPage")),
+              page("kit", () => import("../features/plan/KitPage")),
+              page("build", () => import("../features/build/BuildPage")),
+              page("drafting/:designId?", () => import("../features/drafting/DesignDraftPage")),
+              page("check-in/:designId?", () => import("../features/checkin/CheckInPage")),
+              page("bench/:designId?", () => import("../features/bench/BenchPage")),
+              page("compare/:view?", () => import("../features/compare/ComparePage")),
+              page("next", () => import("../features/nextversion/NextVersionPage")),
+              { path: "*", element: <Navigate to="../brief" replace /> },
+            ],
+          },
+          { path: "*", element: <Navigate to="/" replace /> },
+        ],
+      },
+    ],
+  },
+]);
 
 export function App() {
   return (
     <ThemeProvider theme={theme}>
       <CssBaseline />
       <QueryClientProvider client={client}>
-        <BrowserRouter>
-          <Routes>
-            <Route
-              path="board/:token"
-              element={
-                <Suspense fallback={null}>
-                  <BoardPage />
-                </Suspense>
-              }
-            />
-            <Route path="*" element={<SignedInOrNot />} />
-          </Routes>
-        </BrowserRouter>
+        <RouterProvider router={router} />
       </QueryClientProvider>
     </ThemeProvider>
   );

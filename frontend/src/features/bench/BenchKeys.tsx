@@ -106,8 +106,8 @@ export function BenchKeys({
       : [
           {
             look: "plain",
-            letter: "L",
-            title: "Read a load",
+            letter: "G",
+            title: "Gauge",
             onPress: () => onPanel("load"),
             disabled: !canAct,
             small: true,

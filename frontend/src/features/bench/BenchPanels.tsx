@@ -1,6 +1,6 @@
 /** What the bench asks in a panel of its own: which sign, how it went, why it stopped, what comes off, a load as one
  * figure, the sag, the pile. */
-import type { EventKind } from "../../api/types";
+import type { EventKind, TrialResult } from "../../api/types";
 import { useRunState } from "../run/useRunState";
 import { ChoicePanel, type Choice } from "./ChoicePanel";
 import { LoadPanel } from "./LoadPanel";
@@ -22,8 +22,7 @@ const isMeasure = (panel: NonNullable<Panel>): panel is `measure:${string}` => p
 
 interface Props {
   panel: Panel;
-  /** What is on the structure, by item key. */
-  placed: Readonly<Record<string, number>>;
+  shown: TrialResult;
   act: (kind: EventKind, data: Record<string, unknown>) => void;
   /** How far into a round it came before it went [s], where that is known. */
   lastedS: number | null;
@@ -40,13 +39,14 @@ interface Asked {
   data: (key: string) => Record<string, unknown>;
 }
 
-export function BenchPanels({ panel, placed, act, lastedS, seat, onPanel }: Props) {
+export function BenchPanels({ panel, shown, act, lastedS, seat, onPanel }: Props) {
   const { state, family } = useRunState();
   const onClose = () => onPanel(null);
   if (panel === null) return null;
   if (panel === "load")
     return (
       <LoadPanel
+        countedKg={shown.load_on_kg - shown.read_kg}
         onClose={onClose}
         onSave={(data, broke) => {
           act("load_reading", data);
@@ -109,7 +109,7 @@ export function BenchPanels({ panel, placed, act, lastedS, seat, onPanel }: Prop
       />
     );
   }
-  const topNumbered = state.run.kit.filter((item) => item.order > 0 && placed[item.key]).at(-1);
+  const topNumbered = state.run.kit.filter((item) => item.order > 0 && shown.placed[item.key]).at(-1);
   const asked: Record<typeof panel, Asked> = {
     watch: {
       title: "What do you see?",
@@ -141,12 +141,12 @@ export function BenchPanels({ panel, placed, act, lastedS, seat, onPanel }: Prop
     take_off: {
       title: "Take off one",
       choices: state.run.kit
-        .filter((item) => (placed[item.key] ?? 0) > 0 && (item.order === 0 || item === topNumbered))
+        .filter((item) => (shown.placed[item.key] ?? 0) > 0 && (item.order === 0 || item === topNumbered))
         .map((item, i) => ({
           key: item.key,
           letter: String(i + 1),
           label: item.name,
-          explanation: `${placed[item.key] ?? 0} on it`,
+          explanation: `${shown.placed[item.key] ?? 0} on it`,
         })),
       kind: "remove",
       data: (item) => ({ item, count: 1, ...(family.bench.seats && item !== "platform" ? { seat } : {}) }),

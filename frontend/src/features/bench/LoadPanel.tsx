@@ -1,16 +1,21 @@
 /** A load that is not counted: read off a gauge, weighed as sand and bucket, or taken from a force log. */
 import { Box, Button, Dialog, TextField, Typography } from "@mui/material";
 import { useState } from "react";
+import { formatMass } from "../../app/format";
 import { ink } from "../../app/theme";
+import { useUnits } from "../../app/units";
 import { ForceLog, InstrumentButton } from "../instruments";
 
 interface Props {
+  /** What was counted onto it so far [kg]. */
+  countedKg: number;
   onClose: () => void;
   /** What is written down of it; `held` says whether it stayed up under it, `broke` whether the log shows the break. */
   onSave: (data: Record<string, unknown>, broke: boolean) => void;
 }
 
-export function LoadPanel({ onClose, onSave }: Props) {
+export function LoadPanel({ countedKg, onClose, onSave }: Props) {
+  const units = useUnits();
   const [mass, setMass] = useState("");
   const [resolution, setResolution] = useState("1 g");
   // Where the figure comes from, as long as nobody typed over it.
@@ -39,8 +44,8 @@ export function LoadPanel({ onClose, onSave }: Props) {
       >
         <Typography variant="h2">The load as one figure</Typography>
         <Typography sx={{ mb: 2 }}>
-          What a gauge showed at most, or what sand and bucket weigh together. What was counted here comes on
-          top.
+          What a gauge showed at most, or what sand and bucket weigh together.{" "}
+          {countedKg > 0 && <b>The {formatMass(countedKg, units)} that were counted come on top.</b>}
         </Typography>
         <Box sx={{ display: "flex", gap: 2, alignItems: "flex-start" }}>
           <TextField

@@ -339,7 +339,7 @@ export function TrialBench({
       )}
       <BenchPanels
         panel={panel}
-        placed={shown.placed}
+        shown={shown}
         act={act}
         lastedS={lastedS}
         seat={seat}
