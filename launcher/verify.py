@@ -44,8 +44,8 @@ def test(arguments: Sequence[str]) -> int:
         cluster.start()
         say("testing everything, the real interface included" if not arguments else "testing")
         env = {**database_environment(cluster), "GIRDER_SIGN_IN_RATE": "10000/min", "PATH": node["PATH"]}
-        # Two processes, because a browser's test is mostly waiting; each has a database of its own.
-        side_by_side = [] if names else ["--parallel", "2"]
+        # More processes than cores, because a browser's test is mostly waiting; each has a database of its own.
+        side_by_side = [] if names else ["--parallel", "3"]
         command: list[str | Path] = [
             PYTHON,
             "manage.py",

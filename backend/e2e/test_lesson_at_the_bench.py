@@ -65,8 +65,10 @@ class CheckIn(InterfaceTest):
 
     def test_repeats_a_photograph_and_what_was_not_kept(self) -> None:
         b = self.b
-        b.fill("Clear gap", "30.0 cm").send_keys(Keys.ENTER)
+        field = b.fill("Clear gap", "30.0 cm")
+        field.send_keys(Keys.ENTER)
         b.sees("Measured once more?")
+        b.until(lambda: b.driver.switch_to.active_element != field, "the next reading in focus")
         b.fill("Clear gap", "30.4 cm")
         b.click("Measured once more?")
         b.sees("2 readings: 30.0 cm, 30.4 cm. They differ by 4 mm at most")

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from selenium.webdriver.common.keys import Keys
 
-from bench.models import Design, LedgerEvent, Reading
+from bench.models import Design, LedgerEvent, Reading, Trial
 from challenges.models import Recipe
 from e2e.browser import Browser
 from e2e.served import InterfaceTest
+from girder_core.units import Kind, parse
 from people.models import Team
 from people.tests.support import PASSWORD, RECIPE, Api, Ledger, checked_in, run, teacher
 
@@ -181,6 +182,58 @@ class SmallWays(InterfaceTest):
         b.until(lambda: b.one('[data-figure="held"]').text.replace("\n", " ") == "41.5 g", "held 41.5 g")
         b.press("n")
         b.sees("Twisted at 101.5 g")
+
+    def test_a_load_read_off_a_force_log_and_a_gauge(self) -> None:
+        checked_in(self.tern)
+        b = self.go("bench")
+        b.sees("Start the trial")
+        b.press(Keys.ENTER)
+        b.sees("Nothing on it yet")
+        b.press("g")
+        b.sees("The load as one figure")
+        # Bad input is said and loses nothing that was written down.
+        b.fill("Load, with its unit", "7 kg")
+        b.click("It held this")
+        b.sees("That is more than this bench may carry.")
+        b.press("g")
+        b.click("A practice log")
+        b.sees("and broke at")
+        shown = b.field("Load, with its unit").get_attribute("value") or ""
+        b.click("It held this, then went")
+        b.sees("How did it go?")
+        b.press(self.run_.core_family().failure_modes[0].letter)
+        trial = Trial.objects.get()
+        b.until(lambda: trial.result(self.run_.trial_setup()).ended, "the end saved")
+        result = trial.result(self.run_.trial_setup())
+        self.assertAlmostEqual(result.held.value, parse(shown, Kind.MASS).si)
+        (event,) = LedgerEvent.objects.filter(kind="load_reading")
+        self.assertEqual(event.data["source"], "force_log")
+        self.assertIn("and broke at", event.data["says"])
+        # There is no pile to weigh.
+        b.until(
+            lambda: [key.is_enabled() for key in b.all("button") if "Weigh the pile" in key.text] == [False],
+            "no pile to weigh",
+        )
+        b.press("z")
+        b.sees("Held")
+        # A second reading on top, this one still to be waited for.
+        b.press("g")
+        b.fill("Load, with its unit", "2.9 kg")
+        b.click("It is on now")
+        b.sees("Did it hold?")
+
+    def test_a_page_whose_script_does_not_come_can_be_tried_again(self) -> None:
+        b = self.go("brief")
+        b.sees("Check-in")
+        b.driver.execute_cdp_cmd("Network.enable", {})
+        b.driver.execute_cdp_cmd("Network.setBlockedURLs", {"urls": ["*NextVersionPage*"]})
+        b.click("Next version")
+        b.sees("This page could not be shown.")
+        # The deck of the run stays, and so does what is fetched already.
+        b.sees("Check-in")
+        b.driver.execute_cdp_cmd("Network.setBlockedURLs", {"urls": []})
+        b.click("Try again")
+        b.sees("Nothing is tested yet.")
 
     def test_own_weight_after_the_test_is_marked(self) -> None:
         ledger = Ledger(Api(self.ada), checked_in(self.tern, own_weight=""))

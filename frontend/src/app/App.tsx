@@ -2,12 +2,13 @@
 import { CssBaseline, ThemeProvider } from "@mui/material";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import type { ComponentType } from "react";
-import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { createBrowserRouter, Navigate, RouterProvider, type RouteObject } from "react-router";
 import { ApiError } from "../api/client";
 import { useSession } from "../api/queries";
 import { HomePage, SignInPage } from "../features/people";
 import { Shell } from "./Shell";
-import { Failed, Loading, Stumbled } from "./states";
+import { Failed, Loading } from "./states";
+import { Stumbled } from "./Stumbled";
 import { theme } from "./theme";
 
 const client = new QueryClient({
@@ -35,43 +36,42 @@ function SignedInOrNot() {
 const page = (path: string, load: () => Promise<{ default: ComponentType }>) => ({
   path,
   lazy: async () => ({ Component: (await load()).default }),
-  errorElement: <Stumbled />,
 });
+
+/** Routes of which one that fails leaves what is around them on screen. */
+const kept = (children: RouteObject[]): RouteObject => ({ errorElement: <Stumbled />, children });
+
+const runPages = kept([
+  { index: true, element: <Navigate to="brief" replace /> },
+  page("brief", () => import("../features/plan/BriefPage")),
+  page("kit", () => import("../features/plan/KitPage")),
+  page("build", () => import("../features/build/BuildPage")),
+  page("drafting/:designId?", () => import("../features/drafting/DesignDraftPage")),
+  page("check-in/:designId?", () => import("../features/checkin/CheckInPage")),
+  page("bench/:designId?", () => import("../features/bench/BenchPage")),
+  page("compare/:view?", () => import("../features/compare/ComparePage")),
+  page("next", () => import("../features/nextversion/NextVersionPage")),
+  { path: "*", element: <Navigate to="../brief" replace /> },
+]);
+
+const teacherPages = kept([
+  { index: true, element: <HomePage /> },
+  page("classes/:classId", () => import("../features/people/ClassPage")),
+  page("library", () => import("../features/plan/LibraryPage")),
+  page("recipes/:recipeId", () => import("../features/plan/PlannerPage")),
+  page("drafting/:kind?", () => import("../features/drafting/DraftingPage")),
+  page("stocks", () => import("../features/drafting/StocksPage")),
+  { ...page("runs/:runId", () => import("../features/run/RunPages")), children: [runPages] },
+  { path: "*", element: <Navigate to="/" replace /> },
+]);
 
 const router = createBrowserRouter([
   {
-    errorElement: <Stumbled />,
-    hydrateFallbackElement: <Loading what="the page" />,
-    children: [
+    ...kept([
       page("board/:token", () => import("../features/board/BoardPage")),
-      {
-        element: <SignedInOrNot />,
-        children: [
-          { index: true, element: <HomePage /> },
-          page("classes/:classId", () => import("../features/people/ClassPage")),
-          page("library", () => import("../features/plan/LibraryPage")),
-          page("recipes/:recipeId", () => import("../features/plan/PlannerPage")),
-          page("drafting/:kind?", () => import("../features/drafting/DraftingPage")),
-          page("stocks", () => import("../features/drafting/StocksPage")),
-          {
-            ...page("runs/:runId", () => import("../features/run/RunPages")),
-            children: [
-              { index: true, element: <Navigate to="brief" replace /> },
-              page("brief", () => import("../features/plan/BriefPage")),
-              page("kit", () => import("../features/plan/KitPage")),
-              page("build", () => import("../features/build/BuildPage")),
-              page("drafting/:designId?", () => import("../features/drafting/DesignDraftPage")),
-              page("check-in/:designId?", () => import("../features/checkin/CheckInPage")),
-              page("bench/:designId?", () => import("../features/bench/BenchPage")),
-              page("compare/:view?", () => import("../features/compare/ComparePage")),
-              page("next", () => import("../features/nextversion/NextVersionPage")),
-              { path: "*", element: <Navigate to="../brief" replace /> },
-            ],
-          },
-          { path: "*", element: <Navigate to="/" replace /> },
-        ],
-      },
-    ],
+      { element: <SignedInOrNot />, children: [teacherPages] },
+    ]),
+    hydrateFallbackElement: <Loading what="the page" />,
   },
 ]);
 

@@ -1,7 +1,6 @@
 /** The states every screen shares: loading, an error that says what to do, an empty place that says what comes next. */
 import { Box, Button, LinearProgress, Typography } from "@mui/material";
 import type { ReactNode } from "react";
-import { useLocation, useNavigate } from "react-router";
 import { ApiError } from "../api/client";
 import { ink } from "./theme";
 
@@ -30,27 +29,6 @@ export function Failed({ error, retry }: { error: unknown; retry?: () => void })
           Try again
         </Button>
       )}
-    </Box>
-  );
-}
-
-/** What is shown instead of a page whose script did not arrive, or that fell over itself. */
-export function Stumbled() {
-  const go = useNavigate();
-  const { pathname, search } = useLocation();
-  return (
-    <Box sx={{ py: 3, px: 3 }} role="alert">
-      <Typography variant="h2" sx={{ mb: 1 }}>
-        This page could not be shown.
-      </Typography>
-      <Typography sx={{ mb: 2 }}>
-        Is the network there, and the server running? What was written down at the bench is kept in this
-        browser until it is saved.
-      </Typography>
-      <Button variant="outlined" onClick={() => void go(pathname + search, { replace: true })}>
-        Try again
-      </Button>{" "}
-      <Button onClick={() => window.location.assign("/")}>Home</Button>
     </Box>
   );
 }

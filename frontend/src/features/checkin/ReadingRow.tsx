@@ -103,12 +103,14 @@ export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Pro
     text.trim() !== "" &&
     (text !== (reading?.text ?? "") || start !== (reading?.zero_text || reading?.tare_text || ""));
   const save = (confirmed: boolean, form?: HTMLFormElement) => {
+    const field = form?.querySelector("input");
+    const sent = field?.value;
     write.mutate(
       { confirmed },
       {
         onSuccess: () => {
-          // Whoever has gone on elsewhere meanwhile keeps the field they are typing in.
-          if (form?.contains(document.activeElement))
+          // Whoever has gone on meanwhile, elsewhere or here, keeps the field they are typing in.
+          if (form?.contains(document.activeElement) && field?.value === sent)
             form.nextElementSibling?.querySelector("input")?.focus();
         },
       },
