@@ -1,7 +1,8 @@
 """Results that were written on paper or in a spreadsheet, brought into a run: all of them, or none.
 
-Each row is a trial of a team. It goes through the same services as at check-in and at the bench, so the same rules
-hold, and what is refused there is said here with its line. A preview does all of it and takes it back.
+Each row is a trial of a team, or several where the columns of a trial stand there more than once. It goes through the
+same services as at check-in and at the bench, so the same rules hold, and what is refused there is said here with its
+line. A preview does all of it and takes it back.
 """
 
 from __future__ import annotations
@@ -28,8 +29,11 @@ from records.table_file import Row, Table
 
 TEAM, END, NOTE, PREDICTED, PILE = "team", "end", "note", "predicted", "pile"
 HELD, BROKE = "held", "broke_at"
+PER_TRIAL = (HELD, BROKE, END, PILE)
+"""What a trial has of its own, besides counts; columns of these may stand in a row more than once."""
 _STEP = {Kind.LENGTH: "1 mm", Kind.MASS: "1 g", Kind.COUNT: "1", Kind.TIME: "1 s", Kind.FREQUENCY: "0.1 Hz"}
 _UNIT = re.compile(r"[(\[]\s*([^)\]]+?)\s*[)\]]|\bin\s+(\w+)$")
+_NUMBERED = re.compile(r"\b(?:trial|test|try)\s*\d")
 _BARE = re.compile(r"[-+−]?\s*\d+(?:[.,]\d+)?")
 MOST_MESSAGES = 60
 
@@ -89,9 +93,20 @@ def guess(run: Run, header: Sequence[str]) -> list[str]:
         by_label = [one.key for one in known if one.label.lower() == plain or one.key.partition(":")[2] == plain]
         by_item = [one.key for one in known if one.key.startswith("held:") and _item(one).lower() in plain]
         by_word = [key for key, told in words.items() if any(word in plain for word in told)]
-        found = [key for key in (*by_label, *by_item, *by_word) if key in {t.key for t in known} and key not in taken]
+        if _NUMBERED.search(plain):
+            by_word.append(HELD)
+        again = any(sign.isdigit() for sign in plain)
+        found = [
+            key
+            for key in (*by_label, *by_item, *by_word)
+            if key in {t.key for t in known} and (key not in taken or (again and _per_trial(key)))
+        ]
         taken.append(found[0] if found and plain else "")
     return taken
+
+
+def _per_trial(key: str) -> bool:
+    return key.startswith("held:") or key in PER_TRIAL
 
 
 def _item(target: Target) -> str:
@@ -110,9 +125,10 @@ def bring_in(run: Run, table: Table, meaning: Sequence[str], keep: bool) -> Take
     used = [key for key in meaning if key]
     if TEAM not in used or len(used) < 2:
         raise GirderError("mapping_incomplete", "One column has to be the team, and one more a result or a reading.")
-    if len(set(used)) < len(used):
+    once = [key for key in used if not _per_trial(key)]
+    if len(set(once)) < len(once):
         raise GirderError("mapping_twice", "Two columns mean the same. Leave one out.")
-    columns = {key: i for i, key in enumerate(meaning) if key}
+    columns = {key: [i for i, one in enumerate(meaning) if one == key] for key in used}
     errors: list[LineError] = []
     trials = readings = 0
     with transaction.atomic():
@@ -137,15 +153,25 @@ class _Refused(Exception):
 class _Line:
     """A row on its way in."""
 
-    def __init__(self, run: Run, header: Sequence[str], columns: Mapping[str, int], row: Row) -> None:
+    def __init__(self, run: Run, header: Sequence[str], columns: Mapping[str, Sequence[int]], row: Row) -> None:
         self.run, self.header, self.columns, self.row = run, header, columns, row
+        # Which of the trials in this row is being read.
+        self.nth = 0
+
+    def at(self, key: str) -> int | None:
+        """The column of a key: that of the trial being read; one that stands there once for all goes for each."""
+        columns = self.columns.get(key, ())
+        for_all = not _per_trial(key) or (key == END and len(columns) == 1)
+        nth = 0 if for_all else self.nth
+        return columns[nth] if nth < len(columns) else None
 
     def text(self, key: str) -> str:
-        return self.row.cells[self.columns[key]].strip() if key in self.columns else ""
+        at = self.at(key)
+        return "" if at is None else self.row.cells[at].strip()
 
     def refused(self, key: str, sentence: str) -> _Refused:
-        column = self.header[self.columns[key]] if key in self.columns else ""
-        return _Refused(LineError(self.row.line, column, sentence))
+        at = self.at(key)
+        return _Refused(LineError(self.row.line, "" if at is None else self.header[at], sentence))
 
     def bring_in(self) -> tuple[int, int]:
         """How many trials and readings it became."""
@@ -161,12 +187,20 @@ class _Line:
             self.asked(PREDICTED, lambda: bench.predict(design, self.measured(PREDICTED)))
         if self.text(NOTE):
             bench.note(design, self.text(NOTE)[:300])
-        told = [key for key in self.columns if key.startswith("held:") or key in (HELD, BROKE, END)]
-        loaded = any(self.text(key) for key in told)
-        if not loaded:
-            return 0, readings
-        self.trial(design)
-        return 1, readings
+        trials = 0
+        loads = [key for key in self.columns if _per_trial(key) and key not in (END, PILE)]
+        one_end = len(self.columns.get(END, ())) == 1
+        most = max((len(at) for key, at in self.columns.items() if _per_trial(key)), default=0)
+        for nth in range(most):
+            self.nth = nth
+            if any(self.text(key) for key in loads) or (not one_end and self.text(END)):
+                self.trial(design)
+                trials += 1
+        if not trials and self.text(END):
+            # An ending and nothing held: it failed at once.
+            self.trial(design)
+            trials = 1
+        return trials, readings
 
     def design(self) -> Design:
         """The latest version of the team that the row names."""
@@ -180,7 +214,8 @@ class _Line:
 
     def measured(self, key: str) -> str:
         """A cell with its unit: its own, or the one that its column names in brackets."""
-        text, unit = self.text(key), _UNIT.search(self.header[self.columns[key]])
+        at = self.at(key)
+        text, unit = self.text(key), _UNIT.search("" if at is None else self.header[at])
         return f"{text} {unit[1] or unit[2]}" if unit and _BARE.fullmatch(text) else text
 
     def mass(self, key: str) -> float:

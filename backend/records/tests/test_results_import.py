@@ -185,3 +185,48 @@ class BringingIn(TestCase):
                 (error,) = self.table(f"{head}Tern,{row},30 cm,4 cm,4 cm,30 g\n", keep=True)["errors"]
                 self.assertEqual((error["line"], error["column"]), (2, column))
                 self.assertEqual(Trial.objects.count(), 0)
+
+    def test_several_trials_in_a_row(self) -> None:
+        rests = "Clear gap;Rests on the left;Rests on the right;Own weight"
+        head = f"Team;Trial 1 (g);Trial 2 (g);Trial 3 (g);How it ended;{rests}\n"
+        table = (
+            head
+            + "Tern;300;330;280;crimped;30 cm;4 cm;4 cm;30 g\n"
+            + "Auk;640;;610;no more load;30 cm;4 cm;4 cm;40 g\n"
+        )
+        seen = self.table(table)
+        self.assertEqual([one["meaning"] for one in seen["columns"]][:5], ["team", "held", "held", "held", "end"])
+        self.assertEqual((seen["errors"], seen["trials"]), ([], 5))
+        self.assertTrue(self.table(table, keep=True)["kept"])
+        setup = self.run_.trial_setup()
+        found = [
+            (trial.design.team.name, trial.number, trial.result(setup).held.value)
+            for trial in Trial.objects.order_by("design__team__name", "number")
+        ]
+        self.assertEqual(
+            found, [("Auk", 1, 0.64), ("Auk", 2, 0.61), ("Tern", 1, 0.3), ("Tern", 2, 0.33), ("Tern", 3, 0.28)]
+        )
+
+    def test_each_trial_in_a_row_with_its_own_end(self) -> None:
+        rests = ["Clear gap", "Rests on the left", "Rests on the right", "Own weight"]
+        made = xlsx(
+            ["Team", "Trial 1", None, "Trial 2", None, *rests],
+            [None, "nut", "ended", "nut", "ended"],
+            ["Tern", 12, "crimped", 14, "snapped", "30 cm", "4 cm", "4 cm", "30 g"],
+            ["Auk", 9, "crimped", None, "twisted", "30 cm", "4 cm", "4 cm", "40 g"],
+            merge="B1:C1",
+        )
+        seen = self.table(made)
+        self.assertEqual(
+            [one["meaning"] for one in seen["columns"]][:5], ["team", "held:nut", "end", "held:nut", "end"]
+        )
+        self.assertEqual((seen["errors"], seen["trials"]), ([], 4))
+        # What is wrong with a second trial is told in its own column.
+        wrong = xlsx(["Team", "nut 1", "ended 1", "nut 2", "ended 2", *rests],
+                     ["Tern", 12, "crimped", 14, "exploded", "30 cm", "4 cm", "4 cm", "30 g"])  # fmt: skip
+        (error,) = self.table(wrong)["errors"]
+        self.assertEqual((error["line"], error["column"]), (2, "ended 2"))
+
+    def test_a_column_that_numbers_the_trials_is_no_load(self) -> None:
+        seen = self.table("Team,Trial,nut,How it ended\nTern,1,5,crimped\n")
+        self.assertEqual([one["meaning"] for one in seen["columns"]], ["team", "", "held:nut", "end"])

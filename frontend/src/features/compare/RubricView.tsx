@@ -49,7 +49,7 @@ function Editor({
           key={i}
           sx={{
             display: "grid",
-            gridTemplateColumns: "240px 260px 90px 1fr auto",
+            gridTemplateColumns: "310px 250px 80px 1fr auto",
             gap: 1,
             py: 1,
             alignItems: "start",
