@@ -75,6 +75,16 @@ def _bare(picture: Image.Image, upload: File[bytes]) -> bytes | None:
 _END = b"\xff\xd9"
 
 
+def bytes_of(photo: Photo) -> bytes | None:
+    """The picture's bytes; None for one whose file somebody took away."""
+    try:
+        with photo.file.open("rb") as picture:
+            data: bytes = picture.read()
+            return data
+    except OSError:
+        return None
+
+
 def drop_photo(photo: Photo) -> None:
     """Take a photograph away, file and all."""
     photo.file.delete(save=False)

@@ -267,7 +267,7 @@ def run_state(run: Run, cards: list[DesignCard] | None = None) -> RunState:
         bench_left_s=_bench_left_s(run),
         bench_fit=_bench_fit(run, cards),
         round_plan=run.core_family().round_plan(run.setup),
-        class_gain=_class_gain(cards),
+        class_gain=class_gain_of(cards),
     )
 
 
@@ -309,7 +309,7 @@ def with_gains(cards: list[DesignCard], rules: Rules) -> list[DesignCard]:
     return told
 
 
-def _class_gain(cards: Sequence[DesignCard]) -> ClassGain:
+def class_gain_of(cards: Sequence[DesignCard]) -> ClassGain:
     """Over all pairs of versions whose earlier one came to an end, so that the gain is known."""
     told = [card.gain for card in cards if card.gain is not None and card.gain.bounds.low > -1]
     ratios = [1 + one.value for one in told if math.isfinite(one.value) and one.value > -1]

@@ -328,7 +328,8 @@ def fit_in_words(bounds: Sequence[Interval], fit: LoadFit | None) -> str:
     if not bounds:
         return ""
     open_ = sum(one.open_above for one in bounds)
-    told = f" {open_} ran out of load and count for as long as they were loaded." if open_ else ""
+    counts = "counts for as long as it was" if open_ == 1 else "count for as long as they were"
+    told = f" {open_} ran out of load and {counts} loaded." if open_ else ""
     if fit is not None:
         return "A curve fitted to all designs, each between what it held and what broke it." + told
     if open_ == len(bounds):

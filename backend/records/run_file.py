@@ -29,7 +29,7 @@ from bench.models import (
     Trial,
     core_event,
 )
-from bench.photo_services import keep_photo
+from bench.photo_services import bytes_of, keep_photo
 from bench.selectors import designs_of, run_state
 from challenges.exchange import parsed_json
 from challenges.models import GoalChange, Run, Terms
@@ -92,9 +92,9 @@ def exported(run: Run) -> dict[str, Any]:
                 "reflections": [_written(one, REFLECTION) for one in design.reflections.all()],
                 "marks": [_written(one, MARK) for one in design.marks.all()],
                 "photos": [
-                    {**_written(one, PHOTO), "jpeg": jpeg}
+                    {**_written(one, PHOTO), "jpeg": base64.b64encode(data).decode()}
                     for one in design.photos.all()
-                    if (jpeg := _picture(one)) is not None
+                    if (data := bytes_of(one)) is not None
                 ],
                 "trials": [
                     {**_written(trial, TRIAL), "events": [_written(event, EVENT) for event in trial.events.all()]}
@@ -104,15 +104,6 @@ def exported(run: Run) -> dict[str, Any]:
             for design in designs
         ],
     }
-
-
-def _picture(photo: Photo) -> str | None:
-    """The picture's bytes; None for one whose file somebody took away."""
-    try:
-        with photo.file.open("rb") as picture:
-            return base64.b64encode(picture.read()).decode()
-    except OSError:
-        return None
 
 
 def _written(row: models.Model, fields: Iterable[str]) -> dict[str, Any]:

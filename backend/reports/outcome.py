@@ -4,23 +4,25 @@ from __future__ import annotations
 
 import base64
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
 from bench.models import Photo
+from bench.photo_services import bytes_of
 from bench.reasons import best_load, reasons_of
-from bench.selectors import ComparedRun, DesignCard, cards_of, compared, with_gains
+from bench.selectors import ComparedRun, DesignCard, cards_of, class_gain_of, compared, with_gains
 from challenges.models import Run
 from girder_core import ledger, scoring
 from girder_core.comparison import Place
+from girder_core.factors import FactorEffect
 from girder_core.fairness import like_with_like, retests
 from girder_core.families.model import SELF_MASS
 from girder_core.gains import Gain
 from girder_core.samples import LoadFit
 from girder_core.scoring import amount
 from girder_core.units import System, format_mass
-from reports.charts import Bar, Dot, ranking_svg, rays_svg
+from reports.charts import Bar, Dot, ranking_svg, rays_svg, strip_svg
 from reports.drawing_svg import fitted
 from reports.sheets import Context
 
@@ -100,14 +102,39 @@ def _rays(about: Outcome) -> str:
         card, best = about.found.card(place), best_load(about.found.card(place))
         if best is not None and card.self_mass is not None:
             team = card.design.team
-            dots.append(Dot(team.name, team.colour, 1000 * card.self_mass.value, best[0], best[1].open_above))
-    return rays_svg(dots) if len(dots) > 1 else ""
+            dots.append(Dot(team.name, team.colour, card.self_mass.value, best[0], best[1].open_above))
+    return rays_svg(dots, about.system) if len(dots) > 1 else ""
 
 
-def _pictured(photo: Photo) -> dict[str, str]:
-    with photo.file.open("rb") as file:
-        data = base64.b64encode(file.read()).decode()
-    return {"data": f"data:image/jpeg;base64,{data}", "of": photo.design.team.name, "what": photo.get_what_display()}
+def _levels(about: Outcome, effect: FactorEffect | None) -> list[dict[str, Any]]:
+    return [
+        {
+            "name": level.name,
+            "who": ", ".join(one.name for one in level.members),
+            "count": len(level.members),
+            "mean": ("at least " if level.at_least else "") + amount(level.mean.mean, about.run.rules(), about.system)
+            if level.mean
+            else "–",
+        }
+        for level in (effect.levels if effect else ())
+    ]
+
+
+def _strip(about: Outcome, effect: FactorEffect | None) -> str:
+    if effect is None or not effect.best:
+        return ""
+    return strip_svg(effect.levels, lambda value: amount(value, about.run.rules(), about.system))
+
+
+def _pictured(photos: Iterable[Photo], most: int) -> list[dict[str, str]]:
+    """Photographs as they stand in a document; one whose file is gone is left out."""
+    shown: list[dict[str, str]] = []
+    for photo in photos:
+        data = bytes_of(photo) if len(shown) < most else None
+        if data is not None:
+            source = f"data:image/jpeg;base64,{base64.b64encode(data).decode()}"
+            shown.append({"data": source, "of": photo.design.team.name, "what": photo.get_what_display()})
+    return shown
 
 
 def _report(told: Context, about: Outcome) -> Context:
@@ -123,6 +150,10 @@ def _report(told: Context, about: Outcome) -> Context:
         "ranking": _ranking(about),
         "rays": _rays(about),
         "factor": reasons.factor,
+        "levels": _levels(about, reasons.factor),
+        "strip": _strip(about, reasons.factor),
+        "class_gain": class_gain_of(about.cards).says,
+        "gains": _gains(about),
         "factor_name": about.run.factor["name"] if about.run.factor else "",
         "chosen": [one.trend.says for one in reasons.chosen],
         "foresight": [reasons.teams_in_all.says] + ([reasons.model_in_all.says] if reasons.model else []),
@@ -131,7 +162,7 @@ def _report(told: Context, about: Outcome) -> Context:
         "fit_says": reasons.fit_says,
         "differences": like_with_like(comparison, about.system),
         "retests": retests(comparison, rules, about.system),
-        "photos": [_pictured(photo) for photo in photos[:MOST_PHOTOS]],
+        "photos": _pictured(photos, MOST_PHOTOS),
         "photos_left": max(0, len(photos) - MOST_PHOTOS),
         "scatter": comparison.scatter,
         "rules": f"{ledger.RULE_VERSION}, {scoring.RULE_VERSION}",
@@ -155,10 +186,22 @@ def _board(told: Context, about: Outcome) -> Context:
         "headline": about.found.comparison.headline,
         "explanation": about.found.comparison.explanation,
         "ranking": _ranking(about, 255.0, height),
-        "gains": [
-            (card.design.team.name, card.design.version, _gain_words(card.gain)) for card in about.cards if card.gain
-        ],
+        "gains": _gains(about),
     }
+
+
+def _gains(about: Outcome) -> list[dict[str, Any]]:
+    """What each later version gained."""
+    return [
+        {
+            "name": card.design.team.name,
+            "version": card.design.version,
+            "changed": card.design.changed,
+            "words": _gain_words(card.gain),
+        }
+        for card in about.cards
+        if card.gain
+    ]
 
 
 SURE = {"clear": "clear", "likely": "likely", "too_close": "no more than chance", "cannot_say": "cannot be said"}
@@ -184,7 +227,7 @@ def _summaries(told: Context, about: Outcome) -> Context:
                 "row": _row(about, place) if place else None,
                 "versions": [_version(about, card) for card in versions],
                 "answers": [answer for card in versions for answer in card.design.reflections.all()],
-                "photos": [_pictured(photo) for card in versions for photo in list(card.design.photos.all())[:2]][:4],
+                "photos": _pictured((photo for card in versions for photo in list(card.design.photos.all())[:2]), 4),
             }
         )
     return {"sheets": sheets, "headline": about.found.comparison.headline, "hints": not about.run.hints_hidden}

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import io
+import itertools
 from typing import Any
+from xml.etree import ElementTree
 
 import pdfplumber
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -13,9 +15,11 @@ from PIL import Image
 from bench import photo_services
 from challenges.models import Run
 from demo.build import load
+from girder_core.factors import Mark, Member, factor_effect
+from girder_core.units import System
 from people.models import Teacher
 from people.tests.support import Api, checked_in, run, teacher
-from reports.charts import Bar, Dot, ranking_svg, rays_svg
+from reports.charts import Bar, Dot, ranking_svg, rays_svg, strip_svg
 
 
 class Papers(TestCase):
@@ -59,6 +63,8 @@ class Papers(TestCase):
         for words in ("What can hurt someone", "How this was worked out", "JCGM 100:2008", "scatter by",
                       "ran out of load", "Over the limit: 340 mm"):  # fmt: skip
             self.assertIn(words, text)
+        self.assertIn("3 of 3 second versions did better", text)
+        self.assertIn("a strip glued under midspan", text)
         columns = " ".join(self.pages(self.of("Net loft columns"), "report"))
         self.assertIn("Only one design was tested at “triangle”", columns)
 
@@ -112,8 +118,6 @@ class WithLittle(TestCase):
 
 class Charts(TestCase):
     def attribute(self, svg: str, element: str, name: str) -> list[float]:
-        from xml.etree import ElementTree
-
         root: Any = ElementTree.fromstring(svg)
         return [float(one.get(name)) for one in root.iter(f"{{http://www.w3.org/2000/svg}}{element}") if one.get(name)]
 
@@ -126,8 +130,47 @@ class Charts(TestCase):
 
     def test_dots_stand_where_mass_and_load_are(self) -> None:
         svg = rays_svg(
-            [Dot("a", "#123456", 10, 1, False), Dot("b", "#123456", 20, 1, True), Dot("c", "#123456", 20, 2, False)]
+            [
+                Dot("a", "#123456", 0.010, 1, False),
+                Dot("b", "#123456", 0.020, 1, True),
+                Dot("c", "#123456", 0.020, 2, False),
+            ]
         )
         (ax, bx, cx), (ay, by, cy) = self.attribute(svg, "circle", "cx"), self.attribute(svg, "circle", "cy")
         self.assertEqual((bx, ay), (cx, by))
         self.assertTrue(ax < bx and cy < by)
+
+    def words(self, svg: str) -> dict[str, tuple[float, float]]:
+        texts = ElementTree.fromstring(svg).iter("{http://www.w3.org/2000/svg}text")
+        return {one.text or "": (float(one.get("x", "0")), float(one.get("y", "0"))) for one in texts}
+
+    def test_axes_have_round_numbers_in_the_teachers_units(self) -> None:
+        dots = [Dot("a", "#123456", 0.0383, 1.61, False), Dot("b", "#123456", 0.0479, 2.13, False)]
+        metric, us = self.words(rays_svg(dots)), self.words(rays_svg(dots, System.US))
+        # Own weights up to 57 g, loads up to 2.4 kg; 2.03 oz, 5.4 lb.
+        for tick in ("20", "40", "0.5", "1.5", "own weight, g", "load, kg"):
+            self.assertIn(tick, metric)
+        for tick in ("0.5", "1.5", "4", "own weight, oz", "load, lb"):
+            self.assertIn(tick, us)
+        # An ounce is 28.35 g, so 1.5 oz stand where 42.5 g would.
+        gram = (metric["40"][0] - metric["20"][0]) / 20
+        self.assertAlmostEqual(us["1.5"][0], metric["20"][0] + gram * (1.5 * 28.349523125 - 20), delta=0.05)
+
+    def test_names_of_near_designs_stand_apart(self) -> None:
+        names = ("Tern", "Auk", "Rail")
+        told = self.words(rays_svg([Dot(n, "#123456", 0.030 + 0.0002 * i, 1.0, False) for i, n in enumerate(names)]))
+        for one, other in itertools.combinations(names, 2):
+            (x, y), (other_x, other_y) = told[one], told[other]
+            self.assertTrue(abs(y - other_y) >= 3 or abs(x - other_x) >= 2 * len(one), (one, other))
+
+    def test_a_strip_marks_every_trial_and_the_mean(self) -> None:
+        def member(name: str, level: str, *loads: float) -> Member:
+            return Member(name, name, level, max(loads), False, tuple(Mark(load, load > 2) for load in loads))
+
+        members = [member("a", "flat", 1.0, 0.5), member("b", "flat", 0.5), member("c", "folded", 3.0)]
+        svg = strip_svg(factor_effect(members, ["flat", "folded"]).levels, lambda value: f"{value:g} kg")
+        marks = self.attribute(svg, "circle", "cx")
+        self.assertEqual(len(marks), 4)
+        # Distances from where the axis begins are as the loads: 3 kg to 1 kg.
+        self.assertAlmostEqual((max(marks) - 40) / (marks[0] - 40), 3, places=2)
+        self.assertLessEqual({"flat", "folded", "3 kg"}, set(self.words(svg)))
