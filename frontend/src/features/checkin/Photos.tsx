@@ -2,6 +2,7 @@
 import { Box, Button, Typography } from "@mui/material";
 import { answered, api } from "../../api/client";
 import type { Design } from "../../api/types";
+import { FileButton } from "../../app/FileButton";
 import { Notice, sentenceOf } from "../../app/states";
 import { ink } from "../../app/theme";
 import { useDesignWrite } from "../run/useRunState";
@@ -41,24 +42,19 @@ export function Photos({ design }: { design: Design }) {
           </Box>
         ))}
       </Box>
-      <Button component="label" size="small" sx={{ px: 0 }} disabled={send.isPending}>
+      <FileButton
+        accept="image/jpeg,image/png,image/webp"
+        disabled={send.isPending}
+        camera
+        onFile={(file) => send.mutate(file)}
+        look={{ size: "small", sx: { px: 0 } }}
+      >
         {send.isPending
           ? "Keeping the photo …"
           : design.trials.length > 0
             ? "Photograph the wreck"
             : "Photograph it"}
-        <input
-          type="file"
-          accept="image/jpeg,image/png,image/webp"
-          capture="environment"
-          hidden
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            if (file) send.mutate(file);
-            event.target.value = "";
-          }}
-        />
-      </Button>
+      </FileButton>
       <Typography variant="body2" sx={{ color: ink.soft }}>
         Structures, no faces. Place and time that a camera writes are taken out.
       </Typography>

@@ -8,6 +8,7 @@ import { useUnits } from "../../app/units";
 import { MarkShape } from "../../drawing/TeamMark";
 import { tickLabel, ticks } from "../../drawing/ticks";
 import { ChartFrame } from "./ChartFrame";
+import { ChartLabel } from "./ChartLabel";
 import { placeLabels } from "./rays";
 import { type ScoreAxis, scoreText } from "./scoreAxis";
 
@@ -121,7 +122,6 @@ export function ChosenChart({ chosen, axis, teams }: Props) {
         </text>
         {shown.points.map((one, i) => {
           const team = teams.get(one.design);
-          const label = labels[i];
           return (
             <g key={one.design}>
               {one.at_least && (
@@ -138,21 +138,7 @@ export function ChosenChart({ chosen, axis, teams }: Props) {
                   <MarkShape team={team} size={18} />
                 </g>
               )}
-              {label && (
-                <text
-                  x={label.x}
-                  y={label.y}
-                  textAnchor={label.anchor}
-                  fontSize={15}
-                  fontWeight={600}
-                  stroke={ink.paper}
-                  strokeWidth={4}
-                  paintOrder="stroke"
-                  fill={ink.ink}
-                >
-                  {label.text}
-                </text>
-              )}
+              <ChartLabel label={labels[i]} size={15} />
             </g>
           );
         })}

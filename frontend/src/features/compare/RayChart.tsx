@@ -5,6 +5,7 @@ import { ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
 import { MarkShape } from "../../drawing/TeamMark";
 import { tickLabel, ticks } from "../../drawing/ticks";
+import { ChartLabel } from "./ChartLabel";
 import { placeLabels, rays } from "./rays";
 
 const W = 520;
@@ -87,7 +88,6 @@ export function RayChart({ comparison }: { comparison: Comparison }) {
       </text>
       {shown.map(({ row, mass }, i) => {
         const { held_interval: interval, held_kg } = row.score;
-        const label = labels[i];
         const doubt = 2 * (row.score.self_mass?.standard_uncertainty ?? 0);
         const cx = x(mass);
         return (
@@ -110,21 +110,7 @@ export function RayChart({ comparison }: { comparison: Comparison }) {
             <g transform={`translate(${cx} ${y(held_kg)})`} stroke="none">
               <MarkShape team={row.team} size={18} />
             </g>
-            {label && (
-              <text
-                x={label.x}
-                y={label.y}
-                textAnchor={label.anchor}
-                fontSize={17}
-                fontWeight={600}
-                stroke={ink.paper}
-                strokeWidth={4}
-                paintOrder="stroke"
-                fill={ink.ink}
-              >
-                {label.text}
-              </text>
-            )}
+            <ChartLabel label={labels[i]} size={17} />
           </g>
         );
       })}

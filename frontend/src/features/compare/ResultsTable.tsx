@@ -3,6 +3,7 @@ import { Box, Button, MenuItem, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
+import { FileButton } from "../../app/FileButton";
 import { Notice, sentenceOf } from "../../app/states";
 import { ink } from "../../app/theme";
 import { useRunState } from "../run/useRunState";
@@ -58,19 +59,14 @@ export function ResultsTable() {
         taken in, or nothing.
       </Typography>
       <Box sx={{ display: "flex", gap: 2, alignItems: "start", my: 1 }}>
-        <Button component="label" variant="outlined" disabled={look.isPending}>
+        <FileButton
+          accept=".csv,.txt,.tsv,.xlsx"
+          disabled={look.isPending}
+          onFile={(file) => void begin(file)}
+          look={{ variant: "outlined" }}
+        >
           Choose the file
-          <input
-            type="file"
-            accept=".csv,.txt,.tsv,.xlsx"
-            hidden
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              if (file) void begin(file);
-              event.target.value = "";
-            }}
-          />
-        </Button>
+        </FileButton>
         <TextField
           label="Or paste the table"
           multiline

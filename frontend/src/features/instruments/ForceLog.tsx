@@ -4,6 +4,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
 import type { TraceReading } from "../../api/types";
+import { FileButton } from "../../app/FileButton";
 import { Notice, sentenceOf } from "../../app/states";
 
 /** Reads a log; what it says is shown, and handed on for the trial. */
@@ -30,19 +31,14 @@ export function ForceLog({ onRead }: { onRead: (found: TraceReading) => void }) 
         sx={{ mb: 1.5 }}
       />
       <Box>
-        <Button component="label" variant="outlined" disabled={read.isPending}>
+        <FileButton
+          accept=".csv,.txt,text/csv"
+          disabled={read.isPending}
+          onFile={(file) => read.mutate(file)}
+          look={{ variant: "outlined" }}
+        >
           Choose the file
-          <input
-            type="file"
-            accept=".csv,.txt,text/csv"
-            hidden
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              if (file) read.mutate(file);
-              event.target.value = "";
-            }}
-          />
-        </Button>{" "}
+        </FileButton>{" "}
         <Button disabled={read.isPending} onClick={() => read.mutate(null)}>
           A practice log (simulated hopper)
         </Button>

@@ -1,8 +1,8 @@
 /** Bring a run in from its file: a class of its own, all designs and trials, or nothing at all. */
-import { Button } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { answered, api } from "../../api/client";
+import { FileButton } from "../../app/FileButton";
 import { Notice, sentenceOf } from "../../app/states";
 
 export function BringIn() {
@@ -18,19 +18,14 @@ export function BringIn() {
   });
   return (
     <>
-      <Button component="label" sx={{ px: 0, mt: 2 }} disabled={bring.isPending}>
+      <FileButton
+        accept=".json,application/json"
+        disabled={bring.isPending}
+        onFile={(file) => bring.mutate(file)}
+        look={{ sx: { px: 0, mt: 2 } }}
+      >
         {bring.isPending ? "Bringing it in …" : "Bring in a run from its file"}
-        <input
-          type="file"
-          accept=".json,application/json"
-          hidden
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            if (file) bring.mutate(file);
-            event.target.value = "";
-          }}
-        />
-      </Button>
+      </FileButton>
       {bring.isError && <Notice kind="problem">{sentenceOf(bring.error)}</Notice>}
     </>
   );

@@ -6,6 +6,7 @@ import { Link as RouterLink, useParams } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys, useClasses } from "../../api/queries";
 import type { Team } from "../../api/types";
+import { FileButton } from "../../app/FileButton";
 import { Empty, Failed, Loading, sentenceOf } from "../../app/states";
 import { ink } from "../../app/theme";
 import { TeamMark } from "../../drawing/TeamMark";
@@ -95,18 +96,13 @@ function TeamNames({ id }: { id: number }) {
         }}
         sx={{ flex: 1 }}
       />
-      <Button component="label" disabled={add.isPending}>
+      <FileButton
+        accept=".csv,.txt,text/csv"
+        disabled={add.isPending}
+        onFile={(file) => void file.text().then(setText)}
+      >
         From a CSV file
-        <input
-          type="file"
-          accept=".csv,.txt,text/csv"
-          hidden
-          onChange={(event) => {
-            void event.target.files?.[0]?.text().then(setText);
-            event.target.value = "";
-          }}
-        />
-      </Button>
+      </FileButton>
       <Button type="submit" variant="outlined" disabled={add.isPending || text.trim() === ""}>
         Add them
       </Button>

@@ -1,11 +1,11 @@
 /** The recipes: one's own and those that ship, to take, copy, import and retire. */
 import { Box, Button, Link, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useRef } from "react";
 import { Link as RouterLink, useNavigate } from "react-router";
 import { ApiError, answered, api } from "../../api/client";
 import { keys, useFamilies, useLibrary, useRecipes } from "../../api/queries";
 import type { Family, Recipe } from "../../api/types";
+import { FileButton } from "../../app/FileButton";
 import { Empty, Failed, Loading, Notice, sentenceOf } from "../../app/states";
 import { ink } from "../../app/theme";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
@@ -16,7 +16,6 @@ const LARGEST_BYTES = 256 * 1024;
 function Import() {
   const client = useQueryClient();
   const go = useNavigate();
-  const input = useRef<HTMLInputElement>(null);
   const take = useMutation({
     mutationFn: async (file: File) => {
       if (file.size > LARGEST_BYTES)
@@ -33,21 +32,14 @@ function Import() {
   const fields = take.error instanceof ApiError ? Object.entries(take.error.fields) : [];
   return (
     <>
-      <Button variant="outlined" onClick={() => input.current?.click()}>
-        Import a recipe file
-      </Button>
-      <input
-        ref={input}
-        type="file"
+      <FileButton
         accept=".json,application/json"
-        aria-label="Recipe file"
-        style={{ display: "none" }}
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) take.mutate(file);
-          event.target.value = "";
-        }}
-      />
+        disabled={take.isPending}
+        onFile={(file) => take.mutate(file)}
+        look={{ variant: "outlined" }}
+      >
+        Import a recipe file
+      </FileButton>
       {take.isError && (
         <Box sx={{ flexBasis: "100%" }}>
           <Notice kind="problem">
