@@ -79,7 +79,12 @@ class AfterTheLesson(InterfaceTest):
         self.assertEqual(RubricMark.objects.get(design__run=self.columns).level, 2)
 
     def test_versions_answers_and_hints(self) -> None:
+        # What is measured and not loaded can be built again as well.
+        self.at(Run.objects.get(name="Leading light mast"), "next").sees("Version 1: 1120 mm")
         b = self.at(self.bridges, "next")
+        # Every trial that counts: the better one of two is not the last.
+        b.sees("Version 2: 991.4 g, crimped; 923 g, crimped")
+        b.sees("Gains are in what wins here: times its own weight.")
         b.sees("3 of 3 second versions did better")
         b.sees("+30 %, clear.")
         b.sees("This reads like 2 changes")

@@ -139,15 +139,15 @@ class SmallWays(InterfaceTest):
     def test_next_version_and_its_gain(self) -> None:
         self.break_under(self.tern, nuts=20)
         b = self.go("next")
-        b.sees("Version 1 held 340 g, crimped")
+        b.sees("Version 1: 340 g, crimped")
         b.click("Open version 2")
         b.sees("Say what changes.")
         b.fill("The one thing that changes", "lips at both edges").send_keys(Keys.ENTER)
-        b.sees("Version 2 not tested yet")
+        b.sees("Version 2: not tested yet")
         self.break_under(self.run_.designs.get(version=2), nuts=30)
         b.driver.refresh()
         # 490 g over 340 g, at the same own weight.
-        b.sees("Version 2 held 490 g, crimped +44 %, likely, not clear.")
+        b.sees("Version 2: 490 g, crimped +44 %, likely, not clear.")
         b.sees("One second version: 44% more. One pair says nothing of a class.")
         # Compare takes the latest version that was tested.
         self.go("compare").sees("Tern carried 16.3 times its own weight.")

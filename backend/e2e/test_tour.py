@@ -69,7 +69,7 @@ class Tour(InterfaceTest):
         # Next version, and the other units.
         next(e for e in b.all('nav[aria-label="Stages of the run"] a') if e.text.startswith("Next version")).click()
         b.fill("The one thing that changes", "deeper folds").send_keys(Keys.ENTER)
-        b.sees("Version 2 not tested yet")
+        b.sees("Version 2: not tested yet")
         b.click("oz in")
         b.sees("2.15 lb")
 

@@ -29,7 +29,7 @@ from girder_core.trial import (
     TrialResult,
     TrialSetup,
 )
-from girder_core.uncertainty import COVERAGE_FACTOR, Quantity, resolution_uncertainty
+from girder_core.uncertainty import COVERAGE_FACTOR, Quantity, resolution_uncertainty, step_of
 from girder_core.units import Kind
 
 RULE_VERSION = "ledger-3"
@@ -214,7 +214,7 @@ def _load_reading(result: TrialResult, event: Event, setup: TrialSetup) -> Trial
         read=read,
         steps=(*_steps_become(result.steps, StepState.HELD), step),
         # It grew without steps, as far as the instrument can tell.
-        last_step_kg=units.parse(str(event.data.get("resolution", "")), Kind.MASS).si,
+        last_step_kg=step_of(read),
     )
 
 

@@ -7,6 +7,8 @@ interface Props {
   overlapLeftM: number;
   overlapRightM: number;
   stack: readonly StackLayer[];
+  /** A load that was read and not counted, in words; drawn as the force that it is. */
+  readLabel?: string;
   gapLabel: string;
   /** Sag at midspan [m], as it was read; drawn to scale. */
   sagM?: number;
@@ -76,7 +78,9 @@ export function BridgeElevation(props: Props) {
   const pieces = pile(stack);
   const sag = broken ? deckDepth * 1.6 : sagM * 1000;
   const topOfPile = Math.min(0, ...pieces.map((piece) => piece.y)) - deckDepth;
-  const above = Math.max(-topOfPile + 8, gap * 0.2);
+  const font = Math.max(13, gap / 26);
+  const arrow = props.readLabel ? gap * 0.16 : 0;
+  const above = Math.max(-topOfPile + 8 + arrow, gap * 0.2);
   const margin = 8;
   const box = {
     x: -gap / 2 - supportWidth - margin,
@@ -84,7 +88,6 @@ export function BridgeElevation(props: Props) {
     width: gap + 2 * (supportWidth + margin),
     height: above + supportHeight + 34 + Math.max(0, sag - supportHeight),
   };
-  const font = Math.max(13, gap / 26);
   const a = -gap / 2 - left;
   const b = gap / 2 + right;
   // A parabola through the three points with a sag at the middle: its control point lies twice as deep.
@@ -138,6 +141,15 @@ export function BridgeElevation(props: Props) {
         {pieces.map((piece, i) => (
           <LoadPiece key={`${piece.key} ${i}`} piece={piece} />
         ))}
+        {props.readLabel && (
+          <g transform={`translate(0 ${topOfPile + deckDepth})`}>
+            <path d={`M0 ${-arrow}V-9`} stroke={ink.oxide} strokeWidth={4} />
+            <path d="M0 0l-7 -13h14z" fill={ink.oxide} />
+            <text x={12} y={-arrow + font} fontSize={font} fontWeight={600} fill={ink.ink}>
+              {props.readLabel}
+            </text>
+          </g>
+        )}
       </g>
       <g stroke={ink.ink} strokeWidth={1.4} fill={ink.ink}>
         <path d={`M${-gap / 2} ${supportHeight * 0.78}H${gap / 2}`} />

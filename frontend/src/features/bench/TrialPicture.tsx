@@ -1,6 +1,6 @@
 /** What is on the bench, drawn to scale: the bridge with its pile, the hull with its cargo, the deck with its items. */
 import type { Design, TrialState, TrialResult } from "../../api/types";
-import { formatLength } from "../../app/format";
+import { formatLength, formatMass } from "../../app/format";
 import { useUnits } from "../../app/units";
 import { BridgeElevation } from "../../drawing/BridgeElevation";
 import { layersOf } from "../../drawing/bridgeGeometry";
@@ -32,6 +32,7 @@ export function TrialPicture({ design, shown, cargo = null, seat = "mc", onSeat 
         overlapRightM={value("overlap_right") ?? 0.03}
         stack={shown ? layersOf(shown.steps, run.kit) : []}
         gapLabel={formatLength(gap, units)}
+        {...(shown && shown.read_kg > 0 ? { readLabel: `${formatMass(shown.read_kg, units)} read` } : {})}
         sagM={shown?.last_sag_m ?? 0}
         broken={shown?.outcome === "broke"}
       />

@@ -3,13 +3,14 @@ import { Box, Button, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
-import { keys } from "../../api/queries";
+import { keys, useGoalWords } from "../../api/queries";
 import type { Design, Mode } from "../../api/types";
-import { formatMass, formatPercent } from "../../app/format";
+import { formatPercent } from "../../app/format";
 import { Empty, Notice, sentenceOf } from "../../app/states";
 import { ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
 import { TeamMark } from "../../drawing/TeamMark";
+import { resultWords } from "../bench/resultWords";
 import { useRunState } from "../run/useRunState";
 import { Slopes } from "./Slopes";
 
@@ -26,26 +27,25 @@ function gainWords(gain: NonNullable<Design["gain"]>): string {
   return `${gain.at_least ? "at least " : ""}${sign}${formatPercent(Math.abs(gain.value))}, ${SURE[gain.kind]}`;
 }
 
+/** The trials that count. */
+const counted = (design: Design) =>
+  design.trials.filter(({ result }) => result.outcome !== "running" && result.outcome !== "void");
+
 function Version({ design, modes }: { design: Design; modes: ReadonlyMap<string, Mode> }) {
   const units = useUnits();
-  const last = [...design.trials]
-    .reverse()
-    .find((t) => t.result.outcome === "broke" || t.result.outcome === "ran_out");
-  const how = last && modes.get(last.result.mode ?? last.result.reason ?? "");
+  const { state, family } = useRunState();
+  const trials = counted(design).map(({ result }) => {
+    const how = modes.get(result.mode ?? result.reason ?? "");
+    return resultWords(result, family, state.run, units) + (how ? `, ${how.label.toLowerCase()}` : "");
+  });
   return (
     <Typography>
-      <b>Version {design.version}</b>{" "}
-      {last ? (
-        <>
-          held {last.result.outcome === "ran_out" && "at least "}
-          {formatMass(last.result.held_kg, units)}
-          {how && `, ${how.label.toLowerCase()}`}
-        </>
-      ) : design.state === "measured" ? (
-        "measured; see Compare"
-      ) : (
-        "not tested yet"
-      )}
+      <b>Version {design.version}:</b>{" "}
+      {trials.length > 0
+        ? trials.join("; ")
+        : design.state === "measured"
+          ? "measured; see Compare"
+          : "not tested yet"}
       {design.gain && (
         <b title={design.gain.reason} style={{ color: design.gain.kind === "clear" ? ink.held : ink.ink }}>
           {" "}
@@ -158,13 +158,12 @@ function HintsControl() {
 
 export default function NextVersionPage() {
   const { state, family } = useRunState();
+  const wins = useGoalWords().data?.schools.find((one) => one.key === state.run.school)?.label;
   const modes = new Map([...family.failure_modes, ...family.run_out_reasons].map((mode) => [mode.key, mode]));
   const byTeam = new Map<number, Design[]>();
   for (const design of state.designs)
     byTeam.set(design.team.id, [...(byTeam.get(design.team.id) ?? []), design]);
-  const tested = (design: Design) =>
-    design.state === "measured" ||
-    design.trials.some((t) => t.result.outcome === "broke" || t.result.outcome === "ran_out");
+  const tested = (design: Design) => design.state === "measured" || counted(design).length > 0;
   const questions = (design: Design) =>
     modes.get([...design.trials].reverse().find((t) => t.result.mode)?.result.mode ?? "")?.redesign ?? [];
   return (
@@ -175,7 +174,7 @@ export default function NextVersionPage() {
         </Typography>
         <Typography sx={{ color: ink.soft, mt: 0.5 }}>
           The way it went says what to change. The new version goes through check-in and the bench like the
-          first.
+          first.{wins && state.class_gain.n > 0 && ` Gains are in what wins here: ${wins.toLowerCase()}.`}
         </Typography>
         <HintsControl />
         {!state.designs.some(tested) && <Empty title="Nothing is tested yet." />}
