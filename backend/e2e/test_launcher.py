@@ -71,6 +71,39 @@ class StartAndStop(SimpleTestCase):
         except (urllib.error.URLError, ConnectionError):
             return False
 
+    def asks_the_database(self, address: str) -> bool:
+        """Whether a board that does not exist is said not to: the server has to look."""
+        try:
+            urllib.request.urlopen(f"{address}/api/boards/there-is-no-such-board", timeout=60).close()
+        except urllib.error.HTTPError as error:
+            return error.code == 404
+        return False
+
+    def kill_the_database_and_start_it_again(self) -> None:
+        """As after a crash: no goodbye to anybody, then the same server on the same port."""
+        asked = [sys.executable, "-c", "from paths import data_home; print(data_home())"]
+        told = subprocess.run(asked, cwd=ROOT / "launcher", env=self.env, capture_output=True, text=True, check=True)
+        data = Path(told.stdout.strip()) / "app" / "data"
+        pid = int((data / "postmaster.pid").read_text().split()[0])
+        command = Path(f"/proc/{pid}/cmdline").read_bytes().decode().split("\0")[:-1]
+        os.kill(pid, signal.SIGKILL)
+        for _ in range(100):
+            if not Path(f"/proc/{pid}").exists():
+                break
+            time.sleep(0.1)
+        again = subprocess.Popen(
+            command, cwd="/", user=data.stat().st_uid if os.geteuid() == 0 else None,
+            stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, start_new_session=True,
+        )  # fmt: skip
+        ready = Path(command[0]).with_name("pg_isready")
+        port = command[command.index("-p") + 1]
+        for _ in range(300):
+            if subprocess.run([ready, "-h", "127.0.0.1", "-p", port], capture_output=True).returncode == 0:
+                return
+            self.assertIsNone(again.poll(), "the database did not come back")
+            time.sleep(0.1)
+        raise AssertionError("the database does not answer")
+
     def test_start_again_and_again(self) -> None:
         process, address, said = self.start()
         self.assertIn("building the demo school", said)
@@ -88,6 +121,14 @@ class StartAndStop(SimpleTestCase):
         process, address, said = self.start()
         self.assertNotIn("building the demo school", said)
         self.assertTrue(self.answers(address))
+
+        # Both server processes get connections that they keep.
+        for _ in range(20):
+            self.assertTrue(self.asks_the_database(address))
+        self.kill_the_database_and_start_it_again()
+        # All of them are dead now; nobody is to notice.
+        for _ in range(20):
+            self.assertTrue(self.asks_the_database(address))
 
         process.kill()
         process.wait()

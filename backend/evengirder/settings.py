@@ -71,6 +71,8 @@ DATABASES: dict[str, dict[str, Any]] = {
         "NAME": os.environ.get("GIRDER_DB_NAME", "evengirder"),
         "USER": os.environ.get("GIRDER_DB_USER", "evengirder"),
         "PASSWORD": os.environ.get("GIRDER_DB_PASSWORD", ""),
+        # One that a restarted database has forgotten is noticed before it is used.
+        "CONN_HEALTH_CHECKS": True,
         "OPTIONS": {"pool": True} if _flag("GIRDER_DB_POOL") else {},
     }
 }

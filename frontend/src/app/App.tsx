@@ -3,7 +3,7 @@ import { CssBaseline, ThemeProvider } from "@mui/material";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import type { ComponentType } from "react";
 import { createBrowserRouter, Navigate, RouterProvider, type RouteObject } from "react-router";
-import { ApiError } from "../api/client";
+import { isUnreachable } from "../api/client";
 import { useSession } from "../api/queries";
 import { HomePage, SignInPage } from "../features/people";
 import { Shell } from "./Shell";
@@ -14,7 +14,8 @@ import { theme } from "./theme";
 const client = new QueryClient({
   defaultOptions: {
     queries: {
-      retry: (count, error) => !(error instanceof ApiError) && count < 3,
+      // No answer, or one that the server could not give: it may come right. A refusal stays one.
+      retry: (count, error) => isUnreachable(error) && count < 3,
       refetchOnWindowFocus: true,
     },
     mutations: { networkMode: "always" },

@@ -33,6 +33,17 @@ export function Failed({ error, retry }: { error: unknown; retry?: () => void })
   );
 }
 
+interface Asked {
+  isError: boolean;
+  refetch: () => unknown;
+}
+
+/** What _Try again_ does where several things were asked for: fetches those that did not come. */
+export const fetchAgain =
+  (...asked: readonly Asked[]) =>
+  (): void =>
+    asked.filter((one) => one.isError).forEach((one) => void one.refetch());
+
 export function Empty({ title, children }: { title: string; children?: ReactNode }) {
   return (
     <Box sx={{ borderLeft: `6px solid ${ink.line}`, pl: 2, py: 1, my: 2 }}>

@@ -7,7 +7,7 @@ import { answered, api } from "../../api/client";
 import { keys, useDraftKinds, useDraftStart, useStocks } from "../../api/queries";
 import type { Design, DraftKind, Stock } from "../../api/types";
 import { formatMass } from "../../app/format";
-import { Empty, Failed, Loading, Notice, sentenceOf } from "../../app/states";
+import { Empty, Failed, fetchAgain, Loading, Notice, sentenceOf } from "../../app/states";
 import { ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
 import { TeamMark } from "../../drawing/TeamMark";
@@ -29,7 +29,9 @@ function Fetched({ design }: { design: Design }) {
   const start = useDraftStart(design.id);
   if (kinds.isPending || stocks.isPending || start.isPending) return <Loading what="the drafting table" />;
   if (kinds.isError || stocks.isError || start.isError)
-    return <Failed error={kinds.error ?? stocks.error ?? start.error} retry={() => void start.refetch()} />;
+    return (
+      <Failed error={kinds.error ?? stocks.error ?? start.error} retry={fetchAgain(kinds, stocks, start)} />
+    );
   const offered = start.data.kinds.flatMap((key) => kinds.data.filter((one) => one.key === key));
   return <DesignDraft design={design} kinds={offered} stocks={stocks.data} starts={start.data.start} />;
 }

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Link as RouterLink, NavLink, useParams } from "react-router";
 import { useDraftKinds, useStocks } from "../../api/queries";
 import type { DraftKind, Stock } from "../../api/types";
-import { Failed, Loading } from "../../app/states";
+import { Failed, fetchAgain, Loading } from "../../app/states";
 import { ink } from "../../app/theme";
 import { DraftTable } from "./DraftTable";
 import type { DraftState } from "./draftState";
@@ -15,7 +15,7 @@ export default function DraftingPage() {
   const asked = useParams()["kind"];
   if (kinds.isPending || stocks.isPending) return <Loading what="the drafting table" />;
   if (kinds.isError || stocks.isError)
-    return <Failed error={kinds.error ?? stocks.error} retry={() => void kinds.refetch()} />;
+    return <Failed error={kinds.error ?? stocks.error} retry={fetchAgain(kinds, stocks)} />;
   const kind = kinds.data.find((one) => one.key === asked) ?? kinds.data[0];
   if (!kind) return null;
   return (

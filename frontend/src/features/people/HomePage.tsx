@@ -5,7 +5,7 @@ import { Link as RouterLink } from "react-router";
 import { useClasses, useRecipes, useRuns } from "../../api/queries";
 import type { RunListed } from "../../api/types";
 import { formatDate } from "../../app/format";
-import { Empty, Failed, Loading } from "../../app/states";
+import { Empty, Failed, fetchAgain, Loading } from "../../app/states";
 import { ink } from "../../app/theme";
 import { TeamMark } from "../../drawing/TeamMark";
 import { NewRunDialog } from "../plan";
@@ -59,7 +59,7 @@ export function HomePage() {
   if (runs.isPending || classes.isPending || recipes.isPending) return <Loading what="your runs" />;
   const failed = runs.error ?? classes.error ?? recipes.error;
   if (failed || !runs.data || !classes.data || !recipes.data)
-    return <Failed error={failed} retry={() => void runs.refetch()} />;
+    return <Failed error={failed} retry={fetchAgain(runs, classes, recipes)} />;
   const kept = recipes.data.filter((recipe) => !recipe.retired);
   const ready = kept.length > 0 && classes.data.some((one) => one.teams.length > 0);
   return (

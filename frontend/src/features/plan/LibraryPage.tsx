@@ -6,7 +6,7 @@ import { ApiError, answered, api } from "../../api/client";
 import { keys, useFamilies, useLibrary, useRecipes } from "../../api/queries";
 import type { Family, Recipe } from "../../api/types";
 import { FileButton } from "../../app/FileButton";
-import { Empty, Failed, Loading, Notice, sentenceOf } from "../../app/states";
+import { Empty, Failed, fetchAgain, Loading, Notice, sentenceOf } from "../../app/states";
 import { ink } from "../../app/theme";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { AGES } from "./planState";
@@ -111,7 +111,7 @@ export default function LibraryPage() {
   if (recipes.isPending || families.isPending || library.isPending) return <Loading what="the recipes" />;
   const failed = recipes.error ?? families.error ?? library.error;
   if (failed || !recipes.data || !families.data || !library.data)
-    return <Failed error={failed} retry={() => void recipes.refetch()} />;
+    return <Failed error={failed} retry={fetchAgain(recipes, families, library)} />;
   const of = (key: string) => families.data.find((one) => one.key === key);
   return (
     <Box sx={{ pt: 1.5 }}>

@@ -7,7 +7,7 @@ import { ApiError, answered, api } from "../../api/client";
 import { keys, useClasses, useFamilies, usePlan, useRecipes } from "../../api/queries";
 import type { Family, FamilyKey, PlanSheet, Recipe } from "../../api/types";
 import { NumberField } from "../../app/NumberField";
-import { Empty, Failed, Loading, Notice, sentenceOf } from "../../app/states";
+import { Empty, Failed, fetchAgain, Loading, Notice, sentenceOf } from "../../app/states";
 import { ink } from "../../app/theme";
 import { useSettled } from "../../app/useSettled";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
@@ -340,7 +340,7 @@ export default function PlannerPage() {
   if (recipes.isPending || families.isPending || classes.isPending) return <Loading what="the planner" />;
   const failed = recipes.error ?? families.error ?? classes.error;
   if (failed || !recipes.data || !families.data)
-    return <Failed error={failed} retry={() => void recipes.refetch()} />;
+    return <Failed error={failed} retry={fetchAgain(recipes, families, classes)} />;
   const recipe = id === "new" ? null : recipes.data.find((one) => one.id === Number(id));
   if (recipe === undefined) return <Empty title="There is no such recipe here." />;
   return (

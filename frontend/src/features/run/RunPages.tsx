@@ -4,7 +4,7 @@ import { useMemo } from "react";
 import { createPortal } from "react-dom";
 import { Outlet, useParams } from "react-router";
 import { useFamilies, useRun } from "../../api/queries";
-import { Empty, Failed, Loading } from "../../app/states";
+import { Empty, Failed, fetchAgain, Loading } from "../../app/states";
 import { GirderDeck } from "../../drawing/GirderDeck";
 import { BoardControl, useRunStream } from "../board";
 import { RunContext } from "./useRunState";
@@ -17,7 +17,8 @@ export default function RunPages() {
   const family = families.data?.find((one) => one.key === run.data?.run.family);
   const value = useMemo(() => (run.data && family ? { state: run.data, family } : null), [run.data, family]);
   if (run.isPending || families.isPending) return <Loading what="the run" />;
-  if (run.isError && !run.data) return <Failed error={run.error} retry={() => void run.refetch()} />;
+  const failed = [run, families].find((one) => one.isError && !one.data);
+  if (failed) return <Failed error={failed.error} retry={fetchAgain(run, families)} />;
   if (!value) return <Empty title="This run is of a kind that this version does not know." />;
   const where = document.getElementById("where");
   return (
