@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import os
 import pwd
@@ -145,6 +146,9 @@ class Cluster:
         """Stop the server and delete all it holds."""
         self.stop()
         shutil.rmtree(self.home, ignore_errors=True)
+        # The folder around it too, once nothing lies in it.
+        with contextlib.suppress(OSError):
+            data_home().rmdir()
 
 
 def cluster_exists(name: str) -> bool:
