@@ -219,8 +219,7 @@ def _load_reading(result: TrialResult, event: Event, setup: TrialSetup) -> Trial
 
 
 def _weighed(event: Event) -> Quantity:
-    mass_kg = units.parse(str(event.data.get("mass", "")), Kind.MASS).si
-    step_kg = units.parse(str(event.data.get("resolution", "")), Kind.MASS).si
+    mass_kg, step_kg = (units.parse_load(str(event.data.get(name, ""))).si for name in ("mass", "resolution"))
     if not (mass_kg > 0 and step_kg > 0):
         raise GirderError("mass_not_positive", "The mass and the scale's step must be more than nothing.")
     return Quantity(mass_kg, resolution_uncertainty(step_kg))

@@ -15,6 +15,7 @@ from fractions import Fraction
 
 import pint
 
+from girder_core.domain import GRAVITY_M_S2
 from girder_core.errors import GirderError
 
 _PINT: pint.UnitRegistry[Decimal] = pint.UnitRegistry(non_int_type=Decimal)
@@ -201,10 +202,10 @@ def parse(text: str, kind: Kind, default_unit: str | None = None, own: Mapping[s
     """
     match = _NUMBER.match(text or "")
     if match is None:
-        raise GirderError("not_a_number", f"“{text}” is not a number with a unit. Type it like 36 cm.", text=text)
+        raise GirderError("not_a_number", _like(text, "is not a number with a unit", kind), text=text)
     unit = match["unit"] or ("" if kind is Kind.COUNT else default_unit)
     if unit is None:
-        raise GirderError("unit_missing", f"“{text}” has no unit. Type it like 36 cm.", text=text)
+        raise GirderError("unit_missing", _like(text, "has no unit", kind), text=text)
     if _AMBIGUOUS_COMMA.match(match["decimal"] or ""):
         raise GirderError(
             "ambiguous_comma",
@@ -220,6 +221,31 @@ def parse(text: str, kind: Kind, default_unit: str | None = None, own: Mapping[s
         raise GirderError("not_whole", f"“{text}” is a count; give a whole number.", text=text)
     quantity = _PINT.Quantity(Decimal(value.numerator) / Decimal(value.denominator), name)
     return TypedValue(text, float(value), _SYMBOL[name], float(quantity.to(_SI_NAME[kind]).magnitude))
+
+
+_EXAMPLE = {Kind.LENGTH: "36 cm", Kind.MASS: "38 g", Kind.TIME: "25 s", Kind.COUNT: "12", Kind.FREQUENCY: "1.4 Hz"}
+
+
+def _like(text: str, wrong: str, kind: Kind) -> str:
+    return f"“{text}” {wrong}. Type it like {_EXAMPLE[kind]}."
+
+
+_FORCES = dict.fromkeys(["n", "newton"], 1 / GRAVITY_M_S2) | {"kn": 1000 / GRAVITY_M_S2}
+
+
+def parse_load(text: str) -> TypedValue:
+    """Read a load, typed as a mass or as the force that a gauge shows.
+
+    Args:
+        text: what was typed: "1.2 kg", "12 N".
+    Returns:
+        The typed value; its SI value is a mass, for a force the one that weighs as much [kg].
+    Errors:
+        As ``parse`` for a mass.
+    Source:
+        Standard gravity, 9.80665 m/s² (3rd CGPM, 1901).
+    """
+    return parse(text, Kind.MASS, own=_FORCES)
 
 
 def _number(match: re.Match[str]) -> Fraction:

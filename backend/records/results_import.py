@@ -219,7 +219,7 @@ class _Line:
         return f"{text} {unit[1] or unit[2]}" if unit and _BARE.fullmatch(text) else text
 
     def mass(self, key: str) -> float:
-        return float(self.asked(key, lambda: units.parse(self.measured(key), Kind.MASS).si))
+        return float(self.asked(key, lambda: units.parse_load(self.measured(key)).si))
 
     def asked(self, key: str, act: Any) -> Any:
         try:

@@ -136,6 +136,12 @@ class ReadLoads(unittest.TestCase):
         self.assertAlmostEqual(result.last_step_kg, 0.010)
         self.assertEqual((dict(result.placed), result.pieces_held, result.loaded), ({}, 0, True))
 
+    def test_a_gauge_may_show_newtons(self) -> None:
+        # 12 N over 9.80665 m/s².
+        result = Script().read("12 N", resolution="0.1 N").result()
+        self.assertAlmostEqual(result.held.value, 12 / 9.80665)
+        self.assertAlmostEqual(result.held.standard_uncertainty, 0.1 / 9.80665 / math.sqrt(12))
+
     def test_what_was_counted_comes_on_top(self) -> None:
         result = bare().hold(count=10).read("500 g").result()
         self.assertAlmostEqual(result.held.value, 0.180 + 0.500)

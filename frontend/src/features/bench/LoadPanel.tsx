@@ -50,6 +50,7 @@ export function LoadPanel({ countedKg, onClose, onSave }: Props) {
         <Box sx={{ display: "flex", gap: 2, alignItems: "flex-start" }}>
           <TextField
             label="Load, with its unit"
+            placeholder="1.2 kg, 12 N"
             value={mass}
             autoFocus
             onChange={(event) => typed(event.target.value)}
