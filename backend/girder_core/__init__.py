@@ -31,8 +31,10 @@ The physics, from materials to a prediction:
     columns      buckling, crushing, tubes from a sheet
     beams        single spans, sheets over a gap
     trusses      plane trusses by direct stiffness
-    hulls        boats: floating, heeling, best walls
-    towers       toppling, shaking, frames, walls
+    hulls        shapes that float, heeling, best walls
+    boats        what a boat carries until water comes in
+    towers       toppling, swinging, frames, walls
+    swaying      towers on a shaking table
     rings        struts that carry each other
     arches       corbels
     boards       corrugated card as furniture

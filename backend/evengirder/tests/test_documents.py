@@ -16,8 +16,8 @@ DOCUMENTS = [ROOT / "README.md", ROOT / "CONTRIBUTING.md", *sorted((ROOT / "docs
 FORMULA_MODULES = [
     "units", "readings", "uncertainty", "loading", "coins", "ledger", "scoring", "comparison", "safety", "families",
     "families.constraints", "planning", "schedule", "kit", "experiment", "brief", "drawing",
-    "domain", "sections", "columns", "beams", "trusses", "hulls", "towers", "rings", "arches", "impacts", "boards",
-    "materials", "predictions", "force_trace", "drafting", "drafting.engine", "rounds", "pile",
+    "domain", "sections", "columns", "beams", "trusses", "hulls", "boats", "towers", "swaying", "rings", "arches",
+    "impacts", "boards", "materials", "predictions", "force_trace", "drafting", "drafting.engine", "rounds", "pile",
     "rehearsal", "instruments", "standins", "shaking",
     "fairness", "samples", "factors", "gains", "rubric", "history",
 ]  # fmt: skip

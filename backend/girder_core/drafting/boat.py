@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from girder_core.boats import boat, says_wall
 from girder_core.domain import GRAVITY_M_S2, refuse
 from girder_core.drafting.model import (
     Curve,
@@ -25,7 +26,6 @@ from girder_core.hulls import (
     Hull,
     afloat,
     best_open_box,
-    boat,
     capsizes,
     dish,
     heel_deg,
@@ -33,7 +33,6 @@ from girder_core.hulls import (
     payload_in_items,
     payload_to_rim_kg,
     raft,
-    says_wall,
     v_hull,
     water_density_kg_m3,
 )

@@ -26,14 +26,11 @@ from girder_core.drafting.model import (
 from girder_core.drawing import Drawing, Point, Role, Shape, area, block, circle, label, line, measure
 from girder_core.errors import GirderError
 from girder_core.materials import Bounds, Form
+from girder_core.swaying import TOWER_DAMPING, Isolation, shake_limits, shaken
 from girder_core.towers import (
-    TOWER_DAMPING,
-    Isolation,
     TowerShape,
     frame_tower,
     rocking_threshold_g,
-    shake_limits,
-    shaken,
     smallest_half_base_m,
     toppling_angle_deg,
     transmissibility,

@@ -10,16 +10,14 @@ from scipy import integrate, optimize
 
 from girder_core.errors import GirderError
 from girder_core.materials import STOCKS, Bounds
+from girder_core.swaying import Isolation, shake_limits, shaken
 from girder_core.towers import (
-    Isolation,
     TowerShape,
     cantilever_stiffness_n_m,
     frame_tower,
     natural_frequency_hz,
     peak_acceleration_m_s2,
     rocking_threshold_g,
-    shake_limits,
-    shaken,
     smallest_half_base_m,
     swinging_mass_kg,
     toppling_angle_deg,

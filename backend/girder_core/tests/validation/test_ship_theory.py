@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import integrate, optimize
 
+from girder_core.boats import boat
 from girder_core.errors import GirderError
 from girder_core.hulls import (
     Hull,
@@ -18,7 +19,6 @@ from girder_core.hulls import (
     Stability,
     afloat,
     best_open_box,
-    boat,
     capsizes,
     dish,
     draft_m,
