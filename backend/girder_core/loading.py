@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from statistics import median
 
@@ -92,6 +92,15 @@ class Kit:
         for key, count in placed.items():
             total = total + self.item(key).mass * count
         return total
+
+    def smallest(self, among: Collection[str]) -> LoadItem | None:
+        """The lightest object of these keys, or of all where none of them is an object; the platform is none.
+
+        None when the kit has no objects at all.
+        """
+        singles = [item for item in self.items if item.key != PLATFORM]
+        chosen = [item for item in singles if item.key in among] or singles
+        return min(chosen, key=lambda item: item.mass.value, default=None)
 
     def total_kg(self) -> float:
         """Mass of everything in the kit [kg]."""

@@ -292,12 +292,10 @@ class _Line:
         kind, data = ways[text]
         if self.text(BROKE):
             return [("load_reading", self.read(self.measured(BROKE), held=False)), (kind, dict(data))]
-        singles = [item for item in self.run.core_kit().items if item.key != PLATFORM]
-        if kind != "fail" or not singles:
-            return [(kind, dict(data))]
         # What broke it is not on the paper: one more of the smallest that was in use.
-        in_use = [item for item in singles if item.key in placed] or singles
-        smallest = min(in_use, key=lambda item: item.mass.value)
+        smallest = self.run.core_kit().smallest(placed)
+        if kind != "fail" or smallest is None:
+            return [(kind, dict(data))]
         if self.text(HELD):
             mass_kg = self.mass(HELD) + smallest.mass.value
             return [("load_reading", self.read(f"{mass_kg:.9f} kg", held=False)), (kind, dict(data))]

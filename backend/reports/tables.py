@@ -121,7 +121,8 @@ def ledger_rows(run: Run) -> Iterator[list[object]]:
                     run.name, run.school_class.name, design.team.name, design.version, trial.number, event.sequence,
                     str(event.id), event.kind, item, count,
                     masses[item] * count if item in masses and count else None,
-                    detail, data.get("note"), event.happened_at.isoformat(), event.received_at.isoformat(),
+                    detail, data.get("note") or data.get("says"),
+                    event.happened_at.isoformat(), event.received_at.isoformat(),
                 ]  # fmt: skip
 
 

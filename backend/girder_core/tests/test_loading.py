@@ -36,6 +36,15 @@ class Items(unittest.TestCase):
         load = Kit((LoadItem("nut", Quantity(0.016, 0.0001), 50, key="nut"),))
         self.assertAlmostEqual(load.mass({"nut": 30}).standard_uncertainty, 0.003)
 
+    def test_the_smallest_of_those_in_use_or_of_all(self) -> None:
+        # Nuts of 16 g, bags of twenty, and a tray, which is no object.
+        def key(*among: str) -> str | None:
+            found = kit().smallest(among)
+            return found.key if found else None
+
+        self.assertEqual((key("bag"), key("bag", "nut"), key(), key("platform")), ("bag", "nut", "nut", "nut"))
+        self.assertIsNone(Kit(()).smallest(["nut"]))
+
 
 class Capacity(unittest.TestCase):
     def test_volume_over_volume_times_packing(self) -> None:

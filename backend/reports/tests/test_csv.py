@@ -71,6 +71,13 @@ class Downloads(TestCase):
         self.assertEqual((rows[-1]["detail"], rows[-1]["note"]), ("Crimped", "'+ridge"))
         self.assertAlmostEqual(float(rows[2]["step_kg"]), 0.450)
 
+    def test_what_a_force_log_said_stands_beside_its_load(self) -> None:
+        ledger = Ledger(self.api, checked_in(self.run_.designs.all()[1]))
+        said = {"source": "force_log", "says": "It held 12 N and broke at 7 s."}
+        ledger.add("load_reading", mass="12 N", resolution="0.1 N", **said)
+        (row,) = [row for row in self.rows("ledger") if row["kind"] == "load_reading"]
+        self.assertEqual((row["detail"], row["note"]), ("12 N", said["says"]))
+
     def test_an_empty_run_still_has_its_header(self) -> None:
         other = teacher("Bo")
         made = school_class(other, teams=())
