@@ -113,7 +113,8 @@ class EverythingGoesAway(InterfaceTest):
 
 class OnTheBoard(InterfaceTest):
     def test_a_placement_is_on_the_board(self) -> None:
-        made = run(teacher(), setup={"gap_m": "30 cm", "hold_s": "1 s", "bench_limit_kg": "3 kg"})
+        # Long enough that a slow machine still sees the wait before it is over.
+        made = run(teacher(), setup={"gap_m": "30 cm", "hold_s": "10 s", "bench_limit_kg": "3 kg"})
         design = checked_in(made.designs.all()[0])
         b = self.browser()
         b.sign_in("ada@school.example", PASSWORD)
