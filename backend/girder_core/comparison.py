@@ -23,7 +23,7 @@ from girder_core.scoring import (
     score_all,
 )
 from girder_core.trial import Interval, Outcome, TrialResult
-from girder_core.uncertainty import Quantity
+from girder_core.uncertainty import COVERAGE_FACTOR, Quantity
 from girder_core.units import System, format_mass
 
 CLEAR, LIKELY = 0.975, 0.84
@@ -38,19 +38,29 @@ class RankRange:
     worst: int
 
 
-def rank_ranges(intervals: Sequence[Interval]) -> list[RankRange]:
+def rank_ranges(
+    intervals: Sequence[Interval], ties: Sequence[Sequence[VerdictKind | None]] | None = None
+) -> list[RankRange]:
     """Which places each of several intervals can take.
 
     Args:
-        intervals: bounds of the score of each design, larger is better.
+        intervals: bounds of the score of each design, larger is better; best first where there are ties.
+        ties: for each pair what the tie rule says of it, where their scores are equal; None for no ties at all.
     Returns:
-        For each: best = 1 + how many lie wholly above it, worst = 1 + how many others reach above its lower bound.
+        For each: best = 1 + how many lie wholly above it, worst = 1 + how many others reach above its lower bound. Of
+        two whose tie is settled the later one lies below; two that share a place lie neither above nor below.
     """
     ranges = []
     for i, own in enumerate(intervals):
-        others = [interval for j, interval in enumerate(intervals) if j != i]
-        best = 1 + sum(other.low > own.high for other in others)
-        worst = 1 + sum(other.high > own.low for other in others)
+        best = worst = 1
+        for j, other in enumerate(intervals):
+            settled = ties[i][j] if ties and i != j else None
+            if i == j or settled is VerdictKind.TIED:
+                continue
+            if settled is VerdictKind.BY_TIE_RULE:
+                best, worst = best + (j < i), worst + (j < i)
+            else:
+                best, worst = best + (other.low > own.high), worst + (other.high > own.low)
         # Two that share one exact value share a place; neither lies below the other.
         ranges.append(RankRange(best, max(best, worst)))
     return ranges
@@ -100,6 +110,8 @@ class VerdictKind(StrEnum):
     LIKELY = "likely"
     TOO_CLOSE = "too_close"
     CANNOT_SAY = "cannot_say"
+    TIED = "tied"
+    BY_TIE_RULE = "by_tie_rule"
 
 
 @dataclass(frozen=True)
@@ -251,17 +263,20 @@ def compare(entries: Sequence[Entry], rules: Rules, system: System = System.METR
         else:
             scored.append((entry, outcome))
     scored.sort(key=lambda pair: (*_order(pair[1], rules), pair[0].name, pair[0].key))
-    ranges = rank_ranges([item.interval for _, item in scored])
+    ties = [[tie(one, other, rules) for other in scored] for one in scored]
+    ranges = rank_ranges([item.interval for _, item in scored], [[t and t.kind for t in row] for row in ties])
     scatter = pooled_cv([failures(entry.trials) for entry in entries]) if needs_trial(rules) else None
     measured = not needs_trial(rules)
     contenders = [Contender(entry.name, item.interval, item.trials, measured) for entry, item in scored]
     places: list[Place] = []
     for i, (entry, item) in enumerate(scored):
-        ties = [j for j, (_, other) in enumerate(scored) if _order(other, rules) == _order(item, rules)]
-        place, shared = ties[0] + 1, len(ties) > 1
+        alike = [j for j, (_, other) in enumerate(scored) if _order(other, rules) == _order(item, rules)]
+        place, shared = alike[0] + 1, len(alike) > 1
         # Ties are broken by own weight, so the point place can lie outside what the intervals alone allow.
         ranks = RankRange(min(ranges[i].best, place), max(ranges[i].worst, place))
-        against = verdict(contenders[i], contenders[i + 1], scatter) if i + 1 < len(scored) else None
+        against = None
+        if i + 1 < len(scored):
+            against = ties[i][i + 1] or verdict(contenders[i], contenders[i + 1], scatter)
         places.append(Place(entry, item, place, shared, ranks, against))
     headline, explanation = _headline(places, unranked, scatter, rules, system)
     return Comparison(
@@ -270,6 +285,40 @@ def compare(entries: Sequence[Entry], rules: Rules, system: System = System.METR
         headline,
         explanation,
         scatter,
+    )
+
+
+def tie(one: tuple[Entry, Score], other: tuple[Entry, Score], rules: Rules) -> Verdict | None:
+    """What the rule for ties says of two equal scores.
+
+    Args:
+        one: a design with its score.
+        other: another.
+        rules: the run's rules.
+    Returns:
+        Tied, where they share the place; settled by the rule, where one is lighter by more than the doubt of weighing;
+        too close, where the rule asks for the lighter and the scales cannot tell. None for scores that are not equal,
+        or that ran out and so are not known.
+    """
+    a, b = one[1], other[1]
+    if a.at_least or b.at_least or not math.isclose(a.value, b.value, rel_tol=1e-12):
+        return None
+    names = sorted((one, other), key=lambda pair: (*_order(pair[1], rules), pair[0].name, pair[0].key))
+    first, second = names[0][0].name, names[1][0].name
+    if rules.tie_rule is TieRule.SHARED or (a.self_mass is None and b.self_mass is None):
+        return Verdict(VerdictKind.TIED, f"{first} and {second} came out equal and share the place.")
+    if a.self_mass is None or b.self_mass is None:
+        return Verdict(VerdictKind.TOO_CLOSE, f"{first} and {second} came out equal, and {second} was not weighed.")
+    apart = a.self_mass - b.self_mass
+    if apart.value == 0:
+        return Verdict(VerdictKind.TIED, f"{first} and {second} came out equal, own weight too: they share the place.")
+    if abs(apart.value) <= COVERAGE_FACTOR * apart.standard_uncertainty:
+        return Verdict(
+            VerdictKind.TOO_CLOSE,
+            f"{first} and {second} came out equal, and the scale cannot tell which is lighter.",
+        )
+    return Verdict(
+        VerdictKind.BY_TIE_RULE, f"{first} and {second} came out equal; {first} is lighter, which settles ties here."
     )
 
 
@@ -321,7 +370,9 @@ def _headline(
     judged = places[0].against_next
     sure = judged.kind if judged else VerdictKind.LIKELY
     second = rest[0].entry.name
-    if sure is VerdictKind.CLEAR:
+    if sure is VerdictKind.BY_TIE_RULE:
+        head = f"{leader.entry.name} {'leads' if waiting else 'wins'}: equal with {second}, and lighter."
+    elif sure is VerdictKind.CLEAR:
         head = f"{leader.entry.name} {'leads' if waiting else 'wins'}, clear of {second}."
     elif sure is VerdictKind.LIKELY:
         head = f"{leader.entry.name} {'leads' if waiting else 'wins'}, probably ahead of {second}."

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -67,6 +68,18 @@ def like_with_like(found: Comparison, system: System = System.METRIC) -> tuple[D
     return tuple(sorted(lines, key=lambda line: not line.decides))
 
 
+def usual_way(ways: Sequence[str]) -> str:
+    """How most trials were set up.
+
+    Args:
+        ways: the arrangement of each trial that counts, in the order of testing.
+    Returns:
+        The one that most have; of several that as many have, the one used last. Empty without a trial.
+    """
+    counts = Counter(ways)
+    return max(reversed(ways), key=counts.__getitem__, default="")
+
+
 def _usual_gap(entries: Sequence[Entry]) -> float | None:
     gaps = sorted(entry.gap.value for entry in entries if entry.gap)
     return gaps[len(gaps) // 2] if gaps else None
@@ -119,7 +132,7 @@ def retests(found: Comparison, rules: Rules, system: System = System.METRIC) -> 
     lines: list[str] = []
     for upper, lower in zip(found.places[:3], found.places[1:4], strict=False):
         judged = upper.against_next
-        if judged is None or judged.kind in (VerdictKind.CLEAR, VerdictKind.LIKELY):
+        if judged is None or judged.kind in (VerdictKind.CLEAR, VerdictKind.LIKELY, VerdictKind.BY_TIE_RULE):
             continue
         lines.extend(_more_load(upper, lower, rules, system) or _repeat(upper, lower, found))
     lines.extend(line.mend for line in like_with_like(found, system) if line.decides and line.mend)

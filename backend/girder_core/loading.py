@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from enum import StrEnum
 from statistics import median
 
 from girder_core.errors import GirderError
@@ -314,6 +315,14 @@ class LoadStep:
     mass_kg: float
 
 
+class PlanEnd(StrEnum):
+    """Why nothing more can be placed."""
+
+    KIT = "kit"
+    CONTAINER = "container"
+    LIMIT = "limit"
+
+
 @dataclass(frozen=True)
 class LoadPlan:
     """What to place, step by step.
@@ -322,12 +331,14 @@ class LoadPlan:
         steps: the steps from the present state on.
         expected_seconds: how long the steps take up to the typical estimate [s].
         expected_resolution: size of the step at the typical estimate as a share of what is on [-].
+        end: what ends the plan: the kit is used up, nothing more fits, or the bench carries no more.
         warnings: sentences on what will not work out.
     """
 
     steps: tuple[LoadStep, ...]
     expected_seconds: float
     expected_resolution: float
+    end: PlanEnd
     warnings: tuple[str, ...] = field(default=())
 
 
@@ -346,8 +357,9 @@ def load_plan(
     """Plan the steps of a trial: quick while far from failure, fine where it matters.
 
     The platform comes first. Below half of the low estimate one step may fill up to that half; from there each step
-    adds at most ``resolution_goal`` of what is on (or one smallest object). When the time is too short, the goal is
-    made coarser until the steps up to the typical estimate fit, and a warning says so.
+    adds at most ``resolution_goal`` of what is on (or one smallest object), past the expected range too: a structure
+    may be stronger than anybody thought. When the time is too short, the goal is made coarser until the steps up to
+    the typical estimate fit, and a warning says so.
 
     Args:
         kit: the load at this bench.
@@ -361,8 +373,8 @@ def load_plan(
         container: what the objects go into; those of unknown size are taken to find room.
         read_kg: what is on besides, as one figure [kg].
     Returns:
-        The plan; never more than the kit or the container holds, nor above the bench limit. Replan by calling again
-            with ``placed``.
+        The plan, to the end of the kit, the container or the bench limit, whichever comes first. Replan by calling
+            again with ``placed``.
     Errors:
         ``goal_out_of_range``.
     """
@@ -401,16 +413,23 @@ def _steps(
     steps: list[LoadStep] = []
     coarse_from: LoadStep | None = None
     seconds, resolution = 0.0, 1.0
-    while on < estimate.high_kg:
+    end = PlanEnd.KIT
+    while True:
         fitting = {key: min(n, math.floor(room / part[key] + 1e-9)) if key in part else n for key, n in left.items()}
         step = _next_step(kit, fitting, on, estimate, goal, limit_kg)
         if step is None:
+            if any(count > 0 for count in fitting.values()):
+                end = PlanEnd.LIMIT
+            elif any(count > 0 for count in left.values()):
+                end = PlanEnd.CONTAINER
             break
         steps.append(step)
         if on < estimate.typical_kg:
             seconds += step.count * place_s + hold_s
             resolution = step.mass_kg / (on + step.mass_kg)
-        if step.mass_kg > max(2 * goal * on, estimate.low_kg / 2) and coarse_from is None and step.item != PLATFORM:
+        coarse = step.mass_kg > max(2 * goal * on, estimate.low_kg / 2) and step.item != PLATFORM
+        # Past the expected range only the step that comes next is worth a word.
+        if coarse and coarse_from is None and (on < estimate.high_kg or len(steps) == 1):
             # Numbered objects are what they are; nothing smaller was meant to be there.
             coarse_from = step if not kit.item(step.item).order else None
         left[step.item] -= step.count
@@ -422,16 +441,17 @@ def _steps(
             f"Nothing small enough is left near the end: “{kit.item(coarse_from.item).name}” is a coarse step. "
             "Bring more single objects."
         )
-    if on < estimate.typical_kg and not any(left.values()):
-        warnings.append("The kit will run out before this structure is expected to break. Bring more load.")
-    elif on < estimate.typical_kg and any(left[key] and room < part[key] - 1e-9 for key in part):
-        warnings.append(
-            "The container will be full before this structure is expected to break. Take a larger one, or heavier "
-            "objects."
-        )
-    elif on < estimate.typical_kg and limit_kg < math.inf:
-        warnings.append("The bench limit will be reached before this structure is expected to break.")
-    return LoadPlan(tuple(steps), seconds, resolution, tuple(warnings))
+    if on < estimate.typical_kg:
+        warnings.append(_ENDS_EARLY[end])
+    return LoadPlan(tuple(steps), seconds, resolution, end, tuple(warnings))
+
+
+_ENDS_EARLY = {
+    PlanEnd.KIT: "The kit will run out before this structure is expected to break. Bring more load.",
+    PlanEnd.CONTAINER: "The container will be full before this structure is expected to break. Take a larger one, or "
+    "heavier objects.",
+    PlanEnd.LIMIT: "The bench limit will be reached before this structure is expected to break.",
+}
 
 
 def _next_step(

@@ -12,7 +12,7 @@ from girder_core.trial import Interval, Outcome, TrialResult
 from girder_core.uncertainty import COVERAGE_FACTOR, Quantity, strength_to_weight
 from girder_core.units import Kind, System, format_mass, format_value
 
-RULE_VERSION = "scoring-3"
+RULE_VERSION = "scoring-4"
 """Version of the rules by which trials become a score; it goes with every exported score."""
 
 
@@ -458,7 +458,9 @@ def _left_standing(case: _Case) -> _Valued:
     if case.facts.share_left is None:
         return Unranked("not_measured", "What was left standing is not written down yet.")
     bounds = _widened(case.facts.share_left)
-    return case.facts.share_left.value, Interval(max(0.0, bounds.low), min(1.0, max(bounds.high, bounds.low)))
+    if bounds.low > 1:
+        return Unranked("more_than_before", "More is left standing than there was before. Count or measure it again.")
+    return min(1.0, case.facts.share_left.value), Interval(max(0.0, bounds.low), min(1.0, bounds.high))
 
 
 _TRIAL_RULES: Mapping[TrialRule, Callable[[Sequence[TrialResult]], _Load]] = {

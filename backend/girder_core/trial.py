@@ -157,11 +157,12 @@ class Taken:
 
 @dataclass(frozen=True)
 class Refusal:
-    """An event that the rules leave out: its id, the error's code and the sentence."""
+    """An event that the rules leave out: its id, the error's code and sentence, and whether they only ask."""
 
     event_id: str
     code: str
     sentence: str
+    asks: bool = False
 
 
 @dataclass(frozen=True)

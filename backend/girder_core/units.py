@@ -184,6 +184,11 @@ def _bad_unit(field: str, sentence: str) -> GirderError:
     return GirderError("bad_unit", sentence, fields={field: sentence})
 
 
+LEAST, MOST, LONGEST_TEXT = Fraction(1, 10**9), 10**9, 100
+"""Figures that are typed lie between these or are zero [-], and are no longer than so many signs (ours): a slip of
+hundreds of zeros must not become a quantity that nothing can be worked out with."""
+
+
 def parse(text: str, kind: Kind, default_unit: str | None = None, own: Mapping[str, float] | None = None) -> TypedValue:
     """Read a typed value with its unit.
 
@@ -198,8 +203,11 @@ def parse(text: str, kind: Kind, default_unit: str | None = None, own: Mapping[s
         The typed value with its SI value; negative numbers are read, not judged.
     Errors:
         ``not_a_number``, ``unit_missing``, ``unknown_unit``, ``ambiguous_comma`` (is 1,250 a thousand or one and
-        a quarter?), ``not_whole`` for a count that is no whole number.
+        a quarter?), ``not_whole`` for a count that is no whole number, ``out_of_all_range`` for what is greater, or
+        nearer to nothing, than anything that is measured here.
     """
+    if len(text or "") > LONGEST_TEXT:
+        raise GirderError("not_a_number", _like(f"{text[:20]}…", "is too long for a number with a unit", kind))
     match = _NUMBER.match(text or "")
     if match is None:
         raise GirderError("not_a_number", _like(text, "is not a number with a unit", kind), text=text)
@@ -213,6 +221,8 @@ def parse(text: str, kind: Kind, default_unit: str | None = None, own: Mapping[s
             text=text,
         )
     value = _number(match)
+    if value and not LEAST <= abs(value) <= MOST:
+        raise GirderError("out_of_all_range", f"“{text[:20]}” is no value that is measured here. Check the figure.")
     for own_name, size in (own or {}).items():
         if unit.strip().lower() in (own_name, f"{own_name}s"):
             return TypedValue(text, float(value), own_name, float(value) * size)

@@ -7,7 +7,7 @@ those who read this data.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 
@@ -376,6 +376,14 @@ class Family:
         if self.outcome.share[0]:
             return self.outcome.share
         return (self.outcome.size,) if self.outcome.size and not self.loaded else ()
+
+    def has_result(self, trials: Iterable[TrialResult], readings: Collection[str]) -> bool:
+        """Whether a design has a result: a trial that counts, or, where nothing is loaded, the readings that tell it.
+
+        ``readings`` names those that were taken of it.
+        """
+        told = self.result_readings
+        return any(trial.scored for trial in trials) or (bool(told) and all(key in readings for key in told))
 
     @property
     def survived_kind(self) -> Kind:

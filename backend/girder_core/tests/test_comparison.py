@@ -17,7 +17,7 @@ from girder_core.comparison import (
     rank_ranges,
     verdict,
 )
-from girder_core.scoring import BreachPolicy, Rules, School, TrialRule
+from girder_core.scoring import BreachPolicy, Rules, School, TieRule, TrialRule
 from girder_core.tests.support import broke, ran_out
 from girder_core.trial import Interval
 from girder_core.uncertainty import Quantity
@@ -131,6 +131,45 @@ class Headlines(unittest.TestCase):
 
 class Invariance(unittest.TestCase):
     loads = st.lists(st.tuples(st.integers(1, 90), st.booleans()), min_size=1, max_size=6)
+
+    def test_a_tie_that_the_rule_settles_is_not_too_close_to_call(self) -> None:
+        heavy, light = entry("Skua", broke(20), own_g=40), entry("Tern", broke(20), own_g=30)
+        found = compare([heavy, light, entry("Auk", broke(5))], MOST)
+        (first, second, third) = found.places
+        self.assertEqual([p.entry.name for p in found.places], ["Tern", "Skua", "Auk"])
+        assert first.against_next is not None
+        self.assertIs(first.against_next.kind, VerdictKind.BY_TIE_RULE)
+        self.assertEqual([p.ranks for p in (first, second, third)], [RankRange(n, n) for n in (1, 2, 3)])
+        self.assertEqual(found.headline, "Tern wins: equal with Skua, and lighter.")
+
+    def test_a_shared_place_is_shared_and_not_too_close_to_call(self) -> None:
+        shared = replace(MOST, tie_rule=TieRule.SHARED)
+        found = compare([entry("Skua", broke(20), own_g=40), entry("Tern", broke(20), own_g=30)], shared)
+        first, second = found.places
+        assert first.against_next is not None
+        self.assertIs(first.against_next.kind, VerdictKind.TIED)
+        self.assertEqual([(p.place, p.shared, p.ranks) for p in (first, second)], [(1, True, RankRange(1, 1))] * 2)
+        self.assertEqual(found.headline, "Skua and Tern tie.")
+
+    def test_a_tie_that_the_scale_cannot_settle_stays_open(self) -> None:
+        def weighed(name: str, grams: float) -> Entry:
+            return replace(entry(name, broke(20)), self_mass=Quantity(grams / 1000, 0.0003))
+
+        # 0.5 g apart, on a scale that leaves twice 0.3 g times the root of two.
+        found = compare([weighed("Skua", 30.5), weighed("Tern", 30.0)], MOST)
+        assert found.places[0].against_next is not None
+        self.assertIs(found.places[0].against_next.kind, VerdictKind.TOO_CLOSE)
+        self.assertIn("scale cannot tell", found.places[0].against_next.reason)
+        self.assertEqual({place.ranks.best for place in found.places}, {1})
+        unweighed = replace(entry("Auk", broke(20)), self_mass=None)
+        found = compare([unweighed, weighed("Tern", 30.0)], MOST)
+        assert found.places[0].against_next is not None
+        self.assertIn("Auk was not weighed", found.places[0].against_next.reason)
+
+    def test_two_that_ran_out_alike_are_not_tied(self) -> None:
+        found = compare([entry("Skua", ran_out(20)), entry("Tern", ran_out(20), own_g=20)], MOST)
+        assert found.places[0].against_next is not None
+        self.assertIs(found.places[0].against_next.kind, VerdictKind.CANNOT_SAY)
 
     @given(loads, st.randoms(use_true_random=False))
     def test_ranking_does_not_depend_on_the_order_of_entries(

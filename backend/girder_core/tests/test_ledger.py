@@ -2,15 +2,16 @@ import math
 import unittest
 from dataclasses import replace
 from random import Random
+from typing import Any
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from girder_core.errors import GirderError
+from girder_core.errors import GirderError, NeedsConfirmation
 from girder_core.ledger import admit, middle_kg, replay
 from girder_core.loading import Kit, LoadItem
 from girder_core.tests.support import MOVES, NUT_KG, Script, kit, setup
-from girder_core.trial import Event, EventKind, Interval, Outcome, StepState
+from girder_core.trial import Event, EventKind, Interval, Outcome, StepState, TrialResult
 from girder_core.uncertainty import Quantity
 
 
@@ -315,3 +316,77 @@ class Properties(unittest.TestCase):
         if result.outcome is Outcome.BROKE:
             assert result.broke_at is not None
             self.assertGreaterEqual(result.broke_at.value, result.held.value)
+
+
+class AsksWhetherItRanOut(unittest.TestCase):
+    """“Everything is on it” held against the ledger's own count."""
+
+    def ends(self, script: Script, reason: str, confirmed: bool = False, **rules: Any) -> TrialResult:
+        event = Event("end", len(script.events) + 1, EventKind.RUN_OUT, {"reason": reason, "confirmed": confirmed})
+        return admit(script.events, event, setup(**rules))
+
+    def test_load_that_is_left_is_asked_about_and_taken_when_confirmed(self) -> None:
+        # 101 of 150: the third boat of a class.
+        script = Script().hold("platform").hold("nut", 30)
+        with self.assertRaises(NeedsConfirmation) as caught:
+            self.ends(script, "no_more_load")
+        self.assertEqual(caught.exception.code, "load_left")
+        self.assertIn("20 × nut and 2 × bag", caught.exception.sentence)
+        self.assertIs(self.ends(script, "no_more_load", confirmed=True).outcome, Outcome.RAN_OUT)
+
+    def test_with_everything_on_it_nobody_asks(self) -> None:
+        script = Script().hold("platform").hold("nut", 50).hold("bag", 2)
+        self.assertIs(self.ends(script, "no_more_load").outcome, Outcome.RAN_OUT)
+
+    def test_a_bench_limit_with_room_left_is_asked_about(self) -> None:
+        script = Script().hold("platform").hold("nut", 10)
+        with self.assertRaises(NeedsConfirmation):
+            self.ends(script, "bench_limit", bench_limit_kg=1.0)
+        # 20 g and ten nuts of 16 g; not one more nut fits under 190 g.
+        self.assertIs(self.ends(script, "bench_limit", bench_limit_kg=0.19).outcome, Outcome.RAN_OUT)
+
+    def test_a_load_that_was_read_says_nothing_of_the_kit(self) -> None:
+        script = Script().hold("platform").read("1 kg")
+        self.assertIs(self.ends(script, "no_more_load").outcome, Outcome.RAN_OUT)
+
+    def test_a_full_container_is_what_eyes_see(self) -> None:
+        self.assertIs(self.ends(Script().hold("platform"), "container_full").outcome, Outcome.RAN_OUT)
+
+    def test_a_record_is_not_asked(self) -> None:
+        script = Script().hold("platform")
+        event = Event("end", 3, EventKind.RUN_OUT, {"reason": "no_more_load"})
+        self.assertIs(admit(script.events, event, setup(), asking=False).outcome, Outcome.RAN_OUT)
+
+    def test_what_the_rules_refuse_is_refused_and_not_asked(self) -> None:
+        event = Event("end", 2, EventKind.RUN_OUT, {"reason": "no_more_load"})
+        with self.assertRaises(GirderError) as caught:
+            admit(Script().place("platform").events, event, setup())
+        self.assertEqual(caught.exception.code, "step_not_settled")
+
+
+class WhatCannotBeWrittenDown(unittest.TestCase):
+    def test_endless_and_nested_values_are_refused_whatever_the_kind(self) -> None:
+        bad: list[Any] = [math.inf, math.nan, 10**400, -(10**400), 1e300, [1], {"a": 1}, "a\x00b", "x" * 2001]
+        for kind in EventKind:
+            for value in bad:
+                with self.subTest(kind=kind, value=str(value)[:20]), self.assertRaises(GirderError) as caught:
+                    admit(Script().hold("platform").events, Event("n", 3, kind, {"waited_s": value}), setup())
+                self.assertEqual(caught.exception.code, "entry_not_plain")
+
+    def test_a_ledger_that_holds_them_all_the_same_can_be_read(self) -> None:
+        for data in ({"mode": "crimp", "after_s": 10**400}, {"mode": "crimp", "after_s": math.nan}):
+            events = [*Script().hold("platform").events, Event("f", 3, EventKind.FAIL, data)]
+            self.assertIs(replay(events, setup()).outcome, Outcome.BROKE)
+        for data in ({"event": []}, {"event": {}}, {"event": None}):
+            events = [*Script().hold("platform").events, Event("u", 3, EventKind.UNDO, data)]
+            self.assertEqual([one.code for one in replay(events, setup()).refused], ["undo_not_last"])
+
+    def test_minus_nothing_is_nothing(self) -> None:
+        for kind, data, code in (
+            (EventKind.PLACE, {"item": "nut", "count": -0}, "count_not_positive"),
+            (EventKind.LOAD_READING, {"mass": "-0 g", "resolution": "1 g"}, "mass_not_positive"),
+            (EventKind.SETTLE, {"waited_s": -0.0}, "nothing_to_settle"),
+        ):
+            with self.subTest(kind), self.assertRaises(GirderError) as caught:
+                admit(Script().hold("platform").events, Event("n", 3, kind, data), setup())
+            self.assertEqual(caught.exception.code, code)

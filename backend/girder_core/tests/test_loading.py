@@ -9,6 +9,7 @@ from girder_core.loading import (
     Kit,
     LoadEstimate,
     LoadItem,
+    PlanEnd,
     container_capacity,
     estimate_from,
     estimate_from_kit,
@@ -103,7 +104,8 @@ class Plan(unittest.TestCase):
         for step in plan.steps[1:]:
             coarse_allowed = on + step.mass_kg <= 0.3 + 1e-9
             fine = step.mass_kg <= max(0.05 * on, NUT_KG) + 1e-9
-            self.assertTrue(coarse_allowed or fine, (on, step))
+            # Past 90 nuts and the platform there are only bags.
+            self.assertTrue(coarse_allowed or fine or on > 0.020 + 90 * NUT_KG - 1e-9, (on, step))
             on += step.mass_kg
         self.assertGreaterEqual(on, 0.9)
 
@@ -155,9 +157,29 @@ class Plan(unittest.TestCase):
             with self.assertRaises(GirderError):
                 load_plan(kit(), ESTIMATE, 600, 1, 5, goal)
 
-    def test_beyond_the_high_estimate_nothing_more_is_planned(self) -> None:
-        placed = {"platform": 1, "nut": 50, "bag": 2}
-        self.assertEqual(load_plan(kit(), ESTIMATE, 600, 1, 5, 0.05, placed).steps, ())
+    def test_past_the_expected_range_the_plan_goes_on_to_the_end_of_the_kit(self) -> None:
+        # The third boat of a class: the first two held 20 and 24 of 150 coins of 2.5 g, this one has 49 on.
+        coin = Kit((LoadItem("coin", Quantity(0.0025), 150, key="coin"),))
+        expected = estimate_from([20 * 0.0025, 24 * 0.0025], None, None)
+        assert expected is not None
+        self.assertLess(expected.high_kg, 49 * 0.0025)
+        plan = load_plan(coin, expected, 600, 1, 5, 0.05, {"coin": 49})
+        self.assertEqual(sum(step.count for step in plan.steps), 101)
+        self.assertIs(plan.end, PlanEnd.KIT)
+        on = 49
+        for step in plan.steps:
+            self.assertLessEqual(step.count, max(1, 0.05 * on + 1e-9))
+            on += step.count
+        self.assertEqual(plan.warnings, ())
+
+    def test_a_plan_ends_with_the_kit_the_container_or_the_bench_limit_and_says_which(self) -> None:
+        used_up = load_plan(kit(), ESTIMATE, 600, 1, 5, 0.05, {"platform": 1, "nut": 50, "bag": 2})
+        self.assertEqual((used_up.steps, used_up.end), ((), PlanEnd.KIT))
+        limited = load_plan(kit(), ESTIMATE, 600, 1, 5, 0.05, {"platform": 1, "nut": 40}, bench_limit_kg=0.665)
+        self.assertEqual((limited.steps, limited.end), ((), PlanEnd.LIMIT))
+        nut = Kit((LoadItem("nut", Quantity(NUT_KG), 90, diameter_m=0.010, thickness_m=0.005, key="nut"),))
+        full = load_plan(nut, ESTIMATE, 600, 1, 5, 0.05, {"nut": 9}, container=Container(0.02, 0.02))
+        self.assertEqual((full.steps, full.end), ((), PlanEnd.CONTAINER))
 
     @settings(max_examples=60)
     @given(
@@ -175,6 +197,10 @@ class Plan(unittest.TestCase):
         self.assertTrue(all(count >= 0 for count in kit().remaining(placed).values()))
         if plan.steps:
             self.assertLessEqual(kit().mass(placed).value, limit + 1e-9)
+        # And nothing that could still go on is left out.
+        remaining = [kit().item(key) for key, count in kit().remaining(placed).items() if count]
+        room = limit - kit().mass(placed).value
+        self.assertFalse([item.key for item in remaining if item.mass.value <= room - 1e-9])
 
 
 class SideBySide(unittest.TestCase):

@@ -158,6 +158,18 @@ class OtherSchools(unittest.TestCase):
             missing = score([], None, self.rules(school), False)
             self.assertEqual(missing.code if isinstance(missing, Unranked) else "", "not_measured")
 
+    def test_more_left_than_there_was_is_not_ranked_and_breaks_nothing(self) -> None:
+        left = self.rules(School.LEFT_STANDING)
+        # 25 of 24 pieces; 203 mm of 200 mm, each read to 1 mm.
+        tape = 0.001 / math.sqrt(12)
+        for share in (Quantity(25 / 24), Quantity(0.203, tape) / Quantity(0.200, tape)):
+            found = score([], None, left, False, Facts(share_left=share))
+            assert isinstance(found, Unranked)
+            self.assertEqual(found.code, "more_than_before")
+        # 200.2 mm of 200 mm is within the doubt of the tape: all of it stands.
+        close = scored(score([], None, left, False, Facts(share_left=Quantity(0.2002, tape) / Quantity(0.2, tape))))
+        self.assertEqual((close.value, close.interval.high), (1.0, 1.0))
+
     def test_a_mix_by_hand(self) -> None:
         # Held 0.8 and 0.4 kg with 40 and 10 g of own weight: 20 and 40 times. Weights 3 to 1.
         rules = self.rules(School.MIX, weights={School.MOST_HELD: 3, School.STRENGTH_TO_WEIGHT: 1})

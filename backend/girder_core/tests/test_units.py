@@ -24,6 +24,18 @@ class Parse(unittest.TestCase):
         typed = parse("14 1/4 inches", Kind.LENGTH)
         self.assertEqual((typed.text, typed.value, typed.unit), ("14 1/4 inches", 14.25, "in"))
 
+    def test_hundreds_of_digits_are_refused_in_words(self) -> None:
+        for text in ("1" + 400 * "0" + " g", "0." + 400 * "0" + "1 g", "1" + 90 * "0" + " g", "10000000000 g",
+                     "0.0000000000001 g", 5000 * "9" + " g"):  # fmt: skip
+            with self.subTest(text[:20]), self.assertRaises(GirderError) as caught:
+                parse(text, Kind.MASS)
+            self.assertIn(caught.exception.code, ("out_of_all_range", "not_a_number"))
+        with self.assertRaises(GirderError):
+            parse("10^400 g", Kind.MASS)
+
+    def test_minus_nothing_is_nothing(self) -> None:
+        self.assertEqual(str(parse("-0 g", Kind.MASS).si), "0.0")
+
     def test_negative_is_read_and_left_to_the_reading_to_judge(self) -> None:
         self.assertAlmostEqual(parse("-3 mm", Kind.LENGTH).si, -0.003)
         self.assertAlmostEqual(parse("−3 mm", Kind.LENGTH).si, -0.003)

@@ -1,0 +1,81 @@
+"""Ledgers that nobody would write on purpose: any entries of any family, as far as the rules let them in."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from random import Random
+from typing import Any
+
+from girder_core.errors import GirderError
+from girder_core.families.model import Family
+from girder_core.ledger import admit
+from girder_core.loading import PLATFORM, Kit, LoadItem
+from girder_core.trial import Event, EventKind, TrialSetup
+from girder_core.uncertainty import Quantity
+
+NUMBERS: tuple[Any, ...] = (0, -0.0, 1, 2, 3, 25, 24, 7.5, -3, 10**400, math.nan, math.inf, True, None, "4", [], {})
+TEXTS = ("203 mm", "25", "24", "0 mm", "-0 mm", "1 m", "12 kg", "0.1 g", "1 kg", "5 N", "10^400 g", "", "ten", "1/0 mm")
+
+
+def small_kit(draws: Random) -> Kit:
+    """A few objects of any kind: all alike, numbered, with a platform or without."""
+    items = [
+        LoadItem("nut", Quantity(0.016, draws.choice((0.0, 0.001))), draws.randint(1, 30), key="nut"),
+        LoadItem("bag", Quantity(0.3, 0.005), draws.randint(1, 3), roll_of=20, key="bag"),
+    ]
+    if draws.random() < 0.5:
+        items.insert(0, LoadItem("tray", Quantity(0.04), 1, key=PLATFORM, shape="platform"))
+    return Kit(tuple(items))
+
+
+def any_event(
+    one: Family, rules: TrialSetup, so_far: Sequence[Event], draws: Random
+) -> tuple[EventKind, dict[str, Any]]:
+    """An entry of any kind; mostly one that makes sense, at times with anything at all in it."""
+    modes = [mode.key for mode in (*one.failure_modes, *one.loading_errors, *one.run_out_reasons, *one.observations)]
+    keys = [item.key for item in rules.kit.items] or ["nut"]
+    likely: dict[EventKind, dict[str, Any]] = {
+        EventKind.PLACE: {"item": draws.choice(keys), "count": draws.randint(1, 6), "seat": draws.choice(("mc", "fp"))},
+        EventKind.REMOVE: {"item": draws.choice(keys), "count": draws.randint(1, 3)},
+        EventKind.SETTLE: {"waited_s": rules.hold_s + 400},
+        EventKind.OBSERVE: {"sign": draws.choice(modes)},
+        EventKind.MEASURE: {
+            "key": draws.choice([*rules.measures, "sag"]), "text": draws.choice(TEXTS), "zero": "",
+            "resolution": draws.choice(("1 mm", "1")), "confirmed": True,
+        },
+        EventKind.FAIL: {"mode": draws.choice(modes), "after_s": draws.choice((1.5, 0))},
+        EventKind.RUN_OUT: {"reason": draws.choice(modes), "confirmed": True},
+        EventKind.VOID: {"reason": draws.choice(modes)},
+        EventKind.LOAD_READING: {
+            "mass": draws.choice(TEXTS), "resolution": "1 g", "held": draws.random() < 0.5, "source": "typed",
+        },
+        EventKind.PILE_READING: {
+            "mass": draws.choice(TEXTS), "resolution": "1 g", "covers": draws.choice(("all", "held")),
+        },
+        EventKind.ROUND: {"hit": draws.random() < 0.5, **({"height": "2 m"} if draws.random() < 0.1 else {})},
+        EventKind.FINISH: {},
+        EventKind.UNDO: {"event": so_far[-1].id if so_far else ""},
+    }  # fmt: skip
+    common = [EventKind.PLACE, EventKind.SETTLE, EventKind.ROUND, EventKind.MEASURE]
+    kind = draws.choice([*common, *common, *EventKind])
+    data = dict(likely[kind])
+    if not so_far and any(item.key == PLATFORM for item in rules.kit.items) and rules.rounds is None:
+        kind, data = EventKind.PLACE, {"item": PLATFORM, "count": 1}
+    if data and draws.random() < 0.15:
+        data[draws.choice(sorted(data))] = draws.choice(NUMBERS)
+    return kind, data
+
+
+def any_ledger(one: Family, rules: TrialSetup, draws: Random, name: str, tries: int = 30) -> list[Event]:
+    """What the rules let in of many entries."""
+    events: list[Event] = []
+    for n in range(tries):
+        kind, data = any_event(one, rules, events, draws)
+        event = Event(f"{name}-{n}", len(events) + 1, kind, data)
+        try:
+            admit(events, event, rules)
+        except GirderError:
+            continue
+        events.append(event)
+    return events

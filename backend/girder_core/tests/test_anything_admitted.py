@@ -1,0 +1,100 @@
+"""Whatever the rules let into a ledger, everything that is told of it can be told."""
+
+from __future__ import annotations
+
+import math
+import unittest
+from dataclasses import replace
+from itertools import pairwise, product
+from random import Random
+
+from girder_core.comparison import Entry, compare, failures, pooled_cv
+from girder_core.fairness import like_with_like, retests
+from girder_core.families import FAMILIES
+from girder_core.families.model import Family
+from girder_core.gains import gain
+from girder_core.ledger import middle_kg, replay
+from girder_core.pile import pile_check
+from girder_core.safety import AgeBand
+from girder_core.scoring import BreachPolicy, Rules, School, Score, TieRule, TrialRule, score
+from girder_core.tests.anything import any_ledger, small_kit
+from girder_core.trial import TrialResult
+from girder_core.uncertainty import Quantity
+from girder_core.units import Kind
+
+MIX = {School.MOST_HELD: 1, School.TALLEST: 1}
+RULES = [
+    Rules(school, rule, BreachPolicy.NOTE, tie_rule=tie, minimum_kg=0.2, weights=MIX)
+    for school, rule, tie in product(School, TrialRule, TieRule)
+]
+
+
+class Told(unittest.TestCase):
+    def readings(self, one: Family, draws: Random) -> dict[str, Quantity]:
+        """What check-in could hold: anything plausible, and now and then nothing."""
+        taken = {}
+        for spec in one.readings:
+            if draws.random() < 0.85:
+                low, high = spec.plausible.low, spec.plausible.high
+                value = low + draws.random() * (high - low)
+                whole = spec.kind is Kind.COUNT
+                taken[spec.key] = Quantity(float(round(value)) if whole else value, 0.0 if whole else 0.01 * value)
+        return taken
+
+    def sane(self, one: Score) -> None:
+        self.assertFalse(math.isnan(one.value) or math.isnan(one.interval.low) or math.isnan(one.interval.high))
+        self.assertLessEqual(one.interval.low, one.interval.high)
+
+    def tell_all(self, one: Family, trials: list[tuple[TrialResult, ...]], draws: Random) -> None:
+        readings = [self.readings(one, draws) for _ in trials]
+        for rules in RULES:
+            entries = [
+                Entry(
+                    str(i), f"Team {i}", results, taken.get("self_mass"), gap=taken.get("gap"),
+                    facts=one.facts(taken, results, rules.trial_rule),
+                )
+                for i, (results, taken) in enumerate(zip(trials, readings, strict=True))
+            ]  # fmt: skip
+            found = compare(entries, replace(rules, survived_kind=one.survived_kind))
+            self.assertEqual(len(found.places) + len(found.unranked), len(entries))
+            for place in found.places:
+                self.sane(place.score)
+                self.assertLessEqual(place.ranks.best, place.place)
+                self.assertGreaterEqual(place.ranks.worst, place.place)
+            like_with_like(found)
+            retests(found, rules)
+            # A mix is worked out over a whole run.
+            alone = [
+                score((r,), None, rules, False, one.facts(readings[0], (r,), rules.trial_rule))
+                for r in trials[0]
+                if rules.school is not School.MIX
+            ]
+            scores = [s for s in (*alone, *(p.score for p in found.places)) if isinstance(s, Score)]
+            for before, after in pairwise(scores):
+                told = gain(before, after, pooled_cv([failures(t) for t in trials]))
+                self.assertLessEqual(told.bounds.low, told.bounds.high)
+
+    def test_any_admitted_ledger_of_any_family_can_be_shown(self) -> None:
+        for number, one in enumerate(FAMILIES.values()):
+            entries = 0
+            for seed in range(12):
+                draws = Random(1000 * number + seed)
+                kit = small_kit(draws)
+                rules = one.trial_setup(one.usual(draws.choice(list(AgeBand))), kit)
+                with self.subTest(one.key, seed=seed):
+                    trials = []
+                    for design in range(3):
+                        ledgers = [any_ledger(one, rules, draws, f"{design}-{n}") for n in range(draws.randint(0, 2))]
+                        entries += sum(map(len, ledgers))
+                        results = tuple(replay(events, rules) for events in ledgers)
+                        for result in results:
+                            self.assertEqual(result.refused, ())
+                            middle_kg(result)
+                            if result.pile:
+                                pile_check(kit, result.placed, result.pile)
+                        trials.append(results)
+                    if trials[0]:
+                        self.tell_all(one, trials, draws)
+            # The rules let enough in for this to say something.
+            with self.subTest(one.key):
+                self.assertGreater(entries, 40)
