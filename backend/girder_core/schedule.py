@@ -334,7 +334,7 @@ def propose_day(
     wanted = max(SHORTEST_BUILD_MIN, math.floor(0.4 * minutes))
     kept = Day(minutes, teams, 1, wanted, tuple(tests), swap_s, drying_minutes)
     day = kept
-    for two_lessons, benches in ((False, 1), (False, 2), (True, 1), (True, 2), (True, 3), (True, 4)):
+    for two_lessons, benches in ((False, 1), (False, 2), *((True, n) for n in range(1, max(1, teams) + 1))):
         if benches > max(1, teams) or (drying_minutes > 0 and not two_lessons):
             continue
         day = replace(kept, benches=benches, two_lessons=two_lessons)

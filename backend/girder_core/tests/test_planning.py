@@ -4,7 +4,7 @@ import unittest
 from dataclasses import replace
 from itertools import pairwise
 
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from girder_core.errors import GirderError
@@ -55,6 +55,8 @@ class EveryFamily(unittest.TestCase):
         self.assertIn("models_only", [c.key for c in follows.safety.cautions] if follows.safety else [])
 
     @settings(max_examples=60, deadline=None)
+    # Nine teams in half an hour need five benches.
+    @example(Answers("furniture", AgeBand.AGES_14_18, 30, 9, None, 2, System.METRIC))
     @given(answers)
     def test_never_over_the_time(self, asked: Answers) -> None:
         follows = consequences(plan_of(asked, propose(asked)))
