@@ -65,3 +65,29 @@ class Imports(unittest.TestCase):
                     names = [node.module or ""]
                 for name in names:
                     self.assertNotIn(name.split(".")[0], BANNED, f"{path.name}: bring it from outside the core")
+
+
+class Validation(unittest.TestCase):
+    """Figures from outside say how they came about."""
+
+    LONG = re.compile(r"(?<![\w.])(\d+\.\d{7,}(?:e-?\d+)?|\d{9,})")
+    # Exact by definition, as its own first line says.
+    BY_DEFINITION = frozenset({"test_si_brochure_units.py"})
+
+    def test_a_long_figure_has_its_formula_beside_it(self) -> None:
+        explained = 0
+        for file in sorted((ROOT / "tests" / "validation").glob("test_*.py")):
+            source = file.read_text("utf-8")
+            lines = source.splitlines()
+            functions = [one for one in ast.walk(ast.parse(source)) if isinstance(one, ast.FunctionDef)]
+            for number, line in enumerate(lines, start=1):
+                if file.name in self.BY_DEFINITION or not self.LONG.search(line.split("#")[0]):
+                    continue
+                around = [one for one in functions if one.lineno <= number <= (one.end_lineno or 0)]
+                self.assertTrue(around, f"{file.name}:{number}: a long figure outside a test")
+                body = "\n".join(lines[around[-1].lineno : number])
+                self.assertIn(
+                    "# Worked out apart from this code:", body, f"{file.name}:{number}: how did it come about?"
+                )
+                explained += 1
+        self.assertGreater(explained, 20)

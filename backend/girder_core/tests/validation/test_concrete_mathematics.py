@@ -11,6 +11,7 @@ from girder_core.errors import GirderError
 
 class Overhang(unittest.TestCase):
     def test_harmonic(self) -> None:
+        # Worked out apart from this code: overhang = (l/2) sum_{i=1..k} 1/i (limit case, zero margin).
         # Half a block times 1, 3/2, 11/6, 25/12.
         for blocks, lengths in ((1, 0.5), (2, 0.75), (3, 0.9166666666666666), (4, 1.0416666666666667)):
             self.assertAlmostEqual(max_overhang_m(0.1, blocks), lengths * 0.1, delta=1e-12)
@@ -24,6 +25,9 @@ class Overhang(unittest.TestCase):
 
 class Corbels(unittest.TestCase):
     def test_below_the_limits(self) -> None:
+        # Worked out apart from this code: at joint i: centre of mass of everything above must lie inside the
+        # overlap of courses i and i+1; inner margin = inner edge of the overlap - x_cg; outer margin = x_cg -
+        # outer edge of the overlap.
         found = corbel_stability([0.04, 0.02, 0.015, 0.01], 0.1)
         self.assertTrue(found.stable)
         inner = [0.01, 0.01, 0.008333333333333338, 0.00875]

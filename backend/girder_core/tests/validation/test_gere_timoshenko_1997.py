@@ -22,6 +22,9 @@ class Tables(unittest.TestCase):
         self.assertAlmostEqual(response.max_shear_n, load / 2, delta=1e-12)
 
     def test_simple_spans(self) -> None:
+        # Worked out apart from this code: M=PL/4; delta=PL^3/(48EI); M=wL^2/8; delta=5wL^4/(384EI);
+        # M_mid=W(2L-w)/8; delta_mid=W(8L^3-4Lw^2+w^3)/(384EI); limits w->0 gives PL/4, PL^3/48EI; w=L gives WL/8,
+        # 5WL^3/384EI.
         self.check(simply_supported(SPAN, 5.0, "centre"), 5.0, 0.03472222222222222, 0.75)
         self.check(simply_supported(SPAN, 4.8, "uniform"), 4.8, 0.02083333333333333, 0.36)
         self.check(simply_supported(SPAN, 5.0, "patch", 0.1), 5.0, 0.034260063014403284, 0.6874999999999999)
@@ -40,6 +43,7 @@ class Tables(unittest.TestCase):
         self.check(third, 6.0, 5 * 6 * SPAN**3 / 1296 / STIFF, 6 * SPAN / 18)
 
     def test_cantilever(self) -> None:
+        # Worked out apart from this code: M=-PL; delta=PL^3/(3EI).
         # L = 0.25 m, P = 1.5 N: δ = P L³/(3 E I) = 12.0563 mm, M = −0.375 N·m.
         tip = cantilever(0.25, 1.5, "tip")
         self.assertAlmostEqual(float(deflection_m(tip, 1.5, 0.25, STIFF, 1)) / 0.012056327160493827, 1, delta=1e-6)
@@ -72,6 +76,7 @@ class Tables(unittest.TestCase):
 
 class Impact(unittest.TestCase):
     def test_sudden_and_dropped(self) -> None:
+        # Worked out apart from this code: factor = 1 + sqrt(1 + 2h/delta); 2 when h = 0.
         self.assertEqual(sudden_load_factor(), 2.0)
         self.assertAlmostEqual(drop_factor(0.0, 0.00245), 2.0, delta=1e-12)
         # k = 1500 N/m, 0.2 kg, h = 50 mm: δ = 1.30755 mm, factor 9.8022, force 19.2253 N.

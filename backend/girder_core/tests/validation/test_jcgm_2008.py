@@ -26,6 +26,8 @@ class Resolution(unittest.TestCase):
         self.assertAlmostEqual(resolution_uncertainty(0.5), stats.uniform(0, 0.5).std(), delta=1e-12)
 
     def test_batch_of_fifty_on_a_whole_gram_scale(self) -> None:
+        # Worked out apart from this code: m=W/n; u(W)=d/sqrt(12) (sqrt 2 more if the zero is a rounded reading
+        # too); u(m)=u(W)/n.
         # Worked by 4.3.7: 125 g / 50 = 2.5 g; 1 g / sqrt(12) / 50 = 5.7735 mg.
         one = item_mass_kg(0.125, 50, 0.001)
         self.assertAlmostEqual(one.value, 0.0025, delta=1e-12)
@@ -41,6 +43,7 @@ class Resolution(unittest.TestCase):
 
 class Ratio(unittest.TestCase):
     def test_5_1_6(self) -> None:
+        # Worked out apart from this code: u(R)/R = sqrt((u_P/P)^2+(u_m/m)^2), independent inputs.
         # 4.85 kg ± 0.05 kg over 12.3 g ± 0.29 g; sqrt((0.05/4.85)² + (0.29/12.3)²) = 0.025733.
         ratio = strength_to_weight(Quantity(4.85, 0.05), Quantity(0.0123, 0.00029))
         self.assertAlmostEqual(ratio.value, 394.30894308943084, delta=1e-6)
@@ -64,6 +67,7 @@ class Repeats(unittest.TestCase):
             self.assertAlmostEqual(ours.high, float(high), delta=1e-9)
 
     def test_t_table(self) -> None:
+        # Worked out apart from this code: mean +- t_{0.975,n-1} s/sqrt n.
         # Student's t, 97.5 %, 2 degrees of freedom: 4.303 (GUM table G.2 gives 4.30 for 95 %).
         ours = spread([5.2, 4.8, 6.1])
         self.assertAlmostEqual((ours.high - ours.mean) / ours.standard_error, 4.303, delta=0.0005)

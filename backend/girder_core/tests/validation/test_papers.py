@@ -1,6 +1,5 @@
 """ISO 216 and ISO 536 (sheet sizes and grammage), US basis weights; from memory. Nominal values, so 1e-6."""
 
-import math
 import unittest
 
 from girder_core.materials import (
@@ -19,16 +18,22 @@ LETTER_M2 = 0.2794 * 0.2159
 
 class Sheets(unittest.TestCase):
     def test_what_one_sheet_weighs(self) -> None:
-        # A4 of 80 g/m²: 4.9896 g. Letter of 20 lb bond: 20 lb / 500 / 4, because a basis sheet cuts into four.
-        self.assertAlmostEqual(0.080 * A4_M2 / 0.004989599999999999, 1, delta=1e-9)
+        # Letter of 20 lb bond: 20 lb / 500 / 4, because a basis sheet cuts into four: 4.536 g.
         letter = grammage_from_basis_weight(20, "bond") * LETTER_M2
-        self.assertAlmostEqual(letter / 0.0045359237000000005, 1, delta=1e-6)
+        self.assertAlmostEqual(letter / (20 * 0.45359237 / 500 / 4), 1, delta=1e-6)
         self.assertAlmostEqual(BASIS_SHEET_M2["bond"] / LETTER_M2, 4, delta=1e-9)
 
-    def test_a0_is_a_square_metre_and_halves_keep_their_shape(self) -> None:
-        # ISO 216: sides in the ratio √2, rounded down to millimetres; A4 is a sixteenth of A0.
-        self.assertAlmostEqual(16 * A4_M2, 1, delta=0.003)
-        self.assertAlmostEqual(0.297 / 0.210, math.sqrt(2), delta=0.001)
+    def test_basis_sheets_are_those_of_the_trade(self) -> None:
+        # Bond 17 x 22 in, cover 20 x 26 in, index 25 1/2 x 30 1/2 in (from memory).
+        inch = factor("in", Kind.LENGTH)
+        for grade, (wide, long) in {"bond": (17, 22), "cover": (20, 26), "index": (25.5, 30.5)}.items():
+            self.assertAlmostEqual(BASIS_SHEET_M2[grade] / (wide * inch * long * inch), 1, delta=1e-9, msg=grade)
+
+    def test_sixteen_sheets_of_a4_weigh_as_a_square_metre_does(self) -> None:
+        # ISO 216: A0 is a square metre, and A4 a sixteenth of it, rounded down to millimetres; ISO 536 for the mass.
+        for grammage in (0.080, 0.160):
+            found = grammage_from_sheets(grammage, 16, 0.297, 0.210, 0.0)
+            self.assertAlmostEqual(found.value / grammage, 1, delta=0.003)
 
     def test_weighing_ten_finds_the_grammage_back(self) -> None:
         for grammage in (0.045, 0.08, 0.16, 0.22):

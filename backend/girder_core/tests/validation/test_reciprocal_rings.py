@@ -28,6 +28,9 @@ from girder_core.rings import (
 
 class Worked(unittest.TestCase):
     def test_three_pencils_and_eight_dowels(self) -> None:
+        # Worked out apart from this code: L=sqrt(R^2-r^2)+r tan(pi/n); spacing 2 r tan(pi/n); support to near
+        # crossing sqrt(R^2-r^2)-r tan(pi/n); slope d/(2 r tan(pi/n)) (vertical offset = d); exact for round rods:
+        # slope = d/sqrt((2 r tan(pi/n))^2-(d/cos(pi/n))^2); valid if r <= R cos(pi/n).
         # L = √(R² − r²) + r tan(π/n); spacing 2 r tan(π/n).
         self.assertAlmostEqual(strut_length_m(3, 0.15, 0.03) / 0.19893090879405698, 1, delta=1e-6)
         self.assertAlmostEqual(strut_length_m(8, 0.4, 0.12) / 0.43128130805154974, 1, delta=1e-6)
@@ -41,6 +44,9 @@ class Worked(unittest.TestCase):
         self.assertAlmostEqual(plan.crown_m / 0.013399494936611668, 1, delta=1e-6)
 
     def test_one_strut_one_ring(self) -> None:
+        # Worked out apart from this code: with r=R sin(phi): L = R cos(phi - pi/n)/cos(pi/n), so phi = pi/n -+
+        # arccos(L cos(pi/n)/R); admissible 0<r<=R cos(pi/n); L ranges between R (r->0) and 2R sin(pi/n) (r=R
+        # cos(pi/n), one strut per chord), with an interior maximum R/cos(pi/n) at r=R sin(pi/n) when n>4.
         found = inner_radii_m(4, 0.1, 0.12)
         self.assertEqual(len(found), 1)
         self.assertAlmostEqual(found[0] / 0.02258342613226058, 1, delta=1e-6)

@@ -44,6 +44,8 @@ def barge(mass: float, centre: float, length: float = 0.12, beam: float = 0.08, 
 
 class Barge(unittest.TestCase):
     def test_floats_and_rights_itself(self) -> None:
+        # Worked out apart from this code: T=m/(rho L B); KB=T/2; BM=B^2/(12T); GM=KB+BM-KG; payload to freeboard
+        # f: rho L B (D-f) - m; to the rim: rho L B D - m.
         # L 0.12, B 0.08, m 0.1 kg, ρ 998: T = m/(ρ L B); KB = T/2; BM = B²/(12 T); GM = KB + BM − KG.
         hull = barge(0.1, 0.012)
         state = afloat(hull, 0.0, 0.0, 998.0)
@@ -57,6 +59,8 @@ class Barge(unittest.TestCase):
         self.assertAlmostEqual(freeboard_m(hull, 0.0, 998.0), state.freeboard_m, delta=1e-12)
 
     def test_heel_from_a_small_load_off_centre(self) -> None:
+        # Worked out apart from this code: small: tan(phi)=w d/((m0+w) GM); wall-sided: tan(phi)(GM + BM
+        # tan^2(phi)/2) = w d/(m0+w).
         # Hull 0.08 kg with KG 12 mm, 10 g at 4 mm height and 6 mm off: wall-sided formula by root finding (scipy).
         hull = barge(0.08, 0.012, depth=0.04)
         self.assertAlmostEqual(metacentric_height_m(hull, 0.01, 0.004, 998.0) / 0.05036089378757516, 1, delta=1e-6)
@@ -109,6 +113,8 @@ class Barge(unittest.TestCase):
 
 class Sheets(unittest.TestCase):
     def test_best_box_from_a_square(self) -> None:
+        # Worked out apart from this code: V=h(s-2h)^2, h=s/6, V=2s^3/27; corners tucked, so the whole sheet
+        # floats: m=rho_foil t s^2; payload=rho V - m.
         # 127 mm square of 16 µm foil: wall a/6 = 21.1667 mm, volume 2 a³/27, 60 coins of 2.5 g at the rim.
         self.assertAlmostEqual(best_open_box(0.127), 0.127 / 6, delta=1e-12)
         wall = 0.127 / 6
@@ -171,6 +177,8 @@ class Shapes(unittest.TestCase):
 
 class Water(unittest.TestCase):
     def test_density_by_temperature(self) -> None:
+        # Worked out apart from this code: Tanaka et al. 2001 (CIPM formula): 999.974950 (1-(t-3.983035)^2
+        # (t+301.797)/(522528.9 (t+69.34881))).
         # Tanaka et al., Metrologia 38 (2001) 301, air-free water at 101 325 Pa (from memory): 4, 15, 22 °C.
         for degrees, density in ((4.0, 999.9749477037103), (15.0, 999.1025717180356), (22.0, 997.7729769381818)):
             self.assertAlmostEqual(water_density_kg_m3(degrees) / density, 1, delta=1e-8)

@@ -28,6 +28,8 @@ from girder_core.errors import GirderError
 
 class Euler(unittest.TestCase):
     def test_pinned_spaghetti(self) -> None:
+        # Worked out apart from this code: P_cr = pi^2 E I/(K L)^2, I = pi d^4/64; K = 1, 2, 0.5, pi/4.4934095
+        # (=0.699156, textbook 0.7).
         # d = 1.8 mm, E = 3.8 GPa, L = 250 mm: I = π d⁴/64 = 5.152997e-13 m⁴, P = 0.309217 N.
         second = math.pi * 0.0018**4 / 64
         self.assertAlmostEqual(euler_load_n(3.8e9, second, 0.25, 1.0) / 0.3092169155751595, 1, delta=1e-6)
@@ -52,6 +54,8 @@ class Johnson(unittest.TestCase):
     """J. B. Johnson's parabola; Shigley, Mechanical Engineering Design (from memory)."""
 
     def test_short_aluminium_rod(self) -> None:
+        # Worked out apart from this code: r = sqrt(I/A) = d/4; lambda = K L/r; C = sqrt(2 pi^2 E/sigma_y);
+        # lambda<=C: sigma = sigma_y(1 - sigma_y lambda^2/(4 pi^2 E)); else pi^2 E/lambda^2.
         # d = 10 mm, L = 150 mm, E = 69 GPa, 270 MPa: slenderness 60 below 71.0244, P = 13 638.97 N.
         area, second = math.pi * 0.01**2 / 4, math.pi * 0.01**4 / 64
         self.assertAlmostEqual(transition_slenderness(270e6, 69e9) / 71.02439349736042, 1, delta=1e-6)
@@ -72,18 +76,24 @@ class Johnson(unittest.TestCase):
 
 class Greenhill(unittest.TestCase):
     def test_coefficient_from_the_bessel_function(self) -> None:
+        # Worked out apart from this code: q L^3/EI = (9/4) j^2, j = first zero of J_{-1/3}; L_max = (c E I/(rho g
+        # A))^(1/3).
         # Greenhill 1881; 2.12: (9/4) j², j the first zero of J of order −1/3 (scipy as oracle).
         zero = optimize.brentq(lambda x: special.jv(-1 / 3, x), 1.5, 2.2, xtol=1e-14)
         self.assertAlmostEqual(GREENHILL, 2.25 * zero**2, delta=1e-9)
         self.assertAlmostEqual(zero, 1.866350858873895, delta=1e-9)
 
     def test_height(self) -> None:
+        # Worked out apart from this code: q L^3/EI = (9/4) j^2, j = first zero of J_{-1/3}; L_max = (c E I/(rho g
+        # A))^(1/3).
         # E I = 1 N·m², μ g = 1 N/m: the cube root of 7.8373.
         self.assertAlmostEqual(float(self_buckling_height_m(1.0, 1.0, 1 / 9.80665)), 7.8373474389434845 ** (1 / 3), 6)
 
 
 class Cylinder(unittest.TestCase):
     def test_drinks_can(self) -> None:
+        # Worked out apart from this code: sigma_cl = E t/(R sqrt(3(1-nu^2))); gamma =
+        # 1-0.901(1-exp(-sqrt(R/t)/16)); P = gamma sigma_cl 2 pi R t.
         # E = 70 GPa, ν = 0.33, R = 33 mm, t = 0.1 mm: 129.736 MPa classical; SP-8007 share 0.388495; 1045.05 N.
         classical = cylinder_buckling_stress_pa(70e9, 1e-4, 0.033, 0.33)
         share = shell_knockdown(0.033, 1e-4)
@@ -101,6 +111,8 @@ class Cylinder(unittest.TestCase):
 
 class Plate(unittest.TestCase):
     def test_square_panel(self) -> None:
+        # Worked out apart from this code: sigma_cr = k pi^2 E/(12(1-nu^2)) (t/b)^2; k = min_m (m b/a + a/(m
+        # b))^2.
         # E = 3 GPa, ν = 0.3, t/b = 0.1/54: 37.194 kPa with k = 4.
         stress = plate_buckling_stress_pa(3e9, 1e-4, 0.054, 0.3, plate_buckling_coefficient(0.054, 0.054))
         self.assertAlmostEqual(stress / 37193.82414978127, 1, delta=1e-6)
@@ -120,6 +132,7 @@ class Plate(unittest.TestCase):
         self.assertAlmostEqual(least / math.pi**2, 4.0, delta=4e-4)
 
     def test_stocky_and_thin_walls(self) -> None:
+        # Worked out apart from this code: P = sqrt(sigma_cr sigma_y) A when sigma_cr < sigma_y, else sigma_y A.
         # von Kármán, Sechler & Donnell 1932. Stocky card square: full strength, 640 N; thin: √(σcr σy) A.
         stocky = plate_buckling_stress_pa(2e9, 0.001, 0.02, 0.3)
         self.assertAlmostEqual(stocky / 18076198.536793698, 1, delta=1e-6)
