@@ -62,6 +62,8 @@ class UnrankedSerializer(serializers.Serializer[Any]):
 
 class VoidSerializer(serializers.Serializer[Any]):
     team = TeamSerializer()
+    design = serializers.IntegerField()
+    trial = serializers.UUIDField()
     version = serializers.IntegerField()
     number = serializers.IntegerField()
     reason = serializers.CharField()
@@ -136,8 +138,8 @@ def comparison_data(found: ComparedRun, rules: Rules, official: bool, words: dic
             ],
             "voids": [
                 {
-                    "team": card.design.team,
-                    "version": card.design.version,
+                    **head(card.design),
+                    "trial": trial.trial.pk,
                     "number": trial.trial.number,
                     "reason": words.get(trial.result.reason or "", ""),
                     "load_on_kg": trial.result.load_on.value,

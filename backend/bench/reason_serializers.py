@@ -7,10 +7,10 @@ from typing import Any
 from rest_framework import serializers
 
 from bench.reasons import Reasons
+from bench.serializers import SURENESS
 from bench.trial_serializers import IntervalSerializer
 from challenges.serializers import QUANTITY_KINDS
 
-SURENESS = [(word, word) for word in ("clear", "likely", "too_close", "cannot_say")]
 FORESIGHTS = [(word, word) for word in ("right", "too_high", "too_low", "open")]
 
 

@@ -101,7 +101,7 @@ def _marks(card: DesignCard, rules: Rules) -> tuple[Mark, ...]:
     alone = replace(rules, trial_rule=TrialRule.BEST)
     if rules.school is School.MIX:
         alone = replace(alone, school=School.MOST_HELD)
-    each = [score((one,), card.self_mass, alone, False, card.facts(rules.trial_rule)) for one in card.results()]
+    each = [score((one,), card.self_mass, alone, False, card.facts(rules.trial_rule, (one,))) for one in card.results()]
     return tuple(Mark(one.value, one.at_least) for one in each if isinstance(one, Score))
 
 

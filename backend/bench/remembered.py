@@ -15,7 +15,6 @@ from collections.abc import Sequence
 from django.db.models import Count, Max, QuerySet
 
 from bench.models import LedgerEvent, Trial, core_event
-from challenges.models import Run
 from girder_core.ledger import replay
 from girder_core.trial import Event, TrialResult
 
@@ -29,11 +28,17 @@ def with_length(trials: QuerySet[Trial]) -> QuerySet[Trial]:
     return trials.annotate(length=Count("events"), latest=Max("events__received_at"))
 
 
-def results_of(run: Run, trials: Sequence[Trial]) -> dict[uuid.UUID, TrialResult]:
-    """The results of trials that came ``with_length``, in one query, or none when all are remembered."""
-    terms = json.dumps([run.family, run.setup, run.kit], sort_keys=True)
-    keys = {trial.pk: (terms, trial.pk, getattr(trial, "length"), getattr(trial, "latest")) for trial in trials}  # noqa: B009
-    missing = [pk for pk, key in keys.items() if key not in _KNOWN]
+def results_of(trials: Sequence[Trial]) -> dict[uuid.UUID, TrialResult]:
+    """The results of trials that came ``with_length`` and know their run, in one query, or none when all are
+    remembered."""
+    runs = {trial.design.run.pk: trial.design.run for trial in trials}
+    terms = {pk: json.dumps([run.family, run.setup, run.kit], sort_keys=True) for pk, run in runs.items()}
+    keys = {
+        trial.pk: (terms[trial.design.run.pk], trial.pk, getattr(trial, "length"), getattr(trial, "latest"))  # noqa: B009
+        for trial in trials
+    }
+    found = {pk: _KNOWN[key] for pk, key in keys.items() if key in _KNOWN}
+    missing = {trial.pk: trial.design.run.pk for trial in trials if trial.pk not in found}
     if missing:
         events: dict[uuid.UUID, list[Event]] = defaultdict(list)
         rows = LedgerEvent.objects.filter(trial__in=missing).order_by("sequence")
@@ -41,8 +46,8 @@ def results_of(run: Run, trials: Sequence[Trial]) -> dict[uuid.UUID, TrialResult
             events[trial].append(core_event(event, sequence, kind, data))
         if len(_KNOWN) + len(missing) > MOST:
             _KNOWN.clear()
-        setup = run.trial_setup()
-        fresh: dict[tuple[object, ...], TrialResult] = {keys[pk]: replay(events[pk], setup) for pk in missing}
-        _KNOWN.update(fresh)
-        return {pk: fresh[key] if key in fresh else _KNOWN[key] for pk, key in keys.items()}
-    return {pk: _KNOWN[key] for pk, key in keys.items()}
+        setups = {pk: runs[pk].trial_setup() for pk in set(missing.values())}
+        fresh = {pk: replay(events[pk], setups[run]) for pk, run in missing.items()}
+        _KNOWN.update({keys[pk]: result for pk, result in fresh.items()})
+        found |= fresh
+    return found

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import asdict, replace
 
-from django.db.models import Count, Q, QuerySet
+from django.db.models import Count, QuerySet
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import status
@@ -17,7 +17,7 @@ from bench.comparison_serializers import ComparisonSerializer, comparison_data
 from bench.history import past_of
 from bench.reason_serializers import ReasonsSerializer, reasons_data
 from bench.reasons import reasons_of
-from bench.selectors import compared, run_state, tested_designs
+from bench.selectors import compared, run_state, tested_by_run
 from bench.serializers import (
     BenchEndSerializer,
     BuildClockSerializer,
@@ -59,13 +59,10 @@ def _shown(run: Run, code: int = status.HTTP_200_OK) -> Response:
 class RunListView(APIView):
     @extend_schema(operation_id="run_list", responses=RunListedSerializer(many=True))
     def get(self, request: Request) -> Response:
-        runs = owned(_runs(), teacher_of(request)).annotate(
-            design_count=Count("designs", distinct=True),
-            tested_count=Count("designs", filter=Q(designs__in=tested_designs()), distinct=True),
-        )
+        runs = owned(_runs(), teacher_of(request)).annotate(design_count=Count("designs"))
         # Grouping for the counts takes the model's own order away.
-        runs = runs.order_by("-date", "-id")
-        return Response(RunListedSerializer(runs, many=True).data)
+        listed = list(runs.order_by("-date", "-id"))
+        return Response(RunListedSerializer(listed, many=True, context={"tested": tested_by_run(listed)}).data)
 
     @extend_schema(
         operation_id="run_open",

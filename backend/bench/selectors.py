@@ -4,12 +4,11 @@ from __future__ import annotations
 
 import math
 import uuid
-from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
-from django.db.models import Exists, OuterRef, Prefetch, Q, QuerySet
+from django.db.models import Prefetch
 from django.utils import timezone
 
 from bench.models import Design, Draft, LedgerEvent, Reading, TeamPrediction, Trial
@@ -18,7 +17,7 @@ from challenges.models import GoalChange, Run
 from drafting.shelf import in_force
 from girder_core.comparison import Comparison, Entry, Place, compare, failures, pooled_cv
 from girder_core.drawing import Drawing
-from girder_core.families import FAMILIES
+from girder_core.fairness import usual_way
 from girder_core.families.constraints import ConstraintResult
 from girder_core.families.model import SELF_MASS
 from girder_core.gains import ClassGain, Gain, class_gain, gain
@@ -43,7 +42,7 @@ def designs_of(run: Run, whole: bool = True) -> list[Design]:
         [Prefetch("trials", trials), Prefetch("trials__events", LedgerEvent.objects.order_by("sequence")),
          "photos", "reflections"]
         if whole
-        else [Prefetch("trials", with_length(trials.defer("estimate", "started_at")))]
+        else [Prefetch("trials", with_length(trials.defer("estimate")))]
     )  # fmt: skip
     designs = list(
         Design.objects.filter(run=run)
@@ -65,19 +64,24 @@ def in_queue(designs: Sequence[Design]) -> list[Design]:
     return sorted(designs, key=lambda design: (design.queue_place is None, design.queue_place or 0))
 
 
-def tested_designs() -> QuerySet[Design]:
-    """Designs with a result: a trial that ended in one, or, where nothing is loaded, the readings that tell it."""
-    ended = LedgerEvent.objects.filter(
-        trial__design=OuterRef("pk"), trial__rehearsal=False, kind__in=["fail", "run_out", "finish"]
+def tested_by_run(runs: Sequence[Run]) -> dict[int, int]:
+    """For each run how many of its designs have a result, in a constant number of queries."""
+    by_id = {run.pk: run for run in runs}
+    designs = list(
+        Design.objects.filter(run__in=runs).prefetch_related(
+            Prefetch("readings", Reading.objects.only("design_id", "key")),
+            Prefetch("trials", with_length(Trial.objects.defer("estimate"))),
+        )
     )
-    tested = Q(Exists(ended))
-    for one in FAMILIES.values():
-        if one.result_readings:
-            measured = Q(run__family=one.key, checked_in_at__isnull=False)
-            for key in one.result_readings:
-                measured &= Q(Exists(Reading.objects.filter(design=OuterRef("pk"), key=key)))
-            tested |= measured
-    return Design.objects.filter(tested)
+    for design in designs:
+        design.run = by_id[design.run_id]
+    results = results_of([trial for design in designs for trial in design.trials.all()])
+    found = dict.fromkeys(by_id, 0)
+    for design in designs:
+        taken = {reading.key for reading in design.readings.all()} if design.checked_in_at else set()
+        trials = [results[trial.pk] for trial in design.trials.all()]
+        found[design.run_id] += design.run.core_family().has_result(trials, taken)
+    return found
 
 
 @dataclass(frozen=True)
@@ -123,10 +127,8 @@ class DesignCard:
     @property
     def scored(self) -> bool:
         """Whether there is a result: a trial that counts, or the readings that tell it where nothing is loaded."""
-        told = self.design.run.core_family().result_readings
-        return any(card.result.scored for card in self.trials) or (
-            bool(told) and self.design.checked_in_at is not None and all(key in self.readings for key in told)
-        )
+        taken = () if self.design.checked_in_at is None else tuple(self.readings)
+        return self.design.run.core_family().has_result(self.results(), taken)
 
     @property
     def state(self) -> str:
@@ -155,12 +157,13 @@ class DesignCard:
     def results(self) -> tuple[TrialResult, ...]:
         return tuple(card.result for card in self.trials)
 
-    def facts(self, rule: TrialRule) -> Facts:
-        """What scoring needs of the readings and of what the bench measured; nothing before check-in."""
+    def facts(self, rule: TrialRule, results: Sequence[TrialResult] | None = None) -> Facts:
+        """What scoring needs of the readings and of what the bench measured in its trials, or in some of them; nothing
+        before check-in."""
         if self.design.checked_in_at is None:
             return NOTHING_MEASURED
         quantities = {key: reading.quantity() for key, reading in self.readings.items()}
-        return self.design.run.core_family().facts(quantities, self.results(), rule)
+        return self.design.run.core_family().facts(quantities, self.results() if results is None else results, rule)
 
 
 def design_card(
@@ -226,6 +229,7 @@ class RunState:
     bench_fit: BenchFit | None
     round_plan: RoundPlan | None
     class_gain: ClassGain
+    usual_arrangement: str
 
 
 def cards_of(run: Run) -> list[DesignCard]:
@@ -238,7 +242,7 @@ def _cards_by_memory(run: Run) -> list[DesignCard]:
     """The cards of a run whose ledgers are read only where they have grown."""
     setup, factors = run.trial_setup(), in_force(run.school_class, run.family)
     designs = designs_of(run, whole=False)
-    known = results_of(run, [trial for design in designs for trial in design.trials.all()])
+    known = results_of([trial for design in designs for trial in design.trials.all()])
     return [design_card(design, setup, factors, known) for design in designs]
 
 
@@ -268,7 +272,14 @@ def run_state(run: Run, cards: list[DesignCard] | None = None) -> RunState:
         bench_fit=_bench_fit(run, cards),
         round_plan=run.core_family().round_plan(run.setup),
         class_gain=class_gain_of(cards),
+        usual_arrangement=usual_way(_ways(cards)),
     )
+
+
+def _ways(cards: Iterable[DesignCard]) -> list[str]:
+    """How each trial that counts was set up, the latest last."""
+    counted = [one.trial for card in cards for one in card.trials if one.result.scored]
+    return [trial.arrangement for trial in sorted(counted, key=lambda trial: (trial.started_at, trial.pk))]
 
 
 def _bench_left_s(run: Run) -> float | None:
@@ -356,8 +367,8 @@ def compared(run: Run, rules: Rules, system: System, cards: list[DesignCard] | N
         if held is None or card.scored or not held.scored:
             by_team[card.design.team_id] = card
     current = {str(card.design.pk): card for card in by_team.values()}
-    ways = Counter(one.trial.arrangement for card in current.values() for one in card.trials if one.result.scored)
-    entries = [_entry(key, card, rules.trial_rule, ways) for key, card in current.items()]
+    usual = usual_way(_ways(current.values()))
+    entries = [_entry(key, card, rules.trial_rule, usual) for key, card in current.items()]
     return ComparedRun(
         comparison=compare(entries, rules, system),
         cards=current,
@@ -365,7 +376,7 @@ def compared(run: Run, rules: Rules, system: System, cards: list[DesignCard] | N
     )
 
 
-def _entry(key: str, card: DesignCard, rule: TrialRule, ways: Counter[str]) -> Entry:
+def _entry(key: str, card: DesignCard, rule: TrialRule, usual: str) -> Entry:
     mass = card.readings.get(SELF_MASS)
     remark = ""
     if mass is not None and mass.after_test:
@@ -387,18 +398,15 @@ def _entry(key: str, card: DesignCard, rule: TrialRule, ways: Counter[str]) -> E
                 for one in card.trials
                 if one.trial.wet_reason
             ),
-            *_set_up_otherwise(card, ways),
+            *_set_up_otherwise(card, usual),
             *(f"not kept as agreed: {one}." for one in card.design.controls_broken),
         ),
     )
 
 
-def _set_up_otherwise(card: DesignCard, ways: Counter[str]) -> list[str]:
+def _set_up_otherwise(card: DesignCard, usual: str) -> list[str]:
     """Trials that were not set up like most of the run."""
-    if len(ways) < 2:
-        return []
     labels = {way.key: way.label.lower() for way in card.design.run.core_family().bench.arrangements}
-    usual = ways.most_common(1)[0][0]
     found = dict.fromkeys(one.trial.arrangement for one in card.trials if one.result.scored)
     return [
         f"tested {labels.get(way, 'otherwise')}, most others {labels.get(usual, 'otherwise')}."

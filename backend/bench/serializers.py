@@ -13,7 +13,7 @@ from bench.reflection_serializers import ReflectionSerializer
 from bench.selectors import DesignCard
 from bench.trial_serializers import EstimateSerializer, RoundPlanSerializer, TrialSerializer
 from challenges.entries import GoalSerializer
-from challenges.models import GoalChange, rules_of
+from challenges.models import GoalChange, Run, rules_of
 from challenges.serializers import DrawingSerializer, TermsSerializer
 from drafting.serializers import MovesField
 from evengirder.fields import FiniteField
@@ -24,6 +24,8 @@ from girder_core.scoring import Rules
 from people.serializers import TeamSerializer
 
 VERDICT_KINDS = [(kind.value, kind.value) for kind in VerdictKind]
+SURENESS = [(word, word) for word in ("clear", "likely", "too_close", "cannot_say")]
+"""How sure it is that two things differ, where no rule for ties comes in."""
 
 
 class RepeatSerializer(serializers.Serializer[Any]):
@@ -85,7 +87,7 @@ class GainSerializer(serializers.Serializer[Any]):
     low = serializers.FloatField(source="bounds.low")
     high = FiniteField(source="bounds.high")
     at_least = serializers.BooleanField()
-    kind = serializers.ChoiceField(choices=VERDICT_KINDS)
+    kind = serializers.ChoiceField(choices=SURENESS)
     reason = serializers.CharField()
 
 
@@ -93,7 +95,7 @@ class ClassGainSerializer(serializers.Serializer[Any]):
     n = serializers.IntegerField()
     improved = serializers.IntegerField()
     typical = serializers.FloatField(allow_null=True)
-    kind = serializers.ChoiceField(choices=VERDICT_KINDS)
+    kind = serializers.ChoiceField(choices=SURENESS)
     says = serializers.CharField()
 
 
@@ -245,7 +247,11 @@ class RunListedSerializer(serializers.Serializer[Any]):
     class_id = serializers.IntegerField(source="school_class_id")
     date = serializers.DateField()
     designs = serializers.IntegerField(source="design_count")
-    tested = serializers.IntegerField(source="tested_count")
+    tested = serializers.SerializerMethodField()
+
+    def get_tested(self, run: Run) -> int:
+        tested: int = self.context["tested"][run.pk]
+        return tested
 
 
 class NewRunSerializer(serializers.Serializer[Any]):
@@ -298,6 +304,8 @@ class RunStateSerializer(serializers.Serializer[Any]):
     practice_pieces = serializers.IntegerField()
     queue = serializers.ListField(child=serializers.IntegerField())
     bench_left_s = serializers.FloatField(allow_null=True)
+    # How most trials were set up; empty while none counts.
+    usual_arrangement = serializers.CharField(allow_blank=True)
     bench_fit = BenchFitSerializer(allow_null=True)
     round_plan = RoundPlanSerializer(allow_null=True)
     class_gain = ClassGainSerializer()

@@ -15,7 +15,7 @@ from django.utils import timezone
 from bench.build_services import show_model
 from bench.history import past_of
 from bench.models import Design, LedgerEvent, Reading, TeamPrediction, Trial, core_event, core_events
-from bench.selectors import tested_designs
+from bench.selectors import tested_by_run
 from challenges import services as challenges
 from challenges.models import GoalChange, Recipe, Run
 from challenges.plans import goal_problems
@@ -86,7 +86,7 @@ def change_goal(run: Run, goal: Mapping[str, Any], reason: str) -> Run:
         before, reason = run.goal(), " ".join(reason.split())
         if before == {**goal}:
             return run
-        started = Trial.objects.filter(design__run=run).exists() or tested_designs().filter(run=run).exists()
+        started = Trial.objects.filter(design__run=run).exists() or tested_by_run([run])[run.pk] > 0
         if started and not reason:
             sentence = (
                 "Tests have begun, so the goal is locked. Say why it changes; the reason is shown with every result."
@@ -229,9 +229,9 @@ def next_version(design: Design, changed: str) -> Design:
     if not changed:
         sentence = "Say what changes. One thing at a time tells most."
         raise GirderError("change_missing", sentence, fields={"changed": sentence})
-    setup, told = design.run.trial_setup(), design.run.core_family().result_readings
-    measured = bool(told) and set(told) <= set(design.quantities())
-    if not measured and not any(trial.result(setup).scored for trial in design.trials.prefetch_related("events")):
+    setup = design.run.trial_setup()
+    results = [trial.result(setup) for trial in design.trials.prefetch_related("events")]
+    if not design.run.core_family().has_result(results, design.quantities()):
         raise GirderError("not_tested", "Test this version first; then there is something to improve.")
     with transaction.atomic():
         Run.objects.select_for_update().get(pk=design.run_id)
@@ -328,12 +328,17 @@ CLOCKS_AGREE_S = 30
 
 
 def append_events(
-    trial: Trial, bench: uuid.UUID, new: Sequence[Mapping[str, Any]], sent_at: datetime | None = None
+    trial: Trial,
+    bench: uuid.UUID,
+    new: Sequence[Mapping[str, Any]],
+    sent_at: datetime | None = None,
+    only_known: bool = False,
 ) -> Appended:
-    """Add events to a trial's ledger; the same event again is harmless.
+    """Add events to a trial's ledger; the same event again is harmless, whatever number it comes with.
 
     The batch is taken in order up to the first event the rules refuse; what comes after that is left to the sender.
-    ``sent_at`` is the sender's clock when it sent them: where it is off, times are moved by as much.
+    ``sent_at`` is the sender's clock when it sent them: where it is off, times are moved by as much. With
+    ``only_known`` nothing is added: the first event that is not in the ledger is refused as ``not_written``.
     Errors: ``bench_busy`` when another bench has the trial, ``event_changed`` when an id comes with other contents.
     """
     with transaction.atomic():
@@ -352,6 +357,7 @@ def append_events(
         trial.bench = bench
         setup = trial.design.run.trial_setup()
         rows = list(trial.events.all())
+        taken = {row.sequence for row in rows}
         events = {row.id: row for row in rows}
         ledger = core_events(rows)
         result: TrialResult | None = None
@@ -360,15 +366,18 @@ def append_events(
         refused: GirderError | None = None
         refused_id: str | None = None
         for entry in new:
+            event = core_event(entry["id"], entry["sequence"], entry["kind"], entry["data"])
             known = events.get(entry["id"])
             if known is not None:
-                if (known.sequence, known.kind, known.data) != (entry["sequence"], entry["kind"], entry["data"]):
+                # Its number is not asked: one that was sent before an answer was lost may have been numbered anew.
+                if (known.kind, known.data) != (entry["kind"], entry["data"]):
                     raise GirderError("event_changed", "An event that is written down cannot be changed.")
-                accepted.append(str(entry["id"]))
+                accepted.append(event.id)
                 continue
-            event = core_event(entry["id"], entry["sequence"], entry["kind"], entry["data"])
             try:
-                if any(row.sequence == event.sequence for row in events.values()):
+                if only_known:
+                    raise GirderError("not_written", "This is not in the ledger.")
+                if event.sequence in taken:
                     raise GirderError("sequence_taken", "Another event already stands at this place of the trial.")
                 result = admit(ledger, event, setup)
             except GirderError as error:
@@ -376,11 +385,12 @@ def append_events(
                 break
             row = LedgerEvent(
                 trial=trial,
-                happened_at=entry["happened_at"] + moved,
+                happened_at=_moved(entry["happened_at"], moved),
                 **{k: entry[k] for k in ("id", "sequence", "kind", "data")},
             )
             fresh.append(row)
             events[row.id] = row
+            taken.add(row.sequence)
             ledger.append(event)
             accepted.append(event.id)
         try:
@@ -389,6 +399,14 @@ def append_events(
             # The trial is locked, so its places are its own; only the id can stand elsewhere.
             raise GirderError("event_changed", "An event of this id stands in another trial.") from None
     return Appended(accepted, refused, refused_id, result or replay(ledger, setup))
+
+
+def _moved(moment: datetime, by: timedelta) -> datetime:
+    """A moment put right; one that no clock could show becomes now."""
+    try:
+        return moment + by
+    except OverflowError:
+        return timezone.now()
 
 
 def take_over(trial: Trial, bench: uuid.UUID) -> Trial:

@@ -10,9 +10,11 @@ from bench.models import EVENT_KINDS
 from bench.selectors import TrialCard
 from challenges.serializers import CONTROLS
 from evengirder.fields import FiniteField, QuantitySerializer
+from girder_core.loading import PlanEnd
 from girder_core.trial import Interval, Outcome, StepState
 
 STEP_KINDS = [(kind, kind) for kind in ("place", "remove", "load_reading")]
+PLAN_ENDS = [(end.value, end.value) for end in PlanEnd]
 STEP_STATES = [(state.value, state.value) for state in StepState]
 
 
@@ -56,6 +58,8 @@ class RefusalSerializer(serializers.Serializer[Any]):
     event_id = serializers.CharField()
     code = serializers.CharField()
     sentence = serializers.CharField()
+    # Whether it is taken when it is sent again as confirmed.
+    confirm = serializers.BooleanField()
 
 
 class ResultSerializer(serializers.Serializer[Any]):
@@ -135,6 +139,8 @@ class NewEventsSerializer(serializers.Serializer[Any]):
     events = serializers.ListField(child=EventSerializer(), allow_empty=False, max_length=500)
     # The sender's clock when it sent them; where it is off, times are put right.
     sent_at = serializers.DateTimeField(required=False)
+    # Add nothing; say which of them are in the ledger.
+    only_known = serializers.BooleanField(default=False)
 
 
 class PlannedStepSerializer(serializers.Serializer[Any]):
@@ -147,6 +153,7 @@ class PlanSerializer(serializers.Serializer[Any]):
     steps = PlannedStepSerializer(many=True)
     expected_seconds = serializers.FloatField()
     expected_resolution = serializers.FloatField()
+    end = serializers.ChoiceField(choices=PLAN_ENDS)
     warnings = serializers.ListField(child=serializers.CharField())
 
 

@@ -35,6 +35,7 @@ from bench.trial_serializers import (
 )
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
+from girder_core.errors import NeedsConfirmation
 from girder_core.readings import TypedReading
 from girder_core.units import System
 from people.policy import owned_or_404, teacher_of
@@ -170,9 +171,10 @@ class TrialEventsView(APIView):
     def post(self, request: Request, pk: uuid.UUID) -> Response:
         trial = owned_or_404(_trials(), request, pk)
         typed = entry(NewEventsSerializer, request)
-        done = services.append_events(trial, typed["bench"], typed["events"], typed.get("sent_at"))
+        done = services.append_events(trial, typed["bench"], typed["events"], typed.get("sent_at"), typed["only_known"])
         refused = done.refused and {
             "event_id": done.refused_id, "code": done.refused.code, "sentence": done.refused.sentence,
+            "confirm": isinstance(done.refused, NeedsConfirmation),
         }  # fmt: skip
         state = trial_state(trial, done.result, System(teacher_of(request).units))
         return Response(_APPENDED.to_representation({"accepted": done.accepted, "refused": refused, "state": state}))

@@ -9,7 +9,9 @@ from __future__ import annotations
 from typing import Any
 
 from django.core.exceptions import PermissionDenied
+from django.db import InterfaceError, OperationalError
 from django.http import Http404
+from psycopg_pool import PoolTimeout
 from rest_framework import serializers, status
 from rest_framework.exceptions import APIException, ValidationError
 from rest_framework.response import Response
@@ -62,6 +64,10 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
             body(error.code, error.sentence, fields, data, isinstance(error, NeedsConfirmation)),
             status=_STATUS.get(error.code, status.HTTP_400_BAD_REQUEST),
         )
+    if isinstance(error, (OperationalError, InterfaceError, PoolTimeout)):
+        # Not known here and now is not the same as never: whoever asked keeps it and asks again.
+        sentence = "The database is away just now. Nothing that was saved is lost; it is tried again."
+        return Response(body("database_away", sentence), status=status.HTTP_503_SERVICE_UNAVAILABLE)
     response = exception_handler(error, context)
     if response is None:
         return None

@@ -140,6 +140,8 @@ SPECTACULAR_SETTINGS: dict[str, Any] = {
         "ControlEnum": "challenges.serializers.CONTROLS",
         "WayEnum": "challenges.serializers.WAYS",
         "VerdictKindEnum": "bench.comparison_serializers.VERDICT_KINDS",
+        "PlanEndEnum": "bench.trial_serializers.PLAN_ENDS",
+        "SurenessEnum": "bench.serializers.SURENESS",
         "EventKindEnum": "bench.models.EVENT_KINDS",
         "PhotoOfEnum": "bench.models.PHOTO_OF",
         "ScreenEnum": "live.models.SCREENS",

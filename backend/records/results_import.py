@@ -290,6 +290,9 @@ class _Line:
             known = ", ".join(m.label.lower() for m in (*one.failure_modes, *one.run_out_reasons))
             raise self.refused(END, f"How did it end? Known here: {known}.")
         kind, data = ways[text]
+        if kind == "run_out":
+            # Whoever wrote it was there.
+            data = {**data, "confirmed": True}
         if self.text(BROKE):
             return [("load_reading", self.read(self.measured(BROKE), held=False)), (kind, dict(data))]
         # What broke it is not on the paper: one more of the smallest that was in use.

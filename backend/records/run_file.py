@@ -288,7 +288,7 @@ class _Incoming:
                 raise _refused(f"{where}.sequence", "Another event already stands at this place of the trial.")
             event = core_event(row["id"], row["sequence"], row["kind"], row["data"])
             try:
-                ledger.admit(kept, event, setup)
+                ledger.admit(kept, event, setup, asking=False)
             except (GirderError, KeyError, TypeError, ValueError) as error:
                 raise _refused(where, f"The rules do not take this event ({_told(error)}).") from None
             kept.append(event)

@@ -45,7 +45,7 @@ class Run(TestCase):
             ledger.add("place", item="nut", count=1)
             ledger.add("fail", mode=mode)
         else:
-            ledger.add("run_out", reason="no_more_load")
+            ledger.add("run_out", reason="no_more_load", confirmed=True)
 
     def reasons(self, query: str = "") -> Any:
         return self.api.get(f"runs/{self.run_.pk}/reasons{query}")
@@ -101,7 +101,7 @@ class Why(Run):
         for design in other.designs.all():
             ledger = Ledger(bea, checked_in(design))
             ledger.hold("platform")
-            ledger.add("run_out", reason="no_more_load")
+            ledger.add("run_out", reason="no_more_load", confirmed=True)
         told = bea.get(f"runs/{other.pk}/reasons")
         self.assertIn("All ran out of load", told["fit_says"])
         self.assertIsNone(told["factor"])

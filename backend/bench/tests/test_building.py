@@ -330,7 +330,7 @@ class Learning(Building):
         self.api.send("PUT", f"designs/{self.tern.pk}/draft", DRAFT)
         ledger = Ledger(self.api, self.tern)
         ledger.hold("platform")
-        ledger.add("run_out", reason="no_more_load")
+        ledger.add("run_out", reason="no_more_load", confirmed=True)
         self.assertEqual(self.experience(), [])
         refused = self.api.refused("PUT", f"runs/{self.run_.pk}/experience", {"material": "card-160", "applied": True})
         self.assertEqual(refused[1]["code"], "no_experience")

@@ -27,7 +27,7 @@ class ByHand(TestCase):
         two = Ledger(self.api, checked_in(auk, "60 g"))
         two.hold("platform")
         two.hold("nut", 50)
-        two.add("run_out", reason="no_more_load")
+        two.add("run_out", reason="no_more_load", confirmed=True)
         # Skua: a void trial, then 340 g held, broke at 355 g; own weight 40 g.
         spoiled = Ledger(self.api, checked_in(skua, "40 g"))
         spoiled.hold("platform")

@@ -281,7 +281,7 @@ class Piles(TestCase):
         ledger = Ledger(Api(ada), checked_in(run(ada).designs.all()[0]))
         ledger.hold("platform")
         ledger.hold("nut", 10)
-        ledger.add("run_out", reason="no_more_load")
+        ledger.add("run_out", reason="no_more_load", confirmed=True)
         # 40 g and ten nuts of 15 g were counted; 175 g are one nut less.
         state = ledger.add("pile_reading", mass="175 g", resolution="1 g", covers="all")["state"]
         self.assertEqual((state["pile"]["agrees"], state["pile"]["suspect"]), (False, "count"))

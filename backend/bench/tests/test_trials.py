@@ -1,3 +1,4 @@
+import json
 import uuid
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
@@ -78,6 +79,58 @@ class AtTheBench(TestCase):
             status, answer = self.ledger.post(event)
             self.assertEqual((status, answer["accepted"]), (200, [event["id"]]))
         self.assertEqual(LedgerEvent.objects.count(), 1)
+
+    def test_a_known_event_is_accepted_whatever_number_it_comes_with(self) -> None:
+        # Its answer was lost, and at take-over it was numbered anew.
+        event = self.ledger.event("place", item="platform", count=1)
+        self.ledger.post(event)
+        follows = {**self.ledger.event("settle", waited_s=5), "sequence": 2}
+        status, answer = self.ledger.post({**event, "sequence": 7}, follows)
+        self.assertEqual((status, answer["accepted"], answer["refused"]), (200, [event["id"], follows["id"]], None))
+        self.assertEqual(
+            list(LedgerEvent.objects.order_by("sequence").values_list("sequence", "kind")),
+            [(1, "place"), (2, "settle")],
+        )
+
+    def test_what_is_known_can_be_asked_without_adding_anything(self) -> None:
+        known, new = self.ledger.event("place", item="platform", count=1), self.ledger.event("settle", waited_s=5)
+        self.ledger.post(known)
+        body = {"bench": self.ledger.bench, "only_known": True, "events": [known, {**new, "sequence": 2}]}
+        answer = self.api.send("POST", f"trials/{self.ledger.id}/events", body)
+        self.assertEqual((answer["accepted"], answer["refused"]["code"]), ([known["id"]], "not_written"))
+        self.assertEqual(LedgerEvent.objects.count(), 1)
+
+    def test_what_cannot_be_written_down_is_refused_by_name_and_never_a_stumble(self) -> None:
+        self.ledger.hold("platform")
+        for data in ({"item": "nut", "count": 10**400}, {"item": "n\x00t", "count": 1}, {"item": ["nut"], "count": 1},
+                     {"item": "nut", "count": 1, "note": "x" * 5000}):  # fmt: skip
+            answer = self.ledger.add("place", **data)
+            self.assertEqual(answer["refused"]["code"], "entry_not_plain")
+        huge = '{"bench": "%s", "events": [{"id": "%s", "sequence": 3, "kind": "settle", "data": {"waited_s": 1e400}, "happened_at": "2026-11-03T10:00:00Z"}]}'  # noqa: E501
+        body = huge % (self.ledger.bench, uuid.uuid4())
+        response = self.api.client.post(f"/api/trials/{self.ledger.id}/events", body, content_type="application/json")
+        self.assertLess(response.status_code, 500)
+        far = {**self.ledger.event("settle", waited_s=5), "happened_at": "9999-12-31T23:59:59Z"}
+        body = json.dumps({"bench": self.ledger.bench, "events": [far], "sent_at": "2001-01-01T00:00:00Z"})
+        response = self.api.client.post(f"/api/trials/{self.ledger.id}/events", body, content_type="application/json")
+        self.assertLess(response.status_code, 500)
+
+    def test_everything_is_on_it_is_asked_about_while_there_is_load_left(self) -> None:
+        self.ledger.hold("platform")
+        self.ledger.hold("nut", 49)
+        answer = self.ledger.add("run_out", reason="no_more_load")
+        self.assertEqual((answer["refused"]["code"], answer["refused"]["confirm"]), ("load_left", True))
+        self.assertIn("1 × nut", answer["refused"]["sentence"])
+        self.assertEqual(answer["state"]["result"]["outcome"], "running")
+        answer = self.ledger.add("run_out", reason="no_more_load", confirmed=True)
+        self.assertEqual(answer["state"]["result"]["outcome"], "ran_out")
+
+    def test_the_plan_goes_on_past_what_was_expected(self) -> None:
+        # The target of nothing, and two that held little: then the third has 101 of its load left.
+        self.ledger.hold("platform")
+        state = self.ledger.hold("nut", 30)["state"]
+        self.assertEqual(sum(step["count"] for step in state["plan"]["steps"]), 20)
+        self.assertEqual(state["plan"]["end"], "kit")
 
     def test_an_id_with_other_contents_is_refused(self) -> None:
         event = self.ledger.event("place", item="platform", count=1)

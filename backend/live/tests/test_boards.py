@@ -117,7 +117,7 @@ class Boards(TestCase):
     def test_the_ranking_says_at_least(self) -> None:
         ledger = Ledger(self.api, self.designs[0])
         ledger.hold("platform")
-        ledger.add("run_out", reason="no_more_load")
+        ledger.add("run_out", reason="no_more_load", confirmed=True)
         (row,) = Api().get(f"boards/{self.opened()}")["ranking"]["ranked"]
         self.assertTrue(row["score"]["at_least"])
 

@@ -3,16 +3,24 @@
 from __future__ import annotations
 
 import http.client
+import io
 import json
 import time
 from typing import Any
 
+import psycopg
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from django.test import TransactionTestCase
 from django.test.client import Client
+from PIL import Image
 
-from e2e.served import Server
+from bench.models import Photo, Reflection
+from bench.photo_services import keep_photo
+from e2e.served import Server, shared_servers
+from live.listener import CHANNEL
 from live.services import close_board, open_board
+from people.models import Team
 from people.tests.support import Ledger, checked_in, run, teacher
 
 
@@ -62,10 +70,7 @@ class Through:
 
 class TwoProcesses(TransactionTestCase):
     def setUp(self) -> None:
-        self.servers = [Server(str(connection.settings_dict["NAME"])) for _ in range(2)]
-        for server in self.servers:
-            self.addCleanup(server.stop)
-            server.start()
+        self.servers = shared_servers(2)
         ada = teacher()
         self.run_ = run(ada)
         self.design = checked_in(self.run_.designs.all()[0])
@@ -147,3 +152,35 @@ class TwoProcesses(TransactionTestCase):
         self.assertEqual(page.next(), ("changed", {}))
         Ledger(Through(self.servers[0].port, self.cookie), self.design)  # type: ignore[arg-type]
         self.assertEqual(page.next(), ("changed", {}))
+
+
+class Told(TransactionTestCase):
+    """What the database tells of by itself, whoever writes it."""
+
+    def heard(self, do: Any) -> list[str]:
+        settings = connection.settings_dict
+        with psycopg.connect(
+            host=settings["HOST"], port=settings["PORT"], user=settings["USER"], password=settings["PASSWORD"],
+            dbname=settings["NAME"], autocommit=True,
+        ) as listening:  # fmt: skip
+            listening.execute(f"LISTEN {CHANNEL}")
+            do()
+            return [note.payload for note in listening.notifies(timeout=0.3)]
+
+    def test_photographs_drafts_answers_and_names_are_told_of(self) -> None:
+        ada = teacher()
+        made = run(ada)
+        design = made.designs.all()[0]
+        picture = io.BytesIO()
+        Image.new("RGB", (40, 30)).save(picture, "JPEG")
+        photo = SimpleUploadedFile("bridge.jpg", picture.getvalue())
+        kept: list[Any] = []
+        changes: dict[str, Any] = {
+            "a photograph": lambda: kept.append(keep_photo(design, photo, "design")),
+            "a photograph taken away": lambda: Photo.objects.all().delete(),
+            "an answer": lambda: Reflection.objects.create(design=design, question="Why?", text="So."),
+            "another name": lambda: Team.objects.filter(pk=design.team_id).update(name="Sand Martin"),
+        }
+        for what, change in changes.items():
+            with self.subTest(what):
+                self.assertIn(str(made.pk), self.heard(change))

@@ -1510,7 +1510,7 @@ export interface components {
             improved: number;
             /** Format: double */
             typical: number | null;
-            kind: components["schemas"]["VerdictKindEnum"];
+            kind: components["schemas"]["SurenessEnum"];
             says: string;
         };
         /** @description A published coin. */
@@ -1843,7 +1843,7 @@ export interface components {
         FactorEffect: {
             levels: components["schemas"]["Level"][];
             best: string;
-            sure: components["schemas"]["VerdictKindEnum"];
+            sure: components["schemas"]["SurenessEnum"];
             says: string;
             because: string;
             confounders: string[];
@@ -1949,7 +1949,7 @@ export interface components {
             /** Format: double */
             high: number | null;
             at_least: boolean;
-            kind: components["schemas"]["VerdictKindEnum"];
+            kind: components["schemas"]["SurenessEnum"];
             reason: string;
         };
         GlueRequest: {
@@ -2236,6 +2236,8 @@ export interface components {
             events: components["schemas"]["EventRequest"][];
             /** Format: date-time */
             sent_at?: string;
+            /** @default false */
+            only_known: boolean;
         };
         /** @description A goal for a run, with the reason that is needed once tests have begun. */
         NewGoalRequest: {
@@ -2415,8 +2417,16 @@ export interface components {
             expected_seconds: number;
             /** Format: double */
             expected_resolution: number;
+            end: components["schemas"]["PlanEndEnum"];
             warnings: string[];
         };
+        /**
+         * @description * `kit` - kit
+         *     * `container` - container
+         *     * `limit` - limit
+         * @enum {string}
+         */
+        PlanEndEnum: "kit" | "container" | "limit";
         /** @description The four answers, and the dial. */
         PlanRequestRequest: {
             family: components["schemas"]["FamilyEnum"];
@@ -2659,6 +2669,7 @@ export interface components {
             event_id: string;
             code: string;
             sentence: string;
+            confirm: boolean;
         };
         /** @description An earlier reading of the same thing that counts together with the latest. */
         Repeat: {
@@ -2838,7 +2849,7 @@ export interface components {
             /** Format: date */
             date: string;
             designs: number;
-            tested: number;
+            readonly tested: number;
         };
         /** @description Everything a run's screens show. */
         RunState: {
@@ -2855,6 +2866,7 @@ export interface components {
             queue: number[];
             /** Format: double */
             bench_left_s: number | null;
+            usual_arrangement: string;
             bench_fit: components["schemas"]["BenchFit"] | null;
             round_plan: components["schemas"]["RoundPlan"] | null;
             class_gain: components["schemas"]["ClassGain"];
@@ -3088,6 +3100,14 @@ export interface components {
             measured: boolean;
             readonly own: number | null;
         };
+        /**
+         * @description * `clear` - clear
+         *     * `likely` - likely
+         *     * `too_close` - too_close
+         *     * `cannot_say` - cannot_say
+         * @enum {string}
+         */
+        SurenessEnum: "clear" | "likely" | "too_close" | "cannot_say";
         SurvivalStep: {
             /** Format: double */
             load_kg: number;
@@ -3632,9 +3652,11 @@ export interface components {
          *     * `likely` - likely
          *     * `too_close` - too_close
          *     * `cannot_say` - cannot_say
+         *     * `tied` - tied
+         *     * `by_tie_rule` - by_tie_rule
          * @enum {string}
          */
-        VerdictKindEnum: "clear" | "likely" | "too_close" | "cannot_say";
+        VerdictKindEnum: "clear" | "likely" | "too_close" | "cannot_say" | "tied" | "by_tie_rule";
         View: {
             key: string;
             title: string;
@@ -3642,6 +3664,9 @@ export interface components {
         };
         Void: {
             team: components["schemas"]["Team"];
+            design: number;
+            /** Format: uuid */
+            trial: string;
             version: number;
             number: number;
             reason: string;
