@@ -16,8 +16,6 @@ interface Props {
   holdS: number;
   /** Whether the agreed wait is over. */
   waitOver: boolean;
-  /** Whether the keyboard listens; not while a panel is open. */
-  listening: boolean;
   /** Whether one is waiting for the end to be saved before going on. */
   leaving: boolean;
   /** Where in a hull the next load goes. */
@@ -26,6 +24,13 @@ interface Props {
   onHeld: () => void;
   onGoOn: () => void;
 }
+
+/** Why there is nothing to place any more. */
+const END = {
+  kit: "the whole kit is on it",
+  container: "the container is full",
+  limit: "this bench carries no more",
+} as const;
 
 /** Singles can be placed one or five at a time, bags one at a time; of numbered objects only the next in order. */
 function itemKeys(
@@ -54,18 +59,7 @@ function itemKeys(
     });
 }
 
-export function BenchKeys({
-  bench,
-  shown,
-  holdS,
-  waitOver,
-  listening,
-  leaving,
-  seat,
-  onPanel,
-  onHeld,
-  onGoOn,
-}: Props) {
+export function BenchKeys({ bench, shown, holdS, waitOver, leaving, seat, onPanel, onHeld, onGoOn }: Props) {
   const { state: runState, family } = useRunState();
   const { run } = runState;
   const units = useUnits();
@@ -127,7 +121,9 @@ export function BenchKeys({
             onPress: () => onPanel("pile"),
             disabled: busy || shown.outcome === "void" || shown.read_kg > 0,
           },
-          { ...undo, title: "Undo the end", note: "it had not ended" },
+          shown.pile_weighed
+            ? { ...undo, title: "Undo the weighing", note: "back to the count" }
+            : { ...undo, title: "Undo the end", note: "it had not ended" },
         ],
       ]
     : [
@@ -176,7 +172,7 @@ export function BenchKeys({
               ? `then ${formatMass(thenKg, units)}${shown.held_kg > 0 ? `, step ${formatPercent(planned.mass_kg / thenKg)}` : ""}`
               : pending.length > 0
                 ? "planning the next step"
-                : "ran out, or choose below",
+                : END[state?.plan.end ?? "kit"],
             onPress: () => planned && place(planned.item, planned.count),
             disabled: !canAct || !planned || shown.step_waiting,
             grow: 2.3,
@@ -213,5 +209,5 @@ export function BenchKeys({
         ],
       ];
 
-  return <KeyRows rows={rows} listening={listening} />;
+  return <KeyRows rows={rows} />;
 }

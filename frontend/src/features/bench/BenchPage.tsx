@@ -1,7 +1,7 @@
 /** The bench: the order of teams on top, below it the trial under way, or what comes before and after one. */
 import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
@@ -9,6 +9,7 @@ import { Empty } from "../../app/states";
 import type { Design, RunState } from "../../api/types";
 import { TableReading } from "../instruments";
 import { useRunState } from "../run/useRunState";
+import { KeptElsewhere, useKept } from "./KeptElsewhere";
 import { LessonClock } from "./LessonClock";
 import { MeasuredResults } from "./MeasuredResults";
 import { QueueStrip } from "./QueueStrip";
@@ -23,13 +24,20 @@ function queued(state: RunState): Design[] {
 
 export default function BenchPage() {
   const { state, family } = useRunState();
-  const asked = Number(useParams()["designId"]);
+  const params = useParams();
+  const asked = Number(params["designId"]);
+  const opened = params["trialId"];
   const go = useNavigate();
   const client = useQueryClient();
   // A trial that has just ended stays on screen until one goes on.
   const [showing, setShowing] = useState<{ design: number; trial: string } | null>(null);
+  // One that was gone on from is not shown again while the run still says that it is under way.
+  const [left, setLeft] = useState<string | null>(null);
   const [rehearsing, setRehearsing] = useState<string | null>(null);
   const [onPaper, setOnPaper] = useState(false);
+  // Where the keys go when a trial begins, or one goes on from it: to the bench, and to no button that was pressed.
+  const place = useRef<HTMLDivElement>(null);
+  const waiting = useKept();
   const order = useMutation({
     mutationFn: (ids: number[]) =>
       answered(
@@ -57,8 +65,15 @@ export default function BenchPage() {
     setRehearsing(null);
     void go(`/runs/${state.run.id}/bench/${id}`);
   };
-  const open = design.trials.find((trial) => trial.result.outcome === "running");
-  const trialId = rehearsing ?? open?.id ?? (showing?.design === design.id ? showing.trial : undefined);
+  const running = design.trials.filter((trial) => trial.result.outcome === "running");
+  const goOn = (id: number) => {
+    place.current?.focus();
+    pick(id);
+  };
+  const open = running.find((trial) => trial.id !== left);
+  if (left !== null && !running.some((trial) => trial.id === left)) setLeft(null);
+  const trialId =
+    rehearsing ?? opened ?? open?.id ?? (showing?.design === design.id ? showing.trial : undefined);
   if (open && showing?.trial !== open.id) setShowing({ design: design.id, trial: open.id });
   const index = designs.indexOf(design);
   const next = [...designs.slice(index + 1), ...designs.slice(0, index)].find(
@@ -74,14 +89,19 @@ export default function BenchPage() {
       </>
     );
   return (
-    <Box sx={{ pt: 0.5 }}>
+    <Box ref={place} tabIndex={-1} sx={{ pt: 0.5, outline: "none" }}>
       <QueueStrip designs={designs} current={design.id} onPick={pick} onOrder={(ids) => order.mutate(ids)} />
+      <KeptElsewhere trials={waiting} current={trialId} />
       {trialId ? (
         <TrialBench
           key={trialId}
           design={design}
           trialId={trialId}
-          onEnded={() => (rehearsing ? setRehearsing(null) : pick(design.id))}
+          onEnded={() => {
+            if (rehearsing) return setRehearsing(null);
+            setLeft(trialId);
+            goOn(design.id);
+          }}
         />
       ) : (
         <>
@@ -91,7 +111,14 @@ export default function BenchPage() {
               Nobody is checked in yet. A rehearsal needs no check-in: it tests a made-up structure.
             </Typography>
           )}
-          <StartTrial key={design.id} design={design} next={next} onPick={pick} onRehearse={setRehearsing} />
+          <StartTrial
+            key={design.id}
+            design={design}
+            next={next}
+            onPick={goOn}
+            onRehearse={setRehearsing}
+            onBegun={() => place.current?.focus()}
+          />
           {state.round_plan?.control === "shake" && (
             <TableReading levels={state.round_plan.planned} stroke={state.run.setup["stroke_m"] ?? 0.03} />
           )}

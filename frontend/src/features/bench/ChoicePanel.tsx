@@ -1,10 +1,11 @@
 /** A list of named choices over the bench, each with its letter; Escape leaves it. */
 import { Box, Dialog, Typography } from "@mui/material";
+import { useRef } from "react";
 import type { Mode } from "../../api/types";
+import { useDialogKeys } from "../../app/keyboard";
+import { ink } from "../../app/theme";
 
 export type Choice = Pick<Mode, "key" | "letter" | "label" | "explanation">;
-import { ink } from "../../app/theme";
-import { useKeys } from "../../app/keyboard";
 
 interface Props {
   title: string;
@@ -15,13 +16,14 @@ interface Props {
 }
 
 export function ChoicePanel({ title, note, choices, onChoose, onClose }: Props) {
-  useKeys({
-    ...Object.fromEntries(choices.map((choice) => [choice.letter, () => onChoose(choice.key)])),
-    escape: onClose,
-  });
+  const body = useRef<HTMLDivElement>(null);
+  useDialogKeys(
+    Object.fromEntries(choices.map((choice) => [choice.letter, () => onChoose(choice.key)])),
+    body,
+  );
   return (
     <Dialog open onClose={onClose} aria-label={title} maxWidth="md" fullWidth>
-      <Box sx={{ p: 3 }}>
+      <Box ref={body} sx={{ p: 3 }}>
         <Typography variant="h1">{title}</Typography>
         {note && <Typography sx={{ color: ink.soft, mb: 1 }}>{note}</Typography>}
         <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 1fr" }, gap: 1.25, mt: 2 }}>

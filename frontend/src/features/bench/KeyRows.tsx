@@ -1,6 +1,6 @@
 /** Rows of keys, and the keyboard that presses them: one list for keyboard, touch and pointer. */
 import { Box } from "@mui/material";
-import { useKeys } from "../../app/keyboard";
+import { useKeys, type Keys } from "../../app/keyboard";
 import { KeyButton, type KeySpec } from "./KeyButton";
 import type { BenchTrial } from "./useTrial";
 
@@ -23,18 +23,26 @@ export const undoKey = (bench: BenchTrial, undoable: string | null): KeySpec => 
   disabled: bench.saving === "busy" || !undoable || bench.undoWaits,
 });
 
-export function KeyRows({ rows, listening }: { rows: readonly KeySpec[][]; listening: boolean }) {
-  const live = rows.flat().filter((key) => !key.disabled);
-  useKeys(
-    Object.fromEntries(
-      live.flatMap((key) =>
-        [key.letter === "↵" ? "enter" : key.letter.toLowerCase(), key.also].flatMap((name) =>
-          name ? [[name, key.onPress]] : [],
-        ),
-      ),
+/** The name of a key as the keyboard gives it. */
+const nameOf = (letter: string) => (letter === "↵" ? "enter" : letter.toLowerCase());
+
+/** What the keyboard does: a key that cannot be pressed now is the bench's all the same, and does nothing. */
+export function keysOf(rows: readonly (readonly KeySpec[])[]): Keys {
+  const specs = rows.flat();
+  const named = (some: readonly KeySpec[], act: (key: KeySpec) => (() => void) | null) =>
+    some.flatMap((key) => [key.letter, key.also].flatMap((name) => (name ? [[nameOf(name), act(key)]] : [])));
+  return Object.fromEntries([
+    ["enter", null],
+    ...named(specs, () => null),
+    ...named(
+      specs.filter((key) => !key.disabled),
+      (key) => key.onPress,
     ),
-    listening,
-  );
+  ]) as Keys;
+}
+
+export function KeyRows({ rows }: { rows: readonly KeySpec[][] }) {
+  useKeys(keysOf(rows));
   return (
     <>
       {rows.map((row, i) => (

@@ -12,7 +12,6 @@ interface Props {
   bench: BenchTrial;
   shown: TrialResult;
   waitOver: boolean;
-  listening: boolean;
   leaving: boolean;
   /** For an attack against the clock: whether its clock was started. */
   clockOn: boolean;
@@ -41,8 +40,7 @@ export function measureKeys(
 }
 
 export function RoundKeys(props: Props) {
-  const { bench, shown, waitOver, listening, leaving, clockOn, onClock, onPanel, onHeld, onWent, onGoOn } =
-    props;
+  const { bench, shown, waitOver, leaving, clockOn, onClock, onPanel, onHeld, onWent, onGoOn } = props;
   const { family } = useRunState();
   const units = useUnits();
   const { act, pending, state } = bench;
@@ -67,7 +65,7 @@ export function RoundKeys(props: Props) {
         { ...undo, title: "Undo the end", note: "it had not ended" },
       ],
     ];
-    return <KeyRows rows={rows} listening={listening} />;
+    return <KeyRows rows={rows} />;
   }
 
   const finish: KeySpec = {
@@ -206,5 +204,5 @@ export function RoundKeys(props: Props) {
   } else {
     main = [round, survived, watch, went, undo];
   }
-  return <KeyRows rows={[small, main]} listening={listening} />;
+  return <KeyRows rows={[small, main]} />;
 }

@@ -17,6 +17,7 @@ import { useKeys } from "../../app/keyboard";
 import { KeyButton } from "./KeyButton";
 import { benchId, newId } from "./outbox";
 import { resultHeadline } from "./resultWords";
+import { TrialList } from "./TrialList";
 import { TrialPicture } from "./TrialPicture";
 
 function Prediction({ design }: { design: Design }) {
@@ -104,11 +105,6 @@ function ModelSays({ design }: { design: Design }) {
   );
 }
 
-/** The way in which most trials of this run were set up, so that the next is like them. */
-function usualWay(designs: readonly Design[]): string {
-  return designs.flatMap((one) => one.trials.map((trial) => trial.arrangement)).at(-1) ?? "";
-}
-
 function Ways({ ways, way, onWay }: { ways: readonly Mode[]; way: string; onWay: (way: string) => void }) {
   return (
     <Box sx={{ mt: 1.5 }}>
@@ -160,11 +156,13 @@ export function StartTrial({
   next,
   onPick,
   onRehearse,
+  onBegun,
 }: {
   design: Design;
   next: Design | undefined;
   onPick: (id: number) => void;
   onRehearse: (trial: string) => void;
+  onBegun: () => void;
 }) {
   const { state, family } = useRunState();
   const units = useUnits();
@@ -172,17 +170,27 @@ export function StartTrial({
   const [wetReason, setWetReason] = useState("");
   const drying = design.drying_left_s - useSince(design, design.drying_left_s > 0);
   const ways = family.bench.arrangements;
-  const [way, setWay] = useState(() => usualWay(state.designs) || (ways[0]?.key ?? ""));
+  const [way, setWay] = useState(() => state.usual_arrangement || (ways[0]?.key ?? ""));
+  // Pressed again after an answer that was lost, it is the same trial that begins.
+  const ids = useRef({ trial: newId(), rehearsal: newId() });
   const start = useMutation({
     mutationFn: (rehearsal: boolean) =>
       answered(
         api.POST("/api/designs/{id}/trials", {
           params: { path: { id: design.id } },
-          body: { id: newId(), bench: benchId(), wet_reason: wetReason, arrangement: way, rehearsal },
+          body: {
+            id: ids.current[rehearsal ? "rehearsal" : "trial"],
+            bench: benchId(),
+            wet_reason: wetReason,
+            arrangement: way,
+            rehearsal,
+          },
         }),
       ),
     onSuccess: async (trial) => {
+      ids.current = { trial: newId(), rehearsal: newId() };
       client.setQueryData(keys.trial(trial.id), trial);
+      onBegun();
       if (trial.rehearsal) onRehearse(trial.id);
       else await client.invalidateQueries({ queryKey: keys.run(state.run.id) });
     },
@@ -196,9 +204,10 @@ export function StartTrial({
   };
   const again = design.trials.length > 0;
   useKeys({
-    ...(again ? { a: begin } : { enter: begin }),
-    ...(next ? { n: () => onPick(next.id) } : {}),
-    r: rehearse,
+    enter: again ? null : begin,
+    a: again ? begin : null,
+    n: next ? () => onPick(next.id) : null,
+    r: family.control === "throw" ? null : rehearse,
     ...Object.fromEntries(ways.map((one, i) => [String(i + 1), () => setWay(one.key)])),
   });
   const last = design.trials[design.trials.length - 1]?.result;
@@ -254,13 +263,14 @@ export function StartTrial({
           </Box>
         )}
         {start.isError && <Notice kind="problem">{sentenceOf(start.error)}</Notice>}
-        <Box sx={{ display: "flex", gap: 1.25, mt: 3, maxWidth: 560 }}>
+        <Box sx={{ display: "flex", gap: 1.25, mt: 3, maxWidth: 640 }}>
           {next && again && (
             <KeyButton
               look="place"
               letter="N"
               title={`Next: ${next.team.name}`}
               note="team on the bench"
+              grow={1.5}
               onPress={() => onPick(next.id)}
             />
           )}
@@ -286,10 +296,12 @@ export function StartTrial({
               note="a made-up one"
               onPress={rehearse}
               disabled={start.isPending}
-              grow={0.7}
+              small={again}
+              grow={again ? 0.55 : 0.7}
             />
           )}
         </Box>
+        <TrialList design={design} />
         <BenchCautions />
       </Box>
       <Box sx={{ height: "min(56vh, 520px)" }}>

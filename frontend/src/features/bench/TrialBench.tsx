@@ -4,6 +4,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { keys } from "../../api/queries";
 import type { Design, UnitSystem } from "../../api/types";
+import { useKeys } from "../../app/keyboard";
 import { Failed, Loading, Notice } from "../../app/states";
 import { condensed, ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
@@ -17,6 +18,7 @@ import { stepWords } from "./kitWords";
 import { heightWords } from "./roundWords";
 import { PieceRow } from "./PieceRow";
 import { RoundKeys } from "./RoundKeys";
+import { SetAside } from "./SetAside";
 import { trialWords } from "./trialWords";
 import { TrialPicture } from "./TrialPicture";
 import { RoundStrip, SavingWords, StepStrip } from "./TrialStrips";
@@ -80,6 +82,9 @@ export function TrialBench({
     setWait((old) => old && { ...old, over: performance.now() });
   }, []);
 
+  // While it is fetched, Enter is the bench's all the same.
+  useKeys(bench.trial.isPending ? { enter: null } : {});
+
   if (bench.trial.isPending) return <Loading what="the trial" />;
   if (!state || !shown) return <Failed error={bench.trial.error} retry={() => void bench.trial.refetch()} />;
 
@@ -105,13 +110,11 @@ export function TrialBench({
   const way = family.bench.arrangements.find((one) => one.key === state.arrangement);
   const warnings = plan === null ? state.plan.warnings.join(" ") : "";
   const signs = new Map(family.observations.map((mode) => [mode.key, mode.label]));
-  const unlikely = bench.refused?.code === "unlikely_reading" ? bench.refused.event : null;
   const common = {
     bench,
     shown,
     waitOver,
     onHeld: settle,
-    listening: panel === null,
     leaving,
     onPanel: (asked: Panel) => (asked === "went" ? went() : setPanel(asked)),
     onGoOn: () => setLeaving(true),
@@ -231,7 +234,9 @@ export function TrialBench({
         </Box>
       </Box>
 
-      {(bench.refused !== null ||
+      {(bench.aside.length > 0 ||
+        bench.trouble !== "" ||
+        !bench.keeps ||
         busy ||
         state.pile !== null ||
         (!ended && (state.caution !== null || warnings !== ""))) && (
@@ -264,21 +269,7 @@ export function TrialBench({
             </Box>
           )}
           {state.pile && <Notice kind={state.pile.agrees ? "done" : "caution"}>{state.pile.sentence}</Notice>}
-          {bench.refused && (
-            <Notice kind={unlikely ? "caution" : "problem"}>
-              {bench.refused.sentence}
-              {unlikely && (
-                <Button
-                  size="small"
-                  variant="outlined"
-                  sx={{ ml: 2 }}
-                  onClick={() => act(unlikely.kind, { ...unlikely.data, confirmed: true })}
-                >
-                  It is right
-                </Button>
-              )}
-            </Notice>
-          )}
+          <SetAside bench={bench} />
           {busy && (
             <Notice kind="caution">
               This trial is open at another bench. Follow it there, or{" "}

@@ -8,10 +8,12 @@ import type { BenchTrial } from "./useTrial";
 
 export function SavingWords({ bench }: { bench: BenchTrial }) {
   const waiting = bench.pending.length;
+  const entries = `${waiting} ${waiting === 1 ? "entry" : "entries"}`;
   const words = {
     saved: "saved",
     sending: "saving",
-    offline: `waiting for the network, ${waiting} ${waiting === 1 ? "entry" : "entries"} kept here`,
+    offline: `waiting for the network, ${entries} kept here`,
+    signed_out: `signed out, ${entries} kept here: sign in again in another tab`,
     busy: "at another bench",
   }[bench.saving];
   const colour = bench.saving === "saved" || bench.saving === "sending" ? ink.held : ink.watch;

@@ -1,40 +1,97 @@
-/** What was done at the bench and is not acknowledged yet, kept in the browser's database until it is. */
+/**
+ * What was done at the bench and is not acknowledged yet, kept in the browser's database until it is; and what could
+ * not be written down, kept until the teacher says what becomes of it.
+ */
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
 import type { LedgerEvent } from "../../api/types";
 
 export interface PendingEvent extends LedgerEvent {
   trial: string;
+  /** The bench at which it was made; entries of older versions do not say. */
+  bench?: string;
+}
+
+/**
+ * Why an entry was set aside: the rules did not take it (`refused`), the trial went on at another bench since it was
+ * made (`stale`), or it can never be taken as it is (`broken`).
+ */
+export type AsideKind = "refused" | "stale" | "broken";
+
+/** An entry that is not in the ledger, with the reason. */
+export interface AsideEvent extends PendingEvent {
+  why: AsideKind;
+  code: string;
+  sentence: string;
+  /** Whether it is taken when it is sent again as confirmed. */
+  confirm: boolean;
+  /** Whether it was refused at once, with nothing else waiting, so that whoever made it has just been told. */
+  told: boolean;
 }
 
 interface OutboxSchema extends DBSchema {
   events: { key: string; value: PendingEvent; indexes: { trial: string } };
+  aside: { key: string; value: AsideEvent; indexes: { trial: string } };
 }
 
-let opened: Promise<IDBPDatabase<OutboxSchema>> | null = null;
-
-function database(): Promise<IDBPDatabase<OutboxSchema>> {
-  opened ??= openDB<OutboxSchema>("even-girder", 1, {
-    upgrade(db) {
-      db.createObjectStore("events", { keyPath: "id" }).createIndex("trial", "trial");
-    },
-  });
-  return opened;
+/** A change of what is kept; all of it happens, or nothing. */
+export interface Change {
+  put?: readonly PendingEvent[];
+  drop?: readonly string[];
+  aside?: readonly AsideEvent[];
+  settle?: readonly string[];
 }
 
-/** The events of a trial that wait, in sequence. */
-export async function pendingOf(trial: string): Promise<PendingEvent[]> {
-  const events = await (await database()).getAllFromIndex("events", "trial", trial);
-  return events.sort((a, b) => a.sequence - b.sequence);
+export interface Kept {
+  events: PendingEvent[];
+  aside: AsideEvent[];
 }
 
-export async function keep(events: readonly PendingEvent[]): Promise<void> {
-  const write = (await database()).transaction("events", "readwrite");
-  await Promise.all([...events.map((event) => write.store.put(event)), write.done]);
-}
+const inOrder = (a: PendingEvent, b: PendingEvent) =>
+  a.sequence - b.sequence || a.happened_at.localeCompare(b.happened_at);
 
-export async function forget(ids: readonly string[]): Promise<void> {
-  const write = (await database()).transaction("events", "readwrite");
-  await Promise.all([...ids.map((id) => write.store.delete(id)), write.done]);
+export class Outbox {
+  private opened: Promise<IDBPDatabase<OutboxSchema>> | null = null;
+
+  constructor(private readonly name = "even-girder") {}
+
+  private database(): Promise<IDBPDatabase<OutboxSchema>> {
+    this.opened ??= openDB<OutboxSchema>(this.name, 2, {
+      upgrade(db, old) {
+        if (old < 1) db.createObjectStore("events", { keyPath: "id" }).createIndex("trial", "trial");
+        if (old < 2) db.createObjectStore("aside", { keyPath: "id" }).createIndex("trial", "trial");
+      },
+    });
+    return this.opened;
+  }
+
+  /** All that is kept of a trial, in sequence. */
+  async of(trial: string): Promise<Kept> {
+    const db = await this.database();
+    const [events, aside] = await Promise.all([
+      db.getAllFromIndex("events", "trial", trial),
+      db.getAllFromIndex("aside", "trial", trial),
+    ]);
+    return { events: events.sort(inOrder), aside: aside.sort(inOrder) };
+  }
+
+  /** The trials of which something waits to be sent. */
+  async trials(): Promise<string[]> {
+    const events = await (await this.database()).getAll("events");
+    return [...new Set(events.map((event) => event.trial))];
+  }
+
+  async change({ put = [], drop = [], aside = [], settle = [] }: Change): Promise<void> {
+    const write = (await this.database()).transaction(["events", "aside"], "readwrite");
+    const events = write.objectStore("events");
+    const apart = write.objectStore("aside");
+    await Promise.all([
+      ...drop.map((id) => events.delete(id)),
+      ...put.map((event) => events.put(event)),
+      ...settle.map((id) => apart.delete(id)),
+      ...aside.map((event) => apart.put(event)),
+      write.done,
+    ]);
+  }
 }
 
 /** A random id; over plain HTTP in a school network browsers offer no `randomUUID`. */

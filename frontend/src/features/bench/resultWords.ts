@@ -52,3 +52,18 @@ export function resultHeadline(
       return `${name} held ${words}.`;
   }
 }
+
+/** How a trial stands in a line: "held 490 g, crimped", "void, somebody knocked the bench", "under way". */
+export function trialLine(result: TrialResult, family: Family, run: Run, units: UnitSystem): string {
+  const modes = [...family.failure_modes, ...family.loading_errors, ...family.run_out_reasons];
+  const how = modes.find((one) => one.key === (result.mode ?? result.reason))?.label.toLowerCase();
+  const came = {
+    running: "under way",
+    void: "void",
+    broke: "",
+    ran_out: "",
+    done: "",
+  }[result.outcome];
+  const words = came || resultWords(result, family, run, units);
+  return [words, how].filter(Boolean).join(", ");
+}

@@ -5,6 +5,13 @@ import { condensed } from "../../app/theme";
 import { MarkShape } from "../../drawing/TeamMark";
 import { board } from "./boardTheme";
 
+const AGAINST: Readonly<Record<string, string>> = {
+  too_close: "too close to call",
+  cannot_say: "cannot say yet",
+  tied: "share the place",
+  by_tie_rule: "equal, and lighter",
+};
+
 export function BoardRanking({ state, large = false }: { state: BoardState; large?: boolean }) {
   const { ranked, headline, explanation } = state.ranking;
   const rows = ranked.slice(0, large ? 10 : 7);
@@ -65,11 +72,7 @@ export function BoardRanking({ state, large = false }: { state: BoardState; larg
               </Box>
               {large && (
                 <Typography sx={{ fontSize: "1.4rem", color: open ? board.watch : board.soft }}>
-                  {row.against_next?.kind === "too_close"
-                    ? "too close to call"
-                    : row.against_next?.kind === "cannot_say"
-                      ? "cannot say yet"
-                      : ""}
+                  {AGAINST[row.against_next?.kind ?? ""] ?? ""}
                 </Typography>
               )}
             </Box>

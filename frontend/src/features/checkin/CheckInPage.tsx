@@ -267,8 +267,8 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
   const asked = family.readings.find((spec) => spec.key === (looking ?? upNext));
   const done = now.filter((spec) => value(spec.key) !== undefined).length;
   useKeys({
-    ...(next ? { n: () => void go(`/runs/${state.run.id}/check-in/${next.id}`) } : {}),
-    ...(design.checked_in ? {} : { c: () => enter.mutate(undefined) }),
+    n: next ? () => void go(`/runs/${state.run.id}/check-in/${next.id}`) : null,
+    c: design.checked_in || enter.isPending ? null : () => enter.mutate(undefined),
   });
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { lg: "minmax(600px, 1fr) 340px" }, gap: 4 }}>

@@ -1,6 +1,6 @@
 /** One reading: what the instrument shows, where it started, its step. Enter saves and goes on to the next. */
 import { Box, Button, TextField, Typography } from "@mui/material";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { ApiError, answered, api } from "../../api/client";
 import type { Design, Reading, ReadingSpec, UnitSystem } from "../../api/types";
 import { formatLength, formatMassWithDoubt } from "../../app/format";
@@ -75,6 +75,15 @@ function Repeats({
   );
 }
 
+/** What was typed into a row. */
+interface Entered {
+  text: string;
+  start: string;
+  step: string;
+  confirmed: boolean;
+  again: boolean;
+}
+
 export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Props) {
   const units = useUnits();
   const reading = design.readings.find((one) => one.key === spec.key);
@@ -82,39 +91,36 @@ export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Pro
   const [start, setStart] = useState(reading ? reading.zero_text || reading.tare_text || "" : "");
   const isMass = spec.kind === "mass";
   const instrument = isMass || spec.kind === "length";
-  const write = useDesignWrite(({ confirmed, again = false }: { confirmed: boolean; again?: boolean }) =>
-    answered(
-      api.POST("/api/designs/{id}/readings", {
-        params: { path: { id: design.id } },
-        body: {
-          key: spec.key,
-          text,
-          resolution_text: step,
-          zero_text: isMass ? "" : start,
-          tare_text: isMass ? start : "",
-          confirmed,
-          again,
-        },
-      }),
-    ),
+  // Everything that is sent goes along with the call: the field may hold the next text before its turn comes.
+  const write = useDesignWrite(
+    ({ text: typed, start: from, step: digit, confirmed, again }: Entered) =>
+      answered(
+        api.POST("/api/designs/{id}/readings", {
+          params: { path: { id: design.id } },
+          body: {
+            key: spec.key,
+            text: typed,
+            resolution_text: digit,
+            zero_text: isMass ? "" : from,
+            tare_text: isMass ? from : "",
+            confirmed,
+            again,
+          },
+        }),
+      ),
+    undefined,
+    // One after the other, so that the one typed last is the one that counts.
+    `readings of ${design.id}`,
   );
   const asks = write.error instanceof ApiError && write.error.confirm;
   const unsaved =
     text.trim() !== "" &&
     (text !== (reading?.text ?? "") || start !== (reading?.zero_text || reading?.tare_text || ""));
-  const save = (confirmed: boolean, form?: HTMLFormElement) => {
-    const field = form?.querySelector("input");
-    const sent = field?.value;
-    write.mutate(
-      { confirmed },
-      {
-        onSuccess: () => {
-          // Whoever has gone on meanwhile, elsewhere or here, keeps the field they are typing in.
-          if (form?.contains(document.activeElement) && field?.value === sent)
-            form.nextElementSibling?.querySelector("input")?.focus();
-        },
-      },
-    );
+  // What was sent last, so that leaving the row does not send the same again while it is on its way.
+  const sent = useRef("");
+  const save = (confirmed: boolean, again = false) => {
+    sent.current = `${text}\n${start}`;
+    write.mutate({ text, start, step, confirmed, again });
   };
   return (
     <Box
@@ -123,14 +129,16 @@ export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Pro
       onFocus={onFocus}
       onSubmit={(event) => {
         event.preventDefault();
-        save(false, event.currentTarget as HTMLFormElement);
+        if (text.trim() === "") return;
+        save(false);
+        // The next reading is typed while this one is on its way; if it is refused, that is said here.
+        (event.currentTarget as HTMLFormElement).nextElementSibling?.querySelector("input")?.focus();
       }}
       onBlur={(event) => {
         // Leaving the row with something typed saves it: nothing typed is lost by going on.
         if (
           unsaved &&
-          !write.isPending &&
-          !write.isError &&
+          sent.current !== `${text}\n${start}` &&
           !event.currentTarget.contains(event.relatedTarget)
         )
           save(false);
@@ -176,12 +184,8 @@ export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Pro
         ) : (
           <span />
         )}
-        <Button
-          type="submit"
-          variant={unsaved ? "contained" : "text"}
-          disabled={write.isPending || text.trim() === ""}
-        >
-          Save
+        <Button type="submit" variant={unsaved ? "contained" : "text"} disabled={text.trim() === ""}>
+          {write.isPending ? "Saving" : "Save"}
         </Button>
         <Typography sx={{ color: reading ? ink.ink : ink.soft, textAlign: "right", whiteSpace: "nowrap" }}>
           {reading
@@ -211,7 +215,7 @@ export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Pro
           kind={spec.kind}
           typed={text}
           busy={write.isPending}
-          onAgain={() => write.mutate({ confirmed: false, again: true })}
+          onAgain={() => save(false, true)}
         />
       )}
       {(isMass || spec.kind === "length") && explain && (

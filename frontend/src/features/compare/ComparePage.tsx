@@ -11,6 +11,7 @@ import { Empty, Failed, Loading } from "../../app/states";
 import { ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
 import { TeamMark } from "../../drawing/TeamMark";
+import { trialAddress } from "../bench/TrialList";
 import { GoalChanges, GoalDialog } from "../plan/GoalDialog";
 import { useRunState } from "../run/useRunState";
 import { RankBars } from "./RankBars";
@@ -91,6 +92,39 @@ function Figures({ comparison, loaded }: { comparison: Comparison; loaded: boole
           ))}
         </tbody>
       </Box>
+    </Box>
+  );
+}
+
+/** Every trial of the run, each the way to what it still allows. */
+function TrialLinks() {
+  const { state } = useRunState();
+  const tested = state.designs.filter((design) => design.trials.length > 0);
+  if (tested.length === 0) return null;
+  return (
+    <Box
+      component="nav"
+      aria-label="Trials"
+      sx={{ display: "flex", flexWrap: "wrap", columnGap: 2.5, pt: 0.5, "@media print": { display: "none" } }}
+    >
+      <Typography sx={{ color: ink.soft }}>Trials, to look at or put right:</Typography>
+      {tested.map((design) => (
+        <Typography key={design.id}>
+          {design.team.name}
+          {design.version > 1 && ` v${design.version}`}{" "}
+          {design.trials.map((trial) => (
+            <Link
+              key={trial.id}
+              component={RouterLink}
+              to={trialAddress(state.run.id, design.id, trial.id)}
+              aria-label={`Trial ${trial.number} of ${design.team.name}, version ${design.version}`}
+              sx={{ color: ink.oxide, fontWeight: 600, px: 0.4 }}
+            >
+              {trial.number}
+            </Link>
+          ))}
+        </Typography>
+      ))}
     </Box>
   );
 }
@@ -305,8 +339,15 @@ export default function ComparePage() {
               >
                 <TeamMark team={one.team} size={16} />
                 <Typography>
-                  <b>{one.team.name}</b>, trial {one.number}: void, not scored ({one.reason.toLowerCase()} at{" "}
-                  {formatMass(one.load_on_kg, units)}).
+                  <b>{one.team.name}</b>,{" "}
+                  <Link
+                    component={RouterLink}
+                    to={trialAddress(run.id, one.design, one.trial)}
+                    sx={{ color: "inherit" }}
+                  >
+                    trial {one.number}
+                  </Link>
+                  : void, not scored ({one.reason.toLowerCase()} at {formatMass(one.load_on_kg, units)}).
                 </Typography>
               </Box>
             ))}
@@ -314,11 +355,19 @@ export default function ComparePage() {
               <Box key={one.design} sx={{ display: "flex", gap: 1, alignItems: "center" }}>
                 <TeamMark team={one.team} size={16} />
                 <Typography>
-                  <b>{one.team.name}</b>: {one.sentence}
+                  <Link
+                    component={RouterLink}
+                    to={`/runs/${run.id}/bench/${one.design}`}
+                    sx={{ color: "inherit", fontWeight: 700 }}
+                  >
+                    {one.team.name}
+                  </Link>
+                  : {one.sentence}
                 </Typography>
               </Box>
             ))}
           </Box>
+          <TrialLinks />
           {rows > 0 && <Figures comparison={data} loaded={family.loaded} />}
         </>
       )}

@@ -18,6 +18,8 @@ const VERDICT = {
   likely: { word: "likely", colour: ink.held },
   too_close: { word: "too close to call", colour: ink.watch },
   cannot_say: { word: "cannot say", colour: ink.watch },
+  tied: { word: "share the place", colour: ink.held },
+  by_tie_rule: { word: "equal, and lighter", colour: ink.held },
 } as const;
 
 const ranksText = ({ ranks }: Ranked) =>

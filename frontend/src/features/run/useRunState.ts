@@ -18,23 +18,28 @@ export function useRunState(): RunContextValue {
   return value;
 }
 
-/** A write to one design: the answer replaces the design at once, then the run is fetched anew. */
+/**
+ * A write to one design: the answer replaces the design at once, then the run is fetched anew. Writes of one `line` go
+ * one after the other.
+ */
 export function useDesignWrite<Entry>(
   write: (entry: Entry) => Promise<Design>,
   onDone?: (design: Design) => void,
+  line?: string,
 ) {
   const client = useQueryClient();
   const { state } = useRunState();
   const key = keys.run(state.run.id);
   return useMutation({
     mutationFn: write,
-    onSuccess: async (design) => {
+    ...(line ? { scope: { id: line } } : {}),
+    onSuccess: (design) => {
       client.setQueryData<RunState>(
         key,
         (old) => old && { ...old, designs: old.designs.map((one) => (one.id === design.id ? design : one)) },
       );
       onDone?.(design);
-      await client.invalidateQueries({ queryKey: key });
+      void client.invalidateQueries({ queryKey: key });
     },
   });
 }

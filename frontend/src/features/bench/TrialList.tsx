@@ -1,0 +1,40 @@
+/** The trials of a design, each the way to all that it still allows: its end taken back, the pile weighed. */
+import { Box, Link, Typography } from "@mui/material";
+import { Link as RouterLink } from "react-router";
+import type { Design } from "../../api/types";
+import { ink } from "../../app/theme";
+import { useUnits } from "../../app/units";
+import { useRunState } from "../run/useRunState";
+import { trialLine } from "./resultWords";
+
+/** The address of one trial at the bench. */
+export const trialAddress = (run: number, design: number, trial: string): string =>
+  `/runs/${run}/bench/${design}/${trial}`;
+
+export function TrialList({ design }: { design: Design }) {
+  const { state, family } = useRunState();
+  const units = useUnits();
+  if (design.trials.length === 0) return null;
+  return (
+    <Box component="nav" aria-label={`Trials of ${design.team.name}`} sx={{ mt: 3 }}>
+      <Typography sx={{ fontWeight: 700 }}>
+        {design.trials.length === 1 ? "Its trial" : "Its trials"}
+        <Typography component="span" sx={{ color: ink.soft, ml: 1 }}>
+          Open one to undo its end or weigh the pile.
+        </Typography>
+      </Typography>
+      {design.trials.map((trial) => (
+        <Typography key={trial.id} sx={{ py: 0.25 }}>
+          <Link
+            component={RouterLink}
+            to={trialAddress(state.run.id, design.id, trial.id)}
+            sx={{ color: ink.oxide, fontWeight: 600 }}
+          >
+            Trial {trial.number}
+          </Link>
+          : {trialLine(trial.result, family, state.run, units)}
+        </Typography>
+      ))}
+    </Box>
+  );
+}

@@ -1,0 +1,423 @@
+/**
+ * The way of one trial's entries from the bench to the ledger, whatever the network does. Knows no React.
+ *
+ * Entries are kept, sent in order, and forgotten when they are acknowledged. An answer may be lost, late, doubled or
+ * never come: what is sent again has the same id, and the server knows it. Numbers say where in the ledger an entry was
+ * made; they are never moved past what another bench wrote meanwhile. An entry that cannot be written down is set
+ * aside with its reason, and the rest goes on.
+ */
+import { ApiError } from "../../api/client";
+import type { Appended, EventKind, TrialState } from "../../api/types";
+import type { AsideEvent, AsideKind, Change, Kept, PendingEvent } from "./outbox";
+
+/**
+ * Where things stand: `saved`; `sending`; `offline`, kept here and sent again by itself; `signed_out`, kept here until
+ * somebody signs in; `busy`, another bench has the trial.
+ */
+export type Saving = "saved" | "sending" | "offline" | "signed_out" | "busy";
+
+export interface Sent {
+  readonly pending: readonly PendingEvent[];
+  readonly aside: readonly AsideEvent[];
+  readonly saving: Saving;
+  /** What the server said last, where it answers but cannot do it. */
+  readonly trouble: string;
+  /** Whether this browser keeps what waits; where it does not, the page must stay open. */
+  readonly keeps: boolean;
+}
+
+export interface Body {
+  bench: string;
+  sent_at: string;
+  only_known: boolean;
+  events: {
+    id: string;
+    sequence: number;
+    kind: EventKind;
+    data: Record<string, unknown>;
+    happened_at: string;
+  }[];
+}
+
+/** What a sender needs of the world. */
+export interface Ports {
+  append: (trial: string, body: Body, signal: AbortSignal) => Promise<Appended>;
+  show: (trial: string, signal: AbortSignal) => Promise<TrialState>;
+  takeOver: (trial: string, bench: string, signal: AbortSignal) => Promise<TrialState>;
+  store: { of: (trial: string) => Promise<Kept>; change: (change: Change) => Promise<void> };
+  /** The state that the server acknowledged last, as far as this page knows it. */
+  known: (trial: string) => TrialState | undefined;
+  learn: (trial: string, state: TrialState) => void;
+  bench: () => string;
+  newId: () => string;
+  retryMs: number;
+  /** How long an answer is waited for before the same is sent again. */
+  answerMs: number;
+}
+
+const AT_ONCE = 200;
+/** How often an entry that the server stumbles over is tried, before the server is asked whether it is well. */
+const TRIES = 3;
+/** How long the browser's own database is waited for: an entry is sent even if it cannot be kept. */
+const KEEP_MS = 1500;
+
+/** What an error means for what was sent. */
+function judged(error: unknown): "busy" | "away" | "signed_out" | "bad" {
+  if (!(error instanceof ApiError)) return "away";
+  if (error.code === "bench_busy") return "busy";
+  if (error.status === 401 || error.status === 403) return "signed_out";
+  if ([408, 425, 429, 502, 503, 504].includes(error.status)) return "away";
+  return "bad";
+}
+
+/** Numbers without gaps from a first one on. */
+const numbered = <E extends PendingEvent>(events: readonly E[], first: number): E[] =>
+  events.map((event, i) => (event.sequence === first + i ? event : { ...event, sequence: first + i }));
+
+export class TrialSender {
+  private sent: Sent = { pending: [], aside: [], saving: "saved", trouble: "", keeps: true };
+  private readonly listeners = new Set<() => void>();
+  private running = false;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private loaded: Promise<void> | null = null;
+  private width = AT_ONCE;
+  private tries = 0;
+  // Whether the server was found well since it stumbled over the first entry that waits.
+  private well = false;
+  private closed = false;
+
+  constructor(
+    readonly trial: string,
+    private readonly ports: Ports,
+  ) {}
+
+  readonly snapshot = (): Sent => this.sent;
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  /** Send no more; what waits is kept. For a page that goes away. */
+  close(): void {
+    this.closed = true;
+    clearTimeout(this.timer);
+  }
+
+  /** Fetch what an earlier visit kept, once, and send it. */
+  start(): Promise<void> {
+    this.loaded ??= this.load();
+    return this.loaded.then(() => this.flush());
+  }
+
+  private async load(): Promise<void> {
+    const kept = await this.soon(this.ports.store.of(this.trial), { events: [], aside: [] });
+    // What was done since the page opened comes after what was kept.
+    const here = new Set(this.sent.pending.map((event) => event.id));
+    const earlier = kept.events.filter((event) => !here.has(event.id));
+    const last = earlier.at(-1);
+    const since = last ? numbered(this.sent.pending, last.sequence + 1) : this.sent.pending;
+    this.tell({ pending: [...earlier, ...since], aside: [...kept.aside, ...this.sent.aside] });
+  }
+
+  /** Write an entry down; nothing happens before the trial is known. */
+  act(kind: EventKind, data: Record<string, unknown> = {}): void {
+    const known = this.ports.known(this.trial);
+    if (!known) return;
+    const told = this.sent.aside.filter((event) => event.told).map((event) => event.id);
+    this.add(
+      {
+        id: this.ports.newId(),
+        trial: this.trial,
+        sequence: 0,
+        kind,
+        data,
+        happened_at: new Date().toISOString(),
+        bench: this.ports.bench(),
+      },
+      known.result.next_sequence,
+      told,
+    );
+  }
+
+  /** Write down after all what was set aside, as the latest entry; `more` says what is now confirmed. */
+  again(id: string, more: Record<string, unknown> = {}): void {
+    const event = this.sent.aside.find((one) => one.id === id);
+    const known = this.ports.known(this.trial);
+    if (!event || !known) return;
+    const { trial, kind, data } = event;
+    this.add(
+      {
+        // With other contents it is another entry.
+        id: Object.keys(more).length > 0 ? this.ports.newId() : id,
+        trial,
+        sequence: 0,
+        kind,
+        data: { ...data, ...more },
+        happened_at: new Date().toISOString(),
+        bench: this.ports.bench(),
+      },
+      known.result.next_sequence,
+      [id],
+    );
+  }
+
+  /** Leave out for good what was set aside. */
+  leaveOut(id: string): void {
+    this.tell({ aside: this.sent.aside.filter((one) => one.id !== id) });
+    void this.keep({ settle: [id] });
+  }
+
+  private add(event: PendingEvent, next: number, settle: readonly string[]): void {
+    const last = this.sent.pending.at(-1);
+    const made = { ...event, sequence: last ? last.sequence + 1 : next };
+    this.tell({
+      pending: [...this.sent.pending, made],
+      aside: this.sent.aside.filter((one) => !settle.includes(one.id)),
+    });
+    void this.keep({ put: [made], settle }).then(() => this.start());
+  }
+
+  /** Go on with the trial at this bench. What was entered here while another bench had it is asked about first. */
+  async takeOver(): Promise<void> {
+    await this.start();
+    const holder = (await this.within((signal) => this.ports.show(this.trial, signal))).bench;
+    const state = await this.within((signal) => this.ports.takeOver(this.trial, this.ports.bench(), signal));
+    this.ports.learn(this.trial, state);
+    this.tell({ saving: "saved" });
+    // Made by the bench that had the trial until now: nobody can have done anything in between.
+    const doubtful = this.sent.pending.some((event) => holder !== null && event.bench !== holder);
+    if (doubtful && !(await this.asked())) return;
+    await this.flush();
+  }
+
+  /** Find out which of the waiting entries are in the ledger already, and set the others aside to be asked about. */
+  private async asked(): Promise<boolean> {
+    try {
+      const answer = await this.post(this.sent.pending, true);
+      this.ports.learn(this.trial, answer.state);
+      const done = new Set(answer.accepted);
+      await this.part(
+        this.sent.pending.filter((event) => done.has(event.id)).map((event) => event.id),
+        this.sent.pending.filter((event) => !done.has(event.id)).map((event) => stale(event)),
+      );
+      return true;
+    } catch (error) {
+      // Not added unasked: they wait until the trial is taken over once more.
+      this.tell({ saving: judged(error) === "signed_out" ? "signed_out" : "busy" });
+      return false;
+    }
+  }
+
+  /** Send what waits, in order, until nothing is left or nothing can be done just now. */
+  async flush(): Promise<void> {
+    if (this.running || this.closed) return;
+    this.running = true;
+    clearTimeout(this.timer);
+    try {
+      while (this.sent.pending.length > 0 && (await this.step()));
+      if (this.sent.pending.length === 0) this.tell({ saving: "saved", trouble: "" });
+    } catch {
+      // An answer that makes no sense is no answer.
+      this.wait("offline", "");
+    } finally {
+      this.running = false;
+    }
+  }
+
+  /** One request; says whether to go on at once. */
+  private async step(): Promise<boolean> {
+    this.tell({ saving: "sending" });
+    const known = this.ports.known(this.trial);
+    const first = this.sent.pending[0]?.sequence ?? 1;
+    // Before a gap nothing can have been written, so entries close up to what is there.
+    const from = known ? Math.min(first, known.result.next_sequence) : first;
+    this.tell({ pending: numbered(this.sent.pending, from) });
+    const batch = this.sent.pending.slice(0, this.width);
+    let answer: Appended;
+    try {
+      answer = await this.post(batch, false);
+    } catch (error) {
+      return this.stumbled(batch, error);
+    }
+    if (this.closed) return false;
+    this.tries = 0;
+    this.well = false;
+    this.ports.learn(this.trial, answer.state);
+    const done = new Set(answer.accepted);
+    const { refused } = answer;
+    const event = refused && batch.find((one) => one.id === refused.event_id);
+    if (!event && !batch.some((one) => done.has(one.id))) return this.wait("offline", "");
+    if (!refused || !event) {
+      await this.part([...done], []);
+      if (batch.length > 1) this.width = AT_ONCE;
+      else this.width = Math.min(AT_ONCE, this.width * 2);
+      return true;
+    }
+    if (refused.code === "sequence_taken") {
+      // Another bench wrote here meanwhile: whoever pressed these saw a trial that is no longer so.
+      const rest = this.sent.pending.filter((one) => !done.has(one.id));
+      await this.part(
+        [...done],
+        rest.map((one) => stale(one)),
+      );
+      return true;
+    }
+    const told = this.sent.pending.length === 1;
+    await this.part(
+      [...done],
+      [aside(event, "refused", refused.code, refused.sentence, refused.confirm, told)],
+      answer.state.result.next_sequence,
+    );
+    return true;
+  }
+
+  /** No acknowledgement came: why, and what is done about it. */
+  private async stumbled(batch: readonly PendingEvent[], error: unknown): Promise<boolean> {
+    const meaning = judged(error);
+    if (meaning === "busy") {
+      this.tell({ saving: "busy" });
+      return false;
+    }
+    const sentence = error instanceof ApiError ? error.message : "";
+    if (meaning === "away") return this.wait("offline", sentence);
+    if (meaning === "signed_out") return this.wait("signed_out", sentence);
+    const head = batch[0];
+    if (!(error instanceof ApiError) || !head) return this.wait("offline", sentence);
+    if (batch.length > 1) {
+      // One of them is at fault; sent one by one, the others get through.
+      this.width = 1;
+      return true;
+    }
+    this.tries += 1;
+    if (error.status >= 500 && this.tries < TRIES) return this.wait("offline", sentence);
+    try {
+      const state = await this.within((signal) => this.ports.show(this.trial, signal));
+      this.ports.learn(this.trial, state);
+    } catch {
+      // The server is not well, or the trial is not to be had: nothing is wrong with the entry.
+      return this.wait("offline", sentence);
+    }
+    if (error.status >= 500 && !this.well) {
+      // It may have come back just now. Then the next try tells.
+      this.well = true;
+      return true;
+    }
+    this.tries = 0;
+    this.well = false;
+    await this.part([], [aside(head, "broken", error.code, sentence, error.confirm, false)], head.sequence);
+    return true;
+  }
+
+  private wait(saving: Saving, trouble: string): false {
+    this.tell({ saving, trouble });
+    if (!this.closed) this.timer = setTimeout(() => void this.flush(), this.ports.retryMs);
+    return false;
+  }
+
+  private post(events: readonly PendingEvent[], onlyKnown: boolean): Promise<Appended> {
+    const body: Body = {
+      bench: this.ports.bench(),
+      // The server puts times right when this clock is off.
+      sent_at: new Date().toISOString(),
+      only_known: onlyKnown,
+      events: events.map(({ id, sequence, kind, data, happened_at }) => ({
+        id,
+        sequence,
+        kind,
+        data: data ?? {},
+        happened_at,
+      })),
+    };
+    return this.within((signal) => this.ports.append(this.trial, body, signal));
+  }
+
+  /** An answer within its time, or none. */
+  private async within<T>(call: (signal: AbortSignal) => Promise<T>): Promise<T> {
+    const stop = new AbortController();
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const late = new Promise<never>((_, reject) => {
+      timer = setTimeout(() => {
+        reject(new Error("no answer in time"));
+        stop.abort();
+      }, this.ports.answerMs);
+    });
+    try {
+      return await Promise.race([call(stop.signal), late]);
+    } finally {
+      clearTimeout(timer);
+    }
+  }
+
+  /** Forget what is written down and set aside what is not; the rest moves up to `from`, where that is given. */
+  private async part(done: readonly string[], apart: readonly AsideEvent[], from?: number): Promise<void> {
+    const gone = new Set([...done, ...apart.map((event) => event.id)]);
+    const before = this.sent.pending.filter((event) => !gone.has(event.id));
+    const left = from === undefined ? before : numbered(before, from);
+    this.tell({
+      pending: left,
+      aside: [...this.sent.aside.filter((event) => !gone.has(event.id)), ...apart],
+    });
+    // All in one: a page that goes away in the middle leaves no gap behind.
+    await this.keep({
+      drop: [...gone],
+      aside: apart,
+      put: left.filter((event, i) => event !== before[i]),
+    });
+  }
+
+  private async keep(change: Change): Promise<void> {
+    const kept = await this.soon(
+      this.ports.store.change(change).then(() => true),
+      false,
+    );
+    if (kept !== this.sent.keeps) this.tell({ keeps: kept });
+  }
+
+  /** What the browser's database says, or the other if it fails or does not answer: nothing waits for it. */
+  private async soon<T>(asked: Promise<T>, otherwise: T): Promise<T> {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const late = new Promise<T>((resolve) => {
+      timer = setTimeout(() => resolve(otherwise), KEEP_MS);
+    });
+    try {
+      return await Promise.race([asked.catch(() => otherwise), late]);
+    } finally {
+      clearTimeout(timer);
+    }
+  }
+
+  private tell(change: Partial<Sent>): void {
+    const next = { ...this.sent, ...change };
+    const same = (Object.keys(next) as (keyof Sent)[]).every((key) => next[key] === this.sent[key]);
+    if (same) return;
+    this.sent = next;
+    this.listeners.forEach((listener) => listener());
+  }
+}
+
+function aside(
+  event: PendingEvent,
+  why: AsideKind,
+  code: string,
+  sentence: string,
+  confirm: boolean,
+  told: boolean,
+): AsideEvent {
+  return { ...event, why, code, sentence, confirm, told };
+}
+
+const stale = (event: PendingEvent): AsideEvent =>
+  aside(
+    event,
+    "stale",
+    "moved_on",
+    "The trial went on at another bench since this was entered here.",
+    false,
+    false,
+  );
+
+/** The later of two states of a trial: answers can overtake each other, and a ledger only grows. */
+export function laterOf(old: TrialState | undefined, fresh: TrialState): TrialState {
+  return old && old.result.next_sequence > fresh.result.next_sequence ? old : fresh;
+}

@@ -1,0 +1,51 @@
+/** An entry of the ledger in few words, as one would say what was pressed. */
+import type { Family, LedgerEvent, Run } from "../../api/types";
+import { itemWords } from "./kitWords";
+
+export function entryWords(event: LedgerEvent, run: Run, family: Family): string {
+  const data: Readonly<Record<string, unknown>> = event.data ?? {};
+  const text = (key: string): string => {
+    const value = data[key];
+    return typeof value === "string" || typeof value === "number" ? String(value) : "";
+  };
+  const modes = [
+    ...family.failure_modes,
+    ...family.loading_errors,
+    ...family.run_out_reasons,
+    ...family.observations,
+  ];
+  const named = (key: string): string => modes.find((mode) => mode.key === text(key))?.label ?? text(key);
+  const measured = family.bench.measures.find((one) => one.key === data["key"])?.label ?? "Measured";
+  const items = () => itemWords(run.kit, text("item"), Number(data["count"] ?? 1));
+  switch (event.kind) {
+    case "place":
+      return items();
+    case "remove":
+      return `${items()} off`;
+    case "settle":
+      return "It held";
+    case "observe":
+      return named("sign");
+    case "measure":
+      return `${measured} ${text("text") || text("sag")}`.trim();
+    case "load_reading":
+      return `A load of ${text("mass")}`;
+    case "pile_reading":
+      return `The pile, ${text("mass")}`;
+    case "fail":
+      return `It went: ${named("mode")}`;
+    case "run_out":
+      return `It still stands: ${named("reason")}`;
+    case "void":
+      return `Void: ${named("reason")}`;
+    case "round":
+      return data["height"] ? `A drop from ${text("height")}` : "A round";
+    case "finish":
+      return "Done";
+    case "undo":
+      return "Undo";
+    default:
+      // An entry of another version.
+      return String(event.kind);
+  }
+}

@@ -1,0 +1,56 @@
+/** The senders of this page: one for each trial, whichever screen is open, until everything is written down. */
+import type { QueryClient } from "@tanstack/react-query";
+import { answered, api } from "../../api/client";
+import { keys } from "../../api/queries";
+import type { TrialState } from "../../api/types";
+import { benchId, newId, Outbox } from "./outbox";
+import { laterOf, TrialSender, type Ports } from "./TrialSender";
+
+const RETRY_MS = 2000;
+const ANSWER_MS = 15_000;
+
+export const outbox = new Outbox();
+const made = new WeakMap<QueryClient, Map<string, TrialSender>>();
+
+/** The state of a trial as the server tells it. */
+export const shownTrial = (id: string, signal?: AbortSignal): Promise<TrialState> =>
+  answered(api.GET("/api/trials/{id}", { params: { path: { id } }, ...(signal ? { signal } : {}) }));
+
+function portsOf(client: QueryClient): Ports {
+  return {
+    append: (id, body, signal) =>
+      answered(api.POST("/api/trials/{id}/events", { params: { path: { id } }, body, signal })),
+    show: shownTrial,
+    takeOver: (id, bench, signal) =>
+      answered(api.POST("/api/trials/{id}/take-over", { params: { path: { id } }, body: { bench }, signal })),
+    store: outbox,
+    known: (id) => client.getQueryData<TrialState>(keys.trial(id)),
+    learn: (id, state) => {
+      // What is being fetched just now is older than this.
+      void client.cancelQueries({ queryKey: keys.trial(id) });
+      client.setQueryData<TrialState>(keys.trial(id), (old) => laterOf(old, state));
+    },
+    bench: benchId,
+    newId,
+    retryMs: RETRY_MS,
+    answerMs: ANSWER_MS,
+  };
+}
+
+/** The one sender of a trial. */
+export function senderOf(client: QueryClient, trial: string): TrialSender {
+  const senders = made.get(client) ?? new Map<string, TrialSender>();
+  made.set(client, senders);
+  const known = senders.get(trial);
+  if (known) return known;
+  const sender = new TrialSender(trial, portsOf(client));
+  senders.set(trial, sender);
+  return sender;
+}
+
+/** Send whatever an earlier visit left unsent, of any trial; says of which trials. */
+export async function sendWhatIsKept(client: QueryClient): Promise<string[]> {
+  const trials = await outbox.trials();
+  trials.forEach((trial) => void senderOf(client, trial).start());
+  return trials;
+}
