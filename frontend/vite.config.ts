@@ -1,5 +1,5 @@
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig } from "vitest/config";
 
 // Django serves the built files under /static/ and the page itself; in development Vite passes the API on.
 export default defineConfig({
@@ -7,4 +7,13 @@ export default defineConfig({
   plugins: [react()],
   build: { target: "es2022", chunkSizeWarningLimit: 800 },
   server: { proxy: { "/api": process.env["GIRDER_API"] ?? "http://127.0.0.1:8360" } },
+  // The interface's logic, without a browser. ./girder test runs it against the server's rules.
+  test: {
+    include: ["tests/**/*.test.{ts,tsx}"],
+    setupFiles: ["tests/setup.ts"],
+    restoreMocks: true,
+    clearMocks: true,
+    testTimeout: 60_000,
+    hookTimeout: 60_000,
+  },
 });

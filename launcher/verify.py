@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import subprocess
 import tempfile
+import time
 from collections.abc import Sequence
 from pathlib import Path
 
@@ -23,41 +24,59 @@ def _run(command: Sequence[str | Path], cwd: Path, env: dict[str, str] | None = 
     return subprocess.run([str(c) for c in command], cwd=cwd, env=env).returncode == 0
 
 
+CORE = "girder_core"
+QUICK = "--quick"
+BROWSER_TESTS = "e2e"
+SIDE_BY_SIDE = 3
+"""More test processes than cores, because a browser's test is mostly waiting; each has a database of its own."""
+
+
 def test(arguments: Sequence[str]) -> int:
-    """The whole suite, or what the arguments name in Django's way (``bench.tests``)."""
+    """The whole suite; ``--quick`` for all but the browser; or what the arguments name in Django's way.
+
+    Each part asks only for what it uses: the browser and the built interface are for the browser's tests alone.
+    """
     machine.check_python()
-    core_names = [name for name in arguments if name.split(".")[0] == "girder_core"]
-    names = [name for name in arguments if name not in core_names]
+    quick, asked = QUICK in arguments, [name for name in arguments if name != QUICK]
+    core_names = [name for name in asked if _package(name) == CORE]
+    names = [name for name in asked if _package(name) != CORE] or ([] if core_names else _django_tests(quick))
+    began = time.monotonic()
     passed = True
-    if core_names or not arguments:
+    if core_names or not asked:
         passed = _test_core(core_names)
-        if arguments and not names:
-            return 0 if passed else 1
+        say(f"the core took {time.monotonic() - began:.0f} s")
+    if names:
+        since = time.monotonic()
+        passed = _test_django(names, bool(asked)) and passed
+        say(f"{'those' if asked else 'the rest'} took {time.monotonic() - since:.0f} s")
+    return 0 if passed else 1
+
+
+def _package(name: str) -> str:
+    return name.split(".")[0]
+
+
+def _test_django(names: Sequence[str], one_by_one: bool) -> bool:
+    """Django's tests of these names, in as many processes as are of use."""
     project.python_environment("test")
-    machine.need_browser()
     machine.need_document_libraries()
     machine.need_document_reader()
-    project.built_interface()
     node = project.node_modules()
+    with_browser = any(_package(name) == BROWSER_TESTS for name in names)
+    if with_browser:
+        machine.need_browser()
+        project.built_interface()
     cluster = Cluster("test", durable=False)
     try:
         cluster.start()
-        say("testing everything, the real interface included" if not arguments else "testing")
+        say("testing the API, the documents and the interface" + (", in a real browser too" if with_browser else ""))
         env = {**database_environment(cluster), "GIRDER_SIGN_IN_RATE": "10000/min", "PATH": node["PATH"]}
-        # More processes than cores, because a browser's test is mostly waiting; each has a database of its own.
-        side_by_side = [] if names else ["--parallel", "3"]
-        command: list[str | Path] = [
-            PYTHON,
-            "manage.py",
-            "test",
-            "--noinput",
-            *side_by_side,
-            *(names or _django_tests()),
-        ]
-        passed = _run(command, BACKEND, env) and passed
+        command: list[str | Path] = [PYTHON, "manage.py", "test", "--noinput"]
+        if not one_by_one:
+            command += ["--parallel", str(SIDE_BY_SIDE)]
+        return _run([*command, *names], BACKEND, env)
     finally:
         cluster.remove()
-    return 0 if passed else 1
 
 
 def _test_core(names: Sequence[str]) -> bool:
@@ -72,10 +91,11 @@ def _test_core(names: Sequence[str]) -> bool:
     return passed
 
 
-def _django_tests() -> list[str]:
-    """The packages with tests, but for the core, which is tested in its own environment."""
+def _django_tests(quick: bool = False) -> list[str]:
+    """The packages with tests, but for the core, which is tested in its own environment; the quick ones need no
+    browser."""
     found = {file.relative_to(BACKEND).parts[0] for file in BACKEND.rglob("test_*.py")}
-    return sorted(found - {"girder_core"})
+    return sorted(found - {CORE} - ({BROWSER_TESTS} if quick else set()))
 
 
 def check() -> int:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ctypes
 import os
 import shutil
 import signal
@@ -9,16 +10,21 @@ import socket
 import subprocess
 import sys
 import time
+import unittest
 import urllib.error
 import urllib.request
+from multiprocessing.util import Finalize
 from pathlib import Path
 from typing import Any, ClassVar
 
-from django.conf import global_settings, settings
+from django.conf import settings
 from django.db import connection
-from django.test import TransactionTestCase, override_settings
+from django.test import Client, TransactionTestCase
+from selenium.common.exceptions import WebDriverException
 
 from e2e.browser import Browser
+from evengirder.test_runner import before_databases_go
+from people.models import Teacher
 
 BACKEND = Path(__file__).resolve().parent.parent
 
@@ -36,7 +42,6 @@ class Server:
         self.port = free_port()
         self.address = f"http://127.0.0.1:{self.port}"
         self._env = {**os.environ, "GIRDER_DB_NAME": database, "GIRDER_SIGN_IN_RATE": "10000/min"}
-        # A pool would hold connections to a database that the test is about to drop.
         self._env["GIRDER_DB_POOL"] = "1" if pool else ""
         self.process: subprocess.Popen[bytes] | None = None
 
@@ -45,7 +50,8 @@ class Server:
             sys.executable, "-m", "uvicorn", "evengirder.asgi:application", "--host", "127.0.0.1", "--port",
             str(self.port), "--log-level", "warning", "--timeout-graceful-shutdown", "1",
         ]  # fmt: skip
-        self.process = subprocess.Popen(command, cwd=BACKEND, env=self._env)
+        # It must not outlive the process that tests: its database is about to be dropped then.
+        self.process = subprocess.Popen(command, cwd=BACKEND, env=self._env, preexec_fn=_die_with_parent)
         for _ in range(300):
             try:
                 urllib.request.urlopen(f"{self.address}/api/session", timeout=5).close()
@@ -73,12 +79,64 @@ class Server:
             self.process.wait(10)
 
 
-# The server process knows nothing of the test runner's quick password hash.
-@override_settings(PASSWORD_HASHERS=global_settings.PASSWORD_HASHERS)
+PR_SET_PDEATHSIG = 1
+
+
+def _die_with_parent() -> None:
+    ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
+
+
+_servers: list[Server] = []
+
+
+def shared_servers(count: int = 1) -> list[Server]:
+    """Server processes on this test process's database, kept from one test to the next, started when they are not."""
+    name = str(connection.settings_dict["NAME"])
+    while len(_servers) < count:
+        # A connection a request would be a sign-in to the database a request.
+        _servers.append(Server(name, pool=True))
+        before_databases_go.append(_servers[-1].stop)
+    for server in _servers[:count]:
+        server.start_if_killed()
+    return _servers[:count]
+
+
+_browser: list[Browser] = []
+
+
+def shared_browser(address: str) -> Browser:
+    """The browser of this test process, as if it were new: nothing stored, nobody signed in, no page open."""
+    if _browser:
+        try:
+            _browser[0].begin_anew()
+            return _browser[0]
+        except WebDriverException:
+            # It was killed, or died by itself.
+            _browser.pop().close()
+    _browser.append(Browser(address))
+    # This process may be one of several that test side by side, or the one that started them.
+    Finalize(None, _browser[0].close, exitpriority=1)
+    before_databases_go.append(_browser[0].close)
+    return _browser[0]
+
+
+def session_of(email: str) -> str:
+    """A session of this teacher, as signing in makes one; how signing in itself works has its own tests."""
+    client = Client()
+    client.force_login(Teacher.objects.get(email=email))
+    return client.cookies["sessionid"].value
+
+
 class InterfaceTest(TransactionTestCase):
-    """Tests that use the application as a person does. Each begins with an empty database."""
+    """Tests that use the application as a person does. Each begins with an empty database.
+
+    Server and browser are kept from test to test; what is stored in the browser is not. A test that wants more than one
+    browser, or one to kill, gets others of its own.
+    """
 
     server: ClassVar[Server]
+    takes_s = 60
+    """About how long the tests of a class take [s]; the longest begin first."""
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -87,15 +145,24 @@ class InterfaceTest(TransactionTestCase):
             raise AssertionError("The interface is not built. Run these tests with ./girder test.")
         if shutil.which("chromedriver") is None:
             raise AssertionError("ChromeDriver is missing. Run these tests with ./girder test, which installs it.")
-        cls.server = Server(str(connection.settings_dict["NAME"]))
-        cls.server.start()
 
-    @classmethod
-    def tearDownClass(cls) -> None:
-        cls.server.stop()
-        super().tearDownClass()
+    def run(self, result: unittest.TestResult | None = None) -> unittest.TestResult | None:
+        # A test before this one may have killed it.
+        type(self).server = shared_servers()[0]
+        self._browsers = 0
+        return super().run(result)
 
     def browser(self, **options: Any) -> Browser:
-        browser = Browser(self.server.address, **options)
-        self.addCleanup(browser.close)
+        self._browsers += 1
+        if self._browsers == 1 and not options:
+            browser = shared_browser(self.server.address)
+        else:
+            browser = Browser(self.server.address, **options)
+            self.addCleanup(browser.close)
+        browser.session_of = session_of
         return browser
+
+    def browser_of_its_own(self) -> Browser:
+        """One that may be killed."""
+        self._browsers += 1
+        return self.browser()

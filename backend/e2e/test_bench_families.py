@@ -22,6 +22,8 @@ from people.tests.support import PASSWORD, school_class, teacher
 class EveryKind(InterfaceTest):
     """One run from a shipped recipe each; its wait is shortened so that a test takes seconds."""
 
+    takes_s = 150
+
     def begin(self, slug: str) -> Browser:
         ada = teacher()
         self.run_: Run = bench.open_run(take(ada, slug), school_class(ada, ("Tern", "Auk")), date(2026, 12, 1))

@@ -30,6 +30,8 @@ SETUP = {"gap_m": "30 cm", "overlap_max_m": "50 mm", "hold_s": "1 s", "bench_lim
 
 
 class Table(InterfaceTest):
+    takes_s = 90
+
     def setUp(self) -> None:
         self.ada = teacher()
         self.b = self.browser()

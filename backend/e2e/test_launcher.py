@@ -23,6 +23,8 @@ INSTALLED = Path(settings.STATIC_ROOT).parent
 
 
 class StartAndStop(SimpleTestCase):
+    takes_s = 120
+
     def setUp(self) -> None:
         self.state = Path(tempfile.mkdtemp(prefix="girder-state-"))
         self.addCleanup(shutil.rmtree, self.state, ignore_errors=True)

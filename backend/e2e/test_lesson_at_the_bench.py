@@ -21,6 +21,8 @@ from people.tests.support import PASSWORD, checked_in, run, school_class, teache
 
 
 class CheckIn(InterfaceTest):
+    takes_s = 90
+
     def setUp(self) -> None:
         self.run_ = run(
             teacher(), setup={"gap_m": "30 cm", "hold_s": "1 s", "bench_limit_kg": "3 kg"}, controls=["the same card"]

@@ -21,6 +21,8 @@ MOST_TOUCHES = 6
 
 
 class Planning(InterfaceTest):
+    takes_s = 95
+
     def setUp(self) -> None:
         self.ada = teacher()
         self.knot = school_class(self.ada, teams=("Tern", "Auk", "Rail", "Coot", "Swan", "Loon"))

@@ -14,6 +14,7 @@ class Tour(InterfaceTest):
         load()
         b = self.browser()
         b.sign_in(TEACHER_EMAIL, TEACHER_PASSWORD)
+        b.open()
         b.sees("9 of 9 tested")
         next(e for e in b.all("main section a") if "Slip gangway" in e.text and "8 Tern" in e.text).click()
 

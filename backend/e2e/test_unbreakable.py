@@ -19,7 +19,7 @@ class EverythingGoesAway(InterfaceTest):
         self.design = checked_in(self.run_.designs.all()[0])
 
     def at_the_bench(self, **options: str) -> Browser:
-        b = self.browser(**options)
+        b = self.browser(**options) if options else self.browser_of_its_own()
         b.sign_in("ada@school.example", PASSWORD)
         b.open(f"/runs/{self.run_.pk}/bench/{self.design.pk}")
         return b
@@ -99,6 +99,8 @@ class EverythingGoesAway(InterfaceTest):
         b.press("r")
         b.sees("It still stands. Why stop?")
         b.press("n")
+        # There is load left by the count, so it asks.
+        b.click("It is right")
         self.saving(b, "saved")
 
         told = list(LedgerEvent.objects.order_by("sequence").values_list("sequence", "kind"))

@@ -14,8 +14,11 @@ from records.run_file import exported, imported
 
 
 class Demo(TestCase):
-    def test_every_state_can_be_seen(self) -> None:
+    @classmethod
+    def setUpTestData(cls) -> None:
         load()
+
+    def test_every_state_can_be_seen(self) -> None:
         half, done = (Run.objects.get(school_class__name=name, family="bridge") for name in ("8 Tern", "7 Plover"))
         cards = run_state(half).designs
         self.assertEqual({card.state for card in cards}, {"broke", "ran_out", "on_bench", "checked_in", "waiting"})
@@ -28,7 +31,6 @@ class Demo(TestCase):
         self.assertFalse([r for card in cards for t in card.trials for r in t.result.refused])
 
     def test_drafts_can_be_seen_in_every_state(self) -> None:
-        load()
         half = Run.objects.get(school_class__name="8 Tern", family="bridge")
         cards = {card.design.team.name: card for card in run_state(half).designs}
         # One on the bench by the model's range, one that waits for its team, some that were never drafted.
@@ -40,7 +42,6 @@ class Demo(TestCase):
         self.assertTrue(any(card.draft is None for card in cards.values()))
 
     def test_two_classes_have_taught_the_model_something(self) -> None:
-        load()
         for name, family, material, trials in (("8 Tern", "bridge", "manila", 2), ("7 Plover", "column", "sugar", 3)):
             (found,) = experience_of(Run.objects.get(school_class__name=name, family=family))
             assert found.calibration is not None
@@ -50,7 +51,6 @@ class Demo(TestCase):
             self.assertIsNone(found.applied)
 
     def test_every_run_of_every_kind_goes_out_and_comes_in_whole(self) -> None:
-        load()
         bea = sign_up("bea@school.example", "Bea", "tide-table-17")
         runs = list(Run.objects.select_related("school_class"))
         self.assertEqual(len({run.family for run in runs}), 12)
@@ -63,13 +63,11 @@ class Demo(TestCase):
                 self.assertEqual((after.headline, after.explanation), (before.headline, before.explanation))
 
     def test_loaded_again_nothing_changes(self) -> None:
-        load()
         before = set(LedgerEvent.objects.values_list("id", flat=True))
         load()
         self.assertEqual(set(LedgerEvent.objects.values_list("id", flat=True)), before)
 
     def test_the_same_world_each_time(self) -> None:
-        load()
         first = set(LedgerEvent.objects.values_list("id", "kind", "happened_at"))
         Run.objects.all().delete()
         Teacher.objects.all().delete()

@@ -1,0 +1,92 @@
+"""The interface's logic without a browser: vitest, against the core's words and the real server's rules."""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+import subprocess
+import tempfile
+from datetime import date
+from pathlib import Path
+from typing import Any
+
+from django.db import connection
+from django.test import Client, TransactionTestCase
+
+from bench import services as bench
+from challenges.library import take
+from e2e.served import Server
+from evengirder.tests.told import reads_back, told
+from people.tests.support import checked_in, run, teacher
+
+FRONTEND = Path(__file__).resolve().parents[3] / "frontend"
+LONGEST_S = 300.0
+IN_ROUNDS = {"shake_tower": "harbour-watchtower", "wall": "storm-wall", "boat": "clay-lighters"}
+
+
+class InterfaceLogic(TransactionTestCase):
+    """One run of vitest; each of its cases is named, and each that fails is a failure here."""
+
+    takes_s = 100
+
+    def setUp(self) -> None:
+        self.server = Server(str(connection.settings_dict["NAME"]), pool=True)
+        self.server.start()
+        self.addCleanup(self.server.stop)
+
+    def world(self) -> dict[str, Any]:
+        """A teacher with runs to test at, and how to reach the server as that teacher."""
+        ada = teacher()
+        quick = {"gap_m": "30 cm", "hold_s": "1 s", "bench_limit_kg": "3 kg"}
+        bridges = run(ada, teams=("Tern", "Auk", "Rail", "Skua"), setup=quick)
+        designs = [checked_in(design).pk for design in bridges.designs.all()]
+        others = {}
+        classed = bridges.school_class
+        for family, recipe in IN_ROUNDS.items():
+            made = bench.open_run(take(ada, recipe), classed, date(2026, 11, 3))
+            others[family] = {"run": made.pk, "designs": [design.pk for design in made.designs.all()]}
+        fresh = run(teacher("Bea"), setup=quick)
+        client = Client()
+        client.force_login(ada)
+        bea = Client()
+        bea.force_login(fresh.school_class.owner)
+        return {
+            "server": self.server.address,
+            "session": client.cookies["sessionid"].value,
+            "runs": {"bridge": {"run": bridges.pk, "designs": designs}, **others},
+            "other": {"session": bea.cookies["sessionid"].value, "run": fresh.pk,
+                      "designs": [design.pk for design in fresh.designs.all()]},
+        }  # fmt: skip
+
+    def test_every_case(self) -> None:
+        node = shutil.which("npx")
+        if node is None or not (FRONTEND / "node_modules" / "vitest").is_dir():
+            raise AssertionError("vitest is not installed. Run these tests with ./girder test, which installs it.")
+        with tempfile.TemporaryDirectory() as folder:
+            given, report, back = (Path(folder) / name for name in ("told.json", "report.json", "typed.json"))
+            given.write_text(json.dumps({**told(), "world": self.world()}))
+            env = {**os.environ, "GIRDER_TOLD": str(given), "GIRDER_TYPED": str(back), "CI": "1", "NO_COLOR": "1"}
+            done = subprocess.run(
+                [node, "vitest", "run", "--reporter=verbose", "--reporter=json", f"--outputFile.json={report}",
+                 *os.environ.get("GIRDER_VITEST", "").split()],
+                cwd=FRONTEND, env=env, capture_output=True, text=True, timeout=LONGEST_S,
+            )  # fmt: skip
+            print(done.stdout, flush=True)
+            if not report.exists():
+                raise AssertionError(f"vitest did not run:\n{done.stdout[-4000:]}\n{done.stderr[-4000:]}")
+            found = json.loads(report.read_text())
+            typed = json.loads(back.read_text()) if back.exists() else []
+        cases = [case for file in found["testResults"] for case in file["assertionResults"]]
+        for file in found["testResults"]:
+            with self.subTest(file["name"]):
+                self.assertTrue(file["assertionResults"], file.get("message") or "no case ran")
+        for case in cases:
+            with self.subTest(case["fullName"]):
+                self.assertEqual(case["status"], "passed", "\n".join(case.get("failureMessages") or []))
+        self.assertEqual(done.returncode, 0, f"{done.stdout[-3000:]}\n{done.stderr[-3000:]}")
+        self.assertGreater(len(cases), 0)
+        self.assertGreater(len(typed), 0)
+        for one in typed:
+            with self.subTest(f"{one['text']} is read back"):
+                self.assertTrue(reads_back(one["text"], one["kind"], one["value"]), one)

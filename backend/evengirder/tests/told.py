@@ -1,0 +1,235 @@
+"""What the core and the API say, written down for the interface's own tests: words, figures and states that the browser
+must not tell otherwise."""
+
+from __future__ import annotations
+
+import math
+import random
+from collections.abc import Iterable, Sequence
+from statistics import NormalDist
+from typing import Any
+
+from challenges.entries import PlanRequestSerializer
+from challenges.plans import sheet
+from challenges.shown import shown_sheet
+from girder_core.drafting import KINDS
+from girder_core.drafting.engine import in_words, read_values, start_values
+from girder_core.drafting.model import DraftKind
+from girder_core.families import FAMILIES, family
+from girder_core.ledger import replay
+from girder_core.loading import Kit
+from girder_core.safety import AgeBand
+from girder_core.tests.support import MOVES, Script, kit, setup
+from girder_core.trial import Event, EventKind, Outcome, TrialResult
+from girder_core.units import Kind, System, format_length, format_mass, parse
+
+Told = dict[str, Any]
+FORMAT, PROJECTION, DRAFT_STATE = "app/format.ts", "features/bench/projection.ts", "features/drafting/draftState.ts"
+
+
+def told() -> Told:
+    """All of it. ``agreements`` name a function of the interface, and for arguments what it must answer."""
+    return {
+        "agreements": [*_words(), *_projections(), *_drafting(), *_charts()],
+        "loads": [
+            {"load": load, "push": push, "says": in_words(load, push, System.METRIC)}
+            for push in (False, True)
+            for load in (0.0, 0.12, 1.0, 4.4, 11.8, 14.7, 99.4, 240.0, 1234.0)
+        ],
+        "typed": [
+            {"value": value, "kind": kind, "units": units}
+            for value, kind in (
+                (0.0125, "length"), (0.3, "length"), (0.05, "mass"), (1.25, "mass"), (7, "count"), (1.4, "frequency"),
+            )
+            for units in ("metric", "us")
+        ],
+        "drawings": [{"family": one.key, "box": list(one.draw(one.usual(AgeBand.AGES_11_13)).box())}
+                     for one in FAMILIES.values()],
+        "arch": {"kind": _shaped(KINDS["arch"]), "typed": {**start_values(KINDS["arch"], {}, {}), "layers": "3"}},
+        "planner": {"plain": _filled({}), "own": OWN, "filled": _filled(OWN), "answers": ANSWERS},
+    }  # fmt: skip
+
+
+def reads_back(text: str, kind: str, value: float) -> bool:
+    """Whether a text that the interface wrote is read by the core as the value, to within 0.3 %."""
+    return abs(parse(text, Kind(kind)).si / value - 1) <= 0.003
+
+
+def _agree(what: str, module: str, call: str, cases: Iterable[tuple[Sequence[Any], Any]], near: float = 0.0) -> Told:
+    return {"what": what, "module": module, "call": call, "near": near,
+            "cases": [{"args": list(args), "answer": answer} for args, answer in cases]}  # fmt: skip
+
+
+def _words() -> list[Told]:
+    masses = [0.0, 0.0005, 0.0384, 0.02834952, 0.1, 0.4535, 0.45359237, 0.9999, 1.0, 1.185, 2.132, 47.25]
+    lengths = [0.0004, 0.0254, 0.036, 0.3048, 0.36, 0.3605]
+    return [
+        _agree("masses read the same", FORMAT, "formatMass",
+               [((kg, system.value), format_mass(kg, system)) for system in System for kg in masses]),
+        _agree("lengths read the same", FORMAT, "formatLength",
+               [((m, system.value), format_length(m, system)) for system in System for m in lengths]),
+    ]  # fmt: skip
+
+
+def _charts() -> list[Told]:
+    asked = [(value, mu, sigma) for value in (0.2, 0.9, 1.4, 3.0) for mu in (-0.3, 0.4) for sigma in (0.1, 0.6)]
+    return [
+        _agree("a fitted curve is the standard library's", "features/compare/logNormal.ts",
+               "logNormalShare", [(case, NormalDist(case[1], case[2]).cdf(math.log(case[0]))) for case in asked], 1e-6),
+    ]  # fmt: skip
+
+
+def _result(found: TrialResult) -> Told:
+    """A result as the API gives it, as far as the projection reads it."""
+    return {
+        "outcome": found.outcome.value, "placed": dict(found.placed), "load_on_kg": found.load_on.value,
+        "held_kg": found.held.value, "step_waiting": found.step_waiting, "mode": found.mode, "reason": found.reason,
+        "undoable": found.undoable, "pieces_on": found.pieces_on, "pieces_held": found.pieces_held,
+        "round_waiting": found.round_waiting, "stood": found.stood, "hits": found.hits, "seats": dict(found.seats),
+        "rounds": [
+            {"event_id": r.event_id, "number": r.number, "size": r.size, "state": r.state.value, "hit": r.hit,
+             "lasted_s": r.lasted_s} for r in found.rounds
+        ],
+        "steps": [
+            {"event_id": s.event_id, "kind": s.kind.value, "item": s.item, "count": s.count, "mass_kg": s.mass_kg,
+             "state": s.state.value, "signs": list(s.signs)} for s in found.steps
+        ],
+    }  # fmt: skip
+
+
+def _pending(events: Sequence[Event]) -> list[Told]:
+    return [
+        {"id": e.id, "trial": "t", "sequence": e.sequence, "kind": e.kind.value, "data": dict(e.data),
+         "happened_at": ""} for e in events
+    ]  # fmt: skip
+
+
+def _play(draws: random.Random) -> Script:
+    """A lawful trial: what the bench's keys allow."""
+    script = Script().hold("platform")
+    for _ in range(draws.randint(2, 14)):
+        now = script.result()
+        if now.outcome is not Outcome.RUNNING:
+            break
+        moves = ["nut", "three", "bag"] if draws.random() < 0.8 else ["fail", "void"]
+        if now.step_waiting and draws.random() < 0.7:
+            moves = ["settle"]
+        if now.placed.get("nut") and draws.random() < 0.15:
+            moves = ["remove"]
+        if not now.step_waiting and draws.random() < 0.05:
+            moves = ["run_out"]
+        if draws.random() < 0.1:
+            moves = ["read", "read_waiting"]
+        MOVES[draws.choice(moves)](script)
+        if script.result().refused:
+            script.events.pop()
+    return script
+
+
+_LOADED = ("outcome", "placed", "step_waiting", "undoable", "pieces_on", "pieces_held", "load_on_kg", "held_kg")
+_IN_ROUNDS = ("rounds", "round_waiting", "stood", "hits", "outcome", "undoable")
+
+
+def _projections() -> list[Told]:
+    """What the bench draws before the server answers must be what the server will say."""
+    draws, items = random.Random(5), [{"key": i.key, "mass_kg": i.mass.value, "shape": i.shape} for i in kit().items]
+    loaded: list[tuple[Sequence[Any], Any]] = []
+    for _ in range(120):
+        events = _play(draws).events
+        known = draws.randint(0, len(events))
+        # How heavy a load is that was typed, only the server can tell.
+        if any(event.kind is EventKind.LOAD_READING for event in events[known:]):
+            continue
+        before, after = (_result(replay(some, setup())) for some in (events[:known], events))
+        states = [{"state": step["state"]} for step in after["steps"]]
+        loaded.append(
+            ((before, _pending(events[known:]), items), {**{key: after[key] for key in _LOADED}, "steps": states})
+        )
+    if len(loaded) < 60:
+        raise AssertionError("too few lawful trials to compare")
+    hidden = _result(Script().hold("platform").result())
+    taken_back = [
+        {"id": "a", "sequence": 3, "kind": "place", "data": {"item": "nut", "count": 2}},
+        {"id": "b", "sequence": 4, "kind": "undo", "data": {"event": "a"}},
+    ]
+    heavy = _result(Script().hold("platform").place(count=2).result())
+    read = [
+        (
+            (
+                heavy,
+                [{"id": "a", "sequence": 4, "kind": "load_reading", "data": {"mass": "1 kg", "held": held}}],
+                items,
+            ),
+            {"step_waiting": not held, "undoable": "a", "placed": heavy["placed"]},
+        )
+        for held in (True, False)
+    ]
+    return [
+        _agree("waiting entries show what the core will say", PROJECTION, "project", loaded, 1e-9),
+        _agree(
+            "a waiting undo hides what it takes back", PROJECTION, "project", [((hidden, taken_back, items), hidden)]
+        ),
+        _agree("a load that is read holds, and its figure is left to the server", PROJECTION, "project", read),
+        _agree("rounds show what the core will say", PROJECTION, "project", _rounds(), 1e-9),
+    ]
+
+
+def _rounds() -> list[tuple[Sequence[Any], Any]]:
+    shaken = {"stroke_m": 0.03, "frequency_hz": 1.0, "frequency_step_hz": 0.5, "levels": 3, "hold_s": 5}
+    stories: dict[str, tuple[dict[str, float], list[tuple[EventKind, dict[str, Any]]]]] = {
+        "shake_tower": (shaken, [(EventKind.ROUND, {}), (EventKind.SETTLE, {"waited_s": 5}), (EventKind.ROUND, {}),
+                                 (EventKind.FAIL, {"mode": "joint"})]),
+        "wall": ({"throws": 3}, [(EventKind.ROUND, {"hit": hit}) for hit in (True, False, True)]),
+        "drop_house": ({}, [(EventKind.ROUND, {}), (EventKind.VOID, {"reason": "tumbled"})]),
+    }  # fmt: skip
+    cases: list[tuple[Sequence[Any], Any]] = []
+    for key, (terms, story) in stories.items():
+        rules = family(key).trial_setup(terms, Kit(()))
+        assert rules.rounds is not None
+        plan = {
+            "control": rules.rounds.control.value, "hold_s": rules.rounds.hold_s, "most": rules.rounds.most,
+            "attack_s": None, "planned": [{"number": p.number, "size": p.size} for p in rules.rounds.planned],
+        }  # fmt: skip
+        events = [Event(f"e{n}", n, kind, data) for n, (kind, data) in enumerate(story, start=1)]
+        for known in range(len(events) + 1):
+            before, after = (_result(replay(some, rules)) for some in (events[:known], events))
+            cases.append(((before, _pending(events[known:]), [], plan), {key: after[key] for key in _IN_ROUNDS}))
+    return cases
+
+
+def _shaped(kind: DraftKind) -> Told:
+    """A kind of draft as the interface gets it, as far as its arithmetic reads it."""
+    params = [
+        {
+            "key": param.key, "kind": param.kind and param.kind.value, "only_key": param.only[0],
+            "only_values": list(param.only[1]), "options": [{"key": one.key} for one in param.options],
+            "forms": [form.value for form in param.forms],
+        }
+        for param in kind.params
+    ]  # fmt: skip
+    return {"key": kind.key, "params": params}
+
+
+def _drafting() -> list[Told]:
+    cases: list[tuple[Sequence[Any], Any]] = []
+    for kind in KINDS.values():
+        for choice in (param for param in kind.params if param.kind is None and not param.forms):
+            for option in choice.options:
+                words = read_values(kind, {choice.key: option.key}).words
+                counting = [{"key": param.key} for param in kind.params if param.counts(words)]
+                cases.append(((_shaped(kind), {**start_values(kind, {}, {}), choice.key: option.key}), counting))
+    if len(cases) < 30:
+        raise AssertionError("too few choices to compare")
+    return [_agree("of what is typed into a draft, what counts for the core is shown", DRAFT_STATE, "counting", cases)]
+
+
+ANSWERS = {"family": "bridge", "age_band": "11-13", "minutes": 50, "teams": 8, "students": None, "difficulty": 0}
+OWN: Told = {"name": "Mine", "setup": {"gap_m": "41 cm"}, "benches": 3}
+
+
+def _filled(own: Told) -> Told:
+    """The entry of a filled planner sheet, as the API answers."""
+    request = PlanRequestSerializer(data={**ANSWERS, "own": own})
+    request.is_valid(raise_exception=True)
+    asked = dict(request.validated_data)
+    return shown_sheet(sheet(asked, asked.pop("own"), System.METRIC), System.METRIC).entry

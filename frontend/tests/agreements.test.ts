@@ -1,0 +1,48 @@
+/** The interface's words and projections against what the core says of the same. */
+import { describe, expect, it } from "vitest";
+import { told } from "./told";
+
+const modules = import.meta.glob<Record<string, (...args: unknown[]) => unknown>>("../src/**/*.ts");
+
+/** Whether an answer has all that is expected, numbers to within a share of themselves. */
+function agrees(found: unknown, expected: unknown, near: number): boolean {
+  if (typeof expected === "number" && typeof found === "number")
+    return Math.abs(found - expected) <= near * Math.max(1, Math.abs(expected));
+  if (Array.isArray(expected))
+    return (
+      Array.isArray(found) &&
+      found.length === expected.length &&
+      expected.every((one, i) => agrees(found[i], one, near))
+    );
+  if (expected !== null && typeof expected === "object")
+    return (
+      found !== null &&
+      typeof found === "object" &&
+      Object.entries(expected).every(([key, one]) =>
+        agrees((found as Record<string, unknown>)[key], one, near),
+      )
+    );
+  return Object.is(found, expected);
+}
+
+describe("the interface agrees with the core", () => {
+  it.each(told.agreements.map((one) => [one.what, one] as const))("%s", async (_, agreement) => {
+    const load = modules[`../src/${agreement.module}`];
+    expect(load, agreement.module).toBeDefined();
+    const call = (await load?.())?.[agreement.call];
+    expect(call, agreement.call).toBeTypeOf("function");
+    expect(agreement.cases.length).toBeGreaterThan(0);
+    for (const { args, answer } of agreement.cases) {
+      const found = call?.(...args);
+      if (!agrees(found, answer, agreement.near)) expect(found).toEqual(answer);
+    }
+  });
+
+  it("tells numbers, lists and objects apart from their like", () => {
+    expect(agrees({ a: [1, 2], b: 3 }, { a: [1, 2] }, 0)).toBe(true);
+    expect(agrees({ a: [1, 2, 3] }, { a: [1, 2] }, 0)).toBe(false);
+    expect(agrees(1.1, 1, 0.01)).toBe(false);
+    expect(agrees("1", 1, 1)).toBe(false);
+    expect(agrees(undefined, null, 1)).toBe(false);
+  });
+});

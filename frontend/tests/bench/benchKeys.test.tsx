@@ -1,0 +1,247 @@
+// @vitest-environment jsdom
+/** The bench by keyboard: Tab and Enter through every control, and what a key may and may not do on its way. */
+import { fireEvent, screen } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import BenchPage from "../../src/features/bench/BenchPage";
+import { showPage, type Shown } from "../app/page";
+import { told } from "../told";
+import { endTrialsOf } from "./lossy";
+
+const { run, designs } = told.world.runs.bridge;
+const design = designs[3] ?? 0;
+const PATTERN = "bench/:designId?/:trialId?";
+const FOCUSABLE = "a[href],button:not([disabled]),input,select,textarea,[tabindex='0']";
+
+const open = (family: keyof typeof told.world.runs, id: number) =>
+  showPage(`/runs/${told.world.runs[family].run}/bench/${id}`, PATTERN, BenchPage);
+const saved = () => vi.waitFor(() => expect(screen.getByText("saved")).toBeTruthy(), 10_000);
+// Plainer than asking for roles, which takes jsdom a second on a page like this.
+const key = (name: RegExp): HTMLElement => {
+  const found = [...document.querySelectorAll("button")].find((one) => name.test(one.textContent ?? ""));
+  if (!found) throw new Error(`no key ${String(name)}`);
+  return found;
+};
+const dialog = (words: string): Element => {
+  const found = [...document.querySelectorAll("[role=dialog]")].find((one) =>
+    one.textContent?.includes(words),
+  );
+  if (!found) throw new Error(`no dialog “${words}”`);
+  return found;
+};
+
+let shown: Shown;
+const kinds = () => shown.entries().map((one) => one.kind);
+
+/** A trial is started by its key: the first, or another one. */
+async function start(): Promise<void> {
+  const found = await vi.waitFor(() => key(/^(Start the trial|Test again)/), 10_000);
+  await userEvent.keyboard(found.textContent?.startsWith("Start") ? "{Enter}" : "a");
+  await vi.waitFor(() => key(/^Place tray/), 10_000);
+}
+
+/** The trial under way, its platform on and held. */
+async function begin(): Promise<void> {
+  shown = await open("bridge", design);
+  await start();
+  await userEvent.keyboard("{Enter}");
+  await vi.waitFor(() => expect(screen.getByText("Did it hold?")).toBeTruthy(), 5000);
+  await userEvent.keyboard("h");
+  await vi.waitFor(() => expect(kinds()).toEqual(["place", "settle"]), 5000);
+  await saved();
+}
+
+beforeEach(() => endTrialsOf(run));
+afterEach(() => vi.unstubAllGlobals());
+
+describe("Tab and Enter through every control of the bench", () => {
+  it("Enter presses what is focused, and the planned load is not placed instead", async () => {
+    await begin();
+    const count = document.querySelectorAll(FOCUSABLE).length;
+    expect(count).toBeGreaterThan(18);
+    for (let i = 0; i < count; i += 1) {
+      const control = document.querySelectorAll<HTMLElement>(FOCUSABLE)[i];
+      if (!control) continue;
+      const before = kinds().length;
+      const address = shown.address();
+      control.focus();
+      const words = (control.textContent ?? "").trim();
+      const pressed = vi.fn();
+      control.addEventListener(
+        "click",
+        (event) => {
+          pressed();
+          // Links and keys would lead away or change the trial; that they were pressed is what is asked here.
+          event.preventDefault();
+          event.stopImmediatePropagation();
+        },
+        { capture: true, once: true },
+      );
+      const isPressed = control.matches("a[href],button");
+      await userEvent.keyboard("{Enter}");
+      if (isPressed) {
+        expect(pressed, `Enter on “${words}”`).toHaveBeenCalledTimes(1);
+        expect(kinds().length, `Enter on “${words}”`).toBe(before);
+      }
+      expect(shown.address(), `Enter on “${words}”`).toBe(address);
+    }
+  });
+
+  it("Undo is reached by Tab and takes the latest entry back", async () => {
+    await begin();
+    const user = userEvent.setup();
+    await user.keyboard("2");
+    await vi.waitFor(() => expect(kinds()).toHaveLength(3), 5000);
+    await saved();
+    const undo = key(/^Undo/);
+    for (let i = 0; i < 80 && document.activeElement !== undo; i += 1) await user.tab();
+    expect(document.activeElement).toBe(undo);
+    await user.keyboard("{Enter}");
+    await vi.waitFor(() => expect(kinds().at(-1)).toBe("undo"), 5000);
+    expect(kinds()).toEqual(["place", "settle", "place", "undo"]);
+  });
+
+  it("Enter on Rehearse rehearses and starts no real trial", async () => {
+    shown = await open("bridge", design);
+    const rehearse = await vi.waitFor(() => key(/^Rehearse/), 10_000);
+    const user = userEvent.setup();
+    for (let i = 0; i < 60 && document.activeElement !== rehearse; i += 1) await user.tab();
+    await user.keyboard("{Enter}");
+    await vi.waitFor(() => expect(screen.getByText(/Rehearsal, never a result/)).toBeTruthy(), 10_000);
+    const started = shown.asked.filter((one) => one.path.endsWith("/trials"));
+    expect(started.map((one) => one.body["rehearsal"])).toEqual([true]);
+  });
+});
+
+describe("keys while a trial is under way", () => {
+  it("Enter once too early does nothing, whatever button was pressed last", async () => {
+    shown = await open("bridge", design);
+    await vi.waitFor(() => key(/^(Start the trial|Test again)/), 10_000);
+    const user = userEvent.setup();
+    const queue = document.querySelector('nav[aria-label="Order of teams"]') as HTMLElement;
+    const own = [...queue.querySelectorAll("button")].find((one) => one.textContent?.startsWith("Skua"));
+    const other = [...queue.querySelectorAll("button")].find((one) => one.textContent?.startsWith("Tern"));
+    // The queue's button is pressed by pointer; a key then starts this team's trial.
+    await user.click(own as HTMLElement);
+    await start();
+    await user.keyboard("{Enter}");
+    await vi.waitFor(() => expect(screen.getByText(/wait and watch/)).toBeTruthy(), 5000);
+    // Another team's button is touched and keeps the focus, as when a finger slips off it.
+    await user.pointer([{ keys: "[MouseLeft>]", target: other as HTMLElement }, { target: document.body }]);
+    other?.focus();
+    const address = shown.address();
+    await user.keyboard("{Enter}{Enter}");
+    expect(shown.address()).toBe(address);
+    expect(kinds()).toEqual(["place"]);
+  });
+
+  it("Enter held down places once", async () => {
+    await begin();
+    fireEvent.keyDown(document.body, { key: "Enter" });
+    for (let i = 0; i < 30; i += 1) fireEvent.keyDown(document.body, { key: "Enter", repeat: true });
+    await vi.waitFor(() => expect(kinds()).toEqual(["place", "settle", "place"]), 5000);
+    await saved();
+    expect(kinds()).toEqual(["place", "settle", "place"]);
+  });
+
+  it("two keys at once are two steps, each once", async () => {
+    await begin();
+    await userEvent.keyboard("{1>}{2>}{/1}{/2}");
+    await vi.waitFor(() => expect(kinds()).toHaveLength(4), 5000);
+    await saved();
+    expect(
+      shown
+        .entries()
+        .slice(2)
+        .map((one) => one.data["count"]),
+    ).toEqual([1, 5]);
+  });
+
+  it("nothing is placed under a dialog of the frame or a panel of the bench", async () => {
+    await begin();
+    fireEvent.click(key(/^Board$/));
+    await vi.waitFor(() => dialog("The board for the projector"), 5000);
+    await userEvent.keyboard("12h{Enter}");
+    expect(kinds()).toEqual(["place", "settle"]);
+    await userEvent.keyboard("{Escape}");
+    await vi.waitFor(() => expect(document.querySelector("[role=dialog]")).toBeNull(), 5000);
+    await userEvent.keyboard("w");
+    await vi.waitFor(() => dialog("What do you see?"), 5000);
+    await userEvent.keyboard("1{Enter}");
+    expect(kinds()).toEqual(["place", "settle"]);
+    await userEvent.keyboard("c");
+    await vi.waitFor(() => expect(kinds()).toEqual(["place", "settle", "observe"]), 5000);
+  });
+
+  it("an instrument's dialog over a panel has the keys", async () => {
+    await begin();
+    await userEvent.keyboard("g");
+    await vi.waitFor(() => dialog("The load as one figure"), 5000);
+    fireEvent.click(key(/Read it from a scale or gauge/));
+    await vi.waitFor(() => expect(document.querySelectorAll("[role=dialog]").length).toBe(2), 5000);
+    await userEvent.keyboard("12hx");
+    expect(kinds()).toEqual(["place", "settle"]);
+  });
+});
+
+describe("other kinds of bench", () => {
+  it.each(["boat", "shake_tower", "wall"] as const)("a %s: Enter presses what is focused", async (family) => {
+    const [id = 0] = told.world.runs[family].designs;
+    shown = await open(family, id);
+    if (family !== "wall") {
+      const rehearse = await vi.waitFor(() => key(/^Rehearse/), 10_000);
+      fireEvent.click(rehearse);
+      await vi.waitFor(() => expect(screen.getByText(/Rehearsal, never a result/)).toBeTruthy(), 10_000);
+    }
+    await vi.waitFor(() => expect(document.querySelectorAll(FOCUSABLE).length).toBeGreaterThan(10), 5000);
+    const controls = [...document.querySelectorAll<HTMLElement>("a[href],button:not([disabled])")];
+    for (const control of controls) {
+      const pressed = vi.fn();
+      control.addEventListener(
+        "click",
+        (event) => {
+          pressed();
+          event.preventDefault();
+          event.stopImmediatePropagation();
+        },
+        { capture: true, once: true },
+      );
+      control.focus();
+      await userEvent.keyboard("{Enter}");
+      expect(pressed, control.textContent ?? "").toHaveBeenCalledTimes(1);
+    }
+    expect(kinds()).toEqual([]);
+  });
+});
+
+describe("an ended trial", () => {
+  it("is reached again from its team, with its end to undo and its pile to weigh", async () => {
+    await begin();
+    await userEvent.keyboard("1");
+    await vi.waitFor(() => expect(kinds()).toHaveLength(3), 5000);
+    await userEvent.keyboard("x");
+    await vi.waitFor(() => expect(document.querySelector("[role=dialog]")).toBeTruthy(), 5000);
+    await userEvent.keyboard("c");
+    await vi.waitFor(() => expect(kinds().at(-1)).toBe("fail"), 5000);
+    await vi.waitFor(() => key(/^Go on/), 5000);
+    await userEvent.keyboard("n");
+    const links = await vi.waitFor(() => {
+      const found = [...document.querySelectorAll("a")].filter((one) =>
+        /^Trial \d+$/.test(one.textContent ?? ""),
+      );
+      expect(found.length, document.body.textContent ?? "").toBeGreaterThan(0);
+      return found;
+    }, 10_000);
+    fireEvent.click(links.at(-1) as HTMLElement);
+    await vi.waitFor(() => key(/^Undo the end/), 10_000);
+    expect(key(/^Weigh the pile/)).toBeTruthy();
+    expect(shown.address()).toMatch(/\/bench\/\d+\/[0-9a-f-]{36}$/);
+    await userEvent.keyboard("z");
+    await vi.waitFor(() => expect(kinds().at(-1)).toBe("undo"), 5000);
+    await vi.waitFor(() => key(/^Void/), 5000);
+    await userEvent.keyboard("v");
+    await vi.waitFor(() => expect(document.querySelector("[role=dialog]")).toBeTruthy(), 5000);
+    await userEvent.keyboard("k");
+    await vi.waitFor(() => expect(kinds().at(-1)).toBe("void"), 5000);
+  });
+});

@@ -1,0 +1,62 @@
+// @vitest-environment jsdom
+import { screen } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { describe, expect, it, vi } from "vitest";
+import type { RunState } from "../../src/api/types";
+import CheckInPage from "../../src/features/checkin/CheckInPage";
+import { showPage } from "../app/page";
+import { good } from "../server";
+import { told } from "../told";
+
+const { run, designs } = told.world.runs.boat;
+const TYPED = ["10.0 cm", "6.0 cm", "2.0 cm"];
+
+describe("readings typed faster than the server answers", () => {
+  it("Enter moves the focus at once, and each reading lands in its own field", async () => {
+    const shown = await showPage(
+      `/runs/${run}/check-in/${designs[0]}`,
+      "check-in/:designId",
+      CheckInPage,
+      600,
+    );
+    const user = userEvent.setup();
+    const fields = await vi.waitFor(() => {
+      const found = [...document.querySelectorAll<HTMLInputElement>("main form, form")]
+        .filter((form) => form.getAttribute("aria-label"))
+        .map((form) => form.querySelector("input") as HTMLInputElement);
+      expect(found.length).toBeGreaterThanOrEqual(TYPED.length);
+      return found;
+    }, 10_000);
+    fields[0]?.focus();
+    for (const text of TYPED) await user.keyboard(`${text}{Enter}`);
+    expect(TYPED.map((_, i) => fields[i]?.value)).toEqual(TYPED);
+    expect(document.activeElement).toBe(fields[TYPED.length]);
+    const labels = fields.slice(0, TYPED.length).map((field) => field.getAttribute("aria-label"));
+    await vi.waitFor(async () => {
+      const { designs: all } = await good<RunState>(`/api/runs/${run}`);
+      const design = all.find((one) => one.id === designs[0]);
+      expect(design?.readings.map((one) => one.text).sort()).toEqual([...TYPED].sort());
+    }, 10_000);
+    // Each was sent once: leaving a row does not send it again.
+    const sent = shown.asked.filter((one) => one.path.endsWith("/readings"));
+    expect(sent.map((one) => one.body["text"])).toEqual(TYPED);
+    expect(new Set(sent.map((one) => one.body["key"])).size).toBe(labels.length);
+  });
+
+  it("a reading that is refused says so at its row, keeps what was typed, and takes no focus back", async () => {
+    await showPage(`/runs/${run}/check-in/${designs[1]}`, "check-in/:designId", CheckInPage, 200);
+    const user = userEvent.setup();
+    const forms = await vi.waitFor(() => {
+      const found = [...document.querySelectorAll("form[aria-label]")];
+      expect(found.length).toBeGreaterThan(2);
+      return found;
+    }, 10_000);
+    const [first, second] = forms.map((form) => form.querySelector("input") as HTMLInputElement);
+    first?.focus();
+    await user.keyboard("ten{Enter}6");
+    await vi.waitFor(() => expect(forms[0]?.textContent).toContain("is not a number"), 5000);
+    expect([first?.value, second?.value]).toEqual(["ten", "6"]);
+    expect(document.activeElement).toBe(second);
+    expect(screen.getAllByRole("alert")).toHaveLength(1);
+  });
+});

@@ -1,0 +1,213 @@
+import { describe, expect, it } from "vitest";
+import { bridgeFrame, layersOf, pile } from "../../src/drawing/bridgeGeometry";
+import { curveScale } from "../../src/drawing/curveScale";
+import { ladderEnd } from "../../src/drawing/ladderScale";
+import { fit } from "../../src/drawing/scale";
+import { ticks } from "../../src/drawing/ticks";
+import { placeLabels, rays } from "../../src/features/compare/rays";
+import { axisOf, scoreText } from "../../src/features/compare/scoreAxis";
+import { logNormalShare } from "../../src/features/compare/logNormal";
+import { told } from "../told";
+
+describe("axes", () => {
+  it.each([0.003, 0.05, 0.79, 1.0, 2.4, 44.5, 873.0, 1e5])(
+    "ticks up to %s are round, evenly spaced and reach as far as they can",
+    (top) => {
+      const found = ticks(top, 6);
+      const step = found[1] ?? NaN;
+      const digits = Number(step.toExponential(6).split("e")[0]);
+      expect([1, 2, 5]).toContain(Number(digits.toFixed(6)));
+      expect(found[0]).toBe(0);
+      found.slice(1).forEach((tick, i) => expect(tick - (found[i] ?? NaN)).toBeCloseTo(step, 9));
+      expect(found.at(-1)).toBeLessThanOrEqual(top * (1 + 1e-9));
+      expect((found.at(-1) ?? 0) + step).toBeGreaterThan(top);
+      expect(found.length).toBeGreaterThanOrEqual(4);
+      expect(found.length).toBeLessThanOrEqual(8);
+    },
+  );
+
+  it("an axis of nothing has its zero", () => {
+    expect(ticks(0, 6)).toEqual([0]);
+  });
+
+  it("rays leave at the border and have their ratio", () => {
+    const found = rays(0.075, 2.4, [35.3, 24.3, 32.9]);
+    expect(found.length).toBeGreaterThanOrEqual(3);
+    expect(found.length).toBeLessThanOrEqual(7);
+    for (const ray of found) {
+      expect(ray.load / ray.selfMass).toBeCloseTo(ray.ratio, 7);
+      expect(Math.abs(ray.selfMass - 0.075) < 1e-9 || Math.abs(ray.load - 2.4) < 1e-9).toBe(true);
+    }
+    const ratios = found.map((ray) => ray.ratio);
+    expect(Math.min(...ratios)).toBeLessThan(24.3);
+    expect(Math.max(...ratios)).toBeGreaterThan(35.3);
+  });
+
+  it("labels do not lie on each other", () => {
+    const points = [
+      { x: 200, y: 200, text: "Skua" },
+      { x: 206, y: 204, text: "Guillemot" },
+      { x: 210, y: 196, text: "Fulmar" },
+      { x: 480, y: 60, text: "Razorbill" },
+    ];
+    const size = 17;
+    const boxes = placeLabels(points, 520, size).map((label) => {
+      const width = label.text.length * size * 0.5;
+      const left = label.anchor === "start" ? label.x : label.x - width;
+      expect(left).toBeGreaterThan(0);
+      expect(left + width).toBeLessThan(520);
+      return { left, top: label.y - size, right: left + width, bottom: label.y + size * 0.2 };
+    });
+    expect(boxes).toHaveLength(4);
+    boxes.forEach((a, i) =>
+      boxes.slice(i + 1).forEach((b) => {
+        const apart = a.right <= b.left || b.right <= a.left || a.bottom <= b.top || b.bottom <= a.top;
+        expect(apart).toBe(true);
+      }),
+    );
+  });
+
+  it("scores stand in the units of their axis", () => {
+    const cases = [
+      ["most_held", "", "metric", 1.2345, "1.23 kg"],
+      ["most_held", "", "us", 0.45359237, "1 lb"],
+      ["strength_to_weight", "", "metric", 44.51, "44.5 ×"],
+      ["tallest", "", "us", 0.0254, "1 in"],
+      ["survived", "length", "metric", 0.3, "300 mm"],
+      ["survived", "count", "metric", 4, "4"],
+      ["left_standing", "", "metric", 0.42, "42 %"],
+      ["capacity", "", "metric", 17, "17 pieces"],
+      ["threshold", "", "metric", 1.1, "1.1 × target"],
+      ["mix", "", "metric", 64.6, "64.6 points"],
+    ] as const;
+    for (const [school, survived, units, value, shown] of cases)
+      expect(scoreText(value, axisOf(school, survived, units))).toBe(shown);
+  });
+
+  it("nothing has no share of a fitted curve", () => {
+    expect(logNormalShare(0, 0, 1)).toBe(0);
+  });
+});
+
+describe("ladders and curves", () => {
+  it("the weakest states fill a ladder, and strong ones run off", () => {
+    const states = [
+      { low_n: 8, high_n: 18 },
+      { low_n: 10, high_n: 23 },
+      { low_n: 700, high_n: 900 },
+    ];
+    expect(ladderEnd(states, null)).toBeCloseTo(3.2 * 18 * 1.04, 9);
+  });
+
+  it("a mark near by is on the ladder, and one far off is not waited for", () => {
+    const states = [{ low_n: 8, high_n: 18 }];
+    expect(ladderEnd(states, 60)).toBeGreaterThanOrEqual(60);
+    expect(ladderEnd(states, 6000)).toBeLessThan(100);
+  });
+
+  it("what never fails breaks no ladder", () => {
+    const states = [
+      { low_n: 8, high_n: null },
+      { low_n: null, high_n: null },
+    ];
+    expect(ladderEnd(states, null)).toBeGreaterThan(0);
+  });
+
+  it("a curve stays in its field", () => {
+    const curve = {
+      points: [
+        [0, 0],
+        [0.5, 3],
+        [1, 1],
+      ],
+      here: [1.2, 2],
+    };
+    const found = curveScale(curve as unknown as Parameters<typeof curveScale>[0], 330, 190);
+    expect([found.right, found.top]).toEqual([1.2, 3]);
+    const numbers = found.path
+      .replaceAll(/[ML]/g, " ")
+      .trim()
+      .split(/[\s,]+/)
+      .map(Number);
+    expect(numbers.length).toBeGreaterThanOrEqual(6);
+    numbers.forEach((one, i) => {
+      expect(one).toBeGreaterThanOrEqual(0);
+      expect(one).toBeLessThanOrEqual(i % 2 === 0 ? 330 : 190);
+    });
+  });
+});
+
+describe("drawings to scale", () => {
+  it.each(told.drawings.map((one) => [one.family, one.box] as const))("a %s fits its field", (_, box) => {
+    const [width, height, room] = [400, 262, 30];
+    const [left, bottom, right, top] = box;
+    const { perM } = fit({ box: [...box] } as unknown as Parameters<typeof fit>[0], width, height, room);
+    const [across, up] = [(right - left) * perM, (top - bottom) * perM];
+    expect(across).toBeLessThanOrEqual(width - 2 * room + 1e-6);
+    expect(up).toBeLessThanOrEqual(height - 2 * room + 1e-6);
+    // It is as large as it can be: one of the two fills its room.
+    const slack = Math.min(width - 2 * room - across, height - 2 * room - up);
+    expect(Math.abs(slack)).toBeLessThan(1e-6);
+  });
+
+  const layer = (key: string, shape: string, count: number, widthMm: number, heightMm: number) =>
+    ({ key, shape, count, state: "held", diameterM: widthMm / 1000, thicknessM: heightMm / 1000 }) as const;
+  const pieces = () =>
+    pile([
+      layer("platform", "platform", 1, 90, 6),
+      layer("bag", "bag", 2, 70, 34),
+      layer("nut", "nut", 23, 20, 10),
+    ] as unknown as Parameters<typeof pile>[0]);
+
+  it("every object of a pile is drawn in its own size", () => {
+    const sizes: Record<string, [number, number]> = { platform: [90, 6], bag: [70, 34], nut: [20, 10] };
+    expect(pieces()).toHaveLength(26);
+    for (const piece of pieces()) {
+      const [width, height] = sizes[piece.shape] ?? [0, 0];
+      expect(piece.width).toBeCloseTo(width, 7);
+      expect(piece.height).toBeCloseTo(height, 7);
+    }
+  });
+
+  it("objects rest on something and do not overlap", () => {
+    const all = pieces();
+    const tops = new Set([0, ...all.map((piece) => Number(piece.y.toFixed(6)))]);
+    all.forEach((a, i) => {
+      expect(tops.has(Number((a.y + a.height).toFixed(6)) + 0)).toBe(true);
+      all.slice(i + 1).forEach((b) => {
+        const beside = a.x + a.width <= b.x + 1e-6 || b.x + b.width <= a.x + 1e-6;
+        const above = a.y + a.height <= b.y + 1e-6 || b.y + b.height <= a.y + 1e-6;
+        expect(beside || above).toBe(true);
+      });
+    });
+  });
+
+  it("the pile is no wider than its platform, and stands in the middle", () => {
+    const all = pieces();
+    expect(Math.min(...all.map((piece) => piece.x))).toBeGreaterThanOrEqual(-45.001);
+    expect(Math.max(...all.map((piece) => piece.x + piece.width))).toBeLessThanOrEqual(45.001);
+    const row = all.filter((piece) => piece.shape === "nut").slice(0, 4);
+    expect(row[0]?.x).toBeCloseTo(-((row.at(-1)?.x ?? 0) + (row.at(-1)?.width ?? 0)), 7);
+  });
+
+  it("what is taken off comes off the latest", () => {
+    const items = [{ key: "nut", shape: "nut", diameter_m: 0.02, thickness_m: 0.01 }];
+    const step = { item: "nut", state: "held", mass_kg: 1, signs: [], event_id: "x" };
+    const steps = [
+      { ...step, kind: "place", count: 3 },
+      { ...step, kind: "place", count: 2 },
+      { ...step, kind: "remove", count: 4 },
+    ];
+    const found = layersOf(
+      steps as unknown as Parameters<typeof layersOf>[0],
+      items as unknown as Parameters<typeof layersOf>[1],
+    );
+    expect(found.map((one) => one.count)).toEqual([1, 0]);
+  });
+
+  it("the frame of a bridge is to scale", () => {
+    const frame = bridgeFrame(0.36, 0.034, 0.057);
+    expect([frame.gap, frame.left, frame.right]).toEqual([360, 34, 57]);
+    expect(frame.supportWidth).toBeGreaterThan(57);
+  });
+});
