@@ -18,7 +18,7 @@ USAGE = """Even Girder
   ./girder start     install what is missing, serve, print address and demo sign-in; Ctrl-C stops
   ./girder stop      stop it from another terminal
   ./girder test      the whole test suite; with names, only those (./girder test bench.tests);
-                     --quick leaves out what needs a browser
+                     --quick leaves out browser and printed documents
   ./girder check     lint, types, and drift of schema and migrations
   ./girder types     write the API schema and its TypeScript types anew
   ./girder shots     take the pictures in docs/screenshots anew

@@ -32,7 +32,7 @@ SIDE_BY_SIDE = 3
 
 
 def test(arguments: Sequence[str]) -> int:
-    """The whole suite; ``--quick`` for all but the browser; or what the arguments name in Django's way.
+    """The whole suite; with ``--quick`` neither browser nor printing; or what the arguments name in Django's way.
 
     Each part asks only for what it uses: the browser and the built interface are for the browser's tests alone.
     """
@@ -47,7 +47,7 @@ def test(arguments: Sequence[str]) -> int:
         say(f"the core took {time.monotonic() - began:.0f} s")
     if names:
         since = time.monotonic()
-        passed = _test_django(names, bool(asked)) and passed
+        passed = _test_django(names, bool(asked), quick) and passed
         say(f"{'those' if asked else 'the rest'} took {time.monotonic() - since:.0f} s")
     return 0 if passed else 1
 
@@ -56,7 +56,7 @@ def _package(name: str) -> str:
     return name.split(".")[0]
 
 
-def _test_django(names: Sequence[str], one_by_one: bool) -> bool:
+def _test_django(names: Sequence[str], one_by_one: bool, quick: bool) -> bool:
     """Django's tests of these names, in as many processes as are of use."""
     project.python_environment("test")
     machine.need_document_libraries()
@@ -74,6 +74,9 @@ def _test_django(names: Sequence[str], one_by_one: bool) -> bool:
         command: list[str | Path] = [PYTHON, "manage.py", "test", "--noinput"]
         if not one_by_one:
             command += ["--parallel", str(SIDE_BY_SIDE)]
+        if quick:
+            # Printed documents, and servers in processes of their own.
+            command += ["--exclude-tag", "slow"]
         return _run([*command, *names], BACKEND, env)
     finally:
         cluster.remove()

@@ -28,6 +28,8 @@ from selenium.webdriver.support.ui import WebDriverWait
 FLAGS = [
     "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--hide-scrollbars",
     "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage",
+    "--disable-extensions", "--disable-default-apps", "--mute-audio", "--disable-breakpad", "--in-process-gpu",
+    "--disable-features=Translate,OptimizationHints,MediaRouter,DialMediaRouteProvider,AutofillServerCommunication",
 ]  # fmt: skip
 
 
@@ -53,7 +55,7 @@ class Browser:
         self._wait = WebDriverWait(
             self.driver,
             patience_s,
-            poll_frequency=0.05,
+            poll_frequency=0.1,
             ignored_exceptions=[StaleElementReferenceException, ElementClickInterceptedException],
         )
 

@@ -120,6 +120,7 @@ class AtTheBench(InterfaceTest):
         b.click("Trial 1")
         b.sees("This trial is open at another bench.")
         b.click("take it over here")
+        b.until(lambda: "open at another bench" not in b.text(), "the trial taken over")
         b.press("p")
         b.fill("Scale shows", "206 g")
         b.click("Write it down")

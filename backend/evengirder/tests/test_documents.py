@@ -6,6 +6,7 @@ import re
 import socket
 import subprocess
 import sys
+import tempfile
 from importlib import import_module
 from pathlib import Path
 
@@ -47,10 +48,31 @@ class Commands(SimpleTestCase):
         self.assertIn("./girder test", script)
 
     def test_reset_asks_first(self) -> None:
-        command = [sys.executable, str(ROOT / "launcher"), "reset"]
-        done = subprocess.run(command, capture_output=True, text=True, input="no\n", timeout=60)
-        self.assertNotEqual(done.returncode, 0)
-        self.assertNotIn("deleted; the next start", done.stdout)
+        # On a state of its own: nothing of whoever runs this is at stake.
+        with tempfile.TemporaryDirectory() as state:
+            demo = Path(state) / "stamps" / "demo"
+            demo.parent.mkdir()
+            demo.write_text("there")
+            command = [sys.executable, str(ROOT / "launcher"), "reset"]
+            env = {**os.environ, "GIRDER_STATE": state}
+            for said in ("no\n", "", "YES\n"):
+                done = subprocess.run(command, capture_output=True, text=True, input=said, timeout=60, env=env)
+                self.assertEqual(done.returncode, 1)
+                self.assertIn("nothing was deleted", done.stdout)
+                self.assertTrue(demo.exists())
+            done = subprocess.run(command, capture_output=True, text=True, input="yes\n", timeout=60, env=env)
+            self.assertIn("deleted; the next start", done.stdout)
+            self.assertFalse(demo.exists())
+
+
+class _NoCluster:
+    """A database cluster that is never there."""
+
+    def __init__(self, *_: object, **__: object) -> None: ...
+
+    def start(self) -> None: ...
+
+    def remove(self) -> None: ...
 
 
 class Launcher(SimpleTestCase):
@@ -75,8 +97,30 @@ class Launcher(SimpleTestCase):
         verify = import_module("verify")
         named = verify._django_tests()
         self.assertNotIn("girder_core", named)
+        self.assertEqual(set(named) - set(verify._django_tests(quick=True)), {"e2e"})
         for package in ("bench", "challenges", "demo", "drafting", "e2e", "evengirder", "people", "reports"):
             self.assertIn(package, named)
+
+    def test_a_browser_is_asked_for_by_its_own_tests_alone(self) -> None:
+        verify = import_module("verify")
+        asked: list[str] = []
+        for owner, name in ((verify.machine, "need_browser"), (verify.project, "built_interface")):
+            self.addCleanup(setattr, owner, name, getattr(owner, name))
+            setattr(owner, name, lambda name=name: asked.append(name))
+        quiet = {
+            (verify.machine, "need_document_libraries"): None, (verify.machine, "need_document_reader"): None,
+            (verify.project, "python_environment"): Path("/nowhere"), (verify.project, "node_modules"): {"PATH": ""},
+        }  # fmt: skip
+        for (owner, name), answer in quiet.items():
+            self.addCleanup(setattr, owner, name, getattr(owner, name))
+            setattr(owner, name, lambda *_, answer=answer: answer)
+        for name, stand_in in (("Cluster", _NoCluster), ("_run", lambda *_: True)):
+            self.addCleanup(setattr, verify, name, getattr(verify, name))
+            setattr(verify, name, stand_in)
+        self.addCleanup(setattr, verify, "database_environment", verify.database_environment)
+        verify.database_environment = lambda cluster: {}
+        self.assertEqual((verify.test(["bench.tests"]), asked), (0, []))
+        self.assertEqual((verify.test(["e2e.test_page"]), asked), (0, ["need_browser", "built_interface"]))
 
     def test_oracles_are_for_tests_alone(self) -> None:
         folder = ROOT / "backend" / "requirements"

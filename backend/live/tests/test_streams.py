@@ -11,7 +11,7 @@ from typing import Any
 import psycopg
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
-from django.test import TransactionTestCase
+from django.test import TransactionTestCase, tag
 from django.test.client import Client
 from PIL import Image
 
@@ -68,6 +68,7 @@ class Through:
         return answer
 
 
+@tag("slow")
 class TwoProcesses(TransactionTestCase):
     def setUp(self) -> None:
         self.servers = shared_servers(2)

@@ -10,7 +10,7 @@ from datetime import date
 from typing import Any
 
 import pdfplumber
-from django.test import TestCase
+from django.test import TestCase, tag
 
 from bench.services import open_run
 from challenges.library import shipped, take
@@ -28,6 +28,7 @@ PAPER_TOLERANCE_M = 0.0002
 """Two tenths of a millimetre: a pencil line."""
 
 
+@tag("slow")
 class Printed(TestCase):
     def setUp(self) -> None:
         self.ada = teacher()

@@ -9,7 +9,7 @@ from xml.etree import ElementTree
 
 import pdfplumber
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import TestCase
+from django.test import TestCase, tag
 from PIL import Image
 
 from bench import photo_services
@@ -22,6 +22,7 @@ from people.tests.support import Api, checked_in, run, teacher
 from reports.charts import Bar, Dot, ranking_svg, rays_svg, strip_svg
 
 
+@tag("slow")
 class Papers(TestCase):
     marit: Teacher
 

@@ -39,7 +39,7 @@ describe("a line that loses and doubles", () => {
   const fates: Fate[] = ["request_lost", "answer_lost", "doubled", "late", "never", "overtaken"];
   // What costs no waiting can happen often.
   const quick: Fate[] = ["request_lost", "answer_lost", "doubled", "late", { status: 503 }, { status: 500 }];
-  const cases = fates.flatMap((fate) => [0, 1, 3, 8].map((at) => [fate, at] as const));
+  const cases = fates.flatMap((fate) => [0, 1, 3].map((at) => [fate, at] as const));
 
   it.each(cases)("%s at request %i: each entry stands once, in order", async (fate, at) => {
     let request = 0;
@@ -57,7 +57,7 @@ describe("a line that loses and doubles", () => {
     expected.push({ trial, made, apart: new Set(aside.map((e) => e.id)), what: `${String(fate)} at ${at}` });
   });
 
-  it.each(Array.from({ length: 10 }, (_, seed) => [seed]))(
+  it.each(Array.from({ length: 8 }, (_, seed) => [seed]))(
     "at random, with pages that close (%i): nothing lost, nothing twice",
     async (seed) => {
       const draw = drawn(seed);
@@ -107,7 +107,7 @@ describe("a line that loses and doubles", () => {
 
   afterAll(async () => {
     const found = await ledgers(run);
-    expect(expected.length).toBe(6 * 4 + 10);
+    expect(expected.length).toBe(6 * 3 + 8);
     for (const { trial, made, apart, what } of expected) {
       const ledger = found.get(trial) ?? [];
       const mine = ledger.filter((event) => made.some((one) => one.id === event.id));

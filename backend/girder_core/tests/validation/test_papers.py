@@ -20,7 +20,7 @@ class Sheets(unittest.TestCase):
     def test_what_one_sheet_weighs(self) -> None:
         # Letter of 20 lb bond: 20 lb / 500 / 4, because a basis sheet cuts into four: 4.536 g.
         letter = grammage_from_basis_weight(20, "bond") * LETTER_M2
-        self.assertAlmostEqual(letter / (20 * 0.45359237 / 500 / 4), 1, delta=1e-6)
+        self.assertAlmostEqual(letter / (20 * factor("lb", Kind.MASS) / 500 / 4), 1, delta=1e-6)
         self.assertAlmostEqual(BASIS_SHEET_M2["bond"] / LETTER_M2, 4, delta=1e-9)
 
     def test_basis_sheets_are_those_of_the_trade(self) -> None:
