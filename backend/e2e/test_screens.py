@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from django.core.management import call_command
+
 from bench.models import Design
 from challenges.models import Recipe, Run
 from demo.build import load
@@ -26,7 +28,7 @@ class Demo(InterfaceTest):
 
     @classmethod
     def tearDownClass(cls) -> None:
-        InterfaceTest._fixture_teardown(cls())
+        call_command("flush", interactive=False, verbosity=0)
         super().tearDownClass()
 
     def _fixture_teardown(self) -> None:

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from types import MappingProxyType
 
 from scipy import stats
 
@@ -39,13 +40,13 @@ class RankRange:
 
 
 def rank_ranges(
-    intervals: Sequence[Interval], ties: Sequence[Sequence[VerdictKind | None]] | None = None
+    intervals: Sequence[Interval], ties: Mapping[tuple[int, int], VerdictKind] = MappingProxyType({})
 ) -> list[RankRange]:
     """Which places each of several intervals can take.
 
     Args:
         intervals: bounds of the score of each design, larger is better; best first where there are ties.
-        ties: for each pair what the tie rule says of it, where their scores are equal; None for no ties at all.
+        ties: what the tie rule says of pairs whose scores are equal, by their places in the list, either way round.
     Returns:
         For each: best = 1 + how many lie wholly above it, worst = 1 + how many others reach above its lower bound. Of
         two whose tie is settled the later one lies below; two that share a place lie neither above nor below.
@@ -54,7 +55,7 @@ def rank_ranges(
     for i, own in enumerate(intervals):
         best = worst = 1
         for j, other in enumerate(intervals):
-            settled = ties[i][j] if ties and i != j else None
+            settled = ties.get((i, j))
             if i == j or settled is VerdictKind.TIED:
                 continue
             if settled is VerdictKind.BY_TIE_RULE:
@@ -263,8 +264,8 @@ def compare(entries: Sequence[Entry], rules: Rules, system: System = System.METR
         else:
             scored.append((entry, outcome))
     scored.sort(key=lambda pair: (*_order(pair[1], rules), pair[0].name, pair[0].key))
-    ties = [[tie(one, other, rules) for other in scored] for one in scored]
-    ranges = rank_ranges([item.interval for _, item in scored], [[t and t.kind for t in row] for row in ties])
+    ties = _ties(scored, rules)
+    ranges = rank_ranges([item.interval for _, item in scored], {pair: one.kind for pair, one in ties.items()})
     scatter = pooled_cv([failures(entry.trials) for entry in entries]) if needs_trial(rules) else None
     measured = not needs_trial(rules)
     contenders = [Contender(entry.name, item.interval, item.trials, measured) for entry, item in scored]
@@ -276,7 +277,7 @@ def compare(entries: Sequence[Entry], rules: Rules, system: System = System.METR
         ranks = RankRange(min(ranges[i].best, place), max(ranges[i].worst, place))
         against = None
         if i + 1 < len(scored):
-            against = ties[i][i + 1] or verdict(contenders[i], contenders[i + 1], scatter)
+            against = ties.get((i, i + 1)) or verdict(contenders[i], contenders[i + 1], scatter)
         places.append(Place(entry, item, place, shared, ranks, against))
     headline, explanation = _headline(places, unranked, scatter, rules, system)
     return Comparison(
@@ -320,6 +321,19 @@ def tie(one: tuple[Entry, Score], other: tuple[Entry, Score], rules: Rules) -> V
     return Verdict(
         VerdictKind.BY_TIE_RULE, f"{first} and {second} came out equal; {first} is lighter, which settles ties here."
     )
+
+
+def _ties(scored: Sequence[tuple[Entry, Score]], rules: Rules) -> dict[tuple[int, int], Verdict]:
+    """What the tie rule says of each pair of equal scores; equal ones stand next to each other."""
+    found: dict[tuple[int, int], Verdict] = {}
+    for i, one in enumerate(scored):
+        for j in range(i + 1, len(scored)):
+            if not math.isclose(one[1].value, scored[j][1].value, rel_tol=1e-12):
+                break
+            told = tie(one, scored[j], rules)
+            if told is not None:
+                found[i, j] = found[j, i] = told
+    return found
 
 
 def _order(item: Score, rules: Rules) -> tuple[float, float]:

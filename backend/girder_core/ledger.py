@@ -411,8 +411,9 @@ def _fail(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
     if setup.rounds is not None and setup.rounds.control is Control.THROW:
         raise GirderError("attack_goes_on", "An attack goes on to its last throw; then what is left is counted.")
     after_s = event.data.get("after_s")
-    timed = isinstance(after_s, (int, float)) and not isinstance(after_s, bool) and 0 <= after_s <= GREATEST
-    lasted_s = float(after_s) if timed else None
+    lasted_s = None
+    if isinstance(after_s, (int, float)) and not isinstance(after_s, bool) and 0 <= after_s <= GREATEST:
+        lasted_s = float(after_s)
     # What broke it after it had held the same load for the wait is that load itself.
     broke_at = result.load_on if result.load_on.value > result.held.value else result.held
     return replace(

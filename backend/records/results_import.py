@@ -289,17 +289,18 @@ class _Line:
         if text not in ways:
             known = ", ".join(m.label.lower() for m in (*one.failure_modes, *one.run_out_reasons))
             raise self.refused(END, f"How did it end? Known here: {known}.")
-        kind, data = ways[text]
+        kind, told = ways[text]
+        data: dict[str, Any] = dict(told)
         if kind == "run_out":
             # Whoever wrote it was there.
-            data = {**data, "confirmed": True}
+            data["confirmed"] = True
         if self.text(BROKE):
-            return [("load_reading", self.read(self.measured(BROKE), held=False)), (kind, dict(data))]
+            return [("load_reading", self.read(self.measured(BROKE), held=False)), (kind, data)]
         # What broke it is not on the paper: one more of the smallest that was in use.
         smallest = self.run.core_kit().smallest(placed)
         if kind != "fail" or smallest is None:
-            return [(kind, dict(data))]
+            return [(kind, data)]
         if self.text(HELD):
             mass_kg = self.mass(HELD) + smallest.mass.value
-            return [("load_reading", self.read(f"{mass_kg:.9f} kg", held=False)), (kind, dict(data))]
-        return [("place", {"item": smallest.key, "count": 1}), (kind, dict(data))]
+            return [("load_reading", self.read(f"{mass_kg:.9f} kg", held=False)), (kind, data)]
+        return [("place", {"item": smallest.key, "count": 1}), (kind, data)]

@@ -114,11 +114,9 @@ class Launcher(SimpleTestCase):
         for (owner, name), answer in quiet.items():
             self.addCleanup(setattr, owner, name, getattr(owner, name))
             setattr(owner, name, lambda *_, answer=answer: answer)
-        for name, stand_in in (("Cluster", _NoCluster), ("_run", lambda *_: True)):
+        for name, stand_in in (("Cluster", _NoCluster), ("_run", lambda *_: True), ("database_environment", dict)):
             self.addCleanup(setattr, verify, name, getattr(verify, name))
             setattr(verify, name, stand_in)
-        self.addCleanup(setattr, verify, "database_environment", verify.database_environment)
-        verify.database_environment = lambda cluster: {}
         self.assertEqual((verify.test(["bench.tests"]), asked), (0, []))
         self.assertEqual((verify.test(["e2e.test_page"]), asked), (0, ["need_browser", "built_interface"]))
 

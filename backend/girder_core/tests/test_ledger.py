@@ -377,8 +377,9 @@ class WhatCannotBeWrittenDown(unittest.TestCase):
         for data in ({"mode": "crimp", "after_s": 10**400}, {"mode": "crimp", "after_s": math.nan}):
             events = [*Script().hold("platform").events, Event("f", 3, EventKind.FAIL, data)]
             self.assertIs(replay(events, setup()).outcome, Outcome.BROKE)
-        for data in ({"event": []}, {"event": {}}, {"event": None}):
-            events = [*Script().hold("platform").events, Event("u", 3, EventKind.UNDO, data)]
+        targets: list[Any] = [[], {}, None]
+        for target in targets:
+            events = [*Script().hold("platform").events, Event("u", 3, EventKind.UNDO, {"event": target})]
             self.assertEqual([one.code for one in replay(events, setup()).refused], ["undo_not_last"])
 
     def test_minus_nothing_is_nothing(self) -> None:
