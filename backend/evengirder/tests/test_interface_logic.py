@@ -21,7 +21,7 @@ from evengirder.tests.told import reads_back, told
 from people.tests.support import checked_in, run, teacher
 
 FRONTEND = Path(__file__).resolve().parents[3] / "frontend"
-LONGEST_S = 300.0
+LONGEST_S = 600.0
 IN_ROUNDS = {"shake_tower": "harbour-watchtower", "wall": "storm-wall", "boat": "clay-lighters"}
 
 
@@ -63,13 +63,14 @@ class InterfaceLogic(TransactionTestCase):
         node = shutil.which("npx")
         if node is None or not (FRONTEND / "node_modules" / "vitest").is_dir():
             raise AssertionError("vitest is not installed. Run these tests with ./girder test, which installs it.")
+        only = os.environ.get("GIRDER_VITEST", "").split()
         with tempfile.TemporaryDirectory() as folder:
             given, report, back = (Path(folder) / name for name in ("told.json", "report.json", "typed.json"))
             given.write_text(json.dumps({**told(), "world": self.world()}))
             env = {**os.environ, "GIRDER_TOLD": str(given), "GIRDER_TYPED": str(back), "CI": "1", "NO_COLOR": "1"}
             done = subprocess.run(
                 [node, "vitest", "run", "--reporter=verbose", "--reporter=json", f"--outputFile.json={report}",
-                 *os.environ.get("GIRDER_VITEST", "").split()],
+                 *only],
                 cwd=FRONTEND, env=env, capture_output=True, text=True, timeout=LONGEST_S,
             )  # fmt: skip
             print(done.stdout, flush=True)
@@ -86,7 +87,7 @@ class InterfaceLogic(TransactionTestCase):
                 self.assertEqual(case["status"], "passed", "\n".join(case.get("failureMessages") or []))
         self.assertEqual(done.returncode, 0, f"{done.stdout[-3000:]}\n{done.stderr[-3000:]}")
         self.assertGreater(len(cases), 0)
-        self.assertGreater(len(typed), 0)
+        self.assertTrue(typed or only)
         for one in typed:
             with self.subTest(f"{one['text']} is read back"):
                 self.assertTrue(reads_back(one["text"], one["kind"], one["value"]), one)

@@ -215,6 +215,26 @@ describe("other kinds of bench", () => {
 });
 
 describe("an ended trial", () => {
+  it("is not gone on from while its end is only asked about", async () => {
+    await begin();
+    await userEvent.keyboard("r");
+    await vi.waitFor(() => expect(document.querySelector("[role=dialog]")).toBeTruthy(), 5000);
+    // “No more load”, and on at once, before the answer is there.
+    await userEvent.keyboard("n");
+    await userEvent.keyboard("n");
+    await vi.waitFor(
+      () => expect(document.body.textContent).toContain("By the count there is load left"),
+      5000,
+    );
+    expect(key(/^It held|^Place/)).toBeTruthy();
+    expect(kinds()).toEqual(["place", "settle", "run_out"]);
+    fireEvent.click(key(/^It is right$/));
+    await vi.waitFor(() => key(/^Go on/), 5000);
+    await saved();
+    // Nobody has gone on yet: that was another end.
+    expect(key(/^Undo the end/)).toBeTruthy();
+  });
+
   it("is reached again from its team, with its end to undo and its pile to weigh", async () => {
     await begin();
     await userEvent.keyboard("1");

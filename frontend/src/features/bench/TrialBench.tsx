@@ -64,6 +64,8 @@ export function TrialBench({
   const [leaving, setLeaving] = useState(false);
   const left = useRef(false);
   const allSaved = bench.pending.length === 0;
+  // An end that was not taken is none: nobody goes on from it.
+  if (leaving && allSaved && state?.result.outcome === "running") setLeaving(false);
   useEffect(() => {
     // The page that follows tells the result, so it waits until the end is saved and the run says so.
     if (!leaving || !allSaved || left.current) return;
