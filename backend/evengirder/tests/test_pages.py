@@ -1,5 +1,7 @@
 from django.core.cache import cache
+from django.db import InterfaceError, OperationalError
 from django.test import Client, TestCase, override_settings
+from psycopg_pool import PoolTimeout
 
 from evengirder.errors import handle
 from girder_core.errors import GirderError
@@ -31,6 +33,13 @@ class Errors(TestCase):
         assert response is not None
         self.assertEqual(response.data["data"], {"left": 3})
         self.assertEqual(response.data["fields"], {"count": "Too many."})
+
+    def test_a_database_that_is_away_is_nobody_s_fault(self) -> None:
+        # A sender keeps what it has and asks again: 503 is never about the entry.
+        for error in (OperationalError("gone"), InterfaceError("closed"), PoolTimeout("none free")):
+            response = handle(error, {})
+            assert response is not None
+            self.assertEqual((response.status_code, response.data["code"]), (503, "database_away"))
 
     def test_an_error_nobody_foresaw_is_not_dressed_up(self) -> None:
         self.assertIsNone(handle(RuntimeError("surprise"), {}))
