@@ -114,7 +114,11 @@ class Launcher(SimpleTestCase):
         for (owner, name), answer in quiet.items():
             self.addCleanup(setattr, owner, name, getattr(owner, name))
             setattr(owner, name, lambda *_, answer=answer: answer)
-        for name, stand_in in (("Cluster", _NoCluster), ("_run", lambda *_: True), ("database_environment", dict)):
+        for name, stand_in in (
+            ("Cluster", _NoCluster),
+            ("_run", lambda *_: True),
+            ("database_environment", lambda cluster: {}),
+        ):
             self.addCleanup(setattr, verify, name, getattr(verify, name))
             setattr(verify, name, stand_in)
         self.assertEqual((verify.test(["bench.tests"]), asked), (0, []))
