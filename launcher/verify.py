@@ -77,6 +77,7 @@ def _test_django(names: Sequence[str], one_by_one: bool, quick: bool) -> bool:
         if quick:
             # Printed documents, and servers in processes of their own.
             command += ["--exclude-tag", "slow"]
+            env["GIRDER_QUICK"] = "1"
         return _run([*command, *names], BACKEND, env)
     finally:
         cluster.remove()

@@ -152,6 +152,11 @@ class InterfaceTest(TransactionTestCase):
         self._browsers = 0
         return super().run(result)
 
+    def __getstate__(self) -> dict[str, Any]:
+        """What goes to the process that started this one, when a part of a test fails: its name, no browser."""
+        named = {"_testMethodName": self._testMethodName, "_testMethodDoc": self._testMethodDoc}
+        return {**named, "_subtest": None, "_outcome": None, "_cleanups": []}
+
     def browser(self, **options: Any) -> Browser:
         self._browsers += 1
         if self._browsers == 1 and not options:

@@ -7,7 +7,7 @@ from datetime import date
 from random import Random
 from typing import Any
 
-from django.test import TestCase
+from django.test import TestCase, tag
 
 from bench import services as bench
 from bench.models import Design, Reading, Trial
@@ -176,6 +176,7 @@ class AlwaysThere(TestCase):
                 unranked = self.api.get(f"runs/{made.pk}/comparison")["unranked"]
                 self.assertIn("more_than_before", [one["code"] for one in unranked])
 
+    @tag("slow")
     def test_any_admitted_ledger_of_any_family_can_be_shown(self) -> None:
         entries = 0
         for number, shipped_one in enumerate(shipped()):

@@ -11,12 +11,11 @@ from datetime import date
 from pathlib import Path
 from typing import Any
 
-from django.db import connection
 from django.test import Client, TransactionTestCase
 
 from bench import services as bench
 from challenges.library import take
-from e2e.served import Server
+from e2e.served import shared_servers
 from evengirder.tests.told import reads_back, told
 from people.tests.support import checked_in, run, teacher
 
@@ -29,11 +28,6 @@ class InterfaceLogic(TransactionTestCase):
     """One run of vitest; each of its cases is named, and each that fails is a failure here."""
 
     takes_s = 100
-
-    def setUp(self) -> None:
-        self.server = Server(str(connection.settings_dict["NAME"]), pool=True)
-        self.server.start()
-        self.addCleanup(self.server.stop)
 
     def world(self) -> dict[str, Any]:
         """A teacher with runs to test at, and how to reach the server as that teacher."""
@@ -52,7 +46,7 @@ class InterfaceLogic(TransactionTestCase):
         bea = Client()
         bea.force_login(fresh.school_class.owner)
         return {
-            "server": self.server.address,
+            "server": shared_servers()[0].address,
             "session": client.cookies["sessionid"].value,
             "runs": {"bridge": {"run": bridges.pk, "designs": designs}, **others},
             "other": {"session": bea.cookies["sessionid"].value, "run": fresh.pk,

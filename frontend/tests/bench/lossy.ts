@@ -96,6 +96,7 @@ export class Tab {
       newId,
       retryMs: times.retryMs ?? 10,
       answerMs: times.answerMs ?? 250,
+      keepMs: 300,
     });
     this.sender.subscribe(() =>
       this.sender.snapshot().aside.forEach((event) => this.named.set(event.id, event)),

@@ -152,7 +152,7 @@ describe("a queue that an older version left", () => {
       tell(tab, STORY.slice(0, 2));
       await tab.settled();
       expect((await ledgers(run)).get(trial)).toHaveLength(2);
-      await new Promise((done) => setTimeout(done, how === "hangs" ? 1700 : 20));
+      await new Promise((done) => setTimeout(done, how === "hangs" ? 400 : 20));
       expect(tab.sender.snapshot().keeps).toBe(false);
     },
   );

@@ -53,13 +53,13 @@ export interface Ports {
   retryMs: number;
   /** How long an answer is waited for before the same is sent again. */
   answerMs: number;
+  /** How long the browser's own database is waited for: an entry is sent even if it cannot be kept. */
+  keepMs: number;
 }
 
 const AT_ONCE = 200;
 /** How often an entry that the server stumbles over is tried, before the server is asked whether it is well. */
 const TRIES = 3;
-/** How long the browser's own database is waited for: an entry is sent even if it cannot be kept. */
-const KEEP_MS = 1500;
 
 /** What an error means for what was sent. */
 function judged(error: unknown): "busy" | "away" | "signed_out" | "bad" {
@@ -378,7 +378,7 @@ export class TrialSender {
   private async soon<T>(asked: Promise<T>, otherwise: T): Promise<T> {
     let timer: ReturnType<typeof setTimeout> | undefined;
     const late = new Promise<T>((resolve) => {
-      timer = setTimeout(() => resolve(otherwise), KEEP_MS);
+      timer = setTimeout(() => resolve(otherwise), this.ports.keepMs);
     });
     try {
       return await Promise.race([asked.catch(() => otherwise), late]);

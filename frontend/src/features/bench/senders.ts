@@ -8,6 +8,7 @@ import { laterOf, TrialSender, type Ports } from "./TrialSender";
 
 const RETRY_MS = 2000;
 const ANSWER_MS = 15_000;
+const KEEP_MS = 1500;
 
 export const outbox = new Outbox();
 const made = new WeakMap<QueryClient, Map<string, TrialSender>>();
@@ -34,6 +35,7 @@ function portsOf(client: QueryClient): Ports {
     newId,
     retryMs: RETRY_MS,
     answerMs: ANSWER_MS,
+    keepMs: KEEP_MS,
   };
 }
 
