@@ -153,9 +153,9 @@ class InterfaceTest(TransactionTestCase):
         return super().run(result)
 
     def __getstate__(self) -> dict[str, Any]:
-        """What goes to the process that started this one, when a part of a test fails: its name, no browser."""
-        named = {"_testMethodName": self._testMethodName, "_testMethodDoc": self._testMethodDoc}
-        return {**named, "_subtest": None, "_outcome": None, "_cleanups": []}
+        """What goes from process to process: what every test has from the start, and no browser or server."""
+        own = {name: value for name, value in vars(self).items() if name.startswith("_")}
+        return {**own, "_outcome": None, "_cleanups": []}
 
     def browser(self, **options: Any) -> Browser:
         self._browsers += 1
