@@ -9,7 +9,7 @@ import { Empty } from "../../app/states";
 import type { Design, RunState } from "../../api/types";
 import { TableReading } from "../instruments";
 import { useRunState } from "../run/useRunState";
-import { KeptElsewhere, useKept } from "./KeptElsewhere";
+import { KeptElsewhere } from "./KeptElsewhere";
 import { LessonClock } from "./LessonClock";
 import { MeasuredResults } from "./MeasuredResults";
 import { QueueStrip } from "./QueueStrip";
@@ -37,7 +37,6 @@ export default function BenchPage() {
   const [onPaper, setOnPaper] = useState(false);
   // Where the keys go when a trial begins, or one goes on from it: to the bench, and to no button that was pressed.
   const place = useRef<HTMLDivElement>(null);
-  const waiting = useKept();
   const order = useMutation({
     mutationFn: (ids: number[]) =>
       answered(
@@ -91,7 +90,7 @@ export default function BenchPage() {
   return (
     <Box ref={place} tabIndex={-1} sx={{ pt: 0.5, outline: "none" }}>
       <QueueStrip designs={designs} current={design.id} onPick={pick} onOrder={(ids) => order.mutate(ids)} />
-      <KeptElsewhere trials={waiting} current={trialId} />
+      <KeptElsewhere current={trialId} />
       {trialId ? (
         <TrialBench
           key={trialId}

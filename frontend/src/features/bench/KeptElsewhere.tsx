@@ -1,59 +1,47 @@
 /** Entries of other trials that still wait in this browser, each with the way to its trial. */
 import { Link, Typography } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useState, useSyncExternalStore } from "react";
 import { Link as RouterLink } from "react-router";
+import type { Design } from "../../api/types";
 import { ink } from "../../app/theme";
 import { useRunState } from "../run/useRunState";
+import { asksWhat } from "./outbox";
 import { sendWhatIsKept, senderOf } from "./senders";
 import { trialAddress } from "./TrialList";
 
-/** Sends what an earlier visit left unsent, of whichever trial; gives the trials of which something still waits. */
-export function useKept(): readonly string[] {
+/** Sends what was left unsent, of whichever trial, and names the trials other than this one of which it still waits. */
+export function KeptElsewhere({ current }: { current: string | undefined }) {
   const client = useQueryClient();
-  const [waiting, setWaiting] = useState<readonly string[]>([]);
+  const { state } = useRunState();
+  const [kept, setKept] = useState<readonly string[]>([]);
   useEffect(() => {
     let gone = false;
-    let leave: (() => void)[] = [];
-    void sendWhatIsKept(client).then(
+    sendWhatIsKept(client).then(
       (trials) => {
-        if (gone) return;
-        const look = () =>
-          setWaiting(
-            trials.filter((trial) => {
-              const { pending, aside } = senderOf(client, trial).snapshot();
-              return pending.length + aside.length > 0;
-            }),
-          );
-        leave = trials.map((trial) => senderOf(client, trial).subscribe(look));
-        look();
+        if (!gone) setKept(trials);
       },
       // A browser without a database has kept nothing.
       () => undefined,
     );
     return () => {
       gone = true;
-      leave.forEach((one) => one());
     };
-  }, [client]);
-  return waiting;
+  }, [client, current]);
+  return state.designs.flatMap((design) =>
+    design.trials
+      .filter((trial) => trial.id !== current && kept.includes(trial.id))
+      .map((trial) => <Waiting key={trial.id} design={design} trial={trial} />),
+  );
 }
 
-export function KeptElsewhere({
-  trials,
-  current,
-}: {
-  trials: readonly string[];
-  current: string | undefined;
-}) {
+function Waiting({ design, trial }: { design: Design; trial: Design["trials"][number] }) {
   const { state } = useRunState();
-  const found = state.designs.flatMap((design) =>
-    design.trials
-      .filter((trial) => trial.id !== current && trials.includes(trial.id))
-      .map((trial) => ({ design, trial })),
-  );
-  return found.map(({ design, trial }) => (
-    <Typography key={trial.id} role="status" sx={{ color: ink.watch, fontWeight: 600, pt: 0.5 }}>
+  const sender = senderOf(useQueryClient(), trial.id);
+  const { pending, aside } = useSyncExternalStore(sender.subscribe, sender.snapshot);
+  if (pending.length === 0 && !aside.some(asksWhat)) return null;
+  return (
+    <Typography role="status" sx={{ color: ink.watch, fontWeight: 600, pt: 0.5 }}>
       Entries of {design.team.name}’s trial {trial.number} still wait here.{" "}
       <Link
         component={RouterLink}
@@ -63,5 +51,5 @@ export function KeptElsewhere({
         Look at them
       </Link>
     </Typography>
-  ));
+  );
 }

@@ -3,7 +3,7 @@ import { Button } from "@mui/material";
 import { Notice } from "../../app/states";
 import { useRunState } from "../run/useRunState";
 import { entryWords } from "./entryWords";
-import type { AsideEvent } from "./outbox";
+import { asksWhat, type AsideEvent } from "./outbox";
 import type { BenchTrial } from "./useTrial";
 
 export function SetAside({ bench }: { bench: BenchTrial }) {
@@ -63,7 +63,7 @@ function Entry({ event, bench }: { event: AsideEvent; bench: BenchTrial }) {
       {!event.told && <>{words}: </>}
       {event.sentence}
       {event.confirm && again("It is right", { confirmed: true })}
-      {(event.confirm || !event.told) && leave}
+      {asksWhat(event) && leave}
     </Notice>
   );
 }

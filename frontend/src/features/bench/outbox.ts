@@ -28,6 +28,9 @@ export interface AsideEvent extends PendingEvent {
   told: boolean;
 }
 
+/** Whether the teacher still has to say what becomes of it; of one refused at once, the refusal says it all. */
+export const asksWhat = (event: AsideEvent): boolean => event.confirm || !event.told;
+
 interface OutboxSchema extends DBSchema {
   events: { key: string; value: PendingEvent; indexes: { trial: string } };
   aside: { key: string; value: AsideEvent; indexes: { trial: string } };
@@ -74,10 +77,11 @@ export class Outbox {
     return { events: events.sort(inOrder), aside: aside.sort(inOrder) };
   }
 
-  /** The trials of which something waits to be sent. */
+  /** The trials of which something is kept. */
   async trials(): Promise<string[]> {
-    const events = await (await this.database()).getAll("events");
-    return [...new Set(events.map((event) => event.trial))];
+    const db = await this.database();
+    const [events, aside] = await Promise.all([db.getAll("events"), db.getAll("aside")]);
+    return [...new Set([...events, ...aside].map((event) => event.trial))];
   }
 
   async change({ put = [], drop = [], aside = [], settle = [] }: Change): Promise<void> {

@@ -50,7 +50,7 @@ export function senderOf(client: QueryClient, trial: string): TrialSender {
   return sender;
 }
 
-/** Send whatever an earlier visit left unsent, of any trial; says of which trials. */
+/** Send whatever was left unsent, of any trial; says of which trials something is kept. */
 export async function sendWhatIsKept(client: QueryClient): Promise<string[]> {
   const trials = await outbox.trials();
   trials.forEach((trial) => void senderOf(client, trial).start());
