@@ -20,6 +20,9 @@ export interface Line {
   fate: (body: Body | null) => Fate;
 }
 
+/** How long a tab waits for an answer where some never come. */
+export const GIVE_UP_MS = 250;
+
 const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
 async function asked<T>(path: string, body: unknown, fate: Fate, session?: string): Promise<T> {
@@ -52,7 +55,7 @@ async function asked<T>(path: string, body: unknown, fate: Fate, session?: strin
     case "never":
       return new Promise<T>(() => undefined);
     case "overtaken":
-      setTimeout(() => void call().catch(() => undefined), 280);
+      setTimeout(() => void call().catch(() => undefined), GIVE_UP_MS + 30);
       return new Promise<T>(() => undefined);
     default:
       return call();
@@ -95,7 +98,8 @@ export class Tab {
       bench: () => bench,
       newId,
       retryMs: times.retryMs ?? 10,
-      answerMs: times.answerMs ?? 250,
+      // A server with much to do answers late; where answers fail to come, a test says how long it waits.
+      answerMs: times.answerMs ?? 10_000,
       keepMs: 300,
     });
     this.sender.subscribe(() =>

@@ -1,11 +1,12 @@
 /** Nothing is lost and nothing stands twice, whatever becomes of requests and answers on their way. */
 import { afterAll, afterEach, describe, expect, it } from "vitest";
-import type { PendingEvent } from "../../src/features/bench/outbox";
+import type { Outbox, PendingEvent } from "../../src/features/bench/outbox";
 import { told } from "../told";
 import {
   beginTrial,
   endTrials,
   freshOutbox,
+  GIVE_UP_MS,
   held,
   ledgers,
   place,
@@ -37,6 +38,9 @@ function drawn(seed: number): () => number {
   };
 }
 
+const impatient = (trial: string, bench: string, store: Outbox, line: Line): Promise<Tab> =>
+  new Tab(trial, bench, store, line, { answerMs: GIVE_UP_MS }).open();
+
 const expected: { trial: string; made: PendingEvent[]; apart: Set<string>; what: string }[] = [];
 
 describe("a line that loses and doubles", () => {
@@ -50,7 +54,7 @@ describe("a line that loses and doubles", () => {
     let request = 0;
     const line: Line = { fate: () => (request++ === at ? fate : "through") };
     const trial = await beginTrial(first, "11111111-1111-4111-8111-111111111111");
-    const tab = await new Tab(trial, "11111111-1111-4111-8111-111111111111", freshOutbox(), line).open();
+    const tab = await impatient(trial, "11111111-1111-4111-8111-111111111111", freshOutbox(), line);
     const made: PendingEvent[] = [];
     for (const entry of STORY) {
       made.push(...tell(tab, [entry]));
@@ -73,7 +77,7 @@ describe("a line that loses and doubles", () => {
       };
       const trial = await beginTrial(second, "22222222-2222-4222-8222-222222222222");
       const store = freshOutbox();
-      let tab = await new Tab(trial, "22222222-2222-4222-8222-222222222222", store, line).open();
+      let tab = await impatient(trial, "22222222-2222-4222-8222-222222222222", store, line);
       const tabs = [tab];
       const made: PendingEvent[] = [];
       const moves: Entry[] = [
@@ -92,7 +96,7 @@ describe("a line that loses and doubles", () => {
           // The page is closed and opened again: what is kept goes on.
           tab.sender.close();
           await new Promise((done) => setTimeout(done, 5));
-          tab = await new Tab(trial, "22222222-2222-4222-8222-222222222222", store, line).open();
+          tab = await impatient(trial, "22222222-2222-4222-8222-222222222222", store, line);
           tabs.push(tab);
         }
         if (draw() < 0.15) {
