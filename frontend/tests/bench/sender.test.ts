@@ -74,9 +74,12 @@ describe("an entry that can never be taken", () => {
 
   it("left out, it is gone for good, on the next visit too", async () => {
     const { tab, trial, bad, store } = await withFault(() => ({ status: 400 }));
+    // Until somebody says what becomes of it, the next visit hears of it, whichever trial it opens.
+    await vi.waitFor(async () => expect(await store.trials()).toEqual([trial]));
     tab.sender.leaveOut(bad);
     expect(tab.sender.snapshot().aside).toEqual([]);
     await vi.waitFor(async () => expect(await store.of(trial)).toEqual({ events: [], aside: [] }));
+    expect(await store.trials()).toEqual([]);
   });
 
   it("a server that is away is not the entry's fault", async () => {
@@ -189,6 +192,58 @@ describe("two benches", () => {
       expect((await ledgers(run)).get(trial)?.at(-1)?.id).toBe(pressed?.id);
     },
   );
+
+  it("nothing doubtful is sent before it was asked about, though that answer is lost and the line comes back", async () => {
+    const trial = await beginTrial(third, here);
+    let away = false;
+    const asked: boolean[] = [];
+    const line: Line = {
+      fate: (body) => {
+        if (body && away) asked.push(body.only_known);
+        return body && away ? "answer_lost" : "through";
+      },
+    };
+    const stale = await new Tab(trial, here, freshOutbox(), line).open();
+    tell(stale, STORY.slice(0, 2));
+    await stale.settled();
+    const second = await new Tab(trial, there, freshOutbox(), through).open();
+    await second.sender.takeOver();
+    const [pressed] = tell(stale, [place("nut", 5)]);
+    await stale.settled();
+    away = true;
+    await stale.sender.takeOver();
+    // What the page does when the network comes back, and when something more is entered.
+    await stale.sender.start();
+    const [more] = tell(stale, [place("nut")]);
+    await new Promise((done) => setTimeout(done, 50));
+    expect(asked.length).toBeGreaterThan(2);
+    expect(asked).not.toContain(false);
+    expect(stale.sender.snapshot().saving).not.toBe("saved");
+    away = false;
+    await stale.settled();
+    expect(stale.sender.snapshot().aside.map((event) => [event.id, event.why])).toEqual([
+      [pressed?.id, "stale"],
+      [more?.id, "stale"],
+    ]);
+    expect((await ledgers(run)).get(trial)).toHaveLength(2);
+  });
+
+  it("an entry that cannot even be asked about is set aside with the others, and nothing jams", async () => {
+    const trial = await beginTrial(third, here);
+    const line: Line = { fate: (body) => (body?.only_known ? { status: 400 } : "through") };
+    const stale = await new Tab(trial, here, freshOutbox(), line).open();
+    tell(stale, STORY.slice(0, 2));
+    await stale.settled();
+    const second = await new Tab(trial, there, freshOutbox(), through).open();
+    await second.sender.takeOver();
+    const [pressed] = tell(stale, [place("nut", 5)]);
+    await stale.settled();
+    await stale.sender.takeOver();
+    expect(stale.sender.snapshot()).toMatchObject({ pending: [], saving: "saved" });
+    stale.sender.again(pressed?.id ?? "");
+    await stale.settled();
+    expect((await ledgers(run)).get(trial)?.at(-1)?.id).toBe(pressed?.id);
+  });
 
   it("an entry whose answer was lost is known at take-over, whatever came after it", async () => {
     const trial = await beginTrial(third, here);

@@ -84,6 +84,8 @@ export class TrialSender {
   private tries = 0;
   // Whether the server was found well since it stumbled over the first entry that waits.
   private well = false;
+  // Whether some of what waits was entered while another bench had the trial: it is asked about before anything is sent.
+  private doubtful = false;
   private closed = false;
 
   constructor(
@@ -106,11 +108,14 @@ export class TrialSender {
 
   /** Fetch what an earlier visit kept, once, and send it. */
   start(): Promise<void> {
-    this.loaded ??= this.load();
-    return this.loaded.then(() => this.flush());
+    return this.load().then(() => this.flush());
   }
 
-  private async load(): Promise<void> {
+  private load(): Promise<void> {
+    return (this.loaded ??= this.fetchKept());
+  }
+
+  private async fetchKept(): Promise<void> {
     const kept = await this.soon(this.ports.store.of(this.trial), { events: [], aside: [] });
     // What was done since the page opened comes after what was kept.
     const here = new Set(this.sent.pending.map((event) => event.id));
@@ -122,44 +127,17 @@ export class TrialSender {
 
   /** Write an entry down; nothing happens before the trial is known. */
   act(kind: EventKind, data: Record<string, unknown> = {}): void {
-    const known = this.ports.known(this.trial);
-    if (!known) return;
     const told = this.sent.aside.filter((event) => event.told).map((event) => event.id);
-    this.add(
-      {
-        id: this.ports.newId(),
-        trial: this.trial,
-        sequence: 0,
-        kind,
-        data,
-        happened_at: new Date().toISOString(),
-        bench: this.ports.bench(),
-      },
-      known.result.next_sequence,
-      told,
-    );
+    this.add(this.ports.newId(), kind, data, told);
   }
 
   /** Write down after all what was set aside, as the latest entry; `more` says what is now confirmed. */
   again(id: string, more: Record<string, unknown> = {}): void {
     const event = this.sent.aside.find((one) => one.id === id);
-    const known = this.ports.known(this.trial);
-    if (!event || !known) return;
-    const { trial, kind, data } = event;
-    this.add(
-      {
-        // With other contents it is another entry.
-        id: Object.keys(more).length > 0 ? this.ports.newId() : id,
-        trial,
-        sequence: 0,
-        kind,
-        data: { ...data, ...more },
-        happened_at: new Date().toISOString(),
-        bench: this.ports.bench(),
-      },
-      known.result.next_sequence,
-      [id],
-    );
+    if (!event) return;
+    // With other contents it is another entry.
+    const same = Object.keys(more).length === 0;
+    this.add(same ? id : this.ports.newId(), event.kind, { ...event.data, ...more }, [id]);
   }
 
   /** Leave out for good what was set aside. */
@@ -168,45 +146,38 @@ export class TrialSender {
     void this.keep({ settle: [id] });
   }
 
-  private add(event: PendingEvent, next: number, settle: readonly string[]): void {
+  private add(id: string, kind: EventKind, data: Record<string, unknown>, settle: readonly string[]): void {
+    const known = this.ports.known(this.trial);
+    if (!known) return;
     const last = this.sent.pending.at(-1);
-    const made = { ...event, sequence: last ? last.sequence + 1 : next };
+    const made: PendingEvent = {
+      id,
+      trial: this.trial,
+      sequence: last ? last.sequence + 1 : known.result.next_sequence,
+      kind,
+      data,
+      happened_at: new Date().toISOString(),
+      bench: this.ports.bench(),
+    };
     this.tell({
       pending: [...this.sent.pending, made],
       aside: this.sent.aside.filter((one) => !settle.includes(one.id)),
+      // It is not saved yet, though nothing has been sent.
+      saving: this.sent.saving === "saved" ? "sending" : this.sent.saving,
     });
     void this.keep({ put: [made], settle }).then(() => this.start());
   }
 
   /** Go on with the trial at this bench. What was entered here while another bench had it is asked about first. */
   async takeOver(): Promise<void> {
-    await this.start();
+    await this.load();
     const holder = (await this.within((signal) => this.ports.show(this.trial, signal))).bench;
+    // Made by the bench that had the trial until now: nobody can have done anything in between.
+    // Noted before the request: its answer may be lost, and the trial is here all the same.
+    this.doubtful ||= holder !== null && this.sent.pending.some((event) => event.bench !== holder);
     const state = await this.within((signal) => this.ports.takeOver(this.trial, this.ports.bench(), signal));
     this.ports.learn(this.trial, state);
-    this.tell({ saving: "saved" });
-    // Made by the bench that had the trial until now: nobody can have done anything in between.
-    const doubtful = this.sent.pending.some((event) => holder !== null && event.bench !== holder);
-    if (doubtful && !(await this.asked())) return;
     await this.flush();
-  }
-
-  /** Find out which of the waiting entries are in the ledger already, and set the others aside to be asked about. */
-  private async asked(): Promise<boolean> {
-    try {
-      const answer = await this.post(this.sent.pending, true);
-      this.ports.learn(this.trial, answer.state);
-      const done = new Set(answer.accepted);
-      await this.part(
-        this.sent.pending.filter((event) => done.has(event.id)).map((event) => event.id),
-        this.sent.pending.filter((event) => !done.has(event.id)).map((event) => stale(event)),
-      );
-      return true;
-    } catch (error) {
-      // Not added unasked: they wait until the trial is taken over once more.
-      this.tell({ saving: judged(error) === "signed_out" ? "signed_out" : "busy" });
-      return false;
-    }
   }
 
   /** Send what waits, in order, until nothing is left or nothing can be done just now. */
@@ -215,14 +186,39 @@ export class TrialSender {
     this.running = true;
     clearTimeout(this.timer);
     try {
-      while (this.sent.pending.length > 0 && (await this.step()));
-      if (this.sent.pending.length === 0) this.tell({ saving: "saved", trouble: "" });
+      while (this.sent.pending.length > 0 && (await (this.doubtful ? this.ask() : this.step())));
+      if (this.sent.pending.length === 0) {
+        this.doubtful = false;
+        this.tell({ saving: "saved", trouble: "" });
+      }
     } catch {
       // An answer that makes no sense is no answer.
       this.wait("offline", "");
     } finally {
       this.running = false;
     }
+  }
+
+  /** Find out which of the waiting entries are in the ledger already, and set the others aside to be asked about. */
+  private async ask(): Promise<boolean> {
+    this.tell({ saving: "sending" });
+    const asked = this.sent.pending;
+    let done = new Set<string>();
+    try {
+      const answer = await this.post(asked, true);
+      this.ports.learn(this.trial, answer.state);
+      done = new Set(answer.accepted);
+    } catch (error) {
+      const why = this.held(error);
+      if (why !== null) return why;
+      // One of them cannot even be asked about. Each is set aside: added again, the server knows it if it has it.
+    }
+    this.doubtful = false;
+    await this.part(
+      [...done],
+      asked.filter((event) => !done.has(event.id)).map((event) => stale(event)),
+    );
+    return true;
   }
 
   /** One request; says whether to go on at once. */
@@ -250,8 +246,7 @@ export class TrialSender {
     if (!event && !batch.some((one) => done.has(one.id))) return this.wait("offline", "");
     if (!refused || !event) {
       await this.part([...done], []);
-      if (batch.length > 1) this.width = AT_ONCE;
-      else this.width = Math.min(AT_ONCE, this.width * 2);
+      this.width = Math.min(AT_ONCE, this.width * 2);
       return true;
     }
     if (refused.code === "sequence_taken") {
@@ -274,14 +269,9 @@ export class TrialSender {
 
   /** No acknowledgement came: why, and what is done about it. */
   private async stumbled(batch: readonly PendingEvent[], error: unknown): Promise<boolean> {
-    const meaning = judged(error);
-    if (meaning === "busy") {
-      this.tell({ saving: "busy" });
-      return false;
-    }
+    const why = this.held(error);
+    if (why !== null) return why;
     const sentence = error instanceof ApiError ? error.message : "";
-    if (meaning === "away") return this.wait("offline", sentence);
-    if (meaning === "signed_out") return this.wait("signed_out", sentence);
     const head = batch[0];
     if (!(error instanceof ApiError) || !head) return this.wait("offline", sentence);
     if (batch.length > 1) {
@@ -307,6 +297,17 @@ export class TrialSender {
     this.well = false;
     await this.part([], [aside(head, "broken", error.code, sentence, error.confirm, false)], head.sequence);
     return true;
+  }
+
+  /** What keeps everything back, whatever was sent: false, and told; null if it lies at what was sent. */
+  private held(error: unknown): false | null {
+    const meaning = judged(error);
+    const sentence = error instanceof ApiError ? error.message : "";
+    if (meaning === "away") return this.wait("offline", sentence);
+    if (meaning === "signed_out") return this.wait("signed_out", sentence);
+    if (meaning === "bad") return null;
+    this.tell({ saving: "busy" });
+    return false;
   }
 
   private wait(saving: Saving, trouble: string): false {

@@ -43,12 +43,7 @@ export function useTrial(trialId: string, kit: readonly KitItem[]) {
     shown,
     pending,
     aside,
-    // What was entered a moment ago is not saved yet, though nothing has been sent.
-    saving: elsewhere
-      ? ("busy" as const)
-      : saving === "saved" && pending.length > 0
-        ? ("sending" as const)
-        : saving,
+    saving: elsewhere ? ("busy" as const) : saving,
     trouble,
     keeps,
     act: sender.act.bind(sender),
