@@ -1,11 +1,11 @@
 /** The trial under way: one big figure, the drawing that grows, the wait, and the keys. Worked with one hand. */
 import { Box, Button, Typography } from "@mui/material";
-import { useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { keys } from "../../api/queries";
 import type { Design, UnitSystem } from "../../api/types";
 import { useKeys } from "../../app/keyboard";
-import { Failed, Loading, Notice } from "../../app/states";
+import { Failed, Loading, Notice, sentenceOf } from "../../app/states";
 import { condensed, ink } from "../../app/theme";
 import { useUnits } from "../../app/units";
 import { LoadRule, type RuleMark } from "../../drawing/LoadRule";
@@ -53,6 +53,7 @@ export function TrialBench({
   const { run } = runState;
   const units = useUnits();
   const bench = useTrial(trialId, run.kit);
+  const takeOver = useMutation({ mutationFn: bench.takeOver });
   const [panel, setPanel] = useState<Panel>(null);
   const [wait, setWait] = useState<Wait | null>(null);
   const [lastedS, setLastedS] = useState<number | null>(null);
@@ -275,9 +276,15 @@ export function TrialBench({
           {busy && (
             <Notice kind="caution">
               This trial is open at another bench. Follow it there, or{" "}
-              <Button size="small" variant="outlined" onClick={() => void bench.takeOver()}>
+              <Button
+                size="small"
+                variant="outlined"
+                disabled={takeOver.isPending}
+                onClick={() => takeOver.mutate()}
+              >
                 take it over here
               </Button>
+              {takeOver.isError && <> {sentenceOf(takeOver.error)}</>}
             </Notice>
           )}
           {warnings !== "" && !ended && (
