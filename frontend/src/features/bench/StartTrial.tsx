@@ -16,7 +16,7 @@ import { clockText } from "../../app/clockText";
 import { useKeys } from "../../app/keyboard";
 import { KeyButton } from "./KeyButton";
 import { benchId, newId } from "./outbox";
-import { resultHeadline } from "./resultWords";
+import { howItEnded, resultHeadline } from "./resultWords";
 import { TrialList } from "./TrialList";
 import { TrialPicture } from "./TrialPicture";
 
@@ -211,8 +211,6 @@ export function StartTrial({
     ...Object.fromEntries(ways.map((one, i) => [String(i + 1), () => setWay(one.key)])),
   });
   const last = design.trials[design.trials.length - 1]?.result;
-  const modes = [...family.failure_modes, ...family.loading_errors, ...family.run_out_reasons];
-  const how = last && modes.find((mode) => mode.key === (last.mode ?? last.reason))?.label;
   const headline = !last
     ? `${design.team.name} is on.`
     : last.outcome === "void"
@@ -226,7 +224,7 @@ export function StartTrial({
         </Typography>
         {last && (
           <Typography sx={{ fontSize: "1.4rem", mb: 1 }}>
-            {how}
+            {howItEnded(last, family)}
             {last.outcome === "broke" &&
               last.broke_kg !== null &&
               last.broke_kg !== undefined &&

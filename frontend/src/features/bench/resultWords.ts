@@ -53,10 +53,14 @@ export function resultHeadline(
   }
 }
 
+/** How a trial ended, or what spoiled it, as the bench lists it: "Crimped", "Somebody knocked the bench". */
+export function howItEnded(result: TrialResult, family: Family): string {
+  const ways = [...family.failure_modes, ...family.loading_errors, ...family.run_out_reasons];
+  return ways.find((one) => one.key === (result.mode ?? result.reason))?.label ?? "";
+}
+
 /** How a trial stands in a line: "held 490 g, crimped", "void, somebody knocked the bench", "under way". */
 export function trialLine(result: TrialResult, family: Family, run: Run, units: UnitSystem): string {
-  const modes = [...family.failure_modes, ...family.loading_errors, ...family.run_out_reasons];
-  const how = modes.find((one) => one.key === (result.mode ?? result.reason))?.label.toLowerCase();
   const came = {
     running: "under way",
     void: "void",
@@ -65,5 +69,5 @@ export function trialLine(result: TrialResult, family: Family, run: Run, units: 
     done: "",
   }[result.outcome];
   const words = came || resultWords(result, family, run, units);
-  return [words, how].filter(Boolean).join(", ");
+  return [words, howItEnded(result, family).toLowerCase()].filter(Boolean).join(", ");
 }

@@ -10,6 +10,7 @@ import {
   type Figure,
 } from "../../app/format";
 import type { RuleMark } from "../../drawing/LoadRule";
+import { howItEnded } from "./resultWords";
 import { outcomeWords, roundFigure } from "./roundWords";
 
 export interface TrialWords {
@@ -42,9 +43,6 @@ export function trialWords(
   units: UnitSystem,
 ): TrialWords {
   const { run, best_held } = seen;
-  const modes = [...family.failure_modes, ...family.run_out_reasons, ...family.loading_errors];
-  const ended = shown.outcome !== "running";
-  const how = ended ? (modes.find((one) => one.key === (shown.mode ?? shown.reason))?.label ?? "") : "";
   const aim = run.setup["target_kg"];
   const margin = run.setup["margin"];
   const marks: RuleMark[] = [
@@ -96,7 +94,7 @@ export function trialWords(
   const ratio = state.self_mass && shown.held_kg > 0 ? shown.held_kg / state.self_mass.value : null;
   return {
     lead,
-    how,
+    how: howItEnded(shown, family),
     figure: counts ? pieces : massFigure(shown.held_kg, units),
     second:
       ratio !== null && !run.young
