@@ -9,7 +9,7 @@
  */
 import { useEffect, useRef, type RefObject } from "react";
 
-export type Handler = () => void;
+type Handler = () => void;
 /** What keys do, by `event.key` in lower case; one with nothing to do is still the page's. */
 export type Keys = Readonly<Record<string, Handler | null>>;
 
@@ -56,7 +56,7 @@ const control = (target: EventTarget | null): Element | null =>
   target instanceof Element ? target.closest(`${FIELD},${PRESSED}`) : null;
 
 /** Whether the focused control itself uses this key. */
-export function usesKey(target: EventTarget | null, key: string): boolean {
+function usesKey(target: EventTarget | null, key: string): boolean {
   const owner = control(target);
   if (!owner) return false;
   if (owner.matches(FIELD)) return true;
@@ -64,7 +64,7 @@ export function usesKey(target: EventTarget | null, key: string): boolean {
 }
 
 /** The dialog, menu or list that lies over the page, the topmost if there are several. */
-export function openDialog(): Element | null {
+function openDialog(): Element | null {
   // What a dialog closes is taken out of the page at once or hidden; what is hidden lies over nothing.
   const open = [...document.querySelectorAll(OVER)].filter(
     (one) => !one.closest("[hidden],[aria-hidden=true]"),

@@ -27,7 +27,7 @@ export const undoKey = (bench: BenchTrial, undoable: string | null): KeySpec => 
 const nameOf = (letter: string) => (letter === "↵" ? "enter" : letter.toLowerCase());
 
 /** What the keyboard does: a key that cannot be pressed now is the bench's all the same, and does nothing. */
-export function keysOf(rows: readonly (readonly KeySpec[])[]): Keys {
+function keysOf(rows: readonly (readonly KeySpec[])[]): Keys {
   const specs = rows.flat();
   const named = (some: readonly KeySpec[], act: (key: KeySpec) => (() => void) | null) =>
     some.flatMap((key) => [key.letter, key.also].flatMap((name) => (name ? [[nameOf(name), act(key)]] : [])));
