@@ -30,6 +30,21 @@ const dialog = (words: string): Element => {
   return found;
 };
 
+/** Counts the first press of a control, and keeps it from leading away or changing the trial. */
+function pressesOf(control: HTMLElement) {
+  const pressed = vi.fn();
+  control.addEventListener(
+    "click",
+    (event) => {
+      pressed();
+      event.preventDefault();
+      event.stopImmediatePropagation();
+    },
+    { capture: true, once: true },
+  );
+  return pressed;
+}
+
 let shown: Shown;
 const kinds = () => shown.entries().map((one) => one.kind);
 
@@ -66,17 +81,7 @@ describe("Tab and Enter through every control of the bench", () => {
       const address = shown.address();
       control.focus();
       const words = (control.textContent ?? "").trim();
-      const pressed = vi.fn();
-      control.addEventListener(
-        "click",
-        (event) => {
-          pressed();
-          // Links and keys would lead away or change the trial; that they were pressed is what is asked here.
-          event.preventDefault();
-          event.stopImmediatePropagation();
-        },
-        { capture: true, once: true },
-      );
+      const pressed = pressesOf(control);
       const isPressed = control.matches("a[href],button");
       await userEvent.keyboard("{Enter}");
       if (isPressed) {
@@ -196,16 +201,7 @@ describe("other kinds of bench", () => {
     await vi.waitFor(() => expect(document.querySelectorAll(FOCUSABLE).length).toBeGreaterThan(10), 5000);
     const controls = [...document.querySelectorAll<HTMLElement>("a[href],button:not([disabled])")];
     for (const control of controls) {
-      const pressed = vi.fn();
-      control.addEventListener(
-        "click",
-        (event) => {
-          pressed();
-          event.preventDefault();
-          event.stopImmediatePropagation();
-        },
-        { capture: true, once: true },
-      );
+      const pressed = pressesOf(control);
       control.focus();
       await userEvent.keyboard("{Enter}");
       expect(pressed, control.textContent ?? "").toHaveBeenCalledTimes(1);
