@@ -21,10 +21,11 @@ from challenges.models import GoalChange, Recipe, Run
 from challenges.plans import goal_problems
 from drafting.shelf import in_force
 from girder_core import units
+from girder_core.admission import admit
 from girder_core.errors import GirderError, NeedsConfirmation
 from girder_core.experiment import Factor, assign_levels
 from girder_core.families.model import SELF_MASS, aim_kg
-from girder_core.ledger import admit, replay
+from girder_core.ledger import replay
 from girder_core.loading import estimate_from
 from girder_core.readings import TypedReading, measure
 from girder_core.schedule import drying_left_s

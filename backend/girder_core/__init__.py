@@ -14,6 +14,7 @@ Map, in the order in which data flows:
     drawing      set-ups to scale, as shapes in metres
     families     what each kind of challenge plans, measures, forbids, and can end with
     ledger       the events of a trial to a trial result
+    admission    whether one more event may be written down, or is asked about first
     scoring      trials of a design to one score, under a school of scoring and a trial rule
     comparison   scores of a run to rank ranges, verdicts and a headline
     safety       the cautions that go with a family, its materials and load, and the moment

@@ -1,6 +1,7 @@
 """What a trial is made of: its events as they are written, what it is judged by, and what they come to.
 
-How events become a result is the ledger's business (``girder_core.ledger``).
+How events become a result is the ledger's business (``girder_core.ledger``), which may be written down that of
+``girder_core.admission``.
 """
 
 from __future__ import annotations
@@ -55,6 +56,10 @@ class StepState(StrEnum):
     HELD = "held"
     BROKE = "broke"
     NOT_COUNTED = "not_counted"
+
+
+LONGEST_TEXT, GREATEST = 2000, 1e9
+"""What an event may hold: texts of so many signs, numbers up to so much [-] (ours)."""
 
 
 @dataclass(frozen=True)

@@ -34,6 +34,7 @@ from bench.selectors import designs_of, run_state
 from challenges.exchange import parsed_json
 from challenges.models import GoalChange, Run, Terms
 from girder_core import ledger, scoring
+from girder_core.admission import admit
 from girder_core.errors import GirderError
 from girder_core.families import FAMILIES
 from girder_core.trial import Event
@@ -288,7 +289,7 @@ class _Incoming:
                 raise _refused(f"{where}.sequence", "Another event already stands at this place of the trial.")
             event = core_event(row["id"], row["sequence"], row["kind"], row["data"])
             try:
-                ledger.admit(kept, event, setup, asking=False)
+                admit(kept, event, setup, asking=False)
             except (GirderError, KeyError, TypeError, ValueError) as error:
                 raise _refused(where, f"The rules do not take this event ({_told(error)}).") from None
             kept.append(event)

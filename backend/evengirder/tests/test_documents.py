@@ -15,8 +15,8 @@ from django.test import SimpleTestCase
 ROOT = Path(__file__).resolve().parents[3]
 DOCUMENTS = [ROOT / "README.md", ROOT / "CONTRIBUTING.md", *sorted((ROOT / "docs").glob("*.md"))]
 FORMULA_MODULES = [
-    "units", "readings", "uncertainty", "loading", "coins", "ledger", "scoring", "comparison", "safety", "families",
-    "families.constraints", "planning", "schedule", "kit", "experiment", "brief", "drawing",
+    "units", "readings", "uncertainty", "loading", "coins", "ledger", "admission", "scoring", "comparison", "safety",
+    "families", "families.constraints", "planning", "schedule", "kit", "experiment", "brief", "drawing",
     "domain", "sections", "columns", "beams", "trusses", "hulls", "boats", "towers", "swaying", "rings", "arches",
     "impacts", "boards", "materials", "predictions", "force_trace", "drafting", "drafting.engine", "rounds", "pile",
     "rehearsal", "instruments", "standins", "shaking",

@@ -7,9 +7,9 @@ from collections.abc import Sequence
 from random import Random
 from typing import Any
 
+from girder_core.admission import admit
 from girder_core.errors import GirderError
 from girder_core.families.model import Family
-from girder_core.ledger import admit
 from girder_core.loading import PLATFORM, Kit, LoadItem
 from girder_core.trial import Event, EventKind, TrialSetup
 from girder_core.uncertainty import Quantity

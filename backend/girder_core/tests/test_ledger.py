@@ -7,8 +7,9 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from girder_core.admission import admit
 from girder_core.errors import GirderError, NeedsConfirmation
-from girder_core.ledger import admit, middle_kg, replay
+from girder_core.ledger import middle_kg, replay
 from girder_core.loading import Kit, LoadItem
 from girder_core.tests.support import MOVES, NUT_KG, Script, kit, setup
 from girder_core.trial import Event, EventKind, Interval, Outcome, StepState, TrialResult

@@ -7,9 +7,10 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
+from girder_core.admission import admit
 from girder_core.errors import GirderError
 from girder_core.families import FAMILIES, family
-from girder_core.ledger import admit, replay
+from girder_core.ledger import replay
 from girder_core.loading import Kit
 from girder_core.rounds import (
     SEATS,
