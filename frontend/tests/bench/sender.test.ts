@@ -314,7 +314,7 @@ describe("what else may come", () => {
     out = true;
     tell(tab, STORY.slice(0, 2));
     await new Promise((done) => setTimeout(done, 30));
-    expect(tab.sender.snapshot()).toMatchObject({ saving: "signed_out", aside: [] });
+    expect(tab.sender.snapshot()).toMatchObject({ saving: "signed_out", trouble: "", aside: [] });
     out = false;
     await tab.settled();
     expect((await ledgers(run)).get(trial)).toHaveLength(2);

@@ -216,6 +216,18 @@ export function StartTrial({
     : last.outcome === "void"
       ? `Trial ${design.trials.length} is void. It is not scored.`
       : resultHeadline(design, last, family, state.run, units);
+  const rehearseKey = family.control !== "throw" && (
+    <KeyButton
+      look="plain"
+      letter="R"
+      title="Rehearse"
+      note="a made-up one"
+      onPress={rehearse}
+      disabled={start.isPending}
+      small={again}
+      grow={0.7}
+    />
+  );
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { md: "1fr 1fr" }, gap: 4, pt: 3 }}>
       <Box>
@@ -286,19 +298,9 @@ export function StartTrial({
             disabled={!design.checked_in || start.isPending || (drying > 0 && wetReason.trim() === "")}
             onPress={begin}
           />
-          {family.control !== "throw" && (
-            <KeyButton
-              look="plain"
-              letter="R"
-              title="Rehearse"
-              note="a made-up one"
-              onPress={rehearse}
-              disabled={start.isPending}
-              small={again}
-              grow={again ? 0.55 : 0.7}
-            />
-          )}
+          {!again && rehearseKey}
         </Box>
+        {again && <Box sx={{ display: "flex", mt: 1.25, width: 190 }}>{rehearseKey}</Box>}
         <TrialList design={design} />
         <BenchCautions />
       </Box>

@@ -288,7 +288,7 @@ export function TrialBench({
             </Notice>
           )}
           {warnings !== "" && !ended && (
-            <Typography sx={{ color: ink.watch, flex: 1 }}>{warnings}</Typography>
+            <Typography sx={{ color: ink.watch, flex: "1 1 20rem" }}>{warnings}</Typography>
           )}
         </Box>
       )}

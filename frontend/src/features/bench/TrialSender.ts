@@ -20,7 +20,7 @@ export interface Sent {
   readonly pending: readonly PendingEvent[];
   readonly aside: readonly AsideEvent[];
   readonly saving: Saving;
-  /** What the server said last, where it answers but cannot do it. */
+  /** What the server said last, where it answers but cannot do it; nothing where `saving` says it all. */
   readonly trouble: string;
   /** Whether this browser keeps what waits; where it does not, the page must stay open. */
   readonly keeps: boolean;
@@ -304,7 +304,7 @@ export class TrialSender {
     const meaning = judged(error);
     const sentence = error instanceof ApiError ? error.message : "";
     if (meaning === "away") return this.wait("offline", sentence);
-    if (meaning === "signed_out") return this.wait("signed_out", sentence);
+    if (meaning === "signed_out") return this.wait("signed_out", "");
     if (meaning === "bad") return null;
     this.tell({ saving: "busy" });
     return false;
