@@ -51,12 +51,16 @@ export function useBoardStream(token: string): BoardStream {
 /**
  * Fetches the run anew whenever anybody, at whichever bench, changed it.
  *
+ * It begins once the run is `here`: a fetch that nothing came of yet is not begun anew by TanStack Query, so what
+ * changed meanwhile would be missed. What changed between that fetch and the standing of the stream is fetched then.
+ *
  * A browser opens few connections to one server, and pages that were left can live on for a while; so the stream
  * stands only while its page is looked at, and coming back fetches the run once.
  */
-export function useRunStream(run: number): void {
+export function useRunStream(run: number, here: boolean): void {
   const client = useQueryClient();
   useEffect(() => {
+    if (!here) return;
     let source: EventSource | null = null;
     let soon: number | undefined;
     const close = () => {
@@ -67,7 +71,6 @@ export function useRunStream(run: number): void {
     const open = () => {
       if (source !== null || document.visibilityState !== "visible") return;
       source = new EventSource(`/api/runs/${run}/stream`);
-      let first = true;
       source.onerror = () => {
         // Refused by a server in trouble it would stay closed; it is tried again, and the run fetched then.
         if (source?.readyState !== EventSource.CLOSED) return;
@@ -78,11 +81,6 @@ export function useRunStream(run: number): void {
         }, RETRY_MS);
       };
       source.addEventListener("changed", () => {
-        // The first one only says that the stream stands; the page has just been fetched.
-        if (first) {
-          first = false;
-          return;
-        }
         // Several changes at once, as of many benches, are one fetch.
         window.clearTimeout(soon);
         soon = window.setTimeout(
@@ -102,5 +100,5 @@ export function useRunStream(run: number): void {
       window.removeEventListener("pageshow", open);
       close();
     };
-  }, [client, run]);
+  }, [client, run, here]);
 }

@@ -13,7 +13,7 @@ export default function RunPages() {
   const id = Number(useParams()["runId"]);
   const run = useRun(id);
   const families = useFamilies();
-  useRunStream(id);
+  useRunStream(id, run.data !== undefined);
   const family = families.data?.find((one) => one.key === run.data?.run.family);
   const value = useMemo(() => (run.data && family ? { state: run.data, family } : null), [run.data, family]);
   if (run.isPending || families.isPending) return <Loading what="the run" />;
