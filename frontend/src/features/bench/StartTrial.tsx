@@ -225,7 +225,7 @@ export function StartTrial({
       onPress={rehearse}
       disabled={start.isPending}
       small={again}
-      grow={0.7}
+      grow={again ? 1 : 0.7}
     />
   );
   return (
