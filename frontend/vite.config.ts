@@ -13,6 +13,8 @@ export default defineConfig({
     setupFiles: ["tests/setup.ts"],
     restoreMocks: true,
     clearMocks: true,
+    // Half of the time they wait for the server, so a machine of two cores runs two at once and not one.
+    maxWorkers: "100%",
     testTimeout: 60_000,
     hookTimeout: 60_000,
   },

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import subprocess
 import tempfile
@@ -13,7 +14,7 @@ import machine
 import project
 from paths import BACKEND, FRONTEND, PYTHON, ROOT, STATE
 from postgres import Cluster
-from say import say, warn
+from say import Problem, say, warn
 from serve import database_environment
 
 SCHEMA = BACKEND / "openapi.yaml"
@@ -42,13 +43,14 @@ def test(arguments: Sequence[str]) -> int:
     names = [name for name in asked if _package(name) != CORE] or ([] if core_names else _django_tests(quick))
     began = time.monotonic()
     passed = True
-    if core_names or not asked:
-        passed = _test_core(core_names)
-        say(f"the core took {time.monotonic() - began:.0f} s")
-    if names:
-        since = time.monotonic()
-        passed = _test_django(names, bool(asked), quick) and passed
-        say(f"{'those' if asked else 'the rest'} took {time.monotonic() - since:.0f} s")
+    with contextlib.ExitStack() as stack:
+        # The core's tests take what the others leave of the machine, and say what became of them at the end.
+        core = stack.enter_context(_CoreTests(core_names, aside=bool(names))) if core_names or not asked else None
+        if names:
+            passed = _test_django(names, bool(asked), quick)
+        if core is not None:
+            passed = core.passed() and passed
+    say(f"the tests took {time.monotonic() - began:.0f} s")
     return 0 if passed else 1
 
 
@@ -83,16 +85,40 @@ def _test_django(names: Sequence[str], one_by_one: bool, quick: bool) -> bool:
         cluster.remove()
 
 
-def _test_core(names: Sequence[str]) -> bool:
-    """The core's tests, in an environment that has no web framework and the packages it is held against."""
-    core = project.python_environment("core-test", STATE / "core-venv")
-    say("testing the core alone, without the web framework")
-    env = {k: v for k, v in os.environ.items() if k != "PYTHONPATH"}
-    absent = "import importlib.util as u, sys; sys.exit(u.find_spec('django') is not None)"
-    passed = _run([core, "-c", absent], BACKEND, env) and _run([core, "-m", "girder_core.tests", *names], BACKEND, env)
-    if not passed:
-        warn("the core's tests failed, or its environment is not free of the web framework")
-    return passed
+class _CoreTests(contextlib.AbstractContextManager["_CoreTests"]):
+    """The core's tests, in an environment that has no web framework and the packages it is held against.
+
+    Those that run ``aside`` give way to whatever else runs, and what they say is kept until they are asked.
+    """
+
+    def __init__(self, names: Sequence[str], aside: bool) -> None:
+        core = project.python_environment("core-test", STATE / "core-venv")
+        say("testing the core alone, without the web framework")
+        env = {k: v for k, v in os.environ.items() if k != "PYTHONPATH"}
+        absent = "import importlib.util as u, sys; sys.exit(u.find_spec('django') is not None)"
+        if not _run([core, "-c", absent], BACKEND, env):
+            raise Problem("The core's environment is not free of the web framework.")
+        self._said = tempfile.TemporaryFile() if aside else None  # noqa: SIM115
+        command = [*(["nice", "-n", "10"] if aside else []), str(core), "-m", "girder_core.tests", *names]
+        self._process = subprocess.Popen(
+            command, cwd=BACKEND, env=env, stdout=self._said, stderr=self._said and subprocess.STDOUT
+        )
+
+    def passed(self) -> bool:
+        """Waits for them, and tells what they said."""
+        passed = self._process.wait() == 0
+        if self._said is not None:
+            self._said.seek(0)
+            say("the core alone, tested meanwhile:")
+            print(self._said.read().decode(errors="replace"), flush=True)
+        if not passed:
+            warn("the core's tests failed")
+        return passed
+
+    def __exit__(self, *_: object) -> None:
+        if self._process.poll() is None:
+            self._process.terminate()
+            self._process.wait()
 
 
 def _django_tests(quick: bool = False) -> list[str]:

@@ -29,7 +29,10 @@ export interface Told {
   world: {
     server: string;
     session: string;
-    runs: Record<"bridge" | "boat" | "shake_tower" | "wall", RunToTest>;
+    runs: Record<
+      "bridge" | "lossy_bridge" | "sender_bridge" | "boat" | "boat_to_check_in" | "shake_tower" | "wall",
+      RunToTest
+    >;
     other: RunToTest & { session: string };
   };
 }

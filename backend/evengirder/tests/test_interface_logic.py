@@ -17,11 +17,16 @@ from bench import services as bench
 from challenges.library import take
 from e2e.served import shared_servers
 from evengirder.tests.told import reads_back, told
-from people.tests.support import checked_in, run, teacher
+from people.tests.support import checked_in, recipe, run, school_class, teacher
 
 FRONTEND = Path(__file__).resolve().parents[3] / "frontend"
 LONGEST_S = 600.0
-IN_ROUNDS = {"shake_tower": "harbour-watchtower", "wall": "storm-wall", "boat": "clay-lighters"}
+BRIDGES = ("bridge", "lossy_bridge", "sender_bridge")
+"""Runs of a bridge; files of tests run at the same time, so those that test trials have a run each."""
+IN_ROUNDS = {
+    "shake_tower": "harbour-watchtower", "wall": "storm-wall", "boat": "clay-lighters",
+    "boat_to_check_in": "clay-lighters",
+}  # fmt: skip
 
 
 class InterfaceLogic(TransactionTestCase):
@@ -33,13 +38,15 @@ class InterfaceLogic(TransactionTestCase):
         """A teacher with runs to test at, and how to reach the server as that teacher."""
         ada = teacher()
         quick = {"gap_m": "30 cm", "hold_s": "1 s", "bench_limit_kg": "3 kg"}
-        bridges = run(ada, teams=("Tern", "Auk", "Rail", "Skua"), setup=quick)
-        designs = [checked_in(design).pk for design in bridges.designs.all()]
-        others = {}
-        classed = bridges.school_class
-        for family, recipe in IN_ROUNDS.items():
-            made = bench.open_run(take(ada, recipe), classed, date(2026, 11, 3))
-            others[family] = {"run": made.pk, "designs": [design.pk for design in made.designs.all()]}
+        runs = {}
+        kept, classed = recipe(ada, setup=quick), school_class(ada, ("Tern", "Auk", "Rail", "Skua"))
+        for name in BRIDGES:
+            bridges = bench.open_run(kept, classed, date(2026, 11, 3))
+            designs = [checked_in(design).pk for design in bridges.designs.all()]
+            runs[name] = {"run": bridges.pk, "designs": designs}
+        for name, key in IN_ROUNDS.items():
+            made = bench.open_run(take(ada, key), classed, date(2026, 11, 3))
+            runs[name] = {"run": made.pk, "designs": [design.pk for design in made.designs.all()]}
         fresh = run(teacher("Bea"), setup=quick)
         client = Client()
         client.force_login(ada)
@@ -48,7 +55,7 @@ class InterfaceLogic(TransactionTestCase):
         return {
             "server": shared_servers()[0].address,
             "session": client.cookies["sessionid"].value,
-            "runs": {"bridge": {"run": bridges.pk, "designs": designs}, **others},
+            "runs": runs,
             "other": {"session": bea.cookies["sessionid"].value, "run": fresh.pk,
                       "designs": [design.pk for design in fresh.designs.all()]},
         }  # fmt: skip

@@ -18,7 +18,7 @@ import {
   type Line,
 } from "./lossy";
 
-const { run, designs } = told.world.runs.bridge;
+const { run, designs } = told.world.runs.lossy_bridge;
 const [first = 0, second = 0] = designs;
 afterEach(endTrials);
 

@@ -21,7 +21,7 @@ import {
   type Line,
 } from "./lossy";
 
-const { run, designs } = told.world.runs.bridge;
+const { run, designs } = told.world.runs.sender_bridge;
 const third = designs[2] ?? 0;
 afterEach(endTrials);
 

@@ -8,7 +8,7 @@ import { showPage } from "../app/page";
 import { good } from "../server";
 import { told } from "../told";
 
-const { run, designs } = told.world.runs.boat;
+const { run, designs } = told.world.runs.boat_to_check_in;
 const TYPED = ["10.0 cm", "6.0 cm", "2.0 cm"];
 
 describe("readings typed faster than the server answers", () => {

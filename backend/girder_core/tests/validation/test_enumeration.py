@@ -16,7 +16,7 @@ class RankRanges(unittest.TestCase):
         draws = random.Random(3)
         for _ in range(60):
             n = draws.randint(2, 4)
-            ends = draws.sample(range(0, 40, 2), 2 * n)
+            ends = draws.sample(range(0, 24, 2), 2 * n)
             bounds = [tuple(sorted(ends[2 * i : 2 * i + 2])) for i in range(n)]
             truths = [[low + 0.5 + k for k in range(high - low)] for low, high in bounds]
             places: list[set[int]] = [set() for _ in range(n)]
