@@ -11,10 +11,19 @@ from typing import Any
 
 from girder_core import units
 from girder_core.errors import GirderError, NeedsConfirmation
-from girder_core.families.common import BENCH_LIMIT, NO_MORE_LOAD
 from girder_core.ledger import replay
 from girder_core.loading import PLATFORM
-from girder_core.trial import GREATEST, LONGEST_TEXT, Event, EventKind, Outcome, TrialResult, TrialSetup
+from girder_core.trial import (
+    AT_BENCH_LIMIT,
+    GREATEST,
+    LONGEST_TEXT,
+    OUT_OF_LOAD,
+    Event,
+    EventKind,
+    Outcome,
+    TrialResult,
+    TrialSetup,
+)
 
 
 def admit(events: Sequence[Event], new: Event, setup: TrialSetup, asking: bool = True) -> TrialResult:
@@ -59,7 +68,7 @@ def _ask_whether_it_ran_out(result: TrialResult, event: Event, setup: TrialSetup
         return
     left = {key: count for key, count in setup.kit.remaining(result.placed).items() if key != PLATFORM and count > 0}
     there = [setup.kit.item(key) for key in left]
-    if result.reason == NO_MORE_LOAD.key and there:
+    if result.reason == OUT_OF_LOAD and there:
         words = " and ".join(f"{left[item.key]} × {item.name}" for item in there[:3])
         kg = math.fsum(item.mass.value * left[item.key] for item in there)
         raise NeedsConfirmation(
@@ -69,7 +78,7 @@ def _ask_whether_it_ran_out(result: TrialResult, event: Event, setup: TrialSetup
             left=left,
         )
     limit_kg = setup.bench_limit_kg
-    if result.reason == BENCH_LIMIT.key and limit_kg is not None:
+    if result.reason == AT_BENCH_LIMIT and limit_kg is not None:
         room_kg = limit_kg - result.load_on.value
         if any(item.mass.value <= room_kg for item in there):
             raise NeedsConfirmation(

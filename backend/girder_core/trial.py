@@ -19,6 +19,10 @@ from girder_core.uncertainty import Quantity
 
 NOTHING = Quantity(0.0)
 """No load at all [kg]."""
+OUT_OF_LOAD = "no_more_load"
+"""Why a trial ended without a failure: nothing was left to place."""
+AT_BENCH_LIMIT = "bench_limit"
+"""Why a trial ended without a failure: more would not have been safe."""
 
 
 class EventKind(StrEnum):

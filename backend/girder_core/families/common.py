@@ -21,6 +21,7 @@ from girder_core.kit import Material
 from girder_core.readings import Plausible
 from girder_core.rounds import BenchMeasure
 from girder_core.scoring import School
+from girder_core.trial import AT_BENCH_LIMIT, OUT_OF_LOAD
 from girder_core.units import Kind, format_length
 
 Triple = tuple[float, float, float]
@@ -160,9 +161,9 @@ DROPPED = Mode(
 )
 LOADING_ERRORS = (PILE_TOPPLED, KNOCKED, DROPPED, WRONG_LOAD)
 
-NO_MORE_LOAD = Mode("no_more_load", "n", "No more load", "Everything in the kit is on it.")
+NO_MORE_LOAD = Mode(OUT_OF_LOAD, "n", "No more load", "Everything in the kit is on it.")
 CONTAINER_FULL = Mode("container_full", "f", "Platform full", "Nothing more fits.")
-BENCH_LIMIT = Mode("bench_limit", "b", "Bench limit reached", "More would not be safe on this bench.")
+BENCH_LIMIT = Mode(AT_BENCH_LIMIT, "b", "Bench limit reached", "More would not be safe on this bench.")
 RUN_OUTS = (NO_MORE_LOAD, CONTAINER_FULL, BENCH_LIMIT)
 
 LEAN = Mode("lean", "l", "Leaning", "It leans or twists to one side.")
