@@ -12,9 +12,8 @@ from bench.models import Design, Draft
 from challenges.models import Run
 from drafting.services import apply_factor, withdraw_factor
 from drafting.shelf import shelf
-from girder_core.drafting import draft_kind
-from girder_core.drafting.engine import expectation, material_of, summary
-from girder_core.errors import GirderError
+from girder_core.drafting import draft_kind, expectation, material_of, summary
+from girder_core.ground import GirderError
 
 
 def keep_draft(design: Design, kind_key: str, typed: Mapping[str, str], moves: Mapping[str, Sequence[float]]) -> Draft:

@@ -12,9 +12,8 @@ from bench.serializers import VERDICT_KINDS
 from bench.trial_serializers import IntervalSerializer
 from challenges.models import SCHOOLS, TRIAL_RULES
 from evengirder.fields import QuantitySerializer
-from girder_core.fairness import like_with_like, retests
-from girder_core.scoring import Rules, amount
-from girder_core.units import System
+from girder_core.measure import System
+from girder_core.results import Rules, amount, like_with_like, retests
 from people.serializers import TeamSerializer
 
 

@@ -29,9 +29,8 @@ from drafting.shelf import in_force, shelf
 from drafting.views import shown
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
-from girder_core.drafting import draft_kind, kinds_for
-from girder_core.drafting.engine import draft, material_of, start_values
-from girder_core.units import System
+from girder_core.drafting import draft, draft_kind, kinds_for, material_of, start_values
+from girder_core.measure import System
 from people.policy import owned_or_404, teacher_of
 
 _REFUSALS = {400: ErrorBody, 404: ErrorBody}

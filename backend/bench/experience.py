@@ -10,10 +10,9 @@ from django.db.models import Prefetch
 from bench.models import Design, Draft, LedgerEvent, Trial
 from challenges.models import Run
 from drafting.shelf import in_force, shelf
-from girder_core.domain import GRAVITY_M_S2
-from girder_core.ledger import middle_kg
-from girder_core.predictions import Calibration, calibrate
-from girder_core.trial import Outcome
+from girder_core.ground import GRAVITY_M_S2
+from girder_core.physics import Calibration, calibrate
+from girder_core.trial import Outcome, middle_kg
 
 
 @dataclass(frozen=True)

@@ -9,9 +9,9 @@ from django.db.models import Prefetch, Q
 
 from bench.models import LedgerEvent, Trial
 from challenges.models import Run
-from girder_core.history import Outlook, PastRun, outlook, past_run
+from girder_core.measure import System
+from girder_core.results import Outlook, PastRun, outlook, past_run
 from girder_core.trial import Interval
-from girder_core.units import System
 
 
 @dataclass(frozen=True)

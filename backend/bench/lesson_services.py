@@ -11,9 +11,9 @@ from django.utils import timezone
 from bench.models import Design, Trial
 from bench.selectors import in_queue
 from challenges.models import Run
-from girder_core.errors import GirderError
-from girder_core.schedule import Turn, fair_order
-from girder_core.units import own_unit
+from girder_core.ground import GirderError
+from girder_core.measure import own_unit
+from girder_core.planning import Turn, fair_order
 
 
 def set_queue(run: Run, order: Sequence[int]) -> None:

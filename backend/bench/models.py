@@ -11,13 +11,11 @@ from django.db import models
 from django.utils import timezone
 
 from challenges.models import Run
-from girder_core.families.constraints import ConstraintResult, Status
-from girder_core.ledger import replay
-from girder_core.loading import LoadEstimate
-from girder_core.predictions import Calibration, modelled
-from girder_core.readings import repeated
-from girder_core.trial import Event, EventKind, TrialResult, TrialSetup
-from girder_core.uncertainty import Quantity
+from girder_core.families import ConstraintResult, Status
+from girder_core.kit import LoadEstimate
+from girder_core.measure import Quantity, repeated
+from girder_core.physics import Calibration, modelled
+from girder_core.trial import Event, EventKind, TrialResult, TrialSetup, replay
 from people.models import Team
 
 EVENT_KINDS = [(kind.value, kind.value.replace("_", " ")) for kind in EventKind]

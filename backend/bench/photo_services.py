@@ -11,7 +11,7 @@ from PIL import Image, ImageOps, UnidentifiedImageError
 from PIL.JpegImagePlugin import JpegImageFile
 
 from bench.models import Design, Photo
-from girder_core.errors import GirderError
+from girder_core.ground import GirderError
 
 LARGEST_BYTES = 25_000_000
 LARGEST_PIXELS = 60_000_000

@@ -7,24 +7,34 @@ from dataclasses import dataclass, replace
 
 from bench.selectors import ComparedRun, DesignCard
 from challenges.models import Run
-from girder_core.factors import (
+from girder_core.measure import Kind
+from girder_core.results import (
     FactorEffect,
     Foresight,
     ForesightOfAll,
+    LoadFit,
     Mark,
     Member,
+    Rules,
+    SampleMean,
+    School,
+    Score,
+    Survival,
     Tally,
     Trend,
+    TrialRule,
     factor_effect,
+    fit_in_words,
+    fit_loads,
     foresee,
     foresight_of_all,
+    mean_of,
+    score,
+    survival,
     tally,
     trend,
 )
-from girder_core.samples import LoadFit, SampleMean, Survival, fit_in_words, fit_loads, mean_of, survival
-from girder_core.scoring import Rules, School, Score, TrialRule, score
 from girder_core.trial import Interval
-from girder_core.units import Kind
 
 
 @dataclass(frozen=True)

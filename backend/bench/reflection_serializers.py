@@ -7,7 +7,7 @@ from typing import Any
 from rest_framework import serializers
 
 from bench.reflection_services import TeamMarks
-from girder_core.rubric import SOURCE_WORDS
+from girder_core.results import SOURCE_WORDS
 from people.serializers import TeamSerializer
 
 RUBRIC_SOURCES = [(source.value, words) for source, words in SOURCE_WORDS.items()]

@@ -15,9 +15,9 @@ from bench.models import Design, Reflection, RubricMark
 from bench.reasons import best_load
 from bench.selectors import DesignCard, cards_of, with_gains
 from challenges.models import Run
-from girder_core.errors import GirderError
-from girder_core.families.model import SELF_MASS, aim_kg
-from girder_core.rubric import Attempt, Criterion, Source, evidence_of, level_from, points, rubric_of
+from girder_core.families import SELF_MASS, aim_kg
+from girder_core.ground import GirderError
+from girder_core.results import Attempt, Criterion, Source, evidence_of, level_from, points, rubric_of
 
 
 def reflect(design: Design, question: str, text: str) -> None:
@@ -50,7 +50,7 @@ def criteria_of(run: Run) -> tuple[Criterion, ...]:
 def set_rubric(run: Run, lines: Sequence[Mapping[str, Any]]) -> None:
     """Give a run a rubric, or none; what was marked by hand stays with criteria that keep their key.
 
-    Errors: those of ``girder_core.rubric``.
+    Errors: those of ``girder_core.results.rubric``.
     """
     keyed: list[Criterion] = []
     for line in lines:

@@ -19,7 +19,7 @@ from bench.reflection_serializers import (
 from challenges.models import Run
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
-from girder_core.rubric import PROPOSED, SOURCE_WORDS
+from girder_core.results import PROPOSED, SOURCE_WORDS
 from people.policy import owned_or_404
 
 _REFUSED = {400: ErrorBody, 404: ErrorBody}

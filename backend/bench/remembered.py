@@ -15,8 +15,7 @@ from collections.abc import Sequence
 from django.db.models import Count, Max, QuerySet
 
 from bench.models import LedgerEvent, Trial, core_event
-from girder_core.ledger import replay
-from girder_core.trial import Event, TrialResult
+from girder_core.trial import Event, TrialResult, replay
 
 MOST = 8192
 """Results that are remembered; when there are more, all are forgotten."""

@@ -35,10 +35,10 @@ from challenges.serializers import ConsequencesSerializer, FillSerializer
 from challenges.shown import shown_terms
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
-from girder_core.errors import GirderError
-from girder_core.loading import Container, fills
-from girder_core.scoring import Rules, School, TrialRule
-from girder_core.units import Kind, System, parse
+from girder_core.ground import GirderError
+from girder_core.kit import Container, fills
+from girder_core.measure import Kind, System, parse
+from girder_core.results import Rules, School, TrialRule
 from people.models import SchoolClass
 from people.policy import owned, owned_or_404, teacher_of
 

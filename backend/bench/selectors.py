@@ -15,20 +15,34 @@ from bench.models import Design, Draft, LedgerEvent, Reading, TeamPrediction, Tr
 from bench.remembered import results_of, with_length
 from challenges.models import GoalChange, Run
 from drafting.shelf import in_force
-from girder_core.comparison import Comparison, Entry, Place, compare, failures, pooled_cv
-from girder_core.drawing import Drawing
-from girder_core.fairness import usual_way
-from girder_core.families.constraints import ConstraintResult
-from girder_core.families.model import SELF_MASS
-from girder_core.gains import ClassGain, Gain, class_gain, gain
-from girder_core.loading import PLATFORM, LoadEstimate, side_by_side
-from girder_core.predictions import Calibration
-from girder_core.rounds import RoundPlan
-from girder_core.schedule import BenchFit, BuildClock, bench_fit, drying_left_s
-from girder_core.scoring import NOTHING_MEASURED, Candidate, Facts, Rules, Score, TrialRule, needs_trial, score_all
-from girder_core.trial import Outcome, TrialResult, TrialSetup
-from girder_core.uncertainty import Quantity, ScaleAdvice, scale_good_enough
-from girder_core.units import System
+from girder_core.families import SELF_MASS, ConstraintResult
+from girder_core.ground import Drawing
+from girder_core.kit import PLATFORM, LoadEstimate, side_by_side
+from girder_core.measure import Quantity, ScaleAdvice, System, scale_good_enough
+from girder_core.physics import Calibration
+from girder_core.planning import BenchFit, BuildClock, bench_fit, drying_left_s
+from girder_core.results import (
+    NOTHING_MEASURED,
+    Candidate,
+    ClassGain,
+    Comparison,
+    Entry,
+    Facts,
+    Gain,
+    Place,
+    Rules,
+    Score,
+    TrialRule,
+    class_gain,
+    compare,
+    failures,
+    gain,
+    needs_trial,
+    pooled_cv,
+    score_all,
+    usual_way,
+)
+from girder_core.trial import Outcome, RoundPlan, TrialResult, TrialSetup
 
 
 def designs_of(run: Run, whole: bool = True) -> list[Design]:

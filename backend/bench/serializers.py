@@ -17,10 +17,8 @@ from challenges.models import GoalChange, Run, rules_of
 from challenges.serializers import DrawingSerializer, TermsSerializer
 from drafting.serializers import MovesField
 from evengirder.fields import FiniteField
-from girder_core.brief import goal_in_words
-from girder_core.comparison import VerdictKind
-from girder_core.gains import changes_in
-from girder_core.scoring import Rules
+from girder_core.planning import goal_in_words
+from girder_core.results import Rules, VerdictKind, changes_in
 from people.serializers import TeamSerializer
 
 VERDICT_KINDS = [(kind.value, kind.value) for kind in VerdictKind]

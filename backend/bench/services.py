@@ -20,19 +20,22 @@ from challenges import services as challenges
 from challenges.models import GoalChange, Recipe, Run
 from challenges.plans import goal_problems
 from drafting.shelf import in_force
-from girder_core import units
-from girder_core.admission import admit
-from girder_core.errors import GirderError, NeedsConfirmation
-from girder_core.experiment import Factor, assign_levels
-from girder_core.families.model import SELF_MASS, aim_kg
-from girder_core.ledger import replay
-from girder_core.loading import estimate_from
-from girder_core.readings import TypedReading, measure
-from girder_core.schedule import drying_left_s
-from girder_core.scoring import BreachPolicy
-from girder_core.trial import TrialResult
-from girder_core.uncertainty import MaterialUse, Quantity, resolution_uncertainty, self_mass_from_materials
-from girder_core.units import Kind
+from girder_core.families import SELF_MASS, aim_kg
+from girder_core.ground import GirderError, NeedsConfirmation
+from girder_core.kit import estimate_from
+from girder_core.measure import (
+    Kind,
+    MaterialUse,
+    Quantity,
+    TypedReading,
+    measure,
+    resolution_uncertainty,
+    self_mass_from_materials,
+    units,
+)
+from girder_core.planning import Factor, assign_levels, drying_left_s
+from girder_core.results import BreachPolicy
+from girder_core.trial import TrialResult, admit, replay
 from people.models import SchoolClass
 
 

@@ -6,15 +6,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from bench.models import Trial
-from girder_core.families.model import SELF_MASS
-from girder_core.loading import LoadEstimate, LoadPlan, estimate_from_kit, load_plan
-from girder_core.pile import PileCheck, pile_check
-from girder_core.rehearsal import Behaviour, behave, round_range, specimen
-from girder_core.rounds import RoundPlan, off_centre, seat_offset
+from girder_core.families import SELF_MASS
+from girder_core.kit import LoadEstimate, LoadPlan, PileCheck, estimate_from_kit, load_plan, pile_check
+from girder_core.measure import Quantity, System, strength_to_weight
 from girder_core.safety import bench_caution, round_caution
-from girder_core.trial import TrialResult
-from girder_core.uncertainty import Quantity, strength_to_weight
-from girder_core.units import System
+from girder_core.trial import Behaviour, RoundPlan, TrialResult, behave, off_centre, round_range, seat_offset, specimen
 
 
 @dataclass(frozen=True)

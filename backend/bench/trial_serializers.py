@@ -10,7 +10,7 @@ from bench.models import EVENT_KINDS
 from bench.selectors import TrialCard
 from challenges.serializers import CONTROLS
 from evengirder.fields import FiniteField, QuantitySerializer
-from girder_core.loading import PlanEnd
+from girder_core.kit import PlanEnd
 from girder_core.trial import Interval, Outcome, StepState
 
 STEP_KINDS = [(kind, kind) for kind in ("place", "remove", "load_reading")]

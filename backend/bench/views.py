@@ -35,9 +35,8 @@ from bench.trial_serializers import (
 )
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
-from girder_core.errors import NeedsConfirmation
-from girder_core.readings import TypedReading
-from girder_core.units import System
+from girder_core.ground import NeedsConfirmation
+from girder_core.measure import System, TypedReading
 from people.policy import owned_or_404, teacher_of
 
 _REFUSALS = {400: ErrorBody, 404: ErrorBody, 409: ErrorBody}

@@ -34,7 +34,7 @@ from bench.selectors import compared  # noqa: E402
 from challenges.library import take  # noqa: E402
 from challenges.models import Run  # noqa: E402
 from challenges.services import start_run  # noqa: E402
-from girder_core.units import System  # noqa: E402
+from girder_core.measure import System  # noqa: E402
 from people.models import SchoolClass, Team  # noqa: E402
 from people.services import sign_up  # noqa: E402
 

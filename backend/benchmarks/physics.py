@@ -17,9 +17,8 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
 from Pynite import FEModel3D
 
-from girder_core.drafting import KINDS
-from girder_core.drafting.engine import draft, read_values
-from girder_core.trusses import PlaneTruss, pattern
+from girder_core.drafting import KINDS, draft, read_values
+from girder_core.physics import PlaneTruss, pattern
 
 
 def timed(work: Callable[[], object], rounds: int) -> list[float]:

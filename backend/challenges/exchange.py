@@ -17,8 +17,8 @@ from challenges.models import Recipe
 from challenges.plans import read_entry
 from challenges.services import save_recipe
 from evengirder.errors import flatten
-from girder_core.errors import GirderError
 from girder_core.families import FAMILIES
+from girder_core.ground import GirderError
 from people.models import Teacher
 
 FORMAT = "even-girder-recipe"

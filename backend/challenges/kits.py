@@ -11,13 +11,10 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
-from girder_core import units
-from girder_core.coins import coin
-from girder_core.errors import GirderError
-from girder_core.families.common import key as key_of
-from girder_core.loading import PLATFORM, Kit, LoadItem
-from girder_core.uncertainty import Quantity, item_mass_kg, resolution_uncertainty, stated_mass
-from girder_core.units import Kind
+from girder_core.families import key as key_of
+from girder_core.ground import GirderError
+from girder_core.kit import PLATFORM, Kit, LoadItem, coin
+from girder_core.measure import Kind, Quantity, item_mass_kg, resolution_uncertainty, stated_mass, units
 
 SOURCES = ["batch", "coin", "typed", "numbered"]
 DOUBT_OF_TYPED = 0.05

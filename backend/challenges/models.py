@@ -10,12 +10,10 @@ from django.db import models
 from django.utils import timezone
 
 from challenges.kits import kit_of
-from girder_core.families import family
-from girder_core.families.model import Family, aim_kg
-from girder_core.loading import Container, Kit
-from girder_core.safety import AgeBand
-from girder_core.schedule import BuildClock
-from girder_core.scoring import (
+from girder_core.families import Family, aim_kg, family
+from girder_core.kit import Container, Kit
+from girder_core.planning import BuildClock
+from girder_core.results import (
     BREACH_WORDS,
     SCHOOL_WORDS,
     TIE_WORDS,
@@ -27,6 +25,7 @@ from girder_core.scoring import (
     TrialRule,
     Words,
 )
+from girder_core.safety import AgeBand
 from girder_core.trial import TrialSetup
 from people.models import SchoolClass, Teacher
 
@@ -161,7 +160,7 @@ class Run(Terms):
     young = models.BooleanField(default=False)
     # Redesign questions and what would help most are kept from the teams.
     hints_hidden = models.BooleanField(default=False)
-    # Criteria of the rubric, as ``girder_core.rubric`` has them; empty without one.
+    # Criteria of the rubric, as ``girder_core.results.rubric`` has them; empty without one.
     rubric = models.JSONField(default=list)
     # A counted unit of length for young classes, such as a cube of 20 mm: {"name", "text", "size_m"}.
     counted_unit = models.JSONField(null=True, blank=True)

@@ -12,18 +12,14 @@ from typing import Any
 
 from challenges.kits import kit_of, read_kit
 from challenges.models import Terms, rules_of
-from girder_core import units
-from girder_core.errors import GirderError
-from girder_core.experiment import Factor, tidy_controls
-from girder_core.families import check_setup, family
-from girder_core.families.common import key as key_of
-from girder_core.families.model import Family
-from girder_core.kit import Material
-from girder_core.loading import Container, Kit
-from girder_core.planning import Answers, Consequences, Plan, Proposal, consequences, propose
+from girder_core.families import Family, check_setup, family
+from girder_core.families import key as key_of
+from girder_core.ground import GirderError
+from girder_core.kit import Container, Kit, Material
+from girder_core.measure import Kind, System, units
+from girder_core.planning import Answers, Consequences, Factor, Plan, Proposal, consequences, propose, tidy_controls
+from girder_core.results import BreachPolicy, School
 from girder_core.safety import AgeBand
-from girder_core.scoring import BreachPolicy, School
-from girder_core.units import Kind, System
 
 ANSWERS = ("family", "age_band", "minutes", "teams", "students", "difficulty")
 """The fields of an entry that a teacher answers; everything else can be proposed."""

@@ -10,11 +10,11 @@ from rest_framework import serializers
 from challenges.entries import FAMILY_KEYS, SHAPES, GoalSerializer, TypedRecipeSerializer
 from challenges.kits import SOURCES
 from challenges.models import AGE_BANDS, SCHOOLS
-from girder_core.drawing import Role
-from girder_core.families.model import Family, Way
-from girder_core.rounds import Control
+from girder_core.families import Family, Way
+from girder_core.ground import Role
+from girder_core.measure import Kind
 from girder_core.safety import AgeBand
-from girder_core.units import Kind
+from girder_core.trial import Control
 
 CONTROLS = [(control.value, control.value) for control in Control]
 QUANTITY_KINDS = [(kind.value, kind.value) for kind in Kind]

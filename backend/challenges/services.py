@@ -10,7 +10,7 @@ from django.db import transaction
 
 from challenges.models import Recipe, Run, Terms
 from challenges.plans import plan_of, read_entry
-from girder_core.errors import GirderError
+from girder_core.ground import GirderError
 from girder_core.planning import consequences
 from girder_core.safety import AgeBand
 from people.models import SchoolClass, Teacher

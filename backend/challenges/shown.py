@@ -8,13 +8,10 @@ from typing import Any
 
 from challenges.models import Terms, rules_of
 from challenges.plans import ANSWERS, Sheet, plan_of
-from girder_core.brief import BriefLine, brief_lines
-from girder_core.drawing import Drawing
-from girder_core.errors import GirderError
-from girder_core.families import family
-from girder_core.families.curriculum import Standard
-from girder_core.planning import Consequences, Plan, consequences
-from girder_core.units import System
+from girder_core.families import Standard, family
+from girder_core.ground import Drawing, GirderError
+from girder_core.measure import System
+from girder_core.planning import BriefLine, Consequences, Plan, brief_lines, consequences
 
 
 @dataclass(frozen=True)

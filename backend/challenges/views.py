@@ -37,11 +37,11 @@ from challenges.serializers import (
 from challenges.shown import shown_sheet
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
-from girder_core.coins import COINS
 from girder_core.families import FAMILIES
+from girder_core.kit import COINS
+from girder_core.measure import System
+from girder_core.results import BREACH_WORDS, SCHOOL_WORDS, TIE_WORDS, TRIAL_RULE_WORDS, Words
 from girder_core.safety import DECLARED, HAZARDS
-from girder_core.scoring import BREACH_WORDS, SCHOOL_WORDS, TIE_WORDS, TRIAL_RULE_WORDS, Words
-from girder_core.units import System
 from people.policy import owned, owned_or_404, teacher_of
 
 

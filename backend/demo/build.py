@@ -16,10 +16,9 @@ from bench.models import Design
 from challenges.library import take
 from challenges.models import Recipe
 from demo.world import CLASSES, HALF_DONE, RUNS, TEACHER_EMAIL, TEACHER_NAME, TEACHER_PASSWORD, Built, RunTold
-from girder_core.loading import PLATFORM
-from girder_core.readings import TypedReading
-from girder_core.rubric import PROPOSED
-from girder_core.units import Kind
+from girder_core.kit import PLATFORM
+from girder_core.measure import Kind, TypedReading
+from girder_core.results import PROPOSED
 from people.models import SchoolClass, Teacher
 from people.services import add_class, add_team, sign_up
 

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from django.db import models
 
-from girder_core.materials import STOCKS, Stock, own_sheet, with_stiffness
-from girder_core.predictions import Calibration
-from girder_core.uncertainty import Quantity
+from girder_core.measure import Quantity
+from girder_core.physics import STOCKS, Calibration, Stock, own_sheet, with_stiffness
 from people.models import SchoolClass, Teacher
 
 OWN_PREFIX = "own-"

@@ -10,10 +10,11 @@ from django.db import transaction
 from django.utils import timezone
 
 from drafting.models import ClassFactor, OwnStock
-from girder_core import units
-from girder_core.errors import GirderError
-from girder_core.materials import (
+from girder_core.ground import GirderError
+from girder_core.measure import Kind, Quantity, units
+from girder_core.physics import (
     STOCKS,
+    Calibration,
     Droop,
     Form,
     Stock,
@@ -24,9 +25,6 @@ from girder_core.materials import (
     thickness_from_stack,
     with_stiffness,
 )
-from girder_core.predictions import Calibration
-from girder_core.uncertainty import Quantity
-from girder_core.units import Kind
 from people.models import SchoolClass, Teacher
 
 

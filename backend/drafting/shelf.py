@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from drafting.models import ClassFactor, OwnStock
-from girder_core.materials import STOCKS, Stock
-from girder_core.predictions import Calibration
+from girder_core.physics import STOCKS, Calibration, Stock
 from people.models import SchoolClass, Teacher
 
 

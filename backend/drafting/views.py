@@ -24,10 +24,8 @@ from drafting.serializers import (
 from drafting.shelf import in_force, shelf
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
-from girder_core.drafting import KINDS, draft_kind
-from girder_core.drafting.engine import Worked, draft, material_of, start_values
-from girder_core.drafting.model import DraftKind
-from girder_core.units import System, typed_text
+from girder_core.drafting import KINDS, DraftKind, Worked, draft, draft_kind, material_of, start_values
+from girder_core.measure import System, typed_text
 from people.policy import owned_or_404, teacher_of
 
 

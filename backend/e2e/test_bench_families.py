@@ -13,9 +13,9 @@ from challenges.library import take
 from challenges.models import Run
 from e2e.browser import Browser
 from e2e.served import InterfaceTest
-from girder_core.families.model import SELF_MASS
+from girder_core.families import SELF_MASS
+from girder_core.measure import typed_text
 from girder_core.trial import Outcome, TrialResult
-from girder_core.units import typed_text
 from people.tests.support import PASSWORD, school_class, teacher
 
 

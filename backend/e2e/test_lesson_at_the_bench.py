@@ -16,7 +16,7 @@ from bench.models import Design, Photo, Reading, Trial
 from challenges.library import take
 from e2e.browser import Browser
 from e2e.served import InterfaceTest
-from girder_core.readings import TypedReading
+from girder_core.measure import TypedReading
 from people.tests.support import PASSWORD, checked_in, run, school_class, teacher
 
 

@@ -10,7 +10,7 @@ from bench.models import Design, LedgerEvent, Reading, Trial
 from challenges.models import Recipe
 from e2e.browser import Browser
 from e2e.served import InterfaceTest
-from girder_core.units import Kind, parse
+from girder_core.measure import Kind, parse
 from people.models import Team
 from people.tests.support import PASSWORD, RECIPE, Api, Ledger, checked_in, run, teacher
 

@@ -17,7 +17,7 @@ from rest_framework.exceptions import APIException, ValidationError
 from rest_framework.response import Response
 from rest_framework.views import exception_handler
 
-from girder_core.errors import GirderError, NeedsConfirmation
+from girder_core.ground import GirderError, NeedsConfirmation
 
 _STATUS = {
     "bench_busy": status.HTTP_409_CONFLICT,

@@ -6,9 +6,9 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from girder_core.errors import GirderError
-from girder_core.loading import PLATFORM, LoadEstimate, LoadItem
-from girder_core.rounds import Control
+from girder_core.ground import GirderError
+from girder_core.kit import PLATFORM, LoadEstimate, LoadItem
+from girder_core.trial import Control
 
 
 class AgeBand(StrEnum):

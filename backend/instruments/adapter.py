@@ -8,9 +8,8 @@ from dataclasses import dataclass
 import serial
 from serial.tools import list_ports
 
-from girder_core.errors import GirderError
-from girder_core.instruments import Sent
-from girder_core.units import Kind
+from girder_core.ground import GirderError
+from girder_core.measure import Kind, Sent
 
 BAUD = 9600
 LISTEN_S = 3.0

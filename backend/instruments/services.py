@@ -7,14 +7,10 @@ from collections.abc import Callable, Sequence
 
 from django.conf import settings
 
-from girder_core import units
-from girder_core.domain import GRAVITY_M_S2
-from girder_core.errors import GirderError
-from girder_core.force_trace import TraceReading, analyse_trace, read_trace
-from girder_core.instruments import Sent, Steady, steady
-from girder_core.shaking import Agreement, Shaking, read_shaking, shaking_agrees
-from girder_core.standins import distance_lines, force_lines, hopper_trace, scale_lines, table_lines
-from girder_core.units import Kind
+from girder_core.ground import GRAVITY_M_S2, GirderError
+from girder_core.measure import Kind, Sent, Steady, TraceReading, analyse_trace, read_trace, steady, units
+from girder_core.physics import Agreement, Shaking, read_shaking, shaking_agrees
+from girder_core.trial import distance_lines, force_lines, hopper_trace, scale_lines, table_lines
 from instruments.adapter import LISTEN_S, TARE, Instrument, listen, plugged_in
 from instruments.standin import talking
 

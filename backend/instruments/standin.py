@@ -10,7 +10,7 @@ import time
 import tty
 from collections.abc import Iterator, Sequence
 
-from girder_core.instruments import Sent
+from girder_core.measure import Sent
 
 
 @contextlib.contextmanager

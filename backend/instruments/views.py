@@ -14,12 +14,8 @@ from rest_framework.views import APIView
 
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
-from girder_core import units
-from girder_core.domain import two_figures
-from girder_core.force_trace import load_of
-from girder_core.instruments import Sent, Steady
-from girder_core.uncertainty import step_of
-from girder_core.units import Kind, System, typed_text
+from girder_core.ground import two_figures
+from girder_core.measure import Kind, Sent, Steady, System, load_of, step_of, typed_text, units
 from instruments import services
 from instruments.serializers import (
     ForceLogSerializer,

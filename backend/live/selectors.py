@@ -15,9 +15,9 @@ from bench.selectors import DesignCard, RunState, cards_of, compared, run_state
 from bench.trial_selectors import TrialState, trial_state
 from challenges.models import Run
 from challenges.shown import ShownPlan, shown_terms
+from girder_core.measure import System
 from girder_core.safety import Caution
 from girder_core.trial import StepState
-from girder_core.units import System
 from live.models import Board
 
 RECENT = timedelta(minutes=20)

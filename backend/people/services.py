@@ -8,7 +8,7 @@ from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError as DjangoValidationError
 from django.db import IntegrityError, transaction
 
-from girder_core.errors import GirderError
+from girder_core.ground import GirderError
 from people.identity import suggest
 from people.models import SchoolClass, Teacher, Team
 

@@ -15,7 +15,7 @@ from rest_framework.views import APIView
 
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
-from girder_core.errors import GirderError
+from girder_core.ground import GirderError
 from people import services
 from people.models import SchoolClass, Teacher, Team
 from people.policy import owned, owned_or_404, teacher_of

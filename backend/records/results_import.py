@@ -19,12 +19,10 @@ from django.utils import timezone
 from bench import services as bench
 from bench.models import Design
 from challenges.models import Run
-from girder_core import units
-from girder_core.errors import GirderError
-from girder_core.families.model import SELF_MASS
-from girder_core.loading import PLATFORM
-from girder_core.readings import TypedReading
-from girder_core.units import Kind
+from girder_core.families import SELF_MASS
+from girder_core.ground import GirderError
+from girder_core.kit import PLATFORM
+from girder_core.measure import Kind, TypedReading, units
 from records.table_file import Row, Table
 
 TEAM, END, NOTE, PREDICTED, PILE = "team", "end", "note", "predicted", "pile"

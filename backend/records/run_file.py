@@ -33,11 +33,10 @@ from bench.photo_services import bytes_of, keep_photo
 from bench.selectors import designs_of, run_state
 from challenges.exchange import parsed_json
 from challenges.models import GoalChange, Run, Terms
-from girder_core import ledger, scoring
-from girder_core.admission import admit
-from girder_core.errors import GirderError
 from girder_core.families import FAMILIES
-from girder_core.trial import Event
+from girder_core.ground import GirderError
+from girder_core.results import scoring
+from girder_core.trial import Event, admit, ledger
 from people.identity import IDENTITIES
 from people.models import SchoolClass, Teacher, Team
 

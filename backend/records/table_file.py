@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from openpyxl import load_workbook
 from openpyxl.utils.exceptions import InvalidFileException
 
-from girder_core.errors import GirderError
+from girder_core.ground import GirderError
 
 MOST_ROWS = 2000
 MOST_COLUMNS = 60

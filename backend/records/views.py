@@ -15,8 +15,8 @@ from rest_framework.views import APIView
 
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
-from girder_core.errors import GirderError
-from girder_core.units import System
+from girder_core.ground import GirderError
+from girder_core.measure import System
 from people.policy import teacher_of
 from records.results_import import Taken, bring_in, guess, targets
 from records.run_file import exported, imported

@@ -13,7 +13,7 @@ from bench.reflection_services import criteria_of, marks_of
 from bench.selectors import designs_of
 from challenges.models import Run
 from challenges.shown import shown_terms
-from girder_core.units import System
+from girder_core.measure import System
 from reports.csv_file import safe_cell
 from reports.tables import KIT_HEADER, LEDGER_HEADER, kit_rows, ledger_rows, result_rows, results_header
 

@@ -7,8 +7,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from html import escape
 
-from girder_core.factors import Level
-from girder_core.units import Kind, System, factor
+from girder_core.measure import Kind, System, factor
+from girder_core.results import Level
 
 _INK, _SOFT, _LINE, _HELD = "#1f2a2e", "#56605d", "#cfc6b3", "#25705c"
 _FAINT = f'fill="{_SOFT}"'

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from html import escape
 
-from girder_core.drawing import Drawing, Role, Shape
-from girder_core.units import System, format_length
+from girder_core.ground import Drawing, Role, Shape
+from girder_core.measure import System, format_length
 
 _STYLE = {
     Role.GROUND: 'fill="#8c8577" stroke="none"',

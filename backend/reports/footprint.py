@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from girder_core.drawing import Drawing
-from girder_core.units import System
+from girder_core.ground import Drawing
+from girder_core.measure import System
 from reports.drawing_svg import to_svg
 
 PAPERS = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}

@@ -13,15 +13,10 @@ from bench.photo_services import bytes_of
 from bench.reasons import best_load, reasons_of
 from bench.selectors import ComparedRun, DesignCard, cards_of, class_gain_of, compared, with_gains
 from challenges.models import Run
-from girder_core import ledger, scoring
-from girder_core.comparison import Place
-from girder_core.factors import FactorEffect
-from girder_core.fairness import like_with_like, retests
-from girder_core.families.model import SELF_MASS
-from girder_core.gains import Gain
-from girder_core.samples import LoadFit
-from girder_core.scoring import amount
-from girder_core.units import System, format_mass
+from girder_core.families import SELF_MASS
+from girder_core.measure import System, format_mass
+from girder_core.results import FactorEffect, Gain, LoadFit, Place, amount, like_with_like, retests, scoring
+from girder_core.trial import ledger
 from reports.charts import Bar, Dot, ranking_svg, rays_svg, strip_svg
 from reports.drawing_svg import fitted
 from reports.sheets import Context

@@ -8,10 +8,9 @@ from typing import Any
 
 from challenges.models import Terms
 from challenges.shown import ShownPlan, shown_terms
-from girder_core.families import family
-from girder_core.families.model import Family
+from girder_core.families import Family, family
+from girder_core.measure import System, format_mass
 from girder_core.safety import AgeBand
-from girder_core.units import System, format_mass
 from reports.drawing_svg import fitted
 from reports.footprint import CHECK_IN_MM, CHECK_MM, Footprint, lay_out
 

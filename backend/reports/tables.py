@@ -8,10 +8,9 @@ from collections.abc import Iterator
 from bench.selectors import design_card, designs_of
 from challenges.models import Run
 from challenges.shown import ShownPlan
-from girder_core import ledger, scoring
-from girder_core.scoring import Candidate, Score, score_all
-from girder_core.uncertainty import strength_to_weight
-from girder_core.units import Kind
+from girder_core.measure import Kind, strength_to_weight
+from girder_core.results import Candidate, Score, score_all, scoring
+from girder_core.trial import ledger
 
 RESULTS_HEADER = [
     "run", "class", "date", "team", "version", "trial", "outcome", "held_kg", "held_standard_uncertainty_kg",

@@ -12,8 +12,8 @@ from rest_framework.views import APIView
 from challenges.models import Recipe, Run
 from challenges.shown import shown_terms
 from evengirder.errors import ErrorBody
+from girder_core.measure import System
 from girder_core.safety import AgeBand
-from girder_core.units import System
 from people.identity import IDENTITIES
 from people.policy import owned_or_404, teacher_of
 from reports import pdf

@@ -11,7 +11,7 @@ import challenges.models
 from bench import remembered
 from bench.models import Design
 from bench.services import open_run
-from girder_core.rubric import PROPOSED
+from girder_core.results import PROPOSED
 from people.models import Teacher
 from people.services import add_class, add_team
 from people.tests.support import Api, Ledger, checked_in, run, teacher

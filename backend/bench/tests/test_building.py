@@ -11,7 +11,7 @@ from bench.models import Design, Trial
 from challenges.library import take
 from challenges.models import Run
 from drafting.models import ClassFactor
-from girder_core.domain import GRAVITY_M_S2
+from girder_core.ground import GRAVITY_M_S2
 from people.tests.support import Api, Ledger, checked_in, run, school_class, teacher
 
 DRAFT: dict[str, Any] = {

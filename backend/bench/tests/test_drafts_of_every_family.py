@@ -16,7 +16,7 @@ from bench.models import Design
 from challenges import library
 from girder_core.drafting import KINDS, kinds_for
 from girder_core.families import FAMILIES
-from girder_core.readings import TypedReading
+from girder_core.measure import TypedReading
 from people.tests.support import Api, school_class, teacher
 
 SHIPPED = sorted(path.stem for path in Path(library.__file__).with_name("library").glob("*.json"))

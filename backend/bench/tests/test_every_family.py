@@ -14,11 +14,9 @@ from bench import services as bench
 from bench.models import Design
 from challenges.library import shipped, take
 from challenges.models import Run
-from girder_core.families import FAMILIES
-from girder_core.families.model import Family, ReadingSpec
-from girder_core.readings import TypedReading
-from girder_core.scoring import School
-from girder_core.units import Kind, typed_text
+from girder_core.families import FAMILIES, Family, ReadingSpec
+from girder_core.measure import Kind, TypedReading, typed_text
+from girder_core.results import School
 from people.tests.support import Api, school_class, teacher
 
 TEN = datetime(2026, 12, 1, 10, tzinfo=UTC)

@@ -16,8 +16,7 @@ from bench.models import Design, LedgerEvent, Trial
 from bench.tests.test_every_family import STEPS, good_reading
 from challenges.library import take
 from challenges.models import Run
-from girder_core.readings import TypedReading
-from girder_core.units import typed_text
+from girder_core.measure import TypedReading, typed_text
 from people.tests.support import Api, Ledger, checked_in, run, school_class, teacher
 
 SURVIVED = ("settle", {"waited_s": 99})

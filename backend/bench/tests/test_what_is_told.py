@@ -14,8 +14,8 @@ from bench.models import Design, Reading, Trial
 from bench.selectors import tested_by_run
 from challenges.library import shipped, take
 from challenges.models import Run
-from girder_core.readings import TypedReading
-from girder_core.scoring import School
+from girder_core.measure import TypedReading
+from girder_core.results import School
 from girder_core.tests.anything import any_event
 from people.tests.support import Api, Ledger, checked_in, run, school_class, teacher
 

@@ -18,9 +18,9 @@ from challenges.library import FOLDER
 from challenges.models import Recipe
 from challenges.plans import sheet
 from challenges.services import save_recipe
-from girder_core.errors import GirderError
 from girder_core.families import FAMILIES
-from girder_core.units import System
+from girder_core.ground import GirderError
+from girder_core.measure import System
 from people.tests.support import Api, teacher
 
 SCHEMA = json.loads((Path(__file__).resolve().parents[3] / "docs" / "recipe.schema.json").read_text("utf-8"))

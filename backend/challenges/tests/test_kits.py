@@ -10,8 +10,8 @@ from django.test import SimpleTestCase, TestCase
 
 from challenges.kits import kit_of, read_kit
 from challenges.models import Recipe
-from girder_core.errors import GirderError
-from girder_core.loading import PLATFORM
+from girder_core.ground import GirderError
+from girder_core.kit import PLATFORM
 from people.tests.support import RECIPE, Api, recipe, teacher
 
 BATCH = {"shape": "nut", "count": 40, "roll_of": 1, "known_by": "batch", "batch_count": 20, "batch_mass": "340 g",

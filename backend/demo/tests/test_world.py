@@ -7,7 +7,7 @@ from bench.models import LedgerEvent
 from bench.selectors import compared, run_state
 from challenges.models import Run
 from demo.build import load
-from girder_core.units import System
+from girder_core.measure import System
 from people.models import Teacher
 from people.services import sign_up
 from records.run_file import exported, imported

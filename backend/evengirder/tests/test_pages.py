@@ -4,7 +4,7 @@ from django.test import Client, TestCase, override_settings
 from psycopg_pool import PoolTimeout
 
 from evengirder.errors import handle
-from girder_core.errors import GirderError
+from girder_core.ground import GirderError
 from people.tests.support import Api, teacher
 
 

@@ -12,16 +12,13 @@ from typing import Any
 from challenges.entries import PlanRequestSerializer
 from challenges.plans import sheet
 from challenges.shown import shown_sheet
-from girder_core.drafting import KINDS
-from girder_core.drafting.engine import in_words, read_values, start_values
-from girder_core.drafting.model import DraftKind
+from girder_core.drafting import KINDS, DraftKind, in_words, read_values, start_values
 from girder_core.families import FAMILIES, family
-from girder_core.ledger import replay
-from girder_core.loading import Kit
+from girder_core.kit import Kit
+from girder_core.measure import Kind, System, format_length, format_mass, parse
 from girder_core.safety import AgeBand
 from girder_core.tests.support import MOVES, Script, kit, setup
-from girder_core.trial import Event, EventKind, Outcome, TrialResult
-from girder_core.units import Kind, System, format_length, format_mass, parse
+from girder_core.trial import Event, EventKind, Outcome, TrialResult, replay
 
 Told = dict[str, Any]
 FORMAT, PROJECTION, DRAFT_STATE = "app/format.ts", "features/bench/projection.ts", "features/drafting/draftState.ts"

@@ -16,13 +16,23 @@ from girder_core.drafting.boat import BOAT
 from girder_core.drafting.column import COLUMN
 from girder_core.drafting.corbel import ARCH, WALL
 from girder_core.drafting.drop import DROP
+from girder_core.drafting.engine import (
+    Worked,
+    draft,
+    expectation,
+    in_words,
+    material_of,
+    read_values,
+    start_values,
+    summary,
+)
 from girder_core.drafting.furniture import FURNITURE
 from girder_core.drafting.model import DraftKind
 from girder_core.drafting.ring import RING
 from girder_core.drafting.sheet_bridge import SHEET_BRIDGE
 from girder_core.drafting.tower import TOWER
 from girder_core.drafting.truss import TRUSS
-from girder_core.errors import GirderError
+from girder_core.ground import GirderError
 
 KINDS: Mapping[str, DraftKind] = {
     one.key: one for one in (SHEET_BRIDGE, TRUSS, COLUMN, BOAT, TOWER, RING, ARCH, WALL, FURNITURE, DROP)
@@ -53,3 +63,19 @@ def kinds_for(family: str) -> tuple[DraftKind, ...]:
         The kinds, the usual one first.
     """
     return tuple(one for one in KINDS.values() if family in one.families)
+
+
+__all__ = [
+    "KINDS",
+    "DraftKind",
+    "Worked",
+    "draft",
+    "draft_kind",
+    "expectation",
+    "in_words",
+    "kinds_for",
+    "material_of",
+    "read_values",
+    "start_values",
+    "summary",
+]

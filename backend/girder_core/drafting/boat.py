@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import math
 
-from girder_core.boats import boat, says_wall
-from girder_core.domain import GRAVITY_M_S2, refuse
 from girder_core.drafting.model import (
     Curve,
     DraftKind,
@@ -20,12 +18,28 @@ from girder_core.drafting.model import (
     mass,
     stock,
 )
-from girder_core.drawing import Drawing, Point, Role, Shape, area, block, circle, label, line, measure
-from girder_core.errors import GirderError
-from girder_core.hulls import (
+from girder_core.ground import (
+    GRAVITY_M_S2,
+    Drawing,
+    GirderError,
+    Point,
+    Role,
+    Shape,
+    area,
+    block,
+    circle,
+    label,
+    line,
+    measure,
+    refuse,
+)
+from girder_core.measure import System, format_length, format_mass
+from girder_core.physics import (
+    Form,
     Hull,
     afloat,
     best_open_box,
+    boat,
     capsizes,
     dish,
     heel_deg,
@@ -33,11 +47,10 @@ from girder_core.hulls import (
     payload_in_items,
     payload_to_rim_kg,
     raft,
+    says_wall,
     v_hull,
     water_density_kg_m3,
 )
-from girder_core.materials import Form
-from girder_core.units import System, format_length, format_mass
 
 SHAPES = {"box": "Open box", "vee": "V hull", "dish": "Round dish", "raft": "Solid raft"}
 WATER = {"fresh-20": "fresh, 20 °C", "fresh-10": "fresh, 10 °C", "fresh-30": "fresh, 30 °C", "salt-20": "salt, 20 °C"}

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import math
 
-from girder_core.columns import half_width_m, supports_needed, tube_column
-from girder_core.domain import GRAVITY_M_S2
 from girder_core.drafting.model import (
     DraftKind,
     Expected,
@@ -20,10 +18,9 @@ from girder_core.drafting.model import (
     mass,
     stock,
 )
-from girder_core.drawing import Drawing, Point, Role, Shape, block, label, line, measure
-from girder_core.materials import Form
-from girder_core.predictions import Prediction, scaled
-from girder_core.units import System, format_length
+from girder_core.ground import GRAVITY_M_S2, Drawing, Point, Role, Shape, block, label, line, measure
+from girder_core.measure import System, format_length
+from girder_core.physics import Form, Prediction, half_width_m, scaled, supports_needed, tube_column
 
 SHAPES = {"circle": "Round", "square": "Square", "triangle": "Triangle", "n-gon": "Many sides", "zigzag": "Pleats"}
 ENDS = {"pinned-pinned": "free to tilt", "fixed-pinned": "taped down below", "fixed-fixed": "held at both ends"}

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from girder_core.arches import corbel_load, corbel_stability, max_overhang_m
-from girder_core.domain import GRAVITY_M_S2
 from girder_core.drafting.model import (
     DraftKind,
     Expected,
@@ -17,11 +15,19 @@ from girder_core.drafting.model import (
     mass,
     stock,
 )
-from girder_core.drawing import Drawing, Role, Shape, arrow, block, label, line, measure
-from girder_core.materials import Bounds, Form
-from girder_core.predictions import Samples, State, predict
-from girder_core.towers import wall_overturning
-from girder_core.units import System, format_length
+from girder_core.ground import GRAVITY_M_S2, Drawing, Role, Shape, arrow, block, label, line, measure
+from girder_core.measure import System, format_length
+from girder_core.physics import (
+    Bounds,
+    Form,
+    Samples,
+    State,
+    corbel_load,
+    corbel_stability,
+    max_overhang_m,
+    predict,
+    wall_overturning,
+)
 
 MOST = 8
 _STEPS = tuple(

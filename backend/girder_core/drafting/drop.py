@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from girder_core.domain import GRAVITY_M_S2, refuse, two_figures
 from girder_core.drafting.model import (
     Curve,
     DraftKind,
@@ -18,10 +17,17 @@ from girder_core.drafting.model import (
     mass,
     stock,
 )
-from girder_core.drawing import Drawing, Role, arrow, block, label, line, measure
-from girder_core.impacts import FLOORS, drop_factor, drop_height_for, drop_house, landing_force_n, sudden_load_factor
-from girder_core.materials import Form
-from girder_core.units import System, format_length
+from girder_core.ground import GRAVITY_M_S2, Drawing, Role, arrow, block, label, line, measure, refuse, two_figures
+from girder_core.measure import System, format_length
+from girder_core.physics import (
+    FLOORS,
+    Form,
+    drop_factor,
+    drop_height_for,
+    drop_house,
+    landing_force_n,
+    sudden_load_factor,
+)
 
 _PARAMS = (
     stock("sheet", "Panels", (Form.SHEET,), "card-300"),

@@ -6,13 +6,10 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from girder_core.domain import GRAVITY_M_S2, two_figures
 from girder_core.drafting.model import DraftKind, Expected, Shown, Values
-from girder_core.drawing import Point
-from girder_core.errors import GirderError
-from girder_core.materials import STOCKS, Stock
-from girder_core.predictions import Calibration, Help, Prediction, calibrated, rank_helps
-from girder_core.units import System, format_mass, format_value, parse, typed_text
+from girder_core.ground import GRAVITY_M_S2, GirderError, Point, two_figures
+from girder_core.measure import System, format_mass, format_value, parse, typed_text
+from girder_core.physics import STOCKS, Calibration, Help, Prediction, Stock, calibrated, rank_helps
 
 MOST_HELPS = 6
 

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import math
 
-from girder_core.boards import board_leg
-from girder_core.domain import GRAVITY_M_S2, refuse
 from girder_core.drafting.model import (
     DraftKind,
     Expected,
@@ -20,9 +18,9 @@ from girder_core.drafting.model import (
     mass,
     stock,
 )
-from girder_core.drawing import Drawing, Point, Role, Shape, arrow, block, label, line, measure
-from girder_core.materials import Form
-from girder_core.units import System, format_length
+from girder_core.ground import GRAVITY_M_S2, Drawing, Point, Role, Shape, arrow, block, label, line, measure, refuse
+from girder_core.measure import System, format_length
+from girder_core.physics import Form, board_leg
 
 _PARAMS = (
     stock("board", "Card", (Form.BOARD,), "board-b"),

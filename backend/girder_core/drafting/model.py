@@ -9,10 +9,9 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
-from girder_core.drawing import Drawing, Point
-from girder_core.materials import Form, Stock
-from girder_core.predictions import Prediction
-from girder_core.units import Kind, System
+from girder_core.ground import Drawing, Point
+from girder_core.measure import Kind, System
+from girder_core.physics import Form, Prediction, Stock
 
 
 @dataclass(frozen=True)

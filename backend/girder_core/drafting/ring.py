@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 
-from girder_core.domain import GRAVITY_M_S2
 from girder_core.drafting.model import (
     Curve,
     DraftKind,
@@ -18,9 +17,10 @@ from girder_core.drafting.model import (
     length,
     stock,
 )
-from girder_core.drawing import Drawing, Point, Role, Shape, area, block, circle, label, line, measure
-from girder_core.materials import Form
-from girder_core.rings import (
+from girder_core.ground import GRAVITY_M_S2, Drawing, Point, Role, Shape, area, block, circle, label, line, measure
+from girder_core.measure import System, format_length
+from girder_core.physics import (
+    Form,
     RingPlan,
     inner_radii_m,
     longest_fit_m,
@@ -29,7 +29,6 @@ from girder_core.rings import (
     ring_weight_n,
     strut_length_m,
 )
-from girder_core.units import System, format_length
 
 _PARAMS = (
     count("supports", "Supports and struts", 3, 16, 5, "", setup="supports", reading="supports", nudge=1,

@@ -5,8 +5,6 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
-from girder_core.beams import sag_curve, sheet_bridge, simply_supported, typical_sag_m
-from girder_core.domain import Number, refuse, typical
 from girder_core.drafting.model import (
     DraftKind,
     Expected,
@@ -20,11 +18,38 @@ from girder_core.drafting.model import (
     length,
     stock,
 )
-from girder_core.drawing import Drawing, Point, Role, Shape, area, arrow, block, circle, label, line, measure
-from girder_core.materials import Form, Stock
-from girder_core.predictions import Samples
-from girder_core.sections import Section, box, pleated, rectangle, round_tube, trough
-from girder_core.units import System, format_length
+from girder_core.ground import (
+    Drawing,
+    Number,
+    Point,
+    Role,
+    Shape,
+    area,
+    arrow,
+    block,
+    circle,
+    label,
+    line,
+    measure,
+    refuse,
+    typical,
+)
+from girder_core.measure import System, format_length
+from girder_core.physics import (
+    Form,
+    Samples,
+    Section,
+    Stock,
+    box,
+    pleated,
+    rectangle,
+    round_tube,
+    sag_curve,
+    sheet_bridge,
+    simply_supported,
+    trough,
+    typical_sag_m,
+)
 
 SHAPES = {"pleated": "Pleats", "flat": "Flat", "trough": "Trough", "tube": "Round tube", "box": "Box"}
 

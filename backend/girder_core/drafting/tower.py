@@ -6,7 +6,6 @@ import math
 
 import numpy as np
 
-from girder_core.domain import GRAVITY_M_S2, refuse
 from girder_core.drafting.model import (
     Curve,
     DraftKind,
@@ -23,19 +22,36 @@ from girder_core.drafting.model import (
     mass,
     stock,
 )
-from girder_core.drawing import Drawing, Point, Role, Shape, area, block, circle, label, line, measure
-from girder_core.errors import GirderError
-from girder_core.materials import Bounds, Form
-from girder_core.swaying import TOWER_DAMPING, Isolation, shake_limits, shaken
-from girder_core.towers import (
+from girder_core.ground import (
+    GRAVITY_M_S2,
+    Drawing,
+    GirderError,
+    Point,
+    Role,
+    Shape,
+    area,
+    block,
+    circle,
+    label,
+    line,
+    measure,
+    refuse,
+)
+from girder_core.measure import Kind, System, format_length
+from girder_core.physics import (
+    TOWER_DAMPING,
+    Bounds,
+    Form,
+    Isolation,
     TowerShape,
     frame_tower,
     rocking_threshold_g,
+    shake_limits,
+    shaken,
     smallest_half_base_m,
     toppling_angle_deg,
     transmissibility,
 )
-from girder_core.units import Kind, System, format_length
 
 ISOLATION = {
     "none": "feet on the table",

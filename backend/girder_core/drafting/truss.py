@@ -17,11 +17,11 @@ from girder_core.drafting.model import (
     length,
     stock,
 )
-from girder_core.drawing import Drawing, Role, Shape, area, arrow, block, circle, label, line, measure
-from girder_core.errors import GirderError
-from girder_core.materials import Form
-from girder_core.trusses import (
+from girder_core.ground import Drawing, GirderError, Role, Shape, area, arrow, block, circle, label, line, measure
+from girder_core.measure import System, format_length
+from girder_core.physics import (
     PATTERNS,
+    Form,
     PlaneTruss,
     capacity,
     deck_load,
@@ -31,7 +31,6 @@ from girder_core.trusses import (
     pattern,
     total_length_m,
 )
-from girder_core.units import System, format_length
 
 _PARAMS = (
     choice("pattern", "Pattern", {name: name for name in ("Warren", *(n for n in PATTERNS if n != "Warren"))},

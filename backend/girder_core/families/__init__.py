@@ -14,21 +14,35 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from girder_core.errors import GirderError
 from girder_core.families.arch import ARCH
 from girder_core.families.boat import BOAT
 from girder_core.families.bridge import BRIDGE
 from girder_core.families.bucket_tower import BUCKET_TOWER
 from girder_core.families.capacity_table import CAPACITY_TABLE
 from girder_core.families.column import COLUMN
+from girder_core.families.common import TAPE_ROLL, key
+from girder_core.families.constraints import ConstraintResult, Status
+from girder_core.families.curriculum import Standard
 from girder_core.families.drop_house import DROP_HOUSE
 from girder_core.families.furniture import FURNITURE
-from girder_core.families.model import Family
+from girder_core.families.model import (
+    SELF_MASS,
+    Family,
+    LoadIdea,
+    Quota,
+    Range,
+    ReadingSpec,
+    Setup,
+    SetupField,
+    Way,
+    aim_kg,
+)
 from girder_core.families.ring import RING
 from girder_core.families.shake_tower import SHAKE_TOWER
 from girder_core.families.tower import TOWER
 from girder_core.families.wall import WALL
-from girder_core.units import format_value
+from girder_core.ground import GirderError
+from girder_core.measure import format_value
 
 FAMILIES: Mapping[str, Family] = {
     one.key: one
@@ -94,3 +108,25 @@ def _minimum_above_maximum(setup: Mapping[str, float | None]) -> dict[str, str]:
             thing = name.split("_min_")[0]
             problems[name] = f"The least {thing} is larger than the most {thing}."
     return problems
+
+
+__all__ = [
+    "FAMILIES",
+    "SELF_MASS",
+    "TAPE_ROLL",
+    "ConstraintResult",
+    "Family",
+    "LoadIdea",
+    "Quota",
+    "Range",
+    "ReadingSpec",
+    "Setup",
+    "SetupField",
+    "Standard",
+    "Status",
+    "Way",
+    "aim_kg",
+    "check_setup",
+    "family",
+    "key",
+]

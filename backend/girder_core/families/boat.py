@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-from girder_core.drawing import Drawing, Role, area, block, circle, measure
 from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import FORCES_HS, FORCES_MS, MATTER_2, MATTER_5
@@ -21,11 +20,11 @@ from girder_core.families.model import (
     SetupField,
     Term,
 )
+from girder_core.ground import Drawing, Role, area, block, circle, measure
 from girder_core.kit import Material
-from girder_core.readings import Plausible
-from girder_core.rounds import BenchMeasure
+from girder_core.measure import Kind, Plausible, format_length
 from girder_core.safety import ALWAYS, GLASS, WATER
-from girder_core.units import Kind, format_length
+from girder_core.trial import BenchMeasure
 
 _SETUP = (
     SetupField(

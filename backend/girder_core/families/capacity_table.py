@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from girder_core.drawing import Drawing, Role, block, measure
 from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import BALANCE_3, FORCES_MS, MATERIALS_2, STRUCTURE_HS
@@ -20,9 +19,10 @@ from girder_core.families.model import (
     SetupField,
     Term,
 )
+from girder_core.ground import Drawing, Role, block, measure
+from girder_core.measure import Kind, format_length
+from girder_core.results import School
 from girder_core.safety import ALWAYS, SCISSORS
-from girder_core.scoring import School
-from girder_core.units import Kind, format_length
 
 _SETUP = (
     SetupField(

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-from girder_core.drawing import Drawing, Role, Shape, block, line, measure
 from girder_core.families.constraints import Question
 from girder_core.families.model import (
     SELF_MASS,
@@ -17,12 +16,11 @@ from girder_core.families.model import (
     SetupField,
     Term,
 )
+from girder_core.ground import Drawing, Role, Shape, block, line, measure
 from girder_core.kit import Material
-from girder_core.readings import Plausible
-from girder_core.rounds import BenchMeasure
-from girder_core.scoring import School
-from girder_core.trial import AT_BENCH_LIMIT, OUT_OF_LOAD
-from girder_core.units import Kind, format_length
+from girder_core.measure import Kind, Plausible, format_length
+from girder_core.results import School
+from girder_core.trial import AT_BENCH_LIMIT, OUT_OF_LOAD, BenchMeasure
 
 Triple = tuple[float, float, float]
 

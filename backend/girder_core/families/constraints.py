@@ -6,8 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from girder_core.uncertainty import COVERAGE_FACTOR, Quantity
-from girder_core.units import Kind, format_value
+from girder_core.measure import COVERAGE_FACTOR, Kind, Quantity, format_value
 
 
 @dataclass(frozen=True)

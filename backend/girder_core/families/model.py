@@ -11,19 +11,14 @@ from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 
-from girder_core.drawing import Drawing
-from girder_core.errors import GirderError
 from girder_core.families.constraints import ConstraintResult, Limit, Question, check_limits
 from girder_core.families.curriculum import DESIGN, Standard
-from girder_core.kit import Material
-from girder_core.loading import Kit
-from girder_core.readings import Plausible
-from girder_core.rounds import BenchMeasure, Control, RoundPlan
+from girder_core.ground import Drawing, GirderError
+from girder_core.kit import Kit, Material
+from girder_core.measure import Kind, Plausible, Quantity
+from girder_core.results import Facts, School, TrialRule
 from girder_core.safety import NEAR_END, AgeBand, Caution
-from girder_core.scoring import Facts, School, TrialRule
-from girder_core.trial import TrialResult, TrialSetup
-from girder_core.uncertainty import Quantity
-from girder_core.units import Kind
+from girder_core.trial import BenchMeasure, Control, RoundPlan, TrialResult, TrialSetup
 
 SELF_MASS = "self_mass"
 """Key of the reading of the own weight, in every family that is weighed."""

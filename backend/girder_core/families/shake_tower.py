@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from girder_core.drawing import Drawing, Role, block, circle, line, measure
 from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import FORCES_HS, FORCES_MS, HAZARDS_4, HAZARDS_MS, MATERIALS_2
@@ -19,10 +18,11 @@ from girder_core.families.model import (
     SetupField,
     Term,
 )
-from girder_core.rounds import shake_rounds
+from girder_core.ground import Drawing, Role, block, circle, line, measure
+from girder_core.measure import Kind, format_length
+from girder_core.results import School
 from girder_core.safety import ALWAYS, ELASTIC, SHAKING, SNAPPING
-from girder_core.scoring import School
-from girder_core.units import Kind, format_length
+from girder_core.trial import shake_rounds
 
 _SETUP = (
     SetupField(

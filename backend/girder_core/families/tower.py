@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import replace
 from itertools import pairwise
 
-from girder_core.drawing import Drawing, Role, area, block, line, measure
 from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import BALANCE_3, FORCES_HS, FORCES_MS, MATTER_2
@@ -21,11 +20,11 @@ from girder_core.families.model import (
     Setup,
     SetupField,
 )
-from girder_core.readings import Plausible
-from girder_core.rounds import BenchMeasure, stand_round
+from girder_core.ground import Drawing, Role, area, block, line, measure
+from girder_core.measure import Kind, Plausible, format_length
+from girder_core.results import School
 from girder_core.safety import ALWAYS, ELASTIC, SNAPPING
-from girder_core.scoring import School
-from girder_core.units import Kind, format_length
+from girder_core.trial import BenchMeasure, stand_round
 
 HIGHEST = "From the table to the highest point, tape upright."
 _SETUP = (

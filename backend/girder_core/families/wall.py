@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from girder_core.drawing import Drawing, Role, block, circle, measure
 from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import BALANCE_3, ENERGY_4, ENERGY_MS, PUSHES_K
@@ -19,11 +18,11 @@ from girder_core.families.model import (
     SetupField,
     Term,
 )
-from girder_core.readings import Plausible
-from girder_core.rounds import BenchMeasure, throw_rounds
+from girder_core.ground import Drawing, Role, block, circle, measure
+from girder_core.measure import Kind, Plausible, format_length
+from girder_core.results import School
 from girder_core.safety import ALWAYS, THROWING
-from girder_core.scoring import School
-from girder_core.units import Kind, format_length
+from girder_core.trial import BenchMeasure, throw_rounds
 
 _SETUP = (
     SetupField(

@@ -7,12 +7,11 @@ from collections.abc import Sequence
 from random import Random
 from typing import Any
 
-from girder_core.admission import admit
-from girder_core.errors import GirderError
-from girder_core.families.model import Family
-from girder_core.loading import PLATFORM, Kit, LoadItem
-from girder_core.trial import Event, EventKind, TrialSetup
-from girder_core.uncertainty import Quantity
+from girder_core.families import Family
+from girder_core.ground import GirderError
+from girder_core.kit import PLATFORM, Kit, LoadItem
+from girder_core.measure import Quantity
+from girder_core.trial import Event, EventKind, TrialSetup, admit
 
 NUMBERS: tuple[Any, ...] = (0, -0.0, 1, 2, 3, 25, 24, 7.5, -3, 10**400, math.nan, math.inf, True, None, "4", [], {})
 TEXTS = ("203 mm", "25", "24", "0 mm", "-0 mm", "1 m", "12 kg", "0.1 g", "1 kg", "5 N", "10^400 g", "", "ten", "1/0 mm")

@@ -5,13 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from girder_core.families import family
-from girder_core.families.model import Family
-from girder_core.ledger import replay
-from girder_core.loading import PLATFORM, Kit, LoadItem
+from girder_core.families import Family, family
+from girder_core.kit import PLATFORM, Kit, LoadItem
+from girder_core.measure import Quantity
 from girder_core.planning import Proposal
-from girder_core.trial import Event, EventKind, TrialResult, TrialSetup
-from girder_core.uncertainty import Quantity
+from girder_core.trial import Event, EventKind, TrialResult, TrialSetup, replay
 
 NUT_KG = 0.016
 

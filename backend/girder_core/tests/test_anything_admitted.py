@@ -8,19 +8,28 @@ from dataclasses import replace
 from itertools import pairwise, product
 from random import Random
 
-from girder_core.comparison import Entry, compare, failures, pooled_cv
-from girder_core.fairness import like_with_like, retests
-from girder_core.families import FAMILIES
-from girder_core.families.model import Family
-from girder_core.gains import gain
-from girder_core.ledger import middle_kg, replay
-from girder_core.pile import pile_check
+from girder_core.families import FAMILIES, Family
+from girder_core.kit import pile_check
+from girder_core.measure import Kind, Quantity
+from girder_core.results import (
+    BreachPolicy,
+    Entry,
+    Rules,
+    School,
+    Score,
+    TieRule,
+    TrialRule,
+    compare,
+    failures,
+    gain,
+    like_with_like,
+    pooled_cv,
+    retests,
+    score,
+)
 from girder_core.safety import AgeBand
-from girder_core.scoring import BreachPolicy, Rules, School, Score, TieRule, TrialRule, score
 from girder_core.tests.anything import any_ledger, small_kit
-from girder_core.trial import TrialResult
-from girder_core.uncertainty import Quantity
-from girder_core.units import Kind
+from girder_core.trial import TrialResult, middle_kg, replay
 
 MIX = {School.MOST_HELD: 1, School.TALLEST: 1}
 RULES = [

@@ -1,10 +1,11 @@
 import unittest
 
-from girder_core.brief import brief_lines, goal_in_words, mix_in_words
 from girder_core.families import FAMILIES, check_setup, family
+from girder_core.measure import System
+from girder_core.planning import brief_lines, goal_in_words
+from girder_core.planning.brief import mix_in_words
+from girder_core.results import BreachPolicy, Rules, School, TieRule, TrialRule
 from girder_core.safety import AgeBand
-from girder_core.scoring import BreachPolicy, Rules, School, TieRule, TrialRule
-from girder_core.units import System
 
 RULES = Rules(School.STRENGTH_TO_WEIGHT, TrialRule.BEST, BreachPolicy.PENALTY, 0.1)
 

@@ -6,21 +6,11 @@ from random import Random
 from hypothesis import given
 from hypothesis import strategies as st
 
-from girder_core.comparison import (
-    Contender,
-    Entry,
-    RankRange,
-    Scatter,
-    VerdictKind,
-    compare,
-    pooled_cv,
-    rank_ranges,
-    verdict,
-)
-from girder_core.scoring import BreachPolicy, Rules, School, TieRule, TrialRule
+from girder_core.measure import Quantity
+from girder_core.results import BreachPolicy, Entry, Rules, School, TieRule, TrialRule, VerdictKind, compare, pooled_cv
+from girder_core.results.comparison import Contender, RankRange, Scatter, rank_ranges, verdict
 from girder_core.tests.support import broke, ran_out
 from girder_core.trial import Interval
-from girder_core.uncertainty import Quantity
 
 MOST = Rules(School.MOST_HELD, TrialRule.BEST, BreachPolicy.NOTE)
 RATIO = Rules(School.STRENGTH_TO_WEIGHT, TrialRule.BEST, BreachPolicy.NOTE)

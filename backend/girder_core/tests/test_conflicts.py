@@ -3,13 +3,12 @@
 import math
 import unittest
 
-from girder_core.errors import GirderError
-from girder_core.families import FAMILIES, check_setup, family
-from girder_core.families.common import key, out_of_reach
-from girder_core.families.constraints import Status
+from girder_core.families import FAMILIES, Status, check_setup, family, key
+from girder_core.families.common import out_of_reach
+from girder_core.ground import GirderError
 from girder_core.kit import Material
+from girder_core.measure import Quantity
 from girder_core.safety import AgeBand
-from girder_core.uncertainty import Quantity
 
 
 def material(size_m: float, name: str = "stuff") -> Material:

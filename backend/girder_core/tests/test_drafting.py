@@ -9,25 +9,25 @@ from typing import Any
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from girder_core.domain import GRAVITY_M_S2
-from girder_core.drafting import KINDS, draft_kind, kinds_for
-from girder_core.drafting.engine import (
+from girder_core.drafting import (
+    KINDS,
+    DraftKind,
     Worked,
     draft,
+    draft_kind,
     expectation,
     in_words,
+    kinds_for,
     read_values,
     start_values,
     summary,
 )
-from girder_core.drafting.model import DraftKind, Param
-from girder_core.drawing import Drawing
-from girder_core.errors import GirderError
+from girder_core.drafting.model import Param
 from girder_core.families import FAMILIES
-from girder_core.materials import STOCKS, Stock
-from girder_core.predictions import calibrate
+from girder_core.ground import GRAVITY_M_S2, Drawing, GirderError
+from girder_core.measure import Kind, System, parse
+from girder_core.physics import STOCKS, Stock, calibrate
 from girder_core.safety import AgeBand
-from girder_core.units import Kind, System, parse
 
 
 def worked(key: str, moves: Any = None, **typed: str) -> Worked:
@@ -130,7 +130,7 @@ def any_values(kind: DraftKind) -> Any:
 
 class Anything(unittest.TestCase):
     @given(st.data())
-    @settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
+    @settings(max_examples=150, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
     def test_extreme_values_give_a_sentence_or_an_answer_never_a_blank(self, data: st.DataObject) -> None:
         kind = data.draw(st.sampled_from(list(KINDS.values())))
         typed = data.draw(any_values(kind))

@@ -3,13 +3,10 @@
 import math
 import unittest
 
-from girder_core.domain import GRAVITY_M_S2
-from girder_core.drafting import draft_kind
+from girder_core.drafting import Worked, draft, draft_kind
 from girder_core.drafting.drop import survives_m
-from girder_core.drafting.engine import Worked, draft
-from girder_core.impacts import FLOORS, drop_factor, landing_force_n
-from girder_core.materials import STOCKS
-from girder_core.predictions import Prediction
+from girder_core.ground import GRAVITY_M_S2
+from girder_core.physics import FLOORS, STOCKS, Prediction, drop_factor, landing_force_n
 
 
 def worked(key: str, **typed: str) -> Worked:

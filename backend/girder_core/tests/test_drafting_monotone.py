@@ -6,13 +6,12 @@ from typing import Any
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from girder_core.drafting import KINDS, draft_kind
-from girder_core.drafting.engine import draft, expectation, read_values, start_values
-from girder_core.errors import GirderError
-from girder_core.predictions import Prediction
-from girder_core.units import System
+from girder_core.drafting import KINDS, draft, draft_kind, expectation, read_values, start_values
+from girder_core.ground import GirderError
+from girder_core.measure import System
+from girder_core.physics import Prediction
 
-OFTEN = settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.filter_too_much])
+OFTEN = settings(max_examples=25, suppress_health_check=[HealthCheck.filter_too_much])
 
 
 def held(kind: str, **typed: str) -> Prediction | None:

@@ -4,8 +4,8 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from girder_core.drawing import Drawing, Role, Shape, area, arrow, block, circle, label, line, measure
 from girder_core.families import family
+from girder_core.ground import Drawing, Role, Shape, area, arrow, block, circle, label, line, measure
 
 metres = st.floats(-5, 5).map(lambda v: round(v, 4))
 sizes = st.floats(0.001, 3).map(lambda v: round(v, 4))

@@ -6,11 +6,10 @@ from dataclasses import replace
 from hypothesis import given
 from hypothesis import strategies as st
 
-from girder_core.comparison import Entry, compare
-from girder_core.fairness import Difference, contenders, like_with_like, retests
-from girder_core.scoring import BreachPolicy, Rules, School, TrialRule
+from girder_core.measure import Quantity
+from girder_core.results import BreachPolicy, Entry, Rules, School, TrialRule, compare, like_with_like, retests
+from girder_core.results.fairness import Difference, contenders
 from girder_core.tests.support import NUT_KG, broke, ran_out
-from girder_core.uncertainty import Quantity
 
 MOST = Rules(School.MOST_HELD, TrialRule.BEST, BreachPolicy.NOTE)
 RATIO = Rules(School.STRENGTH_TO_WEIGHT, TrialRule.BEST, BreachPolicy.NOTE)

@@ -1,16 +1,13 @@
 import unittest
 from typing import Any
 
-from girder_core.errors import GirderError
-from girder_core.families import FAMILIES, check_setup, family
-from girder_core.families.constraints import Status
-from girder_core.families.model import aim_kg
-from girder_core.loading import LoadEstimate, LoadItem
-from girder_core.rounds import Control
+from girder_core.families import FAMILIES, Status, aim_kg, check_setup, family
+from girder_core.ground import GirderError
+from girder_core.kit import LoadEstimate, LoadItem
+from girder_core.measure import Kind, Quantity
+from girder_core.results import School
 from girder_core.safety import AgeBand, SafetySheet, bench_caution, safety_sheet
-from girder_core.scoring import School
-from girder_core.uncertainty import Quantity
-from girder_core.units import Kind
+from girder_core.trial import Control
 
 GOOD = {"stands": True, "piers": False, "papered": False}
 SETUP = check_setup("bridge", {"gap_m": 0.36, "overlap_min_m": 0.02, "overlap_max_m": 0.05, "tape_max_m": 0.3})

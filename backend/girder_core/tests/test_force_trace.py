@@ -5,8 +5,8 @@ import unittest
 import numpy as np
 from numpy.typing import NDArray
 
-from girder_core.errors import GirderError
-from girder_core.force_trace import analyse_trace, load_of, read_trace
+from girder_core.ground import GirderError
+from girder_core.measure import analyse_trace, load_of, read_trace
 
 
 def ramp(noise: float = 0.0, broke: bool = True, rate: float = 5.0) -> tuple[NDArray[np.float64], NDArray[np.float64]]:

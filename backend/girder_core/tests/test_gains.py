@@ -8,9 +8,19 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats
 
-from girder_core.comparison import Scatter, VerdictKind
-from girder_core.gains import changes_in, class_gain, gain
-from girder_core.scoring import BreachPolicy, Rules, School, Score, TrialRule, score
+from girder_core.results import (
+    BreachPolicy,
+    Rules,
+    School,
+    Score,
+    TrialRule,
+    VerdictKind,
+    changes_in,
+    class_gain,
+    gain,
+    score,
+)
+from girder_core.results.comparison import Scatter
 from girder_core.tests.support import broke, ran_out
 from girder_core.trial import TrialResult
 
@@ -51,7 +61,7 @@ class OnePair(unittest.TestCase):
 
 
 class OfTheClass(unittest.TestCase):
-    @settings(max_examples=30, deadline=None)
+    @settings(max_examples=30)
     @given(st.lists(st.floats(0.3, 4), min_size=2, max_size=10, unique=True))
     def test_as_scipys_paired_test_of_logarithms(self, ratios: list[float]) -> None:
         found, theirs = class_gain(ratios), stats.ttest_1samp(np.log(ratios), 0)

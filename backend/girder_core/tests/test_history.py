@@ -6,7 +6,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from girder_core.history import outlook, past_run
+from girder_core.results import outlook, past_run
 from girder_core.trial import Interval
 
 

@@ -6,11 +6,10 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from girder_core.errors import GirderError
-from girder_core.force_trace import analyse_trace
-from girder_core.instruments import Sent, parse_line, steady
-from girder_core.standins import distance_lines, force_lines, hopper_trace, scale_lines
-from girder_core.units import Kind
+from girder_core.ground import GirderError
+from girder_core.measure import Kind, Sent, analyse_trace, steady
+from girder_core.measure.instruments import parse_line
+from girder_core.trial import distance_lines, force_lines, hopper_trace, scale_lines
 
 
 def lines(*texts: str) -> list[Sent]:

@@ -3,11 +3,20 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from girder_core.coins import COINS, coin
-from girder_core.errors import GirderError
-from girder_core.kit import Material, kit_list, materials_problems
-from girder_core.loading import Kit, LoadEstimate, LoadItem, kit_covers, load_plan
-from girder_core.uncertainty import Quantity, stated_mass
+from girder_core.ground import GirderError
+from girder_core.kit import (
+    COINS,
+    Kit,
+    LoadEstimate,
+    LoadItem,
+    Material,
+    coin,
+    kit_covers,
+    kit_list,
+    load_plan,
+    materials_problems,
+)
+from girder_core.measure import Quantity, stated_mass
 
 CARD = Material("card", "card", "sheet", final=2, practice=1, spare_share=0.1, pack_size=20, owned=7, buildable=True)
 

@@ -7,13 +7,11 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from girder_core.admission import admit
-from girder_core.errors import GirderError, NeedsConfirmation
-from girder_core.ledger import middle_kg, replay
-from girder_core.loading import Kit, LoadItem
+from girder_core.ground import GirderError, NeedsConfirmation
+from girder_core.kit import Kit, LoadItem
+from girder_core.measure import Quantity
 from girder_core.tests.support import MOVES, NUT_KG, Script, kit, setup
-from girder_core.trial import Event, EventKind, Interval, Outcome, StepState, TrialResult
-from girder_core.uncertainty import Quantity
+from girder_core.trial import Event, EventKind, Interval, Outcome, StepState, TrialResult, admit, middle_kg, replay
 
 
 def bare() -> Script:

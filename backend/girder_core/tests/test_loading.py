@@ -3,22 +3,22 @@ import unittest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from girder_core.errors import GirderError
-from girder_core.loading import (
+from girder_core.ground import GirderError
+from girder_core.kit import (
     Container,
     Kit,
     LoadEstimate,
     LoadItem,
     PlanEnd,
-    container_capacity,
     estimate_from,
     estimate_from_kit,
     fills,
     load_plan,
     side_by_side,
 )
+from girder_core.kit.loading import container_capacity
+from girder_core.measure import Quantity
 from girder_core.tests.support import NUT_KG, kit
-from girder_core.uncertainty import Quantity
 
 
 class Items(unittest.TestCase):

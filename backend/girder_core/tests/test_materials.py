@@ -5,19 +5,19 @@ import unittest
 
 from scipy import integrate, optimize
 
-from girder_core.errors import GirderError
-from girder_core.materials import (
+from girder_core.ground import GirderError
+from girder_core.measure import Quantity
+from girder_core.physics import (
     STOCKS,
     Form,
     droop_stiffness,
-    grammage_from_basis_weight,
     grammage_from_sheets,
     own_sheet,
     stated_grammage,
     thickness_from_stack,
     with_stiffness,
 )
-from girder_core.uncertainty import Quantity
+from girder_core.physics.materials import grammage_from_basis_weight
 
 
 class Shelf(unittest.TestCase):

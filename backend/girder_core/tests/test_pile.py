@@ -5,9 +5,9 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from girder_core.loading import PLATFORM, Kit, LoadItem
-from girder_core.pile import Suspect, pile_check
-from girder_core.uncertainty import Quantity
+from girder_core.kit import PLATFORM, Kit, LoadItem, pile_check
+from girder_core.kit.pile import Suspect
+from girder_core.measure import Quantity
 
 # A plate of 80 g, bags of 62 g each known to 0.1 g.
 KIT = Kit(

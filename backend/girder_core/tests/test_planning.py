@@ -7,15 +7,24 @@ from itertools import pairwise
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
-from girder_core.errors import GirderError
-from girder_core.experiment import Factor, assign_levels, tidy_controls
 from girder_core.families import FAMILIES, check_setup, family
-from girder_core.loading import Container, LoadItem, load_plan
-from girder_core.planning import DIAL, Answers, Plan, Proposal, consequences, planned_estimate, propose
+from girder_core.ground import GirderError
+from girder_core.kit import Container, LoadItem, load_plan
+from girder_core.measure import Kind, Quantity, System, parse, typed_text
+from girder_core.planning import (
+    DIAL,
+    Answers,
+    Factor,
+    Plan,
+    Proposal,
+    assign_levels,
+    consequences,
+    propose,
+    tidy_controls,
+)
+from girder_core.planning.proposal import planned_estimate
 from girder_core.safety import AgeBand
 from girder_core.tests.support import kit_of_proposal
-from girder_core.uncertainty import Quantity
-from girder_core.units import Kind, System, parse, typed_text
 
 KEYS = sorted(FAMILIES)
 BANDS = list(AgeBand)
@@ -41,7 +50,7 @@ def plan_of(asked: Answers, proposal: Proposal) -> Plan:
 
 
 class EveryFamily(unittest.TestCase):
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(answers)
     def test_a_proposal_is_complete_and_sound(self, asked: Answers) -> None:
         proposal = propose(asked)
@@ -54,7 +63,7 @@ class EveryFamily(unittest.TestCase):
         self.assertTrue(follows.lines)
         self.assertIn("models_only", [c.key for c in follows.safety.cautions] if follows.safety else [])
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     # Nine teams in half an hour need five benches.
     @example(Answers("furniture", AgeBand.AGES_14_18, 30, 9, None, 2, System.METRIC))
     @given(answers)
@@ -67,7 +76,7 @@ class EveryFamily(unittest.TestCase):
             for before, after in pairwise(lesson):
                 self.assertAlmostEqual(before.end_min, after.start_min)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(answers)
     def test_the_load_lasts_and_is_never_planned_beyond_the_kit(self, asked: Answers) -> None:
         proposal = propose(asked)

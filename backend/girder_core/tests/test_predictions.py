@@ -8,12 +8,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats
 
-from girder_core.domain import GRAVITY_M_S2
-from girder_core.errors import GirderError
-from girder_core.materials import Bounds
-from girder_core.predictions import (
-    PRIOR_LOG,
-    USUAL_SCATTER_LOG,
+from girder_core.ground import GRAVITY_M_S2, GirderError
+from girder_core.physics import (
+    Bounds,
     Help,
     Prediction,
     Samples,
@@ -25,6 +22,7 @@ from girder_core.predictions import (
     rank_helps,
     scaled,
 )
+from girder_core.physics.predictions import PRIOR_LOG, USUAL_SCATTER_LOG
 
 
 def state(key: str, load: object) -> State:
@@ -107,7 +105,7 @@ class Learning(unittest.TestCase):
         self.assertIn("part of the way", one.says("tubes"))
 
     @given(st.lists(st.tuples(st.floats(0.1, 100), st.floats(0.1, 100)), min_size=1, max_size=12), st.floats(0.2, 5))
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     def test_between_nothing_learnt_and_all(self, pairs: list[tuple[float, float]], unit: float) -> None:
         found = calibrate(pairs)
         low, high = sorted((1.0, found.measured))

@@ -4,10 +4,9 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from girder_core.errors import GirderError, NeedsConfirmation
-from girder_core.readings import Plausible, TypedReading, measure, repeated
-from girder_core.uncertainty import Quantity
-from girder_core.units import Kind, own_unit, parse, spellings
+from girder_core.ground import GirderError, NeedsConfirmation
+from girder_core.measure import Kind, Plausible, Quantity, TypedReading, measure, own_unit, parse, repeated
+from girder_core.measure.units import spellings
 
 GAP = Plausible(0.02, 3.0, "the clear gap")
 BRIDGE = Plausible(0.0005, 0.5, "a classroom bridge")

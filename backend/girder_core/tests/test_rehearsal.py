@@ -4,9 +4,9 @@ import unittest
 
 from scipy import stats
 
-from girder_core.errors import GirderError
-from girder_core.rehearsal import TEN_PERCENT, behave, round_range, specimen
-from girder_core.rounds import drop_rounds, shake_rounds, stand_round, throw_rounds
+from girder_core.ground import GirderError
+from girder_core.trial import behave, drop_rounds, round_range, shake_rounds, specimen, stand_round, throw_rounds
+from girder_core.trial.rehearsal import TEN_PERCENT
 
 WORDS = {"crimp": "Crimped", "lean": "Leaning", "crack": "Crack heard or seen"}
 

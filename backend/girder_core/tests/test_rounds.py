@@ -7,26 +7,32 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
-from girder_core.admission import admit
-from girder_core.errors import GirderError
 from girder_core.families import FAMILIES, family
-from girder_core.ledger import replay
-from girder_core.loading import Kit
-from girder_core.rounds import (
-    SEATS,
+from girder_core.ground import GirderError
+from girder_core.kit import Kit
+from girder_core.measure import Quantity
+from girder_core.results import BreachPolicy, Candidate, Rules, School, Score, TrialRule, score_all
+from girder_core.results.scoring import Unranked
+from girder_core.safety import AgeBand, round_caution
+from girder_core.tests.support import kit
+from girder_core.trial import (
     Control,
+    Event,
+    EventKind,
+    Interval,
+    Outcome,
+    TrialResult,
+    TrialSetup,
+    admit,
     drop_rounds,
     off_centre,
+    replay,
     seat_offset,
     shake_rounds,
     stand_round,
     throw_rounds,
 )
-from girder_core.safety import AgeBand, round_caution
-from girder_core.scoring import BreachPolicy, Candidate, Rules, School, Score, TrialRule, Unranked, score_all
-from girder_core.tests.support import kit
-from girder_core.trial import Event, EventKind, Interval, Outcome, TrialResult, TrialSetup
-from girder_core.uncertainty import Quantity
+from girder_core.trial.rounds import SEATS
 
 NO_LOAD = Kit(())
 SHAKE = family("shake_tower").trial_setup(

@@ -5,20 +5,20 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from girder_core.comparison import VerdictKind
-from girder_core.errors import GirderError
-from girder_core.gains import Gain
-from girder_core.rubric import (
+from girder_core.ground import GirderError
+from girder_core.results import (
     PROPOSED,
     Attempt,
     Criterion,
-    Evidence,
+    Gain,
     Source,
+    VerdictKind,
     evidence_of,
     level_from,
     points,
     rubric_of,
 )
+from girder_core.results.rubric import Evidence
 from girder_core.trial import Interval
 
 FOUR = ("a", "b", "c", "d")

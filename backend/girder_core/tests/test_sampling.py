@@ -8,13 +8,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats
 
-from girder_core.materials import STOCKS, Bounds
-from girder_core.predictions import SAMPLES, Samples, State, predict
+from girder_core.physics import STOCKS, Bounds, Samples, State, predict
+from girder_core.physics.predictions import SAMPLES
 
 
 class Distribution(unittest.TestCase):
     @given(st.floats(0.1, 100), st.floats(1.05, 5), st.floats(1.05, 5))
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     def test_two_halves_even_on_a_logarithmic_scale(self, middle: float, below: float, above: float) -> None:
         bounds = Bounds(middle / below, middle, middle * above)
         draws = Samples().draw(bounds, "ks")

@@ -1,23 +1,12 @@
 import unittest
 from dataclasses import replace
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
-from girder_core.errors import GirderError
-from girder_core.schedule import (
-    BenchTime,
-    BuildClock,
-    Day,
-    Turn,
-    bench_fit,
-    check_in_minutes,
-    drying_left_s,
-    fair_order,
-    lesson,
-    propose_day,
-    talk_minutes,
-)
+from girder_core.ground import GirderError
+from girder_core.planning import BuildClock, Turn, bench_fit, drying_left_s, fair_order
+from girder_core.planning.schedule import BenchTime, Day, check_in_minutes, lesson, propose_day, talk_minutes
 
 # Fine, middling and coarse tests of 240, 120 and 60 s.
 TESTS = (BenchTime(0.05, 240), BenchTime(0.1, 120), BenchTime(0.2, 60))
@@ -84,7 +73,6 @@ class Properties(unittest.TestCase):
         build_minutes=st.integers(6, 15), tests=st.just(TESTS), swap_s=st.integers(10, 90),
     )  # fmt: skip
 
-    @settings(deadline=None)
     @given(days)
     def test_what_fits_stays_in_the_lesson_and_what_does_not_says_so(self, day: Day) -> None:
         timeline = lesson(day)
@@ -93,7 +81,6 @@ class Properties(unittest.TestCase):
         if timeline.fits:
             self.assertLessEqual(timeline.lessons[-1][-1].end_min, day.minutes + 1e-9)
 
-    @settings(deadline=None)
     @given(days)
     def test_more_time_or_benches_never_test_fewer_nor_coarser(self, day: Day) -> None:
         plain = lesson(day)
@@ -102,7 +89,6 @@ class Properties(unittest.TestCase):
             self.assertGreaterEqual(better.teams_that_fit, plain.teams_that_fit)
             self.assertLessEqual(better.resolution or 0, plain.resolution or 0)
 
-    @settings(deadline=None)
     @given(st.integers(30, 120), st.integers(1, 14))
     def test_a_proposed_day_fits(self, minutes: int, teams: int) -> None:
         self.assertTrue(lesson(propose_day(minutes, teams, TESTS, 30)).fits)

@@ -2,28 +2,27 @@ import math
 import unittest
 from typing import Any
 
-from girder_core.comparison import Entry, compare
-from girder_core.errors import GirderError
-from girder_core.scoring import (
-    _SCHOOLS,
-    _TRIAL_RULES,
+from girder_core.ground import GirderError
+from girder_core.measure import Quantity
+from girder_core.results import (
     BreachPolicy,
     Candidate,
+    Entry,
     Facts,
     Rules,
     School,
     Score,
     TieRule,
     TrialRule,
-    Unranked,
     amount,
+    compare,
     needs_trial,
     score,
     score_all,
 )
+from girder_core.results.scoring import _SCHOOLS, _TRIAL_RULES, Unranked
 from girder_core.tests.support import NUT_KG, Script, broke, ran_out, setup
 from girder_core.trial import Interval
-from girder_core.uncertainty import Quantity
 
 
 def rules(school: School = School.MOST_HELD, trial: TrialRule = TrialRule.BEST, **more: object) -> Rules:

@@ -8,11 +8,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.optimize import curve_fit
 
-from girder_core.errors import GirderError
-from girder_core.instruments import Sent
-from girder_core.shaking import AGREED, Shaking, fit_sine, read_shaking, shaking_agrees
-from girder_core.standins import table_lines
-from girder_core.towers import peak_acceleration_m_s2
+from girder_core.ground import GirderError
+from girder_core.measure import Sent
+from girder_core.physics import Shaking, peak_acceleration_m_s2, read_shaking, shaking_agrees
+from girder_core.physics.shaking import AGREED, fit_sine
+from girder_core.trial import table_lines
 
 
 class Fits(unittest.TestCase):

@@ -4,17 +4,17 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from girder_core.errors import GirderError
-from girder_core.uncertainty import (
+from girder_core.ground import GirderError
+from girder_core.measure import (
     MaterialUse,
     Quantity,
     item_mass_kg,
     resolution_uncertainty,
     scale_good_enough,
     self_mass_from_materials,
-    spread,
     strength_to_weight,
 )
+from girder_core.measure.uncertainty import spread
 
 positive = st.floats(1e-3, 1e3)
 

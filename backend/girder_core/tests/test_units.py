@@ -3,8 +3,8 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from girder_core.errors import GirderError
-from girder_core.units import Kind, System, factor, format_length, format_mass, format_value, parse, typed_text
+from girder_core.ground import GirderError
+from girder_core.measure import Kind, System, factor, format_length, format_mass, format_value, parse, typed_text
 
 
 class Parse(unittest.TestCase):

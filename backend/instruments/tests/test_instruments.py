@@ -6,10 +6,9 @@ from typing import Any
 
 from django.test import TestCase, override_settings
 
-from girder_core.errors import GirderError
-from girder_core.instruments import Sent, steady
-from girder_core.standins import hopper_trace, scale_lines
-from girder_core.units import Kind, parse
+from girder_core.ground import GirderError
+from girder_core.measure import Kind, Sent, parse, steady
+from girder_core.trial import hopper_trace, scale_lines
 from instruments.adapter import listen
 from instruments.standin import talking
 from people.tests.support import Api, teacher

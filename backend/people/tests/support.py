@@ -14,7 +14,7 @@ from bench.models import Design
 from challenges.entries import TypedRecipeSerializer
 from challenges.models import Recipe, Run
 from challenges.services import save_recipe
-from girder_core.readings import TypedReading
+from girder_core.measure import TypedReading
 from people.models import SchoolClass, Teacher
 from people.services import add_class, add_team, sign_up
 

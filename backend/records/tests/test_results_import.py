@@ -10,7 +10,7 @@ from django.test import SimpleTestCase, TestCase
 from openpyxl import Workbook
 
 from bench.models import Reading, Trial
-from girder_core.errors import GirderError
+from girder_core.ground import GirderError
 from girder_core.trial import Outcome
 from people.tests.support import Api, run, teacher
 from records.table_file import Table, read_table

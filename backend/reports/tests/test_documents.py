@@ -15,10 +15,10 @@ from django.test import TestCase, tag
 from bench.services import open_run
 from challenges.library import shipped, take
 from challenges.models import Recipe
-from girder_core.drawing import Drawing
 from girder_core.families import FAMILIES
+from girder_core.ground import Drawing
+from girder_core.measure import System
 from girder_core.safety import AgeBand
-from girder_core.units import System
 from people.tests.support import Api, recipe, school_class, teacher
 from reports.footprint import PAPERS, lay_out
 from reports.sheets import DOCUMENTS

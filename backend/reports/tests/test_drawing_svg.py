@@ -7,10 +7,10 @@ from xml.etree import ElementTree
 
 from django.test import SimpleTestCase
 
-from girder_core.drawing import Drawing, Role, block, circle, line, measure
 from girder_core.families import FAMILIES
+from girder_core.ground import Drawing, Role, block, circle, line, measure
+from girder_core.measure import System
 from girder_core.safety import AgeBand
-from girder_core.units import System
 from reports.drawing_svg import fitted, to_svg
 from reports.footprint import PAPERS
 

@@ -15,8 +15,8 @@ from PIL import Image
 from bench import photo_services
 from challenges.models import Run
 from demo.build import load
-from girder_core.factors import Mark, Member, factor_effect
-from girder_core.units import System
+from girder_core.measure import System
+from girder_core.results import Mark, Member, factor_effect
 from people.models import Teacher
 from people.tests.support import Api, checked_in, run, teacher
 from reports.charts import Bar, Dot, ranking_svg, rays_svg, strip_svg

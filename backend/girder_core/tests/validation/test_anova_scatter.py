@@ -6,7 +6,8 @@ import unittest
 import numpy as np
 from scipy import stats
 
-from girder_core.comparison import Contender, VerdictKind, pooled_cv, verdict
+from girder_core.results import VerdictKind, pooled_cv
+from girder_core.results.comparison import Contender, verdict
 from girder_core.trial import Interval
 
 

@@ -7,7 +7,7 @@ specifications. All values from memory; tolerances are a tenth of a per cent, be
 import math
 import unittest
 
-from girder_core.coins import COINS
+from girder_core.kit import COINS
 
 US = {
     # key: mass [g], diameter [mm], coins in a roll, mass of a roll [g]

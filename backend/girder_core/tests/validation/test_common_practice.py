@@ -6,13 +6,9 @@ rules of thumb in books and coins, so a factor of two either way is as near as t
 
 import unittest
 
-from girder_core.beams import simply_supported
-from girder_core.columns import tube_column
-from girder_core.domain import GRAVITY_M_S2
-from girder_core.drafting import draft_kind
-from girder_core.drafting.engine import expectation
-from girder_core.materials import STOCKS
-from girder_core.predictions import Prediction
+from girder_core.drafting import draft_kind, expectation
+from girder_core.ground import GRAVITY_M_S2
+from girder_core.physics import STOCKS, Prediction, simply_supported, tube_column
 
 BOOK_KG = 0.6
 """A book of the kind that classes pile on columns; order of magnitude."""

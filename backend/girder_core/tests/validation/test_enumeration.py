@@ -4,8 +4,8 @@ import itertools
 import random
 import unittest
 
-from girder_core.comparison import rank_ranges
-from girder_core.scoring import BreachPolicy, Rules, School, Score, TrialRule, score
+from girder_core.results import BreachPolicy, Rules, School, Score, TrialRule, score
+from girder_core.results.comparison import rank_ranges
 from girder_core.tests.support import NUT_KG, broke, ran_out
 from girder_core.trial import Interval
 

@@ -6,9 +6,9 @@ import unittest
 import numpy as np
 from scipy import integrate
 
-from girder_core.beams import cantilever, deflection_m, fixed_ended, simply_supported
-from girder_core.errors import GirderError
-from girder_core.impacts import drop_factor, drop_height_for, sudden_load_factor
+from girder_core.ground import GirderError
+from girder_core.physics import drop_factor, drop_height_for, simply_supported, sudden_load_factor
+from girder_core.physics.beams import cantilever, deflection_m, fixed_ended
 
 SPAN, STIFF = 0.6, 0.648
 

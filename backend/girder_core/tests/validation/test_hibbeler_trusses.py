@@ -13,8 +13,8 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from Pynite import FEModel3D
 
-from girder_core.errors import GirderError
-from girder_core.trusses import PATTERNS, PlaneTruss, deck_load, pattern
+from girder_core.ground import GirderError
+from girder_core.physics import PATTERNS, PlaneTruss, deck_load, pattern
 
 
 class Worked(unittest.TestCase):
@@ -197,7 +197,7 @@ def trusses(draw: st.DrawFn) -> tuple[PlaneTruss, dict[str, tuple[float, float]]
 
 
 class AgainstFramePackages(unittest.TestCase):
-    @settings(max_examples=20, deadline=None)
+    @settings(max_examples=20)
     @given(trusses())
     def test_random_trusses(self, case: tuple[PlaneTruss, dict[str, tuple[float, float]]]) -> None:
         truss, loads = case

@@ -8,22 +8,23 @@ import unittest
 
 from scipy import integrate, optimize
 
-from girder_core.errors import GirderError
-from girder_core.materials import STOCKS, Bounds
-from girder_core.swaying import Isolation, shake_limits, shaken
-from girder_core.towers import (
+from girder_core.ground import GirderError
+from girder_core.physics import (
+    STOCKS,
+    Bounds,
+    Isolation,
     TowerShape,
-    cantilever_stiffness_n_m,
     frame_tower,
-    natural_frequency_hz,
     peak_acceleration_m_s2,
     rocking_threshold_g,
+    shake_limits,
+    shaken,
     smallest_half_base_m,
-    swinging_mass_kg,
     toppling_angle_deg,
     transmissibility,
     wall_overturning,
 )
+from girder_core.physics.towers import cantilever_stiffness_n_m, natural_frequency_hz, swinging_mass_kg
 
 GLUE = STOCKS["glue"].joint_n or Bounds(1, 1, 1)
 DOWEL = STOCKS["dowel-4"]

@@ -6,14 +6,8 @@ import unittest
 import numpy as np
 from scipy import stats
 
-from girder_core.uncertainty import (
-    Quantity,
-    item_mass_kg,
-    resolution_uncertainty,
-    scale_good_enough,
-    spread,
-    strength_to_weight,
-)
+from girder_core.measure import Quantity, item_mass_kg, resolution_uncertainty, scale_good_enough, strength_to_weight
+from girder_core.measure.uncertainty import spread
 
 
 class Resolution(unittest.TestCase):

@@ -7,10 +7,10 @@ rounding of the published constant (0.2 %).
 import math
 import unittest
 
-from girder_core.boards import board_leg, box_compression_n, edge_crush_n_m
-from girder_core.errors import GirderError
-from girder_core.materials import STOCKS
-from girder_core.units import Kind, factor
+from girder_core.ground import GirderError
+from girder_core.measure import Kind, factor
+from girder_core.physics import STOCKS, board_leg
+from girder_core.physics.boards import box_compression_n, edge_crush_n_m
 
 LBF_N = factor("lb", Kind.MASS) * 9.80665
 INCH_M = factor("in", Kind.LENGTH)

@@ -10,20 +10,17 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from girder_core.errors import GirderError
-from girder_core.materials import STOCKS
-from girder_core.rings import (
-    contact_force_n,
-    exact_slope,
+from girder_core.ground import GirderError
+from girder_core.physics import (
+    STOCKS,
     inner_radii_m,
     longest_fit_m,
-    most_supports,
     ring_load,
     ring_plan,
     ring_weight_n,
-    shortest_fit_m,
     strut_length_m,
 )
+from girder_core.physics.rings import contact_force_n, exact_slope, most_supports, shortest_fit_m
 
 
 class Worked(unittest.TestCase):
@@ -60,7 +57,7 @@ class Worked(unittest.TestCase):
 
 class Drawn(unittest.TestCase):
     @given(st.integers(3, 12), st.floats(0.1, 0.95))
-    @settings(max_examples=80, deadline=None)
+    @settings(max_examples=80)
     def test_crossings_where_lines_cross(self, n: int, share: float) -> None:
         radius = 0.3
         inner = share * radius * math.cos(math.pi / n)
@@ -81,7 +78,7 @@ class Drawn(unittest.TestCase):
             self.assertTrue(any(abs(far - one) < 1e-6 for one in expected), (far, expected, at))
 
     @given(st.integers(3, 12), st.floats(0.02, 0.999))
-    @settings(max_examples=80, deadline=None)
+    @settings(max_examples=80)
     def test_length_and_radius_are_each_other_s_inverse(self, n: int, share: float) -> None:
         inner = share * 0.2 * math.cos(math.pi / n)
         found = inner_radii_m(n, 0.2, strut_length_m(n, 0.2, inner))

@@ -12,7 +12,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from numpy.typing import NDArray
 
-from girder_core.beams import cantilever, deflection_m, fixed_ended, sag_curve, simply_supported
+from girder_core.physics import sag_curve, simply_supported
+from girder_core.physics.beams import cantilever, deflection_m, fixed_ended
 
 PIECES = 120
 SPAN, STIFF = 0.36, 0.5
@@ -65,7 +66,7 @@ class Spans(unittest.TestCase):
         self.check("uniform", 0.0, np.full(PIECES, 1 / SPAN), {})
 
     @given(st.integers(1, PIECES // 2))
-    @settings(max_examples=12, deadline=None)
+    @settings(max_examples=12)
     def test_any_patch(self, half: int) -> None:
         load = np.zeros(PIECES)
         load[PIECES // 2 - half : PIECES // 2 + half] = 1 / (2 * half * SPAN / PIECES)
@@ -86,7 +87,7 @@ class Spans(unittest.TestCase):
         np.testing.assert_allclose([-y for _, y in drawn], sags, atol=1e-6 * float(sags.max()))
 
     @given(st.floats(0.05, 2.0), st.floats(0.1, 50.0), st.floats(0.0, 1.0))
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     def test_a_wider_patch_never_bends_more(self, span: float, load: float, share: float) -> None:
         narrow = simply_supported(span, load, "patch", share * span * 0.9)
         wide = simply_supported(span, load, "patch", share * span)

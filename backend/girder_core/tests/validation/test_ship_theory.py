@@ -11,29 +11,24 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import integrate, optimize
 
-from girder_core.boats import boat
-from girder_core.errors import GirderError
-from girder_core.hulls import (
+from girder_core.ground import GirderError
+from girder_core.physics import (
+    STOCKS,
     Hull,
-    Planform,
-    Stability,
     afloat,
     best_open_box,
+    boat,
     capsizes,
     dish,
-    draft_m,
-    freeboard_m,
     heel_deg,
-    metacentric_height_m,
     open_box,
     payload_in_items,
     payload_to_rim_kg,
     raft,
-    rim_angle_deg,
     v_hull,
     water_density_kg_m3,
 )
-from girder_core.materials import STOCKS
+from girder_core.physics.hulls import Planform, Stability, draft_m, freeboard_m, metacentric_height_m, rim_angle_deg
 
 FOIL = STOCKS["foil"]
 
@@ -126,7 +121,7 @@ class Sheets(unittest.TestCase):
         self.assertEqual(payload_in_items(payload, 0.0025), 60)
 
     @given(st.floats(0.05, 0.5), st.floats(0.4, 1.0), st.floats(0.0, 0.15))
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     def test_no_other_wall_carries_more(self, side: float, ratio: float, freeboard: float) -> None:
         other, rest = side * ratio, freeboard * side * ratio
         best = best_open_box(side, rest, other)
@@ -164,7 +159,7 @@ class Shapes(unittest.TestCase):
         self.assertAlmostEqual(draft_m(slab, 0.0) / 0.02, share, delta=1e-9)
 
     @given(st.floats(0.05, 0.3), st.floats(0.3, 1.0), st.floats(0.05, 0.4), st.floats(0.02, 0.95))
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     def test_displaced_weight_is_the_weight(self, length: float, slim: float, wall: float, share: float) -> None:
         hull = open_box(length, length * slim, wall * length, 1.6e-5, FOIL)
         load = share * payload_to_rim_kg(hull)

@@ -2,7 +2,7 @@
 
 import unittest
 
-from girder_core.units import Kind, factor
+from girder_core.measure import Kind, factor
 
 
 class ExactFactors(unittest.TestCase):

@@ -9,7 +9,8 @@ import unittest
 import numpy as np
 from scipy import optimize, special
 
-from girder_core.columns import (
+from girder_core.ground import GirderError
+from girder_core.physics.columns import (
     END_FACTORS,
     GREENHILL,
     column_load_n,
@@ -23,7 +24,6 @@ from girder_core.columns import (
     shell_knockdown,
     transition_slenderness,
 )
-from girder_core.errors import GirderError
 
 
 class Euler(unittest.TestCase):

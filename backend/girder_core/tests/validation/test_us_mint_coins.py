@@ -6,8 +6,8 @@ holds 50 cents or dimes, 40 of the others.
 
 import unittest
 
-from girder_core.loading import Kit, LoadItem
-from girder_core.uncertainty import Quantity, item_mass_kg
+from girder_core.kit import Kit, LoadItem
+from girder_core.measure import Quantity, item_mass_kg
 
 SPECIFICATION_G = {"cent": (2.500, 50), "five cents": (5.000, 40), "dime": (2.268, 50), "quarter": (5.670, 40)}
 

@@ -1,0 +1,36 @@
+"""What everything stands on: refusals in a sentence, and shapes to draw with.
+
+The map of the room, and its only door: what others use is imported from here.
+
+    errors   one error class: a stable code, data, and a sentence a teacher can read
+    domain   what a formula accepts: refusals in a sentence
+    drawing  set-ups to scale, as shapes in metres
+"""
+
+from girder_core.ground.domain import GRAVITY_M_S2, Number, not_negative, positive, refuse, two_figures, typical, whole
+from girder_core.ground.drawing import Drawing, Point, Role, Shape, area, arrow, block, circle, label, line, measure
+from girder_core.ground.errors import GirderError, NeedsConfirmation
+
+__all__ = [
+    "GRAVITY_M_S2",
+    "Drawing",
+    "GirderError",
+    "NeedsConfirmation",
+    "Number",
+    "Point",
+    "Role",
+    "Shape",
+    "area",
+    "arrow",
+    "block",
+    "circle",
+    "label",
+    "line",
+    "measure",
+    "not_negative",
+    "positive",
+    "refuse",
+    "two_figures",
+    "typical",
+    "whole",
+]

@@ -1,0 +1,75 @@
+"""From what was typed or read to a quantity with its uncertainty.
+
+The map of the room, and its only door: what others use is imported from here.
+
+    units        typed text such as "14 1/4 in" to SI and back to words
+    uncertainty  quantities with a standard uncertainty; what a scale or a batch can tell
+    readings     a typed reading with zero offset, tare and resolution, to a quantity
+    instruments  what a scale, a gauge and a shaking table send, and what may be made of it
+    force_trace  what a sensor recorded: the largest force and where it dropped
+"""
+
+from girder_core.measure import units
+from girder_core.measure.force_trace import Trace, TraceReading, analyse_trace, load_of, read_trace
+from girder_core.measure.instruments import Sent, Steady, steady
+from girder_core.measure.readings import Plausible, TypedReading, measure, repeated
+from girder_core.measure.uncertainty import (
+    COVERAGE_FACTOR,
+    MaterialUse,
+    Quantity,
+    ScaleAdvice,
+    item_mass_kg,
+    resolution_uncertainty,
+    scale_good_enough,
+    self_mass_from_materials,
+    stated_mass,
+    step_of,
+    strength_to_weight,
+)
+from girder_core.measure.units import (
+    Kind,
+    System,
+    factor,
+    format_length,
+    format_mass,
+    format_value,
+    own_unit,
+    parse,
+    typed_text,
+)
+
+__all__ = [
+    "COVERAGE_FACTOR",
+    "Kind",
+    "MaterialUse",
+    "Plausible",
+    "Quantity",
+    "ScaleAdvice",
+    "Sent",
+    "Steady",
+    "System",
+    "Trace",
+    "TraceReading",
+    "TypedReading",
+    "analyse_trace",
+    "factor",
+    "format_length",
+    "format_mass",
+    "format_value",
+    "item_mass_kg",
+    "load_of",
+    "measure",
+    "own_unit",
+    "parse",
+    "read_trace",
+    "repeated",
+    "resolution_uncertainty",
+    "scale_good_enough",
+    "self_mass_from_materials",
+    "stated_mass",
+    "steady",
+    "step_of",
+    "strength_to_weight",
+    "typed_text",
+    "units",
+]

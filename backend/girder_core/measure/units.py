@@ -1,0 +1,342 @@
+"""Typed text to SI base units, and SI back to words.
+
+Inside the application everything is m, kg, s. This module is the border: it reads what a teacher types
+("36 cm", "14 1/4 in", "38,4 g") and writes what a teacher reads. The factors come from pint, exactly.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+from decimal import Decimal
+from enum import StrEnum
+from fractions import Fraction
+
+import pint
+
+from girder_core.ground import GRAVITY_M_S2, GirderError
+
+_PINT: pint.UnitRegistry[Decimal] = pint.UnitRegistry(non_int_type=Decimal)
+
+
+class Kind(StrEnum):
+    """What a typed value measures."""
+
+    LENGTH = "length"
+    MASS = "mass"
+    TIME = "time"
+    COUNT = "count"
+    FREQUENCY = "frequency"
+
+
+class System(StrEnum):
+    """Which units a teacher wants to read."""
+
+    METRIC = "metric"
+    US = "us"
+
+
+_SI_NAME = {
+    Kind.LENGTH: "metre", Kind.MASS: "kilogram", Kind.TIME: "second", Kind.COUNT: "dimensionless",
+    Kind.FREQUENCY: "hertz",
+}  # fmt: skip
+
+# Every spelling a teacher may type, by kind, with the name pint knows it by.
+_SPELLINGS: dict[Kind, dict[str, str]] = {
+    Kind.LENGTH: {
+        **dict.fromkeys(["mm", "millimetre", "millimetres", "millimeter", "millimeters"], "millimetre"),
+        **dict.fromkeys(["cm", "centimetre", "centimetres", "centimeter", "centimeters"], "centimetre"),
+        **dict.fromkeys(["m", "metre", "metres", "meter", "meters"], "metre"),
+        **dict.fromkeys(["in", "inch", "inches", '"', "″"], "inch"),
+        **dict.fromkeys(["ft", "foot", "feet", "'", "′"], "foot"),
+    },
+    Kind.MASS: {
+        **dict.fromkeys(["mg", "milligram", "milligrams"], "milligram"),
+        **dict.fromkeys(["g", "gr", "gram", "grams", "gramme", "grammes"], "gram"),
+        **dict.fromkeys(["kg", "kilo", "kilos", "kilogram", "kilograms"], "kilogram"),
+        **dict.fromkeys(["oz", "ounce", "ounces"], "ounce"),
+        **dict.fromkeys(["lb", "lbs", "pound", "pounds"], "pound"),
+    },
+    Kind.TIME: {
+        **dict.fromkeys(["s", "sec", "second", "seconds"], "second"),
+        **dict.fromkeys(["min", "minute", "minutes"], "minute"),
+    },
+    # A count has no unit; what is counted may be named by these words.
+    Kind.COUNT: dict.fromkeys(["", "×", "x", "pcs", "pieces", "times"], "dimensionless"),
+    Kind.FREQUENCY: dict.fromkeys(["hz", "hertz", "1/s"], "hertz"),
+}
+_SYMBOL = {
+    "millimetre": "mm", "centimetre": "cm", "metre": "m", "inch": "in", "foot": "ft", "milligram": "mg",
+    "gram": "g", "kilogram": "kg", "ounce": "oz", "pound": "lb", "second": "s", "minute": "min",
+    "dimensionless": "", "hertz": "Hz",
+}  # fmt: skip
+
+# A number with optional thousands spaces, decimal point or comma, or a fraction with or without whole part.
+_NUMBER = re.compile(
+    r"""^\s*(?P<sign>[-+−]?)\s*
+        (?: (?P<whole>\d+)[\s-]+(?P<num>\d+)/(?P<den>\d+)
+          | (?P<only_num>\d+)/(?P<only_den>\d+)
+          | (?P<decimal>(?:\d{1,3}(?:[\s\u00a0\u202f]\d{3})+|\d+)(?:[.,]\d+)?|[.,]\d+) )
+        \s*(?P<unit>[^\d\s.,].*?)?\s*$""",
+    re.VERBOSE,
+)
+_AMBIGUOUS_COMMA = re.compile(r"^[1-9]\d{0,2},\d{3}(\D|$)")
+
+
+@dataclass(frozen=True)
+class TypedValue:
+    """A value as it was typed, and what it means.
+
+    Attributes:
+        text: what was typed, untouched.
+        value: the number in the typed unit.
+        unit: the unit's symbol, such as ``"cm"``.
+        si: the same in the SI base unit of its kind [m, kg or s].
+    """
+
+    text: str
+    value: float
+    unit: str
+    si: float
+
+
+def factor(unit: str, kind: Kind) -> float:
+    """SI base units in one of the named unit.
+
+    Args:
+        unit: any accepted spelling, such as ``"in"``.
+        kind: what the unit measures.
+    Returns:
+        The factor [m, kg or s per unit]; exact up to the rounding of a float.
+    Errors:
+        ``unknown_unit`` when the spelling is not one of this kind.
+    Source:
+        International yard and pound agreement of 1959, through pint: 1 in = 0.0254 m, 1 lb = 0.45359237 kg.
+    """
+    name = _unit_name(unit, kind)
+    return float(_PINT.Quantity(Decimal(1), name).to(_SI_NAME[kind]).magnitude)
+
+
+def _unit_name(unit: str, kind: Kind) -> str:
+    name = _SPELLINGS[kind].get(unit.strip().rstrip(".").lower())
+    if name is None:
+        symbols = sorted({_SYMBOL[n] for n in _SPELLINGS[kind].values()})
+        raise GirderError(
+            "unknown_unit",
+            f"“{unit}” is not a unit of {kind} used here. " + _advice(symbols),
+            unit=unit,
+            accepted=symbols,
+        )
+    return name
+
+
+def _advice(symbols: list[str]) -> str:
+    named = [symbol for symbol in symbols if symbol]
+    return f"Use one of {', '.join(named)}." if named else "Type a plain number."
+
+
+def spellings(kind: Kind) -> frozenset[str]:
+    """Every spelling of a unit that is read.
+
+    Args:
+        kind: what it measures.
+    Returns:
+        The spellings, in small letters.
+    """
+    return frozenset(_SPELLINGS[kind])
+
+
+@dataclass(frozen=True)
+class OwnUnit:
+    """A unit of length that somebody made up, such as a cube: its name and the size of one [m]."""
+
+    name: str
+    size_m: float
+
+
+def own_unit(name: str, size: str) -> OwnUnit:
+    """A unit in which a young class counts lengths.
+
+    Args:
+        name: what one is called, in the singular.
+        size: how long one is, as typed with its unit.
+    Returns:
+        The unit, its name in small letters.
+    Errors:
+        ``bad_unit`` for a name that is a unit already or has no letters, or a size that is no small length; its
+        ``fields`` names ``name`` or ``size``.
+    """
+    name = name.strip().lower()
+    if not name.isalpha() or name in spellings(Kind.LENGTH):
+        raise _bad_unit("name", "Call it by a word of its own, such as cube.")
+    try:
+        size_m = parse(size, Kind.LENGTH).si
+    except GirderError as error:
+        raise _bad_unit("size", error.sentence) from None
+    if not 0.001 <= size_m <= 1:
+        raise _bad_unit("size", "One of them is between 1 mm and 1 m long.")
+    return OwnUnit(name, size_m)
+
+
+def _bad_unit(field: str, sentence: str) -> GirderError:
+    return GirderError("bad_unit", sentence, fields={field: sentence})
+
+
+LEAST, MOST, LONGEST_TEXT = Fraction(1, 10**9), 10**9, 100
+"""Figures that are typed lie between these or are zero [-], and are no longer than so many signs (ours): a slip of
+hundreds of zeros must not become a quantity that nothing can be worked out with."""
+
+
+def parse(text: str, kind: Kind, default_unit: str | None = None, own: Mapping[str, float] | None = None) -> TypedValue:
+    """Read a typed value with its unit.
+
+    Accepts decimals with point or comma, thousands set apart by spaces, and fractions ("14 1/4 in").
+
+    Args:
+        text: what was typed.
+        kind: what it should measure.
+        default_unit: unit taken when none is typed; with none, a bare number is refused.
+        own: further units by name, each with its size [m, kg or s]; such as a cube of 20 mm.
+    Returns:
+        The typed value with its SI value; negative numbers are read, not judged.
+    Errors:
+        ``not_a_number``, ``unit_missing``, ``unknown_unit``, ``ambiguous_comma`` (is 1,250 a thousand or one and
+        a quarter?), ``not_whole`` for a count that is no whole number, ``out_of_all_range`` for what is greater, or
+        nearer to nothing, than anything that is measured here.
+    """
+    if len(text or "") > LONGEST_TEXT:
+        raise GirderError("not_a_number", _like(f"{text[:20]}…", "is too long for a number with a unit", kind))
+    match = _NUMBER.match(text or "")
+    if match is None:
+        raise GirderError("not_a_number", _like(text, "is not a number with a unit", kind), text=text)
+    unit = match["unit"] or ("" if kind is Kind.COUNT else default_unit)
+    if unit is None:
+        raise GirderError("unit_missing", _like(text, "has no unit", kind), text=text)
+    if _AMBIGUOUS_COMMA.match(match["decimal"] or ""):
+        raise GirderError(
+            "ambiguous_comma",
+            f"“{text}” could be a thousand or a decimal. Leave the comma out, or use a point for decimals.",
+            text=text,
+        )
+    value = _number(match)
+    if value and not LEAST <= abs(value) <= MOST:
+        raise GirderError("out_of_all_range", f"“{text[:20]}” is no value that is measured here. Check the figure.")
+    for own_name, size in (own or {}).items():
+        if unit.strip().lower() in (own_name, f"{own_name}s"):
+            return TypedValue(text, float(value), own_name, float(value) * size)
+    name = _unit_name(unit, kind)
+    if kind is Kind.COUNT and value.denominator != 1:
+        raise GirderError("not_whole", f"“{text}” is a count; give a whole number.", text=text)
+    quantity = _PINT.Quantity(Decimal(value.numerator) / Decimal(value.denominator), name)
+    return TypedValue(text, float(value), _SYMBOL[name], float(quantity.to(_SI_NAME[kind]).magnitude))
+
+
+_EXAMPLE = {Kind.LENGTH: "36 cm", Kind.MASS: "38 g", Kind.TIME: "25 s", Kind.COUNT: "12", Kind.FREQUENCY: "1.4 Hz"}
+
+
+def _like(text: str, wrong: str, kind: Kind) -> str:
+    return f"“{text}” {wrong}. Type it like {_EXAMPLE[kind]}."
+
+
+_FORCES = dict.fromkeys(["n", "newton"], 1 / GRAVITY_M_S2) | {"kn": 1000 / GRAVITY_M_S2}
+
+
+def parse_load(text: str) -> TypedValue:
+    """Read a load, typed as a mass or as the force that a gauge shows.
+
+    Args:
+        text: what was typed: "1.2 kg", "12 N".
+    Returns:
+        The typed value; its SI value is a mass, for a force the one that weighs as much [kg].
+    Errors:
+        As ``parse`` for a mass.
+    Source:
+        Standard gravity, 9.80665 m/s² (3rd CGPM, 1901).
+    """
+    return parse(text, Kind.MASS, own=_FORCES)
+
+
+def _number(match: re.Match[str]) -> Fraction:
+    denominator = match["den"] or match["only_den"]
+    if denominator is not None:
+        if int(denominator) == 0:
+            raise GirderError("not_a_number", "A fraction cannot have zero below the line.")
+        value = Fraction(int(match["num"] or match["only_num"]), int(denominator)) + int(match["whole"] or 0)
+    else:
+        value = Fraction(re.sub(r"[\s\u00a0\u202f]", "", match["decimal"]).replace(",", "."))
+    return -value if match["sign"] in ("-", "−") else value
+
+
+def format_mass(mass_kg: float, system: System = System.METRIC) -> str:
+    """A mass in words for a sentence.
+
+    Args:
+        mass_kg: the mass [kg].
+        system: which units the reader wants.
+    Returns:
+        Grams below one kilogram and kilograms above; ounces below one pound and pounds above.
+    """
+    if system is System.US:
+        pounds = mass_kg / factor("lb", Kind.MASS)
+        return f"{pounds:.2f} lb" if abs(pounds) >= 1 else f"{mass_kg / factor('oz', Kind.MASS):.2f} oz"
+    return f"{mass_kg:.3f} kg" if abs(mass_kg) >= 1 else f"{_trim(mass_kg * 1000)} g"
+
+
+def format_length(length_m: float, system: System = System.METRIC) -> str:
+    """A length in words for a sentence.
+
+    Args:
+        length_m: the length [m].
+        system: which units the reader wants.
+    Returns:
+        Millimetres, or inches to two decimals.
+    """
+    if system is System.US:
+        return f"{length_m / factor('in', Kind.LENGTH):.2f} in"
+    return f"{_trim(length_m * 1000)} mm"
+
+
+def format_value(value: float, kind: Kind, system: System = System.METRIC) -> str:
+    """A value of any kind in words for a sentence.
+
+    Args:
+        value: the value in the SI unit of its kind [m, kg, s, Hz or -].
+        kind: what it measures.
+        system: which units the reader wants.
+    Returns:
+        The figure with its unit; a count is the bare figure; times of two minutes and more that are whole minutes
+        are in minutes.
+    """
+    if kind is Kind.MASS:
+        return format_mass(value, system)
+    if kind is Kind.LENGTH:
+        return format_length(value, system)
+    if kind is Kind.TIME:
+        return f"{value / 60:g} min" if value >= 120 and value % 60 == 0 else f"{value:g} s"
+    return f"{value:g} Hz" if kind is Kind.FREQUENCY else f"{value:g}"
+
+
+def typed_text(value: float, kind: Kind, system: System = System.METRIC) -> str:
+    """A value as a teacher could have typed it, for a field that can be edited.
+
+    Args:
+        value: the value in the SI unit of its kind [m, kg, s, Hz or -].
+        kind: what it measures.
+        system: which units the teacher types.
+    Returns:
+        A text that ``parse`` reads back as the value, to within a part in 10⁶; US lengths and masses to four
+        decimals, because a proposal in inches is a round figure already.
+    """
+    if kind in (Kind.TIME, Kind.COUNT, Kind.FREQUENCY):
+        return f"{Decimal(f'{value:.7g}'):f} {_SYMBOL[_SI_NAME[kind]]}".strip()
+    if system is System.US:
+        unit = "in" if kind is Kind.LENGTH else "lb" if value >= factor("lb", Kind.MASS) else "oz"
+        return f"{Decimal(f'{value / factor(unit, kind):.4f}').normalize():f} {unit}"
+    if kind is Kind.LENGTH:
+        return f"{Decimal(f'{value * 1000:.7g}'):f} mm" if value < 10 else f"{Decimal(f'{value:.7g}'):f} m"
+    return f"{Decimal(f'{value:.7g}'):f} kg" if value >= 1 else f"{Decimal(f'{value * 1000:.7g}'):f} g"
+
+
+def _trim(value: float) -> str:
+    return f"{value:,.1f}".replace(",", " ").removesuffix(".0")

@@ -1,0 +1,201 @@
+"""From materials to a prediction of how a structure fails.
+
+The map of the room, and its only door: what others use is imported from here.
+
+    materials    ranges of what stocks weigh and withstand; two tests that measure one
+    sections     cross-sections, their outline and their thin walls
+    columns      buckling, crushing, tubes from a sheet
+    beams        single spans, sheets over a gap
+    trusses      plane trusses by direct stiffness
+    hulls        shapes that float, heeling, best walls
+    boats        what a boat carries until water comes in
+    towers       toppling, swinging, frames, walls
+    swaying      towers on a shaking table
+    rings        struts that carry each other
+    arches       corbels
+    boards       corrugated card as furniture
+    impacts      sudden and dropped loads
+    shaking      what a shaking table does
+    predictions  limit states over seeded samples, and a class's experience
+"""
+
+from girder_core.physics.arches import corbel_load, corbel_stability, max_overhang_m
+from girder_core.physics.beams import sag_curve, sheet_bridge, simply_supported, typical_sag_m
+from girder_core.physics.boards import board_leg
+from girder_core.physics.boats import boat, says_wall
+from girder_core.physics.columns import half_width_m, supports_needed, tube_column
+from girder_core.physics.hulls import (
+    Hull,
+    afloat,
+    best_open_box,
+    capsizes,
+    dish,
+    heel_deg,
+    open_box,
+    payload_in_items,
+    payload_to_rim_kg,
+    raft,
+    v_hull,
+    water_density_kg_m3,
+)
+from girder_core.physics.impacts import (
+    FLOORS,
+    drop_factor,
+    drop_height_for,
+    drop_house,
+    landing_force_n,
+    sudden_load_factor,
+)
+from girder_core.physics.materials import (
+    STOCKS,
+    Bounds,
+    Droop,
+    Form,
+    Stock,
+    droop_stiffness,
+    grammage_from_sheets,
+    own_sheet,
+    stated_grammage,
+    thickness_from_stack,
+    with_stiffness,
+)
+from girder_core.physics.predictions import (
+    Calibration,
+    Help,
+    Prediction,
+    Samples,
+    State,
+    calibrate,
+    calibrated,
+    modelled,
+    predict,
+    rank_helps,
+    scaled,
+)
+from girder_core.physics.rings import (
+    RingPlan,
+    inner_radii_m,
+    longest_fit_m,
+    ring_load,
+    ring_plan,
+    ring_weight_n,
+    strut_length_m,
+)
+from girder_core.physics.sections import Section, box, pleated, rectangle, round_tube, trough
+from girder_core.physics.shaking import Agreement, Shaking, read_shaking, shaking_agrees
+from girder_core.physics.swaying import TOWER_DAMPING, Isolation, shake_limits, shaken
+from girder_core.physics.towers import (
+    TowerShape,
+    frame_tower,
+    peak_acceleration_m_s2,
+    rocking_threshold_g,
+    smallest_half_base_m,
+    toppling_angle_deg,
+    transmissibility,
+    wall_overturning,
+)
+from girder_core.physics.trusses import (
+    PATTERNS,
+    PlaneTruss,
+    capacity,
+    deck_load,
+    mechanism,
+    member_section,
+    moved,
+    pattern,
+    total_length_m,
+)
+
+__all__ = [
+    "FLOORS",
+    "PATTERNS",
+    "STOCKS",
+    "TOWER_DAMPING",
+    "Agreement",
+    "Bounds",
+    "Calibration",
+    "Droop",
+    "Form",
+    "Help",
+    "Hull",
+    "Isolation",
+    "PlaneTruss",
+    "Prediction",
+    "RingPlan",
+    "Samples",
+    "Section",
+    "Shaking",
+    "State",
+    "Stock",
+    "TowerShape",
+    "afloat",
+    "best_open_box",
+    "board_leg",
+    "boat",
+    "box",
+    "calibrate",
+    "calibrated",
+    "capacity",
+    "capsizes",
+    "corbel_load",
+    "corbel_stability",
+    "deck_load",
+    "dish",
+    "droop_stiffness",
+    "drop_factor",
+    "drop_height_for",
+    "drop_house",
+    "frame_tower",
+    "grammage_from_sheets",
+    "half_width_m",
+    "heel_deg",
+    "inner_radii_m",
+    "landing_force_n",
+    "longest_fit_m",
+    "max_overhang_m",
+    "mechanism",
+    "member_section",
+    "modelled",
+    "moved",
+    "open_box",
+    "own_sheet",
+    "pattern",
+    "payload_in_items",
+    "payload_to_rim_kg",
+    "peak_acceleration_m_s2",
+    "pleated",
+    "predict",
+    "raft",
+    "rank_helps",
+    "read_shaking",
+    "rectangle",
+    "ring_load",
+    "ring_plan",
+    "ring_weight_n",
+    "rocking_threshold_g",
+    "round_tube",
+    "sag_curve",
+    "says_wall",
+    "scaled",
+    "shake_limits",
+    "shaken",
+    "shaking_agrees",
+    "sheet_bridge",
+    "simply_supported",
+    "smallest_half_base_m",
+    "stated_grammage",
+    "strut_length_m",
+    "sudden_load_factor",
+    "supports_needed",
+    "thickness_from_stack",
+    "toppling_angle_deg",
+    "total_length_m",
+    "transmissibility",
+    "trough",
+    "tube_column",
+    "typical_sag_m",
+    "v_hull",
+    "wall_overturning",
+    "water_density_kg_m3",
+    "with_stiffness",
+]

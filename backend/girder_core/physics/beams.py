@@ -1,0 +1,292 @@
+"""Beams: moments and deflections of single spans, and what a folded sheet carries over a gap."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from girder_core.ground import GRAVITY_M_S2, Number, positive, refuse, typical
+from girder_core.measure import format_length
+from girder_core.physics.columns import cylinder_buckling_stress_pa, plate_buckling_stress_pa, shell_knockdown
+from girder_core.physics.materials import Bounds, Stock
+from girder_core.physics.predictions import Prediction, Samples, State, predict
+from girder_core.physics.sections import Section
+
+PLACEMENTS = ("centre", "patch", "uniform", "two_point")
+
+
+@dataclass(frozen=True)
+class BeamResponse:
+    """How a span answers to its load.
+
+    Attributes:
+        max_moment_nm: largest bending moment, either sign [N·m].
+        max_shear_n: largest shear force; each reaction by symmetry [N].
+        deflection_coefficient: c in δ = c W L³/(E I), at midspan or at a cantilever's tip [-].
+        mid_moment_nm: moment at midspan, sagging positive [N·m].
+        end_moment_nm: moment at the ends, sagging positive [N·m]; 0 where they turn freely.
+    """
+
+    max_moment_nm: float
+    max_shear_n: float
+    deflection_coefficient: float
+    mid_moment_nm: float
+    end_moment_nm: float
+
+
+def _patch(span: float, placement: str, patch: float) -> float:
+    positive("span_m", span, "The span")
+    if placement not in PLACEMENTS:
+        raise refuse("placement", "A load stands at the centre, on a patch, uniformly, or at two points.")
+    width = {"centre": 0.0, "uniform": span}.get(placement, patch)
+    if not 0 <= width <= span:
+        raise refuse("patch_m", "The loaded patch must lie within the span.")
+    return width
+
+
+def simply_supported(span_m: float, load_n: float, placement: str, patch_m: float = 0.0) -> BeamResponse:
+    """A span on two supports, loaded symmetrically.
+
+    Args:
+        span_m: clear span [m], > 0.
+        load_n: total load [N].
+        placement: ``centre``, ``patch`` (evenly on a centred stretch), ``uniform`` or ``two_point`` (half at each
+            third).
+        patch_m: length of the loaded stretch [m], 0 to the span; for ``patch`` only.
+    Returns:
+        The response. Patch of width w: M = W(2L − w)/8, δ = W(8L³ − 4Lw² + w³)/(384 E I).
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Gere & Timoshenko, Mechanics of Materials, appendix "Deflections and slopes of beams"; Roark's Formulas, ch. 8
+        (from memory); the patch by integration, with both limits among them.
+    """
+    w = _patch(span_m, placement, patch_m)
+    if placement == "two_point":
+        moment, coefficient = load_n * span_m / 6, 23 / 1296
+    else:
+        moment = load_n * (2 * span_m - w) / 8
+        coefficient = (8 * span_m**3 - 4 * span_m * w**2 + w**3) / (384 * span_m**3)
+    return BeamResponse(abs(moment), abs(load_n) / 2, coefficient, moment, 0.0)
+
+
+def fixed_ended(span_m: float, load_n: float, placement: str, patch_m: float = 0.0) -> BeamResponse:
+    """A span whose ends cannot turn, loaded symmetrically.
+
+    Args:
+        span_m: clear span [m], > 0.
+        load_n: total load [N].
+        placement: as in ``simply_supported``.
+        patch_m: length of the loaded stretch [m], 0 to the span; for ``patch`` only.
+    Returns:
+        The response. End moments are the mean of the simple span's moment; patch: −W(3L² − w²)/(24L).
+    Errors:
+        ``out_of_domain``.
+    Source:
+        As ``simply_supported``.
+    """
+    w = _patch(span_m, placement, patch_m)
+    free = simply_supported(span_m, load_n, placement, patch_m)
+    end = load_n * (span_m / 9 if placement == "two_point" else (3 * span_m**2 - w**2) / (24 * span_m))
+    coefficient = free.deflection_coefficient - end / load_n / span_m / 8 if load_n else free.deflection_coefficient
+    mid = free.mid_moment_nm - end
+    return BeamResponse(max(abs(mid), abs(end)), abs(load_n) / 2, coefficient, mid, -end)
+
+
+def cantilever(length_m: float, load_n: float, placement: str) -> BeamResponse:
+    """A beam held at one end.
+
+    Args:
+        length_m: how far it sticks out [m], > 0.
+        load_n: total load [N].
+        placement: ``tip`` or ``uniform``.
+    Returns:
+        The response; its end moment is at the root, its deflection at the tip.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        As ``simply_supported``.
+    """
+    positive("length_m", length_m, "The length")
+    if placement not in ("tip", "uniform"):
+        raise refuse("placement", "A cantilever is loaded at its tip or uniformly.")
+    moment = load_n * length_m * (1.0 if placement == "tip" else 0.5)
+    return BeamResponse(abs(moment), abs(load_n), 1 / 3 if placement == "tip" else 1 / 8, -moment / 2, -moment)
+
+
+def deflection_m(
+    response: BeamResponse, load_n: Number, span_m: float, elastic_modulus_pa: Number, second_moment_m4: Number
+) -> Number:
+    """How far a span sags.
+
+    Args:
+        response: its answer to this kind of load.
+        load_n: total load [N].
+        span_m: clear span [m], > 0.
+        elastic_modulus_pa: stiffness [Pa], > 0.
+        second_moment_m4: second moment [m⁴], > 0.
+    Returns:
+        c W L³/(E I) [m]; small deflections, bending only.
+    Errors:
+        ``out_of_domain``.
+    """
+    positive("span_m", span_m, "The span")
+    positive("elastic_modulus_pa", elastic_modulus_pa, "The stiffness")
+    positive("second_moment_m4", second_moment_m4, "The second moment")
+    return response.deflection_coefficient * load_n * span_m**3 / (elastic_modulus_pa * second_moment_m4)
+
+
+SAG_SHARE = 0.1
+"""Sag at which a bridge counts as failed where the challenge sets none: a tenth of the gap."""
+
+
+def sheet_bridge(
+    section: Section,
+    span_m: float,
+    overlap_m: float,
+    material: Stock,
+    placement: str,
+    patch_m: float = 0.0,
+    sag_limit_m: float | None = None,
+    joint_n: Bounds | None = None,
+    samples: Samples | None = None,
+) -> Prediction:
+    """What a folded or flat sheet carries over a gap.
+
+    Args:
+        section: its cross-section; may be made of samples.
+        span_m: clear gap [m], > 0.
+        overlap_m: how much rests on each support [m], >= 0.
+        material: the stock, as it runs along the span.
+        placement: as in ``simply_supported``.
+        patch_m: length of the platform under the load [m].
+        sag_limit_m: sag that counts as failure [m]; a tenth of the gap when left out.
+        joint_n: what a joint at the support or under the load holds in shear [N]; none when left out.
+        samples: seeded samples; the usual ones when left out.
+    Returns:
+        The prediction: crimping of thin walls in compression, crushing, tearing, sag to the limit, sliding off the
+        supports, and the joint. Own weight is taken off.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Beam formulas of this module; plate and shell buckling as in ``columns``; sliding from the slope of the ends
+        and from how far a sagging span pulls its ends in (8δ²/3L), ours.
+    """
+    positive("span_m", span_m, "The gap")
+    if not 0 <= overlap_m < 10 * span_m:
+        raise refuse("overlap_m", "What rests on the supports cannot be less than nothing.")
+    limit = SAG_SHARE * span_m if sag_limit_m is None else sag_limit_m
+    positive("sag_limit_m", limit, "The sag limit")
+    draws = samples or Samples()
+    modulus = draws.draw(material.elastic_modulus_pa, f"{material.key} modulus")
+    squeeze = draws.draw(material.compression_pa, f"{material.key} compression")
+    pull = draws.draw(material.tension_pa, f"{material.key} tension")
+    density = draws.draw(material.density_kg_m3, f"{material.key} density")
+    one = simply_supported(span_m, 1.0, placement, patch_m)
+    second, bottom = section.second_moment_m4, section.neutral_axis_m
+    top = section.depth_m - bottom
+    own_n = density * section.area_m2 * span_m * GRAVITY_M_S2
+    own_moment = own_n * span_m / 8
+    stiff = modulus * second
+    own_sag = 5 / 384 * own_n * span_m**3 / stiff
+
+    def by_moment(stress: Number, arm: Number) -> Number:
+        return (stress * second / arm - own_moment) / one.max_moment_nm
+
+    def by_sag(sag: Number) -> Number:
+        return (sag - own_sag) * stiff / (one.deflection_coefficient * span_m**3)
+
+    states = [
+        State("crush", "Top crushes", by_moment(squeeze, top),
+              "The top fibre is squeezed beyond its strength. Thin folds crimp before that.",
+              "The top gets squashed.", "M y/I", "crimp"),
+        State("tear", "Tears underneath", by_moment(pull, bottom),
+              "The bottom fibre is pulled beyond its strength. Paper is stronger pulled than squeezed.",
+              "The bottom rips.", "M y/I", "snap"),
+        State("sag", "Sags to the limit", by_sag(limit),
+              f"It bends by {format_length(limit)}. Stiffness grows with the square of the depth, and falls with the "
+              "cube of the gap.", "It bends too far.", "beam tables", "sag"),
+        State("slide", "Slides off a support", by_sag(_slide_sag(span_m, overlap_m, material, placement, draws)),
+              "Sagging tilts the ends until they slip, and pulls them in off the supports.",
+              "An end slips off.", "geometry, friction", "slip"),
+    ]  # fmt: skip
+    walls = section.walls
+    if walls is not None:
+        if walls.coefficient is None:
+            share = np.minimum(
+                0.95,
+                shell_knockdown(walls.flat_width_m, walls.thickness_m)
+                * draws.draw(Bounds(0.9, 1.4, 2.0, "scatter of shell tests"), "shell scatter"),
+            )
+            buckling = share * cylinder_buckling_stress_pa(
+                modulus, walls.thickness_m, walls.flat_width_m, material.poisson
+            )
+            stress = np.minimum(buckling, squeeze)
+        else:
+            k = draws.draw(Bounds(*walls.coefficient), "plate coefficient")
+            flat = plate_buckling_stress_pa(modulus, walls.thickness_m, walls.flat_width_m, material.poisson, k)
+            stress = np.minimum(np.sqrt(flat * squeeze), squeeze)
+        folds = draws.draw(Bounds(0.6, 0.85, 1.0, "order of magnitude: hand-made folds"), "folds")
+        states.insert(
+            0,
+            State("crimp", "Folds crumple", by_moment(stress * folds, top),
+                  "Thin walls under a squeeze buckle long before the material is crushed. Narrower walls, "
+                  "or two layers, hold more.", "The thin top folds in.", "plate and shell buckling", "crimp"),
+        )  # fmt: skip
+    if joint_n is not None:
+        states.append(
+            State("joint", "Joint opens", draws.draw(joint_n, "bridge joint") / one.max_shear_n - own_n,
+                  "Half the load passes each joint as shear.", "The tape lets go.", "equilibrium", "joint")
+        )  # fmt: skip
+    return predict(states)
+
+
+def _slide_sag(span: float, overlap: float, material: Stock, placement: str, draws: Samples) -> Number:
+    """Sag at which an end slips: too steep for friction, or pulled in by its overlap."""
+    grip = draws.draw(material.friction, f"{material.key} friction")
+    # Slope of the end over sag: 3/L under a load at the centre, 3.2/L under a uniform one.
+    slope = 3.2 if placement == "uniform" else 3.0
+    steep = grip * span / slope
+    rough = draws.draw(Bounds(0.7, 1.0, 1.4, "order of magnitude"), "pulled in")
+    pulled = math.sqrt(3 * span * 2 * max(overlap, 1e-4) / 8) * rough
+    return np.minimum(steep, pulled)
+
+
+def sag_curve(span_m: float, sag_m: float, points: int = 25) -> tuple[tuple[float, float], ...]:
+    """Shape of a sagging span, for drawing.
+
+    Args:
+        span_m: clear span [m], > 0.
+        sag_m: sag at midspan [m].
+        points: how many points [-].
+    Returns:
+        Points (x, y) [m] from one support to the other, the deflection of a load at the centre.
+    """
+    found = []
+    for i in range(points):
+        x = span_m * i / (points - 1)
+        near = min(x, span_m - x) / span_m
+        found.append((x, -sag_m * (3 * near - 4 * near**3)))
+    return tuple(found)
+
+
+def typical_sag_m(
+    section: Section, span_m: float, material: Stock, placement: str, load_n: float, patch_m: float = 0.0
+) -> float:
+    """Sag at midspan under a load, with typical stiffness.
+
+    Args:
+        section: the cross-section.
+        span_m: clear gap [m], > 0.
+        material: the stock.
+        placement: as in ``simply_supported``.
+        load_n: load [N].
+        patch_m: length of the platform [m].
+    Returns:
+        The sag [m].
+    """
+    response = simply_supported(span_m, 1.0, placement, patch_m)
+    second = typical(section.second_moment_m4)
+    return float(deflection_m(response, load_n, span_m, material.elastic_modulus_pa.typical, second))

@@ -1,0 +1,470 @@
+"""Columns: buckling as a whole, of thin walls, crushing, and what a sheet made into a tube carries."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from girder_core.ground import GRAVITY_M_S2, Number, positive, refuse, whole
+from girder_core.physics.materials import Bounds, Stock
+from girder_core.physics.predictions import Prediction, Samples, State, predict
+
+END_FACTORS = {"pinned-pinned": 1.0, "fixed-fixed": 0.5, "fixed-pinned": 0.6991556596428412, "fixed-free": 2.0}
+"""Effective length over length; fixed-pinned is π over the first root of tan x = x (4.49340946), textbooks say 0.7.
+Timoshenko & Gere, Theory of Elastic Stability, ch. 2 (from memory)."""
+
+GREENHILL = 7.837347438943
+"""(9/4) j² with j the first zero of the Bessel function J₋₁⸝₃ (Greenhill 1881;
+Timoshenko & Gere, 2.12, from memory)."""
+
+
+def euler_load_n(
+    elastic_modulus_pa: Number, second_moment_m4: Number, length_m: Number, end_factor: float = 1.0
+) -> Number:
+    """Load at which a slender column buckles sideways.
+
+    Args:
+        elastic_modulus_pa: stiffness of the material [Pa], > 0.
+        second_moment_m4: least second moment of the section [m⁴], > 0.
+        length_m: length [m], > 0.
+        end_factor: effective length over length [-]; see ``END_FACTORS``.
+    Returns:
+        P = π² E I/(K L)² [N]; true while the stress stays below half the strength, see ``johnson_load_n``.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Timoshenko & Gere, Theory of Elastic Stability, 2.1 (from memory).
+    """
+    positive("elastic_modulus_pa", elastic_modulus_pa, "The stiffness")
+    positive("second_moment_m4", second_moment_m4, "The second moment")
+    positive("length_m", length_m, "The length")
+    positive("end_factor", end_factor, "The end factor")
+    return math.pi**2 * elastic_modulus_pa * second_moment_m4 / (end_factor * length_m) ** 2
+
+
+def transition_slenderness(yield_pa: Number, elastic_modulus_pa: Number) -> Number:
+    """Slenderness below which a column crushes as much as it buckles.
+
+    Args:
+        yield_pa: strength in compression [Pa], > 0.
+        elastic_modulus_pa: stiffness [Pa], > 0.
+    Returns:
+        √(2 π² E/σ) [-].
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Shigley, Mechanical Engineering Design, eq. 4-45 (from memory).
+    """
+    positive("yield_pa", yield_pa, "The strength")
+    positive("elastic_modulus_pa", elastic_modulus_pa, "The stiffness")
+    return np.sqrt(2 * math.pi**2 * elastic_modulus_pa / yield_pa)
+
+
+def johnson_load_n(
+    yield_pa: Number,
+    elastic_modulus_pa: Number,
+    area_m2: Number,
+    second_moment_m4: Number,
+    length_m: Number,
+    end_factor: float = 1.0,
+) -> Number:
+    """Load at which a stocky column gives way, by Johnson's parabola.
+
+    Args:
+        yield_pa: strength in compression [Pa], > 0.
+        elastic_modulus_pa: stiffness [Pa], > 0.
+        area_m2: material area [m²], > 0.
+        second_moment_m4: least second moment [m⁴], > 0.
+        length_m: length [m], > 0.
+        end_factor: effective length over length [-].
+    Returns:
+        P = A σ (1 − σ λ²/(4 π² E)) [N].
+    Errors:
+        ``out_of_domain``; ``too_slender`` above the transition slenderness, where Euler's load holds.
+    Source:
+        J. B. Johnson; Shigley, Mechanical Engineering Design, eq. 4-46 (from memory).
+    """
+    positive("area_m2", area_m2, "The area")
+    positive("second_moment_m4", second_moment_m4, "The second moment")
+    positive("length_m", length_m, "The length")
+    slenderness = end_factor * length_m / np.sqrt(second_moment_m4 / area_m2)
+    if np.any(slenderness > transition_slenderness(yield_pa, elastic_modulus_pa) * (1 + 1e-12)):
+        raise refuse("length_m", "The column is too slender for Johnson's formula; Euler's load holds.", "too_slender")
+    return area_m2 * yield_pa * (1 - yield_pa * slenderness**2 / (4 * math.pi**2 * elastic_modulus_pa))
+
+
+def column_load_n(
+    yield_pa: Number,
+    elastic_modulus_pa: Number,
+    area_m2: Number,
+    second_moment_m4: Number,
+    length_m: Number,
+    end_factor: float = 1.0,
+) -> Number:
+    """What a column of any slenderness carries before it buckles or crushes.
+
+    Args:
+        yield_pa: strength in compression [Pa], > 0.
+        elastic_modulus_pa: stiffness [Pa], > 0.
+        area_m2: material area [m²], > 0.
+        second_moment_m4: least second moment [m⁴], > 0.
+        length_m: length [m], > 0.
+        end_factor: effective length over length [-].
+    Returns:
+        Johnson's load below the transition slenderness and Euler's above [N]; they meet there at half the strength.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        As ``johnson_load_n`` and ``euler_load_n``.
+    """
+    positive("area_m2", area_m2, "The area")
+    euler = euler_load_n(elastic_modulus_pa, second_moment_m4, length_m, end_factor)
+    limit = transition_slenderness(yield_pa, elastic_modulus_pa)
+    slenderness = end_factor * length_m / np.sqrt(second_moment_m4 / area_m2)
+    crush = area_m2 * yield_pa
+    # With σ = P/A and Euler's σ_e, Johnson's parabola is σ_y (1 − σ_y/(4 σ_e)).
+    return np.where(slenderness > limit, euler, crush * (1 - crush / (4 * euler)))
+
+
+def cylinder_buckling_stress_pa(
+    elastic_modulus_pa: Number, wall_m: Number, radius_m: Number, poisson: float = 0.3
+) -> Number:
+    """Classical stress at which a perfect round thin wall buckles under a squeeze along its axis.
+
+    Args:
+        elastic_modulus_pa: stiffness [Pa], > 0.
+        wall_m: wall thickness [m], > 0.
+        radius_m: radius of the wall's middle surface [m], > 0.
+        poisson: Poisson's ratio [-], 0 to 0.5.
+    Returns:
+        E t/(R √(3(1 − ν²))) [Pa]. Real walls reach a share of it: ``shell_knockdown``.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Timoshenko & Gere, Theory of Elastic Stability, 11.1 (from memory).
+    """
+    positive("elastic_modulus_pa", elastic_modulus_pa, "The stiffness")
+    positive("wall_m", wall_m, "The wall")
+    positive("radius_m", radius_m, "The radius")
+    _check_poisson(poisson)
+    return elastic_modulus_pa * wall_m / (radius_m * math.sqrt(3 * (1 - poisson**2)))
+
+
+def _check_poisson(poisson: float) -> None:
+    if not 0 <= poisson <= 0.5:
+        raise refuse("poisson", "Poisson's ratio lies between 0 and 0.5.")
+
+
+def shell_knockdown(radius_m: Number, wall_m: Number) -> Number:
+    """Share of the classical stress that nearly every tested round wall has reached.
+
+    Args:
+        radius_m: radius of the wall's middle surface [m], > 0.
+        wall_m: wall thickness [m], > 0.
+    Returns:
+        1 − 0.901 (1 − exp(−√(R/t)/16)) [-]: a lower bound of tests.
+    Errors:
+        ``out_of_domain``, also for R/t of 1500 and more, beyond the tests.
+    Source:
+        NASA SP-8007, Buckling of thin-walled circular cylinders, eq. 5 and 6 (from memory).
+    """
+    positive("radius_m", radius_m, "The radius")
+    positive("wall_m", wall_m, "The wall")
+    ratio = np.asarray(radius_m / wall_m)
+    if np.any(ratio >= 1500):
+        raise refuse("wall_m", "The wall is thinner than any that was tested: more than 1500 times into the radius.")
+    return _float(1 - 0.901 * (1 - np.exp(-np.sqrt(ratio) / 16)))
+
+
+def _float(value: Number) -> Number:
+    return float(value) if np.ndim(value) == 0 else value
+
+
+def plate_buckling_coefficient(length_m: float, flat_width_m: float) -> float:
+    """Plate coefficient of a flat wall of finite length with all edges hinged.
+
+    Args:
+        length_m: along the squeeze [m], > 0.
+        flat_width_m: across it [m], > 0.
+    Returns:
+        k = min over m of (m b/a + a/(m b))² [-]; 4 for long walls.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Timoshenko & Gere, Theory of Elastic Stability, 9.2 (from memory).
+    """
+    positive("length_m", length_m, "The length")
+    positive("flat_width_m", flat_width_m, "The wall's width")
+    aspect = length_m / flat_width_m
+    waves = {max(1, math.floor(aspect)), math.floor(aspect) + 1}
+    return min((m / aspect + aspect / m) ** 2 for m in waves)
+
+
+def plate_buckling_stress_pa(
+    elastic_modulus_pa: Number, wall_m: Number, flat_width_m: Number, poisson: float = 0.3, k: Number = 4.0
+) -> Number:
+    """Stress at which a flat thin wall begins to buckle; it can carry more, see ``effective_width_load_n``.
+
+    Args:
+        elastic_modulus_pa: stiffness [Pa], > 0.
+        wall_m: wall thickness [m], > 0.
+        flat_width_m: width between held edges [m], > 0.
+        poisson: Poisson's ratio [-], 0 to 0.5.
+        k: plate coefficient [-]; 4.0 with both edges hinged, 0.43 with one free.
+    Returns:
+        k π² E/(12(1 − ν²)) (t/b)² [Pa].
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Bryan 1891; Timoshenko & Gere, Theory of Elastic Stability, 9.2 (from memory).
+    """
+    positive("elastic_modulus_pa", elastic_modulus_pa, "The stiffness")
+    positive("wall_m", wall_m, "The wall")
+    positive("flat_width_m", flat_width_m, "The wall's width")
+    positive("k", k, "The plate coefficient")
+    _check_poisson(poisson)
+    return k * math.pi**2 * elastic_modulus_pa / (12 * (1 - poisson**2)) * (wall_m / flat_width_m) ** 2
+
+
+def effective_width_load_n(buckling_pa: Number, yield_pa: Number, area_m2: Number) -> Number:
+    """What flat thin walls carry in the end: after buckling, strips along their edges go on carrying.
+
+    Args:
+        buckling_pa: stress at which the walls begin to buckle [Pa], > 0.
+        yield_pa: strength in compression [Pa], > 0.
+        area_m2: material area of all walls [m²], > 0.
+    Returns:
+        √(σ_cr σ_y) A, at most σ_y A for stocky walls [N].
+    Errors:
+        ``out_of_domain``.
+    Source:
+        von Kármán, Sechler & Donnell 1932 (from memory).
+    """
+    positive("buckling_pa", buckling_pa, "The buckling stress")
+    positive("yield_pa", yield_pa, "The strength")
+    positive("area_m2", area_m2, "The area")
+    return _float(np.minimum(np.sqrt(buckling_pa * yield_pa), yield_pa) * area_m2)
+
+
+def supports_needed(total_load_n: float, one_support_n: float, safety_factor: float = 1.0) -> int:
+    """How many alike columns share a load.
+
+    Args:
+        total_load_n: load to be carried, the deck included [N], >= 0.
+        one_support_n: what one column holds [N], > 0.
+        safety_factor: margin [-], >= 1.
+    Returns:
+        The number of columns, at least one; they are taken to share evenly.
+    Errors:
+        ``out_of_domain``.
+    """
+    positive("one_support_n", one_support_n, "What one column holds")
+    if not (math.isfinite(total_load_n) and total_load_n >= 0):
+        raise refuse("total_load_n", "The load cannot be less than nothing.")
+    if not safety_factor >= 1:
+        raise refuse("safety_factor", "A margin is 1 or more.")
+    return max(1, math.ceil(total_load_n * safety_factor / one_support_n - 1e-9))
+
+
+def self_buckling_height_m(
+    elastic_modulus_pa: Number, second_moment_m4: Number, mass_per_length_kg_m: Number
+) -> Number:
+    """Height at which a standing rod or tube buckles under nothing but its own weight.
+
+    Args:
+        elastic_modulus_pa: stiffness [Pa], > 0.
+        second_moment_m4: least second moment [m⁴], > 0.
+        mass_per_length_kg_m: mass of a metre of it [kg/m], > 0.
+    Returns:
+        (7.8373 E I/(μ g))^(1/3) [m].
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Greenhill 1881; Timoshenko & Gere, Theory of Elastic Stability, 2.12 (from memory).
+    """
+    positive("elastic_modulus_pa", elastic_modulus_pa, "The stiffness")
+    positive("second_moment_m4", second_moment_m4, "The second moment")
+    positive("mass_per_length_kg_m", mass_per_length_kg_m, "The mass per length")
+    return (GREENHILL * elastic_modulus_pa * second_moment_m4 / (mass_per_length_kg_m * GRAVITY_M_S2)) ** (1 / 3)
+
+
+SHAPES = {"circle": 0, "triangle": 3, "square": 4, "n-gon": 0, "zigzag": 0}
+"""Shapes a sheet is made into, and how many flat walls the named ones have."""
+
+LAYER_BOND = Bounds(0.02, 0.1, 0.4, "order of magnitude: rolled layers rub on each other but are not glued")
+END_QUALITY = Bounds(0.7, 0.9, 1.0, "order of magnitude: hand-cut ends are not flush, so a part of the rim carries")
+LEAN = Bounds(0.008, 0.02, 0.05, "order of magnitude: slope at which a hand-made column stands")
+SHARPEST_BLEND = 3
+"""Exponent of the blend between flat walls and the round shell; ours, so that square and triangle keep their own."""
+
+
+def tube_column(
+    shape: str,
+    perimeter_m: float,
+    height_m: float,
+    sheet_m: float,
+    layers: int,
+    material: Stock,
+    end_condition: str = "pinned-pinned",
+    walls: int = 0,
+    pile_kg_m: float = 60.0,
+    samples: Samples | None = None,
+) -> Prediction:
+    """What a sheet carries when it is made into a column and loaded on top.
+
+    Args:
+        shape: circle, square, triangle, n-gon or zigzag.
+        perimeter_m: developed width of the sheet around the column [m], > 0; no seam counted.
+        height_m: height of the column [m], > 0.
+        sheet_m: thickness of one sheet [m], > 0.
+        layers: how many times the sheet goes around [-], at least 1.
+        material: the sheet's stock; its thickness range is scaled to ``sheet_m``.
+        end_condition: one of ``END_FACTORS``; a column between flat plates is between pinned and fixed.
+        walls: flat walls of an n-gon (at least 3) or panels of a zigzag (at least 2) [-].
+        pile_kg_m: mass of the pile on top by its height [kg/m].
+        samples: seeded samples; the usual ones when left out.
+    Returns:
+        The prediction: crushing, local buckling of the walls, buckling of the whole column, toppling of the pile.
+        Flat walls: effective width, blended towards the round shell as walls get many (the polygon formula alone grows
+        without limit). Round: the classical stress times a share from SP-8007's lower bound to about twice it, because
+        tests scatter upwards from the bound.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Formulas of this module; ranges of hand-made columns are orders of magnitude, named where they stand.
+    """
+    if shape not in SHAPES:
+        raise refuse("shape", "There is no such shape of column.")
+    if end_condition not in END_FACTORS:
+        raise refuse("end_condition", "There is no such way of holding the ends.")
+    positive("perimeter_m", perimeter_m, "The sheet's width")
+    positive("height_m", height_m, "The height")
+    positive("sheet_m", sheet_m, "The sheet's thickness")
+    whole("layers", layers, 1, "The number of layers")
+    count = _walls(shape, walls)
+    if shape == "n-gon":
+        whole("walls", count, 3, "The number of walls")
+    if shape == "zigzag":
+        whole("walls", count, 2, "The number of panels")
+    if perimeter_m / 2 / math.pi / sheet_m >= 1500 or sheet_m * layers * 12 > perimeter_m:
+        raise refuse(
+            "sheet_m", "That thickness and that width do not make a thin tube. Is the thickness in millimetres?"
+        )
+    draws = samples or Samples()
+    thickness = draws.draw(material.thickness_m.scaled_to(sheet_m), f"{material.key} thickness")
+    modulus = draws.draw(material.elastic_modulus_pa, f"{material.key} modulus")
+    strength = draws.draw(material.compression_pa, f"{material.key} compression")
+    ends = draws.draw(END_QUALITY, "ends")
+    area = perimeter_m * thickness * layers
+    states = [
+        State(
+            "crush", "Wall crushes", strength * area * ends,
+            "The material is squeezed beyond its strength over its whole area. Thin walls buckle long before.",
+            "The paper itself is squashed.", "σ A", "crumple",
+        ),
+        State(
+            "wall", "Wall crumples" if count else "Round wall dents",
+            ends * _wall_load(shape, count, perimeter_m, thickness, layers, modulus, strength, material, draws),
+            "Flat walls buckle between their edges; only strips along the edges go on carrying. The narrower the "
+            "walls, the more they carry." if count else
+            "A round wall shares the load all around. It fails where its shape is least round, below the perfect "
+            "shell's load.",
+            "Flat walls fold in easily. Edges stay strong." if count else "A round wall has no weak side. It dents.",
+            "von Kármán 1932" if count else "NASA SP-8007", "crumple",
+        ),
+        State(
+            "column", "Buckles sideways",
+            column_load_n(
+                strength, modulus, area, _second_moment(shape, count, perimeter_m, thickness * layers),
+                height_m, END_FACTORS[end_condition],
+            ),
+            "The whole column bows out. Load falls with the square of its height and grows with its width.",
+            "A tall thin column bends to the side.", "Euler, Johnson", "buckled",
+        ),
+        State(
+            "topple", "Pile topples", _topple_n(shape, count, perimeter_m, height_m, pile_kg_m, draws),
+            "The higher the pile, the further its centre leans out. When it passes the foot's edge, all falls.",
+            "A high pile tips over.", "equilibrium", "leaned",
+        ),
+    ]  # fmt: skip
+    return predict(states)
+
+
+def _walls(shape: str, walls: int) -> int:
+    """How many flat walls a shape has; none where it is round, whatever is asked."""
+    return walls if shape in ("n-gon", "zigzag") else SHAPES[shape]
+
+
+def _wall_load(
+    shape: str, count: int, perimeter: float, thickness: Number, layers: int, modulus: Number, strength: Number,
+    material: Stock, draws: Samples,
+) -> Number:  # fmt: skip
+    """Load at which the walls fail locally; loose layers bend apart, bonded ones together."""
+    bond = draws.draw(LAYER_BOND, "layer bond") if layers > 1 else 0.0
+    # Thickness that one solid wall of the same bending stiffness and area would behave as.
+    bending = layers * (1 + bond * (layers**2 - 1))
+    shell_n = _shell_load(perimeter, thickness, layers, bending, modulus, material.poisson, draws)
+    area = perimeter * thickness * layers
+    shell_n = np.minimum(shell_n, strength * area)
+    if not count:
+        return shell_n
+    edge_k = 4.0
+    equivalent = thickness * np.sqrt(bending / layers)
+    buckling = plate_buckling_stress_pa(modulus, equivalent, perimeter / count, material.poisson, edge_k)
+    scatter = draws.draw(Bounds(0.75, 1.0, 1.25, "order of magnitude"), "effective width")
+    flat = effective_width_load_n(buckling, strength, area) * scatter
+    if shape == "zigzag":
+        # The two outer panels have a free edge and carry about a third of their share (k of 0.43 against 4).
+        return flat * (count - 2 + 2 * math.sqrt(0.43 / 4)) / count
+    return (flat**-SHARPEST_BLEND + shell_n**-SHARPEST_BLEND) ** (-1 / SHARPEST_BLEND)
+
+
+def _shell_load(
+    perimeter: float, thickness: Number, layers: int, bending: Number, modulus: Number, poisson: float, draws: Samples
+) -> Number:
+    radius = perimeter / (2 * math.pi)
+    bound = shell_knockdown(radius, np.minimum(thickness * np.sqrt(bending / layers), radius))
+    # Tests lie between the bound and about twice it.
+    share = np.minimum(0.95, bound * draws.draw(Bounds(0.9, 1.4, 2.0, "scatter of shell tests"), "shell scatter"))
+    # N = 2 √(D · E t)/R with D the wall's bending stiffness: the classical stress, for layers that are not one.
+    plate = modulus * thickness**3 * bending / (12 * (1 - poisson**2))
+    return share * 2 * np.sqrt(plate * modulus * thickness * layers) / radius * perimeter
+
+
+def _second_moment(shape: str, count: int, perimeter: float, wall: Number) -> Number:
+    """Least second moment of the thin-walled section on its centre line."""
+    if shape == "zigzag":
+        # Folded to right angles, so that pleats are a panel over √2 deep.
+        return perimeter * wall * (perimeter / count) ** 2 / 2 / 12
+    if not count:
+        return (perimeter / (2 * math.pi)) ** 3 * math.pi * wall
+    side = perimeter / count
+    inner = side / (2 * math.tan(math.pi / count))
+    return perimeter * wall * (inner**2 + side**2 / 12) / 2
+
+
+def half_width_m(shape: str, perimeter_m: float, walls: int = 0) -> float:
+    """Smallest distance from a column's middle to the edge of its foot.
+
+    Args:
+        shape: one of ``SHAPES``.
+        perimeter_m: developed width of the sheet around it [m], > 0.
+        walls: flat walls of an n-gon or panels of a zigzag [-].
+    Returns:
+        The half width [m]; for a zigzag half its pleat depth.
+    """
+    count = _walls(shape, walls)
+    if shape == "zigzag":
+        return perimeter_m / count / math.sqrt(2) / 2
+    if not count:
+        return perimeter_m / (2 * math.pi)
+    return perimeter_m / count / (2 * math.tan(math.pi / count))
+
+
+def _topple_n(shape: str, count: int, perimeter: float, height: float, pile: float, draws: Samples) -> Number:
+    """Weight of the pile whose middle, at the column's lean, lies over the foot's edge."""
+    positive("pile_kg_m", pile, "The pile's mass per height")
+    lean = draws.draw(LEAN, "lean")
+    high = 2 * np.maximum(half_width_m(shape, perimeter, count) / lean - height, 0.0)
+    return high * pile * GRAVITY_M_S2

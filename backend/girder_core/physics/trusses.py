@@ -1,0 +1,461 @@
+"""Plane pin-jointed trusses: whether they stand, their forces by direct stiffness, and what their members carry."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from girder_core.ground import Point, positive, refuse, whole
+from girder_core.physics.columns import column_load_n
+from girder_core.physics.materials import Bounds, Form, Stock
+from girder_core.physics.predictions import Prediction, Samples, State, predict
+from girder_core.physics.sections import Section, rectangle, round_rod, round_tube
+
+Support = Literal["xy", "x", "y"]
+Kind = Literal["mechanism", "determinate", "indeterminate"]
+RANK_TOLERANCE = 1e-9
+"""Singular values below this share of the largest count as zero; directions are unit vectors, so sizes
+do not matter."""
+
+
+@dataclass(frozen=True)
+class Determinacy:
+    """Whether a truss stands by its shape alone.
+
+    Attributes:
+        kind: mechanism, determinate or indeterminate (stands, with members to spare).
+        joints, members, reactions: j, m and r [-].
+        rank: of the equilibrium matrix, 2j × (m + r) [-].
+        mechanisms: ways in which it can move, 2j − rank [-].
+        self_stress_states: ways in which it can be stressed without load, m + r − rank [-].
+        moving_joint: a joint that can move; empty when it stands.
+    """
+
+    kind: Kind
+    joints: int
+    members: int
+    reactions: int
+    rank: int
+    mechanisms: int
+    self_stress_states: int
+    moving_joint: str = ""
+
+
+@dataclass(frozen=True)
+class TrussForces:
+    """What a truss does under its loads.
+
+    Attributes:
+        member_forces_n: by "A-B", tension positive [N].
+        reactions_n: by joint and direction, such as "Ay"; forces of the support on the truss [N].
+        displacements_m: by joint, (x, y) [m].
+    """
+
+    member_forces_n: Mapping[str, float]
+    reactions_n: Mapping[str, float]
+    displacements_m: Mapping[str, Point]
+
+
+@dataclass(frozen=True)
+class PlaneTruss:
+    """Straight members between frictionless joints, loaded at the joints; small displacements.
+
+    Attributes:
+        joints: positions by name [m], x to the right and y up.
+        members: pairs of joint names.
+        supports: by joint: ``xy`` a pin, ``y`` a roller free in x, ``x`` a roller free in y.
+        axial_stiffness_n: E A of the members, one for all or one each [N].
+    """
+
+    joints: Mapping[str, Point]
+    members: Sequence[tuple[str, str]]
+    supports: Mapping[str, Support]
+    axial_stiffness_n: float | Sequence[float] = 1e5
+
+    def __post_init__(self) -> None:
+        if len(self.joints) < 2 or not self.members:
+            raise refuse("members", "A truss needs at least two joints and a member.", "empty_truss")
+        points = np.array([self.joints[name] for name in self.joints], float)
+        if not np.isfinite(points).all():
+            raise refuse("joints", "Every joint needs a place.", "bad_joint")
+        size = float(np.ptp(points, axis=0).max())
+        names = list(self.joints)
+        apart = np.linalg.norm(points[:, None] - points[None], axis=2) + np.eye(len(names)) * (size + 1)
+        if apart.min() <= 1e-6 * max(size, 1e-9):
+            a, b = np.unravel_index(int(apart.argmin()), apart.shape)
+            raise refuse(
+                "joints", f"Joints {names[a]} and {names[b]} lie on each other. Move one of them.", "joints_meet",
+                joints=[names[a], names[b]],
+            )  # fmt: skip
+        seen = set()
+        for a_name, b_name in self.members:
+            if a_name not in self.joints or b_name not in self.joints:
+                raise refuse("members", f"Member {a_name}-{b_name} ends at no joint.", "unknown_joint")
+            if a_name == b_name or frozenset((a_name, b_name)) in seen:
+                raise refuse("members", f"Member {a_name}-{b_name} is there twice or has no length.", "bad_member")
+            seen.add(frozenset((a_name, b_name)))
+        for name, support in self.supports.items():
+            if name not in self.joints or support not in ("x", "y", "xy"):
+                raise refuse("supports", f"There is no joint {name} to support.", "unknown_joint")
+        stiffness = np.broadcast_to(np.asarray(self.axial_stiffness_n, float), (len(self.members),))
+        positive("axial_stiffness_n", stiffness, "The members' stiffness")
+
+    @cached_property
+    def _index(self) -> dict[str, int]:
+        return {name: i for i, name in enumerate(self.joints)}
+
+    @cached_property
+    def _ends(self) -> NDArray[np.int64]:
+        return np.array([(self._index[a], self._index[b]) for a, b in self.members], np.int64)
+
+    @cached_property
+    def _points(self) -> NDArray[np.float64]:
+        return np.array(list(self.joints.values()), float)
+
+    @cached_property
+    def lengths_m(self) -> NDArray[np.float64]:
+        """Length of each member [m]."""
+        span = self._points[self._ends[:, 1]] - self._points[self._ends[:, 0]]
+        return np.asarray(np.hypot(span[:, 0], span[:, 1]))
+
+    @cached_property
+    def _held(self) -> NDArray[np.int64]:
+        """Degrees of freedom that supports hold, in the order of the supports."""
+        held = [2 * self._index[n] + (axis == "y") for n, s in self.supports.items() for axis in s]
+        return np.array(held, np.int64)
+
+    @cached_property
+    def _directions(self) -> NDArray[np.float64]:
+        """Per member the pull of a unit tension on the degrees of freedom of its ends: 2j × m."""
+        span = self._points[self._ends[:, 1]] - self._points[self._ends[:, 0]]
+        unit = span / self.lengths_m[:, None]
+        matrix = np.zeros((2 * len(self.joints), len(self.members)))
+        columns = np.arange(len(self.members))
+        for axis in (0, 1):
+            matrix[2 * self._ends[:, 0] + axis, columns] = -unit[:, axis]
+            matrix[2 * self._ends[:, 1] + axis, columns] = unit[:, axis]
+        return matrix
+
+    def determinacy(self) -> Determinacy:
+        """Whether the truss stands, by the rank of its equilibrium matrix.
+
+        Returns:
+            The finding. Counting m + r = 2j is necessary and not sufficient, so it is not used.
+        Source:
+            Pellegrino & Calladine, Matrix analysis of statically and kinematically indeterminate frameworks, Int. J.
+            Solids Structures 22 (1986) 409 (from memory).
+        """
+        j, m, r = len(self.joints), len(self.members), len(self._held)
+        free = np.setdiff1d(np.arange(2 * j), self._held)
+        # A reaction carries its own row, so the rank is r plus that of the free rows.
+        bars = self._directions[free]
+        if len(free) == 0:
+            rank, moving = r, ""
+        else:
+            left, values, _ = np.linalg.svd(bars, full_matrices=True)
+            own = int((values > RANK_TOLERANCE * max(1.0, values[0])).sum())
+            rank, moving = r + own, ""
+            if own < len(free):
+                motion = np.zeros(2 * j)
+                motion[free] = np.abs(left[:, own:]).max(axis=1)
+                moving = list(self.joints)[int(np.hypot(motion[0::2], motion[1::2]).argmax())]
+        mechanisms, spare = 2 * j - rank, m + r - rank
+        kind: Kind = "mechanism" if mechanisms else "indeterminate" if spare else "determinate"
+        return Determinacy(kind, j, m, r, rank, mechanisms, spare, moving)
+
+    def solve(self, loads: Mapping[str, Point]) -> TrussForces:
+        """Forces, reactions and displacements under loads at joints.
+
+        Args:
+            loads: by joint, (x, y) [N]; down is negative y.
+        Returns:
+            The forces, by direct stiffness; holds for determinate and indeterminate trusses.
+        Errors:
+            ``mechanism``, naming a joint that can move; ``unknown_joint``.
+        Source:
+            Any text of matrix structural analysis, such as Kassimali, Matrix Analysis of Structures, ch. 3 (from
+            memory).
+        """
+        force = np.zeros(2 * len(self.joints))
+        for name, (x, y) in loads.items():
+            if name not in self._index:
+                raise refuse("loads", f"There is no joint {name} to load.", "unknown_joint")
+            force[2 * self._index[name]] += x
+            force[2 * self._index[name] + 1] += y
+        free = np.setdiff1d(np.arange(force.size), self._held)
+        bars = self._directions[free]
+        stiffness = np.broadcast_to(np.asarray(self.axial_stiffness_n, float), (len(self.members),)) / self.lengths_m
+        moves = np.zeros(force.size)
+        if free.size:
+            if self._shaky(bars):
+                found = self.determinacy()
+                if found.kind == "mechanism":
+                    raise mechanism(found)
+            moves[free] = np.linalg.solve((bars * stiffness) @ bars.T, force[free])
+        tension = stiffness * (self._directions.T @ moves)
+        # What supports give is what members need beyond the load.
+        reactions = self._directions @ tension - force
+        names = [f"{n}{axis}" for n, s in self.supports.items() for axis in s]
+        return TrussForces(
+            {f"{a}-{b}": float(t) for (a, b), t in zip(self.members, tension, strict=True)},
+            {name: float(reactions[dof]) for name, dof in zip(names, self._held, strict=True)},
+            {name: (float(moves[2 * i]), float(moves[2 * i + 1])) for i, name in enumerate(self.joints)},
+        )
+
+    @staticmethod
+    def _shaky(bars: NDArray[np.float64]) -> bool:
+        """Whether the truss may be a mechanism: cheap, and wrong only towards caution."""
+        if bars.shape[1] < bars.shape[0]:
+            return True
+        try:
+            pivots = np.diag(np.linalg.cholesky(bars @ bars.T))
+        except np.linalg.LinAlgError:
+            return True
+        return bool(pivots.min() < 1e-4 * pivots.max())
+
+
+def mechanism(found: Determinacy) -> ValueError:
+    """The refusal of a truss that cannot stand.
+
+    Args:
+        found: its determinacy.
+    Returns:
+        The error, naming a joint that can move.
+    """
+    return refuse(
+        "members",
+        f"Joint {found.moving_joint} can move: this is a mechanism, not a truss. Make triangles; add a member there or "
+        "a support.",
+        "mechanism",
+        joint=found.moving_joint,
+    )
+
+
+PATTERNS = ("king post", "queen post", "Warren", "Warren with verticals", "Pratt", "Howe", "bowstring")
+
+
+def pattern(name: str, span_m: float, depth_m: float, panels: int = 4) -> PlaneTruss:
+    """A ready truss on a pin and a roller.
+
+    Args:
+        name: one of ``PATTERNS``.
+        span_m: between its supports [m], > 0.
+        depth_m: of the truss at its deepest [m], > 0.
+        panels: fields of the bottom chord [-]; 2 for king post and 3 for queen post, whatever is asked.
+    Returns:
+        The truss; bottom joints B0, B1, … from the left, top joints T….
+    Errors:
+        ``out_of_domain``.
+    """
+    positive("span_m", span_m, "The span")
+    positive("depth_m", depth_m, "The depth")
+    if name not in PATTERNS:
+        raise refuse("pattern", "There is no such pattern of truss.")
+    if name == "king post":
+        panels = 2
+    elif name == "queen post":
+        panels = 3
+    whole("panels", panels, 2, "The number of panels")
+    if panels > 40:
+        raise refuse("panels", "More than 40 panels is no classroom truss.")
+    if name in ("Pratt", "Howe", "bowstring") and panels % 2:
+        raise refuse("panels", f"A {name} truss is symmetric: choose an even number of panels.")
+    step = span_m / panels
+    joints: dict[str, Point] = {f"B{i}": (i * step, 0.0) for i in range(panels + 1)}
+    members = [(f"B{i}", f"B{i + 1}") for i in range(panels)]
+    if name.startswith("Warren"):
+        joints |= {f"T{i}": ((i + 0.5) * step, depth_m) for i in range(panels)}
+        members += [(f"T{i}", f"T{i + 1}") for i in range(panels - 1)]
+        for i in range(panels):
+            members += [(f"B{i}", f"T{i}"), (f"T{i}", f"B{i + 1}")]
+        if name == "Warren with verticals":
+            # Posts stand below the top chord's middles, so the deck is carried at every half panel.
+            joints |= {f"M{i}": ((i + 1) * step, depth_m) for i in range(panels - 1)}
+            members = [m for m in members if not (m[0][0] == "T" and m[1][0] == "T")]
+            for i in range(panels - 1):
+                members += [(f"T{i}", f"M{i}"), (f"M{i}", f"T{i + 1}"), (f"M{i}", f"B{i + 1}")]
+    else:
+
+        def height(i: int) -> float:
+            return depth_m * 4 * i * (panels - i) / panels**2 if name == "bowstring" else depth_m
+
+        top = range(1, panels)
+        joints |= {f"T{i}": (i * step, height(i)) for i in top}
+        members += [(f"T{i}", f"T{i + 1}") for i in range(1, panels - 1)]
+        members += [(f"B{i}", f"T{i}") for i in top]
+        members += [("B0", "T1"), (f"B{panels}", f"T{panels - 1}")]
+        if name == "queen post":
+            members.append(("B1", "T2"))
+        middle = panels / 2
+        for i in range(1, panels - 1):
+            towards = i < middle
+            if name in ("Pratt", "bowstring"):
+                members.append((f"T{i}", f"B{i + 1}") if towards else (f"B{i}", f"T{i + 1}"))
+            elif name == "Howe":
+                members.append((f"B{i}", f"T{i + 1}") if towards else (f"T{i}", f"B{i + 1}"))
+    return PlaneTruss(joints, tuple(members), {"B0": "xy", f"B{panels}": "y"})
+
+
+def deck_load(truss: PlaneTruss, placement: str) -> dict[str, float]:
+    """How a unit load on the deck goes to the joints.
+
+    Args:
+        truss: with its deck joints at y = 0.
+        placement: ``centre`` or ``uniform``.
+    Returns:
+        Share by joint, adding up to 1: at the joints nearest to midspan, or evenly on the joints between supports.
+    Errors:
+        ``out_of_domain`` when no joint lies on the deck between the supports.
+    """
+    held = set(truss.supports)
+    deck = sorted((x, name) for name, (x, y) in truss.joints.items() if name[0] == "B" and name not in held)
+    if not deck:
+        raise refuse("joints", "There is no joint on the deck between the supports to carry the load.")
+    if placement == "uniform":
+        return {name: 1 / len(deck) for _, name in deck}
+    ends = [truss.joints[name][0] for name in held]
+    middle = (min(ends) + max(ends)) / 2
+    near = min(abs(x - middle) for x, _ in deck)
+    chosen = [name for x, name in deck if abs(abs(x - middle) - near) < 1e-9 + 1e-6 * abs(near)]
+    return {name: 1 / len(chosen) for name in chosen}
+
+
+def member_section(stock: Stock) -> Section:
+    """Cross-section of a member as it bends most easily.
+
+    Args:
+        stock: a rod, stick, straw or line.
+    Returns:
+        The section with typical sizes.
+    Errors:
+        ``out_of_domain`` for a stock that makes no members.
+    """
+    size = stock.thickness_m.typical
+    if stock.form is Form.TUBE:
+        return round_tube(stock.width_m, size)
+    if stock.form is Form.ROD and stock.width_m:
+        return rectangle(stock.width_m, size)
+    if stock.form in (Form.ROD, Form.LINE):
+        return round_rod(size)
+    raise refuse("stock", f"No members are made from {stock.name}.")
+
+
+JOINT_SCATTER = Bounds(0.75, 1.0, 1.3, "order of magnitude: one hand-made joint against the next")
+CROOKED = Bounds(0.6, 0.85, 1.0, "order of magnitude: sticks are not straight and joints not in line")
+
+
+def capacity(
+    truss: PlaneTruss,
+    load_pattern: Mapping[str, float],
+    member_stock: Stock,
+    joint_strength_n: Bounds,
+    doubled: int = 1,
+    samples: Samples | None = None,
+) -> Prediction:
+    """What a truss carries until its first member or joint gives way.
+
+    Args:
+        truss: the truss.
+        load_pattern: share of a unit load by joint, downwards [-].
+        member_stock: what the members are.
+        joint_strength_n: what the end of one member holds in its joint [N].
+        doubled: how many pieces lie side by side in each member [-], not glued along their length.
+        samples: seeded samples; the usual ones when left out.
+    Returns:
+        The prediction: buckling, crushing and breaking of the member that is first to do so, and the weakest joint.
+        Joints share the stock's range and scatter one by one, so a truss of many joints is weaker than one joint.
+    Errors:
+        ``mechanism``; ``out_of_domain``; ``no_load``.
+    Source:
+        Euler and Johnson for compression members, pinned ends; ranges as named in the code.
+    """
+    whole("doubled", doubled, 1, "The number of pieces in a member")
+    if not load_pattern or not sum(load_pattern.values()) > 0:
+        raise refuse("load_pattern", "Load at least one joint.", "no_load")
+    forces = truss.solve({name: (0.0, -share) for name, share in load_pattern.items()}).member_forces_n
+    draws = samples or Samples()
+    section = member_section(member_stock)
+    modulus = draws.draw(member_stock.elastic_modulus_pa, f"{member_stock.key} modulus")
+    squeeze = draws.draw(member_stock.compression_pa, f"{member_stock.key} compression")
+    pull = draws.draw(member_stock.tension_pa, f"{member_stock.key} tension")
+    crooked = draws.draw(CROOKED, "crooked")
+    joint = draws.draw(joint_strength_n, "joint")
+    never = np.inf
+    squeezed = {
+        name: (-f, length) for (name, f), length in zip(forces.items(), truss.lengths_m, strict=True) if f < -1e-9
+    }
+    pulled = {name: f for name, f in forces.items() if f > 1e-9}
+    area = float(section.area_m2) * doubled
+
+    worst, buckles = "", np.full(draws.count, never)
+    if squeezed:
+        # Shared material, so the member with the largest F L² comes first unless it is stocky; try the worst few.
+        order = sorted(squeezed, key=lambda name: -squeezed[name][0] * squeezed[name][1] ** 2)
+        loads = {
+            name: crooked
+            * column_load_n(squeeze, modulus, area, float(section.second_moment_m4) * doubled, squeezed[name][1])
+            / squeezed[name][0]
+            for name in {*order[:3], max(squeezed, key=lambda n: squeezed[n][0])}
+        }
+        worst = min(loads, key=lambda name: float(np.median(loads[name])))
+        buckles = np.min(list(loads.values()), axis=0)
+    tight = max(pulled, key=lambda name: pulled[name]) if pulled else ""
+    snaps = pull * area / pulled[tight] if pulled else np.full(draws.count, never)
+    joints = np.full(draws.count, never)
+    weakest_joint, most = "", 0.0
+    for name, force in forces.items():
+        if abs(force) <= 1e-9:
+            continue
+        # Glue under a squeezed member is pressed together and rarely opens; it is taken as three times as strong.
+        needed = abs(force) * (1.0 if force > 0 else 1 / 3)
+        scatter = draws.draw(JOINT_SCATTER, f"joint {name}")
+        joints = np.minimum(joints, joint * scatter * doubled / needed)
+        if needed > most:
+            weakest_joint, most = name, needed
+    return predict(
+        [
+            State("buckle", f"{worst or 'A member'} buckles", buckles,
+                  "A squeezed member bows out. Its load falls with the square of its length: shorten it, brace it, or "
+                  "double it.", "A thin stick that is pushed bends out.", "Euler, Johnson", "snap", worst),
+            State("snap", f"{tight or 'A member'} is pulled apart", snaps,
+                  "A pulled member breaks when its material does. It does not matter how long it is.",
+                  "A stick is pulled until it tears.", "σ A", "snap", tight),
+            State("joint", f"Joint at an end of {weakest_joint} opens", joints,
+                  "Joints usually go before members. A pulled member hangs on its two joints.",
+                  "The glue lets go.", "equilibrium", "joint", weakest_joint),
+        ]
+    )  # fmt: skip
+
+
+def moved(truss: PlaneTruss, joint: str, to: Point) -> PlaneTruss:
+    """The same truss with one joint elsewhere.
+
+    Args:
+        truss: as it was.
+        joint: name of the joint to move.
+        to: where to [m].
+    Returns:
+        The new truss.
+    Errors:
+        ``unknown_joint``; ``joints_meet`` when it lands on another.
+    """
+    if joint not in truss.joints:
+        raise refuse("joints", f"There is no joint {joint}.", "unknown_joint")
+    return replace(truss, joints={**truss.joints, joint: to})
+
+
+def total_length_m(truss: PlaneTruss) -> float:
+    """How much stick the truss takes.
+
+    Args:
+        truss: the truss.
+    Returns:
+        Lengths of all members [m].
+    """
+    return math.fsum(float(one) for one in truss.lengths_m)

@@ -1,0 +1,36 @@
+"""A lesson before it begins.
+
+The map of the room, and its only door: what others use is imported from here.
+
+    proposal    four answers to a whole lesson, and the consequences of every edit
+    schedule    a lesson against the clock
+    brief       a challenge in a few lines
+    experiment  what is varied on purpose and what is kept the same
+"""
+
+from girder_core.planning.brief import BriefLine, brief_lines, goal_in_words
+from girder_core.planning.experiment import Factor, assign_levels, tidy_controls
+from girder_core.planning.proposal import DIAL, Answers, Consequences, Plan, Proposal, consequences, propose
+from girder_core.planning.schedule import BenchFit, BuildClock, Turn, bench_fit, drying_left_s, fair_order
+
+__all__ = [
+    "DIAL",
+    "Answers",
+    "BenchFit",
+    "BriefLine",
+    "BuildClock",
+    "Consequences",
+    "Factor",
+    "Plan",
+    "Proposal",
+    "Turn",
+    "assign_levels",
+    "bench_fit",
+    "brief_lines",
+    "consequences",
+    "drying_left_s",
+    "fair_order",
+    "goal_in_words",
+    "propose",
+    "tidy_controls",
+]

@@ -1,0 +1,332 @@
+"""Why: what was varied on purpose, what went along with it, what was foreseen, and how things ended."""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from itertools import combinations
+
+from girder_core.results.samples import Correlation, MeanDifference, SampleMean, mean_of, rank_correlation, welch
+from girder_core.trial import Interval
+
+SURE, HINT = 0.05, 0.16
+"""How rarely chance may do as much, for a difference to be called clear (5 %) or likely (outside one sigma) [-]."""
+APART = 0.10
+"""Averages that differ by this share of their mean went along with the factor (ours) [-]."""
+
+
+@dataclass(frozen=True)
+class Mark:
+    """One trial as a factor strip draws it: its value in the unit of the score, and whether that is "at least"."""
+
+    value: float
+    at_least: bool
+
+
+@dataclass(frozen=True)
+class Member:
+    """A design in a factor strip.
+
+    Attributes:
+        key: the caller's name for it.
+        name: what sentences call it.
+        level: its level of the factor.
+        value: what it scores; one design counts once, however often it was tested.
+        at_least: whether that is a lower bound.
+        marks: its trials.
+        numbers: what else was measured of it, by name [unit of each].
+        words: what else was told of it, by name.
+    """
+
+    key: str
+    name: str
+    level: str
+    value: float
+    at_least: bool
+    marks: tuple[Mark, ...] = ()
+    numbers: Mapping[str, float] = field(default_factory=dict)
+    words: Mapping[str, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Level:
+    """One level of a factor: its designs and their mean; ``at_least`` when one of them ran out."""
+
+    name: str
+    members: tuple[Member, ...]
+    mean: SampleMean | None
+    at_least: bool
+
+
+@dataclass(frozen=True)
+class FactorEffect:
+    """What a factor did.
+
+    Attributes:
+        levels: in the order in which the run names them.
+        best: the level with the highest mean; empty when none has a result.
+        sure: "clear", "likely", "too_close", or "cannot_say".
+        says: a sentence with the answer.
+        because: why it is no surer.
+        confounders: what else differed from level to level, a sentence each.
+        against: the difference between the two levels furthest apart, where it could be worked out.
+    """
+
+    levels: tuple[Level, ...]
+    best: str
+    sure: str
+    says: str
+    because: str
+    confounders: tuple[str, ...]
+    against: MeanDifference | None
+
+
+def factor_effect(members: Sequence[Member], levels: Sequence[str]) -> FactorEffect:
+    """Level means, their spread, and whether the factor made a difference.
+
+    Args:
+        members: the designs that have a score.
+        levels: the factor's levels in their order.
+    Returns:
+        The effect. Designs are what is compared, not trials: repeats of one bridge do not make more bridges. With more
+        than two levels the pair that lies furthest apart is judged, its chance multiplied by the number of pairs.
+    Source:
+        Welch's t test; Bonferroni's correction (any statistics text). That the design is the unit: common practice in
+        experimental design (pseudoreplication).
+    """
+    shown = tuple(_level(name, [one for one in members if one.level == name]) for name in levels)
+    filled = [level for level in shown if level.members]
+    confounders = tuple(_confounders(filled))
+    if not filled:
+        return FactorEffect(shown, "", "cannot_say", "No level has a result yet.", "", (), None)
+    best = max(filled, key=_mean)
+    if len(filled) == 1:
+        missing = [level.name for level in shown if not level.members]
+        because = f"Nothing was tested at {_either(missing)}." if missing else "The factor has one level only."
+        return FactorEffect(
+            shown, best.name, "cannot_say", f"Only “{best.name}” has results.", because, confounders, None
+        )
+    worst = min(filled, key=_mean)
+    low, high = _mean(worst), _mean(best)
+    share = f"{high / low - 1:.0%} more than" if low > 0 else "more than"
+    says = f"“{best.name}” came out {'at least ' if best.at_least else ''}{share} “{worst.name}” on the average."
+    if math.isclose(low, high, rel_tol=1e-9):
+        return FactorEffect(shown, best.name, "too_close", "All levels came out alike.", "", confounders, None)
+    if worst.at_least:
+        because = f"At “{worst.name}” the load ran out, so its mean is “at least”; with more load it could pass."
+        return FactorEffect(shown, best.name, "cannot_say", says, because, confounders, None)
+    found = welch([one.value for one in best.members], [one.value for one in worst.members])
+    if found is None:
+        because = _too_small(best, worst)
+        return FactorEffect(shown, best.name, "cannot_say", says, because, confounders, None)
+    pairs = len(list(combinations(filled, 2)))
+    p = min(1.0, found.p * pairs)
+    sure = "clear" if p <= SURE else "likely" if p <= HINT else "too_close"
+    chance = f"Chance alone would part them so far about {_one_in(p)}"
+    because = f"{chance}, with {len(best.members)} and {len(worst.members)} designs."
+    if sure == "too_close":
+        because += " That is no more than chance; more designs at each level would tell."
+    return FactorEffect(shown, best.name, sure, says, because, confounders, found)
+
+
+def _level(name: str, members: Sequence[Member]) -> Level:
+    values = [one.value for one in members]
+    return Level(name, tuple(members), mean_of(values) if values else None, any(one.at_least for one in members))
+
+
+def _mean(level: Level) -> float:
+    return level.mean.mean if level.mean else -math.inf
+
+
+def _too_small(best: Level, worst: Level) -> str:
+    single = [level.name for level in (best, worst) if len(level.members) < 2]
+    if not single:
+        return "Within each level all came out exactly alike, so their scatter is not known."
+    return f"Only one design was tested at {_either(single)}, so nobody knows how much designs of a level scatter."
+
+
+def _either(names: Sequence[str]) -> str:
+    return " and at ".join(f"“{name}”" for name in names)
+
+
+def _one_in(p: float) -> str:
+    if p < 0.001:
+        return "once in more than a thousand times"
+    return f"{100 * p:.2g} times in a hundred"
+
+
+def _confounders(levels: Sequence[Level]) -> list[str]:
+    """What else differed from level to level: numbers whose means lie apart, words that are not shared alike."""
+    if len(levels) < 2:
+        return []
+    sentences = []
+    names = dict.fromkeys(name for level in levels for one in level.members for name in one.numbers)
+    for name in names:
+        columns = {level.name: [one.numbers[name] for one in level.members if name in one.numbers] for level in levels}
+        if any(not column for column in columns.values()):
+            continue
+        means = {key: math.fsum(column) / len(column) for key, column in columns.items()}
+        high, low = max(means, key=lambda key: means[key]), min(means, key=lambda key: means[key])
+        middle = abs(math.fsum(means.values()) / len(means))
+        if middle > 0 and means[high] - means[low] > APART * middle and not _overlap(columns[high], columns[low]):
+            more = f"{means[high] / means[low] - 1:.0%} more" if means[low] > 0 else "more"
+            sentences.append(f"{name}: {more} at “{high}” than at “{low}”.")
+    for name in dict.fromkeys(name for level in levels for one in level.members for name in one.words):
+        usual = {
+            level.name: Counter(one.words.get(name, "") for one in level.members).most_common(1)[0][0]
+            for level in levels
+        }
+        if len(set(usual.values())) > 1:
+            told = ", ".join(f"“{level}” {value or 'not said'}" for level, value in usual.items())
+            sentences.append(f"{name}: {told}.")
+    return sentences
+
+
+def _overlap(high: Sequence[float], low: Sequence[float]) -> bool:
+    """Whether two groups mix so much that their means lying apart is not a difference of level."""
+    among = sum(value <= max(low) for value in high)
+    return among > len(high) / 2
+
+
+@dataclass(frozen=True)
+class Trend:
+    """Whether results go along with something that teams chose: its rank correlation, if any, and a sentence."""
+
+    correlation: Correlation | None
+    says: str
+
+
+def trend(name: str, chosen: Sequence[float], scores: Sequence[float]) -> Trend:
+    """Whether more of what teams chose went with a higher or a lower result.
+
+    Args:
+        name: what was chosen ("Height").
+        chosen: of each design [unit of the choice].
+        scores: of the same designs.
+    Returns:
+        Spearman's rank correlation with its exact p in small samples, in words. It never says "because".
+    """
+    found = rank_correlation(chosen, scores)
+    if found is None:
+        return Trend(None, f"{name}: too few different designs to see whether it goes along with the result.")
+    if found.p > HINT:
+        return Trend(found, f"{name}: no clear trend; chance would do as well {_one_in(found.p)}.")
+    way = "higher" if found.rho > 0 else "lower"
+    sure = "" if found.p <= SURE else "perhaps "
+    return Trend(found, f"{name}: more of it went {sure}with {way} results (chance: {_one_in(found.p)}).")
+
+
+@dataclass(frozen=True)
+class Foresight:
+    """What was said beforehand of one design, held against what came.
+
+    Attributes:
+        key: the caller's name for the design.
+        name: what sentences call it.
+        said_kg: what was said [kg].
+        held_kg: what it held [kg].
+        bounds: between what it held and what broke it [kg].
+        error: said over held, less one [-]; None where it held nothing.
+        verdict: "right", "too_high", "too_low", or "open" when it ran out below what was said.
+    """
+
+    key: str
+    name: str
+    said_kg: float
+    held_kg: float
+    bounds: Interval
+    error: float | None
+    verdict: str
+
+
+WITHIN = 0.15
+"""A prediction this near counts as right (ours) [-]."""
+
+
+def foresee(key: str, name: str, said_kg: float, held_kg: float, bounds: Interval) -> Foresight:
+    """One prediction against its result.
+
+    Args:
+        key: the caller's name for the design.
+        name: what sentences call it.
+        said_kg: what was said [kg].
+        held_kg: what it held [kg].
+        bounds: between what it held and what broke it [kg].
+    Returns:
+        Right within the bounds or within 15 % of what it held (ours); open when it ran out below what was said.
+    """
+    error = said_kg / held_kg - 1 if held_kg > 0 else None
+    inside = bounds.low <= said_kg <= bounds.high
+    near = error is not None and abs(error) <= WITHIN
+    if bounds.open_above and said_kg > held_kg:
+        verdict = "right" if near else "open"
+    elif inside or near:
+        verdict = "right"
+    else:
+        verdict = "too_high" if said_kg > held_kg else "too_low"
+    return Foresight(key, name, said_kg, held_kg, bounds, error, verdict)
+
+
+@dataclass(frozen=True)
+class ForesightOfAll:
+    """All predictions of one kind: how far off in the middle [-], whether their order was right, and a sentence."""
+
+    typical_error: float | None
+    order: Correlation | None
+    says: str
+
+
+def foresight_of_all(who: str, found: Sequence[Foresight]) -> ForesightOfAll:
+    """How well a class or the model foresaw.
+
+    Args:
+        who: who said it ("The teams", "The model").
+        found: prediction by prediction.
+    Returns:
+        The middle of how far off they were, whether they had the order right, and a sentence.
+    """
+    if not found:
+        return ForesightOfAll(None, None, f"{who} said nothing beforehand.")
+    off = sorted(abs(one.error) for one in found if one.error is not None and one.verdict != "open")
+    middle = (off[(len(off) - 1) // 2] + off[len(off) // 2]) / 2 if off else None
+    right = sum(one.verdict == "right" for one in found)
+    high = sum(one.verdict == "too_high" for one in found)
+    low = sum(one.verdict == "too_low" for one in found)
+    parts = [f"{who} had {right} of {len(found)} right"]
+    if high or low:
+        parts.append(f"{high} said too much, {low} too little")
+    if middle is not None:
+        parts.append(f"off by {middle:.0%} in the middle")
+    closed = [one for one in found if not one.bounds.open_above]
+    order = rank_correlation([one.said_kg for one in closed], [one.held_kg for one in closed])
+    says = "; ".join(parts) + "."
+    if order is not None:
+        told = order.p <= SURE and order.rho > 0
+        says += " The order was foreseen." if told else " The order was not foreseen any better than by chance."
+    return ForesightOfAll(middle, order, says)
+
+
+@dataclass(frozen=True)
+class Tally:
+    """How often something ended in one way, and for whom."""
+
+    key: str
+    count: int
+    names: tuple[str, ...]
+
+
+def tally(ended: Sequence[tuple[str, str]]) -> tuple[Tally, ...]:
+    """How trials ended, the most frequent first.
+
+    Args:
+        ended: for each scored trial the way it ended and the name of its design.
+    Returns:
+        One line a way; equal counts in the order in which they came.
+    """
+    counts = Counter(way for way, _ in ended)
+    return tuple(
+        Tally(way, count, tuple(dict.fromkeys(name for one, name in ended if one == way)))
+        for way, count in counts.most_common()
+    )

@@ -1,0 +1,175 @@
+"""What was not like with like in a comparison, whether it could have decided who won, and what to test again."""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from girder_core.measure import COVERAGE_FACTOR, System, format_length, format_mass
+from girder_core.results.comparison import Comparison, Entry, Place, VerdictKind
+from girder_core.results.scoring import Rules, School, amount
+from girder_core.trial import Outcome
+
+COARSE = 0.2
+"""A last step above this share of what was held is coarse (ours) [-]."""
+MOST_REPEATS = 6
+"""More repeats than this nobody makes in a lesson (ours)."""
+
+
+@dataclass(frozen=True)
+class Difference:
+    """Something that differed besides the designs themselves.
+
+    Attributes:
+        key: the design it concerns.
+        says: a sentence.
+        decides: whether that design contends for the first place, so that the difference could have decided it.
+        mend: what to do about it; empty when nothing can be done any more.
+    """
+
+    key: str
+    says: str
+    decides: bool
+    mend: str
+
+
+def contenders(found: Comparison) -> frozenset[str]:
+    """The designs between which the first place lies.
+
+    Args:
+        found: the comparison.
+    Returns:
+        Keys of the leader, of all whose range reaches the first place, and of the one behind the leader.
+    """
+    near = [place for i, place in enumerate(found.places) if i < 2 or place.ranks.best == 1]
+    return frozenset(place.entry.key for place in near)
+
+
+def like_with_like(found: Comparison, system: System = System.METRIC) -> tuple[Difference, ...]:
+    """What differed between the compared designs besides the designs themselves.
+
+    Args:
+        found: the comparison.
+        system: units for the sentences.
+    Returns:
+        A line per difference: another gap (beyond the tape's doubt), a coarse last step, an own weight taken in
+        another way, a broken constraint, whatever else is remarked. What could have decided the win comes first.
+    """
+    entries, near = [place.entry for place in found.places], contenders(found)
+    usual = _usual_gap(entries)
+    lines = [
+        Difference(entry.key, says, entry.key in near, mend)
+        for entry in entries
+        for says, mend in (*_gap(entry, usual, system), *_told(entry), *_coarse(entry, system), *_remarks(entry))
+    ]
+    return tuple(sorted(lines, key=lambda line: not line.decides))
+
+
+def usual_way(ways: Sequence[str]) -> str:
+    """How most trials were set up.
+
+    Args:
+        ways: the arrangement of each trial that counts, in the order of testing.
+    Returns:
+        The one that most have; of several that as many have, the one used last. Empty without a trial.
+    """
+    counts = Counter(ways)
+    return max(reversed(ways), key=counts.__getitem__, default="")
+
+
+def _usual_gap(entries: Sequence[Entry]) -> float | None:
+    gaps = sorted(entry.gap.value for entry in entries if entry.gap)
+    return gaps[len(gaps) // 2] if gaps else None
+
+
+def _gap(entry: Entry, usual: float | None, system: System) -> list[tuple[str, str]]:
+    if usual is None or entry.gap is None:
+        return []
+    doubt = COVERAGE_FACTOR * entry.gap.standard_uncertainty
+    if abs(entry.gap.value - usual) <= max(doubt, 1e-9):
+        return []
+    own, others = format_length(entry.gap.value, system), format_length(usual, system)
+    return [(f"{entry.name} was tested over {own}, the others over {others}.",
+             f"Test {entry.name} again over {others}.")]  # fmt: skip
+
+
+def _told(entry: Entry) -> list[tuple[str, str]]:
+    return [(f"{entry.name}: own weight {entry.self_mass_note}.", "")] if entry.self_mass_note else []
+
+
+def _coarse(entry: Entry, system: System) -> list[tuple[str, str]]:
+    return [
+        (
+            f"{entry.name} broke on a step of {format_mass(trial.last_step_kg, system)}, which is coarse for what it "
+            "held.",
+            f"Test {entry.name} again in smaller steps above {format_mass(0.8 * trial.held.value, system)}.",
+        )
+        for trial in entry.trials
+        if trial.outcome is Outcome.BROKE and trial.last_step_kg > COARSE * max(trial.held.value, 1e-12)
+    ]
+
+
+def _remarks(entry: Entry) -> list[tuple[str, str]]:
+    return [(f"{entry.name}: {one}", "") for one in (*entry.remarks, *entry.breaches)]
+
+
+def retests(found: Comparison, rules: Rules, system: System = System.METRIC) -> tuple[str, ...]:
+    """What to test again, and how, so that the order of the first places becomes surer.
+
+    Args:
+        found: the comparison.
+        rules: the rules it was made under.
+        system: units for the sentences.
+    Returns:
+        Sentences, the first place's first: more load for a run-out, repeats for what is too close (how many would do,
+        by the scatter of this class), smaller steps, a weighing, a void trial. None when nothing would help.
+    Source:
+        Repeats for a difference d at relative scatter s: n = 2 (1.96 s / d)², the usual sample size for two means.
+    """
+    lines: list[str] = []
+    for upper, lower in zip(found.places[:3], found.places[1:4], strict=False):
+        judged = upper.against_next
+        if judged is None or judged.kind in (VerdictKind.CLEAR, VerdictKind.LIKELY, VerdictKind.BY_TIE_RULE):
+            continue
+        lines.extend(_more_load(upper, lower, rules, system) or _repeat(upper, lower, found))
+    lines.extend(line.mend for line in like_with_like(found, system) if line.decides and line.mend)
+    for entry, reason in found.unranked:
+        if reason.code == "void":
+            lines.append(f"{entry.name}: its trial is void; test it again.")
+        elif reason.code == "no_self_mass":
+            lines.append(f"{entry.name}: weigh what is left of it, or add its own weight up from materials.")
+    if found.scatter is None and len(found.places) > 1 and not lines:
+        lines.append("Test one design twice: then it is known how much trials scatter, and the order can be clear.")
+    return tuple(dict.fromkeys(lines))
+
+
+def _more_load(upper: Place, lower: Place, rules: Rules, system: System) -> list[str]:
+    """For run-outs, how much more load would bring them to an end or past the one before."""
+    if rules.school not in (School.MOST_HELD, School.STRENGTH_TO_WEIGHT) or not lower.score.at_least:
+        return []
+    if upper.score.at_least:
+        names = f"{upper.entry.name} and {lower.entry.name}"
+        return [f"{names} both outlasted the load: test them again with more of it, until they break."]
+    passing = upper.score.value
+    if rules.school is School.STRENGTH_TO_WEIGHT and lower.score.self_mass is not None:
+        passing *= lower.score.self_mass.value
+    more = passing - lower.score.held_kg
+    if more <= 0:
+        return []
+    return [
+        f"{lower.entry.name} ran out of load at {amount(lower.score.value, rules, system)}: test it again with "
+        f"{format_mass(more, system)} more."
+    ]
+
+
+def _repeat(upper: Place, lower: Place, found: Comparison) -> list[str]:
+    names = f"{upper.entry.name} and {lower.entry.name}"
+    apart = upper.score.value - lower.score.value
+    if found.scatter is None or not apart > 0 or not upper.score.value > 0:
+        return [f"Test {names} once more each."]
+    n = math.ceil(2 * (1.96 * found.scatter.cv * upper.score.value / apart) ** 2)
+    if n > MOST_REPEATS:
+        return [f"{names} are as good as equal: no number of trials that fits a lesson would part them."]
+    return [f"Test {names} until each has {max(n, 2)} trials: by the scatter of this class that would part them."]

@@ -1,0 +1,87 @@
+"""A challenge over the years: what it held before, and what next year's bench should have."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from girder_core.kit import LoadEstimate
+from girder_core.measure import System, format_mass
+from girder_core.results.samples import survival
+from girder_core.trial import Interval
+
+SPARE = 1.3
+"""How much more than the best so far a bench should have (ours): someone will be better."""
+
+
+@dataclass(frozen=True)
+class PastRun:
+    """What a run of a challenge held.
+
+    Attributes:
+        designs: how many designs were loaded to an end.
+        best_kg: the most that was held [kg]; None without a result.
+        best_at_least: whether the best ran out.
+        median_kg: half of the designs failed at or below it [kg]; None when fewer than half broke.
+        ran_out_share: share of the designs that outlasted the load [-].
+    """
+
+    designs: int
+    best_kg: float | None
+    best_at_least: bool
+    median_kg: float | None
+    ran_out_share: float
+
+
+def past_run(bounds: Sequence[Interval]) -> PastRun:
+    """A run in a line of its history.
+
+    Args:
+        bounds: between what each design held and what broke it [kg]; open above for a run-out.
+    Returns:
+        The line; its median counts run-outs for as long as they were loaded (Kaplan-Meier).
+    """
+    if not bounds:
+        return PastRun(0, None, False, None, 0.0)
+    best = max(bounds, key=lambda one: (one.low, one.open_above))
+    middle = survival([one.low for one in bounds], [not one.open_above for one in bounds]).median_kg
+    open_ = sum(one.open_above for one in bounds)
+    return PastRun(len(bounds), best.low, best.open_above, middle, open_ / len(bounds))
+
+
+@dataclass(frozen=True)
+class Outlook:
+    """What the years say of the next one: where designs may be expected to fail, the load to bring [kg], a sentence."""
+
+    estimate: LoadEstimate | None
+    bring_kg: float | None
+    says: str
+
+
+def outlook(runs: Sequence[Sequence[Interval]], system: System = System.METRIC) -> Outlook:
+    """Next year's kit and expectation from all years.
+
+    Args:
+        runs: the bounds of each run's designs [kg].
+        system: units for the sentence.
+    Returns:
+        From the weakest to the strongest of all designs with their median between, and 1.3 times the best as the load
+        to bring to a bench (ours); nothing below three designs.
+    """
+    every = [one for bounds in runs for one in bounds if one.low > 0]
+    if len(every) < 3:
+        return Outlook(None, None, "Too few designs so far to say what next year needs.")
+    lows = [one.low for one in every]
+    middle = survival(lows, [not one.open_above for one in every]).median_kg
+    best = max(lows)
+    bring = SPARE * best
+    estimate = LoadEstimate(min(lows), middle or best, bring, f"{len(every)} designs in earlier runs")
+    half = f"Half of {len(every)} designs failed at or below {format_mass(middle, system)}" if middle else (
+        f"More than half of {len(every)} designs outlasted the load"
+    )  # fmt: skip
+    return Outlook(
+        estimate,
+        bring,
+        f"{half}; the best held {format_mass(best, system)}. For next time bring {format_mass(bring, system)} of load "
+        "to each bench, and expect most to fail around the middle.",
+    )

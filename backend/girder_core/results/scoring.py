@@ -1,0 +1,478 @@
+"""The trials and readings of a design to one score: under a school of scoring, a trial rule, and the breach policy."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from enum import StrEnum
+
+from girder_core.ground import GirderError
+from girder_core.measure import COVERAGE_FACTOR, Kind, Quantity, System, format_mass, format_value, strength_to_weight
+from girder_core.trial import Interval, Outcome, TrialResult
+
+RULE_VERSION = "scoring-4"
+"""Version of the rules by which trials become a score; it goes with every exported score."""
+
+
+class School(StrEnum):
+    """What wins."""
+
+    MOST_HELD = "most_held"
+    STRENGTH_TO_WEIGHT = "strength_to_weight"
+    THRESHOLD = "threshold"
+    TALLEST = "tallest"
+    CAPACITY = "capacity"
+    SURVIVED = "survived"
+    LEFT_STANDING = "left_standing"
+    MIX = "mix"
+
+
+class TrialRule(StrEnum):
+    """Which trials of a design count."""
+
+    BEST = "best"
+    MEAN = "mean"
+    LAST = "last"
+
+
+class BreachPolicy(StrEnum):
+    """What a broken constraint does."""
+
+    REFUSE = "refuse"
+    PENALTY = "penalty"
+    NOTE = "note"
+
+
+class TieRule(StrEnum):
+    """Who is first when two scores are equal."""
+
+    LIGHTER = "lighter"
+    SHARED = "shared"
+
+
+@dataclass(frozen=True)
+class Words:
+    """What a choice is called, and why one would make it."""
+
+    label: str
+    why: str
+
+
+SCHOOL_WORDS: Mapping[School, Words] = {
+    School.MOST_HELD: Words("Most load held", "Plain and quick; heavy structures have the edge."),
+    School.STRENGTH_TO_WEIGHT: Words("Times its own weight", "Rewards using little material well."),
+    School.THRESHOLD: Words("Pass the target", "Everybody can pass; the margin shows who passed easily."),
+    School.TALLEST: Words("Tallest or longest", "Size wins, among those that hold what they must."),
+    School.CAPACITY: Words("Most pieces", "Room is counted, not mass."),
+    School.SURVIVED: Words("Highest level survived", "Each level is harder; the last one survived counts."),
+    School.LEFT_STANDING: Words("Most left standing", "The share that survives an attack."),
+    School.MIX: Words("A weighted mix", "Several aims at once; the weights say what matters most."),
+}
+TRIAL_RULE_WORDS: Mapping[TrialRule, Words] = {
+    TrialRule.BEST: Words("Best trial counts", "A mishap does not sink a team."),
+    TrialRule.MEAN: Words("Mean of the trials counts", "Fair to steady work; needs every trial."),
+    TrialRule.LAST: Words("Last trial counts", "The final build is what is judged."),
+}
+BREACH_WORDS: Mapping[BreachPolicy, Words] = {
+    BreachPolicy.PENALTY: Words("Ranked with a penalty", "A share is taken off the score."),
+    BreachPolicy.NOTE: Words("Ranked, with a note", "The breach is shown beside the result."),
+    BreachPolicy.REFUSE: Words("Not tested until mended", "Check-in holds it back from the bench."),
+}
+TIE_WORDS: Mapping[TieRule, Words] = {
+    TieRule.LIGHTER: Words("The lighter is first", "Equal results with less material are the better design."),
+    TieRule.SHARED: Words("They share the place", "Nobody wins by a gram."),
+}
+
+
+@dataclass(frozen=True)
+class Rules:
+    """How a run is scored.
+
+    Attributes:
+        school: what wins.
+        trial_rule: which trials count.
+        breach_policy: what a broken constraint does.
+        penalty: share taken off per design with a breach [-].
+        tie_rule: equal scores: the lighter first (then a shared place), or a shared place at once.
+        weights: for a mix, how much each school counts; they need not sum to anything in particular.
+        minimum_kg: the target [kg], which a threshold asks for and the tallest has to hold, if there is one.
+        survived_kind: what the reading of what was survived measures.
+    """
+
+    school: School
+    trial_rule: TrialRule
+    breach_policy: BreachPolicy
+    penalty: float = 0.0
+    tie_rule: TieRule = TieRule.LIGHTER
+    weights: Mapping[School, float] = field(default_factory=dict)
+    minimum_kg: float | None = None
+    survived_kind: Kind = Kind.COUNT
+
+    def __post_init__(self) -> None:
+        if not 0 <= self.penalty < 1:
+            raise GirderError("penalty_out_of_range", "A penalty takes off between nothing and less than all.")
+        if any(weight < 0 for weight in self.weights.values()):
+            raise GirderError("weight_negative", "A weight in the mix cannot be negative.")
+        if School.MIX in self.weights:
+            raise GirderError("mix_in_mix", "A mix cannot contain itself.")
+        if self.school is School.MIX and not math.fsum(self.weights.values()) > 0:
+            raise GirderError("weights_sum_to_zero", "The weights of the mix sum to zero. Give at least one a weight.")
+        if self.school is School.THRESHOLD and self.minimum_kg is None:
+            raise GirderError("threshold_missing", "A threshold needs a target load to pass. Set one.")
+
+
+@dataclass(frozen=True)
+class Facts:
+    """What was measured of a design besides its trials and its own weight; None where it was not.
+
+    Attributes:
+        size: what the tallest is judged by: a height or a span [m].
+        survived: the greatest level or drop height it came through [kind of the family].
+        share_left: share left standing after an attack [-].
+    """
+
+    size: Quantity | None = None
+    survived: Quantity | None = None
+    share_left: Quantity | None = None
+
+
+NOTHING_MEASURED = Facts()
+"""A design of which nothing but its trials is known."""
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A design to be scored: its trials in order, own weight [kg] if taken, whether it breaks a rule, its facts."""
+
+    trials: Sequence[TrialResult]
+    self_mass: Quantity | None = None
+    breached: bool = False
+    facts: Facts = NOTHING_MEASURED
+
+
+@dataclass(frozen=True)
+class Score:
+    """What a design counts for.
+
+    Attributes:
+        value: the scored value: what it held, or that over its own weight.
+        interval: bounds of it, in the same unit.
+        held_kg: load held under the trial rule [kg].
+        held_interval: its bounds [kg].
+        self_mass: own weight [kg], when known.
+        trials: how many trials counted.
+        at_least: true when a counted trial ran out, so the value is a lower bound.
+        penalised: true when the value was reduced for a breach.
+        shares: for a mix, what each school contributes to the value.
+    """
+
+    value: float
+    interval: Interval
+    held_kg: float
+    held_interval: Interval
+    self_mass: Quantity | None
+    trials: int
+    at_least: bool
+    penalised: bool
+    shares: Mapping[School, float] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Unranked:
+    """Why a design has no score: a stable code and a sentence."""
+
+    code: str
+    sentence: str
+
+
+@dataclass(frozen=True)
+class _Load:
+    """A load held under a trial rule: the nominal value, its standard uncertainty and the bounds, all [kg]."""
+
+    held: Quantity
+    interval: Interval
+    trials: int
+
+
+def score_all(candidates: Sequence[Candidate], rules: Rules) -> list[Score | Unranked]:
+    """The scores of a run's designs.
+
+    Args:
+        candidates: the designs.
+        rules: the run's scoring.
+    Returns:
+        A score for each, or why there is none. In a mix each school's value is divided by the best of the run, then
+        weighted; 100 points would be best in all of them.
+    """
+    if rules.school is not School.MIX:
+        return [score(c.trials, c.self_mass, rules, c.breached, c.facts) for c in candidates]
+    parts = {
+        school: score_all(candidates, replace(rules, school=school))
+        for school, weight in rules.weights.items()
+        if weight > 0
+    }
+    return [
+        _mixed({school: (column, column[i]) for school, column in parts.items()}, rules) for i in range(len(candidates))
+    ]
+
+
+def _mixed(
+    parts: Mapping[School, tuple[Sequence[Score | Unranked], Score | Unranked]], rules: Rules
+) -> Score | Unranked:
+    total = math.fsum(rules.weights[school] for school in parts)
+    shares: dict[School, float] = {}
+    low = high = 0.0
+    first: Score | None = None
+    for school, (column, own) in parts.items():
+        if isinstance(own, Unranked):
+            return own
+        best = max(one.value for one in column if isinstance(one, Score))
+        unit = 100 * rules.weights[school] / total / best if best > 0 else 0.0
+        shares[school] = unit * own.value
+        low, high = low + unit * own.interval.low, high + (unit * own.interval.high if unit else 0.0)
+        first = first or own
+    if first is None:
+        raise GirderError("weights_sum_to_zero", "The weights of the mix sum to zero. Give at least one a weight.")
+    open_above = math.isinf(high)
+    return replace(
+        first, value=math.fsum(shares.values()), interval=Interval(low, high), at_least=open_above, shares=shares
+    )
+
+
+def score(
+    trials: Sequence[TrialResult],
+    self_mass: Quantity | None,
+    rules: Rules,
+    breached: bool,
+    facts: Facts = NOTHING_MEASURED,
+) -> Score | Unranked:
+    """One score from the trials and readings of a design.
+
+    Args:
+        trials: all its trials in order; those that are void or still running do not count.
+        self_mass: own weight [kg], if it was taken.
+        rules: the run's scoring; a mix needs the whole run, see ``score_all``.
+        breached: whether a constraint is broken.
+        facts: what else was measured.
+    Returns:
+        The score, or why there is none. With a run-out among counted trials the value is "at least".
+    """
+    if breached and rules.breach_policy is BreachPolicy.REFUSE:
+        return Unranked("breach", "A constraint is broken, and this recipe does not rank such designs.")
+    counted = [trial for trial in trials if trial.scored]
+    if not counted and needs_trial(rules):
+        if any(not trial.ended for trial in trials):
+            return Unranked("running", "On the bench now.")
+        if trials:
+            return Unranked("void", "Its trial is void; test it again.")
+        return Unranked("untested", "Not tested yet.")
+    load = _TRIAL_RULES[rules.trial_rule](counted) if counted else _Load(Quantity(0.0), Interval(0.0, 0.0), 0)
+    factor = 1 - rules.penalty if breached and rules.breach_policy is BreachPolicy.PENALTY else 1.0
+    valued = _SCHOOLS[rules.school](_Case(load, counted, self_mass, facts, rules))
+    if isinstance(valued, Unranked):
+        return valued
+    value, interval = valued
+    return Score(
+        value=value * factor,
+        interval=Interval(interval.low * factor, interval.high * factor),
+        held_kg=load.held.value,
+        held_interval=load.interval,
+        self_mass=self_mass,
+        trials=max(load.trials, 1),
+        at_least=interval.open_above,
+        penalised=factor < 1,
+    )
+
+
+def needs_trial(rules: Rules) -> bool:
+    """Whether a score under these rules needs a trial at the bench, or only readings.
+
+    Args:
+        rules: the run's scoring.
+    Returns:
+        False when what wins is measured and nothing has to be held.
+    """
+    if rules.school is School.MIX:
+        return any(needs_trial(replace(rules, school=one)) for one, weight in rules.weights.items() if weight > 0)
+    if rules.school is School.TALLEST:
+        return rules.minimum_kg is not None
+    return rules.school not in (School.SURVIVED, School.LEFT_STANDING)
+
+
+def amount(value: float, rules: Rules, system: System = System.METRIC) -> str:
+    """A score in words.
+
+    Args:
+        value: the scored value.
+        rules: the rules under which it was scored.
+        system: units for masses and lengths.
+    Returns:
+        Such as "1.240 kg", "41.2 times its own weight", "83 of 100 points".
+    """
+    school = rules.school
+    if school is School.STRENGTH_TO_WEIGHT:
+        return f"{value:.1f} times its own weight"
+    if school is School.THRESHOLD:
+        return f"{value:.2f} times the target"
+    if school is School.TALLEST:
+        return format_value(value, Kind.LENGTH, system)
+    if school is School.CAPACITY:
+        return f"{value:g} pieces"
+    if school is School.SURVIVED:
+        words = format_value(value, rules.survived_kind, system)
+        return f"level {words}" if rules.survived_kind is Kind.COUNT else words
+    if school is School.LEFT_STANDING:
+        return f"{100 * value:.0f} % left standing"
+    if school is School.MIX:
+        return f"{value:.0f} of 100 points"
+    return format_mass(value, system)
+
+
+def _bounds(trial: TrialResult) -> Interval:
+    if trial.interval is None:
+        raise GirderError("void_not_scored", "A void trial has no bounds.")
+    return trial.interval
+
+
+def _best(trials: Sequence[TrialResult]) -> _Load:
+    """The greatest load held; its bounds are the greatest lower and the greatest upper bound of all trials."""
+    top = max(trials, key=lambda trial: trial.held.value)
+    bounds = [_bounds(trial) for trial in trials]
+    return _Load(top.held, Interval(max(b.low for b in bounds), max(b.high for b in bounds)), len(trials))
+
+
+def _mean(trials: Sequence[TrialResult]) -> _Load:
+    """The mean of what was held; with a run-out among the trials, at least that."""
+    n, bounds = len(trials), [_bounds(trial) for trial in trials]
+    held = math.fsum(trial.held.value for trial in trials) / n
+    # All trials are loaded from one kit, so their mass errors are shared and do not average out.
+    doubt = math.fsum(trial.held.standard_uncertainty for trial in trials) / n
+    interval = Interval(math.fsum(b.low for b in bounds) / n, math.fsum(b.high for b in bounds) / n)
+    return _Load(Quantity(held, doubt), interval, n)
+
+
+def _last(trials: Sequence[TrialResult]) -> _Load:
+    return _Load(trials[-1].held, _bounds(trials[-1]), 1)
+
+
+@dataclass(frozen=True)
+class _Case:
+    """What a school looks at: the load under the trial rule, the counted trials, and what was measured."""
+
+    load: _Load
+    counted: Sequence[TrialResult]
+    self_mass: Quantity | None
+    facts: Facts
+    rules: Rules
+
+
+_Valued = tuple[float, Interval] | Unranked
+
+
+def _widened(quantity: Quantity) -> Interval:
+    doubt = COVERAGE_FACTOR * quantity.standard_uncertainty
+    return Interval(quantity.value - doubt, quantity.value + doubt)
+
+
+def _most_held(case: _Case) -> _Valued:
+    return case.load.held.value, case.load.interval
+
+
+def _times_own_weight(case: _Case) -> _Valued:
+    """Load over own weight; the bounds are the load's, each widened by the doubt in the own weight."""
+    load, self_mass = case.load, case.self_mass
+    if self_mass is None:
+        return Unranked("no_self_mass", "Own weight was not taken, so there is no ratio.")
+    low = strength_to_weight(Quantity(load.interval.low), self_mass)
+    high = math.inf
+    if not load.interval.open_above:
+        top = strength_to_weight(Quantity(load.interval.high), self_mass)
+        high = top.value + COVERAGE_FACTOR * top.standard_uncertainty
+    low_value = max(0.0, low.value - COVERAGE_FACTOR * low.standard_uncertainty)
+    return strength_to_weight(load.held, self_mass).value, Interval(low_value, high)
+
+
+def _threshold(case: _Case) -> _Valued:
+    """The margin: load held over the target; at 1 and above it passes."""
+    target = case.rules.minimum_kg or math.inf
+    bounds = case.load.interval
+    return case.load.held.value / target, Interval(bounds.low / target, bounds.high / target)
+
+
+def _tallest(case: _Case) -> _Valued:
+    if case.counted and all(trial.rounds and not trial.stood for trial in case.counted):
+        return Unranked("fell", "It did not stand by itself for the agreed time, so it has no height.")
+    if case.facts.size is None:
+        return Unranked("not_measured", "Its size was not measured, so it cannot be ranked by it.")
+    minimum = case.rules.minimum_kg
+    if minimum is not None and case.load.held.value < minimum:
+        return Unranked("below_minimum", f"It did not hold the {format_mass(minimum)} that every design has to hold.")
+    return case.facts.size.value, _widened(case.facts.size)
+
+
+def _capacity(case: _Case) -> _Valued:
+    """How many pieces it took; a full deck is the end of the count, and not "at least"."""
+    counts = [_pieces(trial) for trial in case.counted]
+    if case.rules.trial_rule is TrialRule.LAST:
+        counts = counts[-1:]
+    if case.rules.trial_rule is TrialRule.MEAN:
+        low, value, high = (math.fsum(column) / len(counts) for column in zip(*counts, strict=True))
+    else:
+        low, value, high = max(counts)
+    return value, Interval(low, high)
+
+
+def _pieces(trial: TrialResult) -> tuple[float, float, float]:
+    """Pieces that held, the same as the value, and an upper bound: those on when it went, or none if load ran out."""
+    held, on = trial.pieces_held, trial.pieces_on
+    if trial.outcome is Outcome.RAN_OUT:
+        return held, held, held if trial.reason == FULL else math.inf
+    return held, held, max(held, on)
+
+
+FULL = "container_full"
+"""The run-out reason that ends a count of pieces for good: nothing more fits."""
+
+
+def _survived(case: _Case) -> _Valued:
+    """The greatest level or drop come through: at the bench between it and the one that was too much."""
+    bounds = [trial.survived for trial in case.counted if trial.survived]
+    if bounds:
+        if case.rules.trial_rule is TrialRule.LAST:
+            bounds = bounds[-1:]
+        if case.rules.trial_rule is TrialRule.MEAN:
+            n = len(bounds)
+            low = math.fsum(one.low for one in bounds) / n
+            return low, Interval(low, math.fsum(one.high for one in bounds) / n)
+        low = max(one.low for one in bounds)
+        return low, Interval(low, max(one.high for one in bounds))
+    if case.facts.survived is None:
+        return Unranked("not_measured", "What it survived is not written down yet.")
+    # It came through this level and not the next, so the doubt is one-sided and stays with the level.
+    return case.facts.survived.value, _widened(case.facts.survived)
+
+
+def _left_standing(case: _Case) -> _Valued:
+    if case.facts.share_left is None:
+        return Unranked("not_measured", "What was left standing is not written down yet.")
+    bounds = _widened(case.facts.share_left)
+    if bounds.low > 1:
+        return Unranked("more_than_before", "More is left standing than there was before. Count or measure it again.")
+    return min(1.0, case.facts.share_left.value), Interval(max(0.0, bounds.low), min(1.0, bounds.high))
+
+
+_TRIAL_RULES: Mapping[TrialRule, Callable[[Sequence[TrialResult]], _Load]] = {
+    TrialRule.BEST: _best,
+    TrialRule.MEAN: _mean,
+    TrialRule.LAST: _last,
+}
+_SCHOOLS: Mapping[School, Callable[[_Case], _Valued]] = {
+    School.MOST_HELD: _most_held,
+    School.STRENGTH_TO_WEIGHT: _times_own_weight,
+    School.THRESHOLD: _threshold,
+    School.TALLEST: _tallest,
+    School.CAPACITY: _capacity,
+    School.SURVIVED: _survived,
+    School.LEFT_STANDING: _left_standing,
+}

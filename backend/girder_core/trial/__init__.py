@@ -1,0 +1,73 @@
+"""A test at the bench: its ledger of events, and what follows from it.
+
+The map of the room, and its only door: what others use is imported from here.
+
+    result     events, and what a trial came to
+    ledger     the events of a trial to its result
+    admission  whether one more event may be written down, or is asked about first
+    rounds     tests that are shaken, thrown at or dropped, round by round
+    rehearsal  what a made-up structure does
+    standins   made-up instruments
+"""
+
+from girder_core.trial import ledger
+from girder_core.trial.admission import admit
+from girder_core.trial.ledger import middle_kg, replay
+from girder_core.trial.rehearsal import Behaviour, behave, round_range, specimen
+from girder_core.trial.result import (
+    AT_BENCH_LIMIT,
+    OUT_OF_LOAD,
+    Event,
+    EventKind,
+    Interval,
+    Outcome,
+    StepState,
+    TrialResult,
+    TrialSetup,
+)
+from girder_core.trial.rounds import (
+    BenchMeasure,
+    Control,
+    RoundPlan,
+    drop_rounds,
+    off_centre,
+    seat_offset,
+    shake_rounds,
+    stand_round,
+    throw_rounds,
+)
+from girder_core.trial.standins import distance_lines, force_lines, hopper_trace, scale_lines, table_lines
+
+__all__ = [
+    "AT_BENCH_LIMIT",
+    "OUT_OF_LOAD",
+    "Behaviour",
+    "BenchMeasure",
+    "Control",
+    "Event",
+    "EventKind",
+    "Interval",
+    "Outcome",
+    "RoundPlan",
+    "StepState",
+    "TrialResult",
+    "TrialSetup",
+    "admit",
+    "behave",
+    "distance_lines",
+    "drop_rounds",
+    "force_lines",
+    "hopper_trace",
+    "ledger",
+    "middle_kg",
+    "off_centre",
+    "replay",
+    "round_range",
+    "scale_lines",
+    "seat_offset",
+    "shake_rounds",
+    "specimen",
+    "stand_round",
+    "table_lines",
+    "throw_rounds",
+]

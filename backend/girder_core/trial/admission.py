@@ -1,0 +1,90 @@
+"""Whether one more event may be written down: what the rules refuse, and what looks like a slip and is asked about.
+
+The rules of a trial themselves stand in ``girder_core.trial.ledger``; here an entry is held against them before it is
+kept.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from girder_core.ground import GirderError, NeedsConfirmation
+from girder_core.kit import PLATFORM
+from girder_core.measure import units
+from girder_core.trial.ledger import replay
+from girder_core.trial.result import (
+    AT_BENCH_LIMIT,
+    GREATEST,
+    LONGEST_TEXT,
+    OUT_OF_LOAD,
+    Event,
+    EventKind,
+    Outcome,
+    TrialResult,
+    TrialSetup,
+)
+
+
+def admit(events: Sequence[Event], new: Event, setup: TrialSetup, asking: bool = True) -> TrialResult:
+    """Judge one more event against a trial.
+
+    Args:
+        events: what the ledger holds.
+        new: the event that wants in.
+        setup: what the trial is judged by.
+        asking: whether what looks like a slip is asked about; not where events come from a record.
+    Returns:
+        The result with the new event.
+    Errors:
+        The error by which the rules refuse it; an event that comes before its turn is let in and waits.
+        ``entry_not_plain`` for data that is no short text, number or yes and no; ``load_left`` (asks) for a load that
+        is said to have run out, or a bench at its limit, where the count says otherwise.
+    """
+    _plain(new.data)
+    result = replay([*events, new], setup)
+    for refusal in result.refused:
+        if refusal.event_id == new.id:
+            kind = NeedsConfirmation if refusal.asks else GirderError
+            raise kind(refusal.code, refusal.sentence, event=new.id)
+    if asking and new.kind is EventKind.RUN_OUT and result.outcome is Outcome.RAN_OUT:
+        _ask_whether_it_ran_out(result, new, setup)
+    return result
+
+
+def _plain(data: Mapping[str, Any]) -> None:
+    """Whether this can be written down and read back as it was: no endless numbers, nothing nested, no null signs."""
+    for key, value in data.items():
+        number = isinstance(value, (int, float)) and abs(value) <= GREATEST
+        text = isinstance(value, str) and len(value) <= LONGEST_TEXT and "\x00" not in value
+        if not (number or text or value is None) or len(key) > 40 or "\x00" in key:
+            raise GirderError("entry_not_plain", "There is something in this entry that cannot be written down.")
+
+
+def _ask_whether_it_ran_out(result: TrialResult, event: Event, setup: TrialSetup) -> None:
+    """Whether an end without a failure says what the ledger says too; ``result`` is that with the end."""
+    # What was read off a gauge does not come out of the kit.
+    if event.data.get("confirmed") or result.read.value > 0 or not result.placed:
+        return
+    left = {key: count for key, count in setup.kit.remaining(result.placed).items() if key != PLATFORM and count > 0}
+    there = [setup.kit.item(key) for key in left]
+    if result.reason == OUT_OF_LOAD and there:
+        words = " and ".join(f"{left[item.key]} × {item.name}" for item in there[:3])
+        kg = math.fsum(item.mass.value * left[item.key] for item in there)
+        raise NeedsConfirmation(
+            "load_left",
+            f"By the count there is load left: {words}, {units.format_mass(kg)} in all. Is everything on it all the "
+            "same?",
+            left=left,
+        )
+    limit_kg = setup.bench_limit_kg
+    if result.reason == AT_BENCH_LIMIT and limit_kg is not None:
+        room_kg = limit_kg - result.load_on.value
+        if any(item.mass.value <= room_kg for item in there):
+            raise NeedsConfirmation(
+                "load_left",
+                f"There is {units.format_mass(result.load_on.value)} on it, and this bench may carry "
+                f"{units.format_mass(limit_kg)}. Is that the limit all the same?",
+                left=left,
+            )

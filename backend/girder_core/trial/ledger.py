@@ -1,0 +1,466 @@
+"""The events of a trial to the trial's result: the only place that turns a trial into numbers.
+
+A trial is a list of immutable events in sequence. ``replay`` reads them from the first; an event that the rules do not
+allow at its place is left out and named in ``TrialResult.refused``, so a ledger can always be read, whatever it holds.
+What is let in is the business of ``girder_core.trial.admission``.
+Nothing is ever changed or taken away: ``undo`` is an event too, and takes back the latest event that still stands.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping
+from dataclasses import replace
+
+from girder_core.ground import GirderError, NeedsConfirmation
+from girder_core.kit import PLATFORM
+from girder_core.measure import (
+    COVERAGE_FACTOR,
+    Kind,
+    Quantity,
+    TypedReading,
+    measure,
+    resolution_uncertainty,
+    step_of,
+    units,
+)
+from girder_core.trial.result import (
+    GREATEST,
+    Event,
+    EventKind,
+    Interval,
+    Outcome,
+    Refusal,
+    Round,
+    Step,
+    StepState,
+    Taken,
+    TrialResult,
+    TrialSetup,
+)
+from girder_core.trial.rounds import SEATS, Control
+
+RULE_VERSION = "ledger-3"
+"""Version of the rules by which events become a result; it goes with every exported result."""
+
+
+def replay(events: Iterable[Event], setup: TrialSetup) -> TrialResult:
+    """Turn the events of a trial into its result.
+
+    Args:
+        events: the events in any order; repeats of an id are read once.
+        setup: what the trial is judged by.
+    Returns:
+        The result after the unbroken run of sequence numbers from 1. Later events are named in ``late``, events that
+        the rules do not allow in ``refused``; neither changes the result.
+    Errors:
+        None: whatever the ledger holds, it can be read.
+    """
+    by_id: dict[str, Event] = {}
+    for event in events:
+        by_id.setdefault(event.id, event)
+    ordered = sorted(by_id.values(), key=lambda event: (event.sequence, event.id))
+
+    # Each entry: the id of an event that stands, and the result before it; undo goes back to the latter.
+    standing: list[tuple[str, TrialResult]] = []
+    undone: set[str] = set()
+    result = TrialResult()
+    refused: list[Refusal] = []
+    expected = 1
+    for position, event in enumerate(ordered):
+        if event.sequence > expected:
+            result = replace(result, late=tuple(late.id for late in ordered[position:]))
+            break
+        try:
+            if event.sequence < expected:
+                raise GirderError("sequence_taken", "Another event already stands at this place of the trial.")
+            if event.kind is EventKind.UNDO:
+                result = _undo(event, standing, undone)
+            else:
+                before = result
+                result = _APPLY[event.kind](result, event, setup)
+                standing.append((event.id, before))
+        except GirderError as error:
+            refused.append(Refusal(event.id, error.code, error.sentence, isinstance(error, NeedsConfirmation)))
+        expected = max(expected, event.sequence + 1)
+    return replace(
+        result,
+        interval=_interval(result),
+        survived=_survived(result),
+        undoable=standing[-1][0] if standing else None,
+        next_sequence=expected,
+        refused=tuple(refused),
+    )
+
+
+def _undo(event: Event, standing: list[tuple[str, TrialResult]], undone: set[str]) -> TrialResult:
+    target = str(event.data.get("event"))
+    if target in undone:
+        raise GirderError("already_undone", "That has been taken back already.")
+    if not standing or standing[-1][0] != target:
+        raise GirderError("undo_not_last", "Only the latest entry can be taken back.")
+    undone.add(standing[-1][0])
+    return standing.pop()[1]
+
+
+def _still_running(result: TrialResult) -> None:
+    if result.ended:
+        raise GirderError("trial_ended", "This trial has ended. Undo its end first, or start another trial.")
+
+
+def _count(event: Event) -> int:
+    count = event.data.get("count")
+    if isinstance(count, bool) or not isinstance(count, int) or count < 1:
+        raise GirderError("count_not_positive", "Place a whole number of objects, at least one.")
+    return count
+
+
+def _may_be_loaded(result: TrialResult, setup: TrialSetup) -> None:
+    _still_running(result)
+    if setup.rounds is not None and not (setup.rounds.control is Control.STAND and result.stood):
+        raise GirderError("stand_first", "It has to stand by itself first; then its top may be loaded.")
+
+
+def _within_limit(load: Quantity, setup: TrialSetup) -> Quantity:
+    if setup.bench_limit_kg is not None and load.value > setup.bench_limit_kg + 1e-9:
+        raise GirderError("over_bench_limit", "That is more than this bench may carry. End with “bench limit”.")
+    return load
+
+
+def _place(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+    _may_be_loaded(result, setup)
+    count, item = _count(event), setup.kit.item(str(event.data.get("item")))
+    if setup.kit.has_platform() and item.key != PLATFORM and not result.placed.get(PLATFORM):
+        raise GirderError("platform_first", "The platform goes on first; it is load too.")
+    left = setup.kit.remaining(result.placed)[item.key]
+    if count > left:
+        raise GirderError("kit_exceeded", f"Only {left} of “{item.name}” left in the kit.", left=left, item=item.key)
+    placed = {**result.placed, item.key: result.placed.get(item.key, 0) + count}
+    load = _within_limit(setup.kit.mass(placed) + result.read, setup)
+    mass_kg = item.mass.value * count
+    step = Step(event.id, event.kind, item.key, count, mass_kg, StepState.WAITING)
+    return replace(
+        result,
+        placed=placed,
+        load_on=load,
+        step_waiting=True,
+        steps=(*result.steps, step),
+        last_step_kg=(result.last_step_kg if result.step_waiting else 0.0) + mass_kg,
+        seats=_seated(result, event, setup, count),
+    )
+
+
+def _seated(result: TrialResult, event: Event, setup: TrialSetup, count: int) -> Mapping[str, int]:
+    seat = event.data.get("seat")
+    if seat is None or event.data.get("item") == PLATFORM:
+        return result.seats
+    if not setup.seats or seat not in SEATS:
+        raise GirderError("unknown_seat", "There is no such place in a hull.")
+    left = result.seats.get(seat, 0) + count
+    if left < 0:
+        raise GirderError("not_that_many_on", "There are not so many at this place.")
+    return {**{k: n for k, n in result.seats.items() if k != seat}, **({seat: left} if left else {})}
+
+
+def _remove(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+    _still_running(result)
+    count, item = _count(event), setup.kit.item(str(event.data.get("item")))
+    if count > result.placed.get(item.key, 0):
+        raise GirderError("not_that_many_on", f"There are not {count} of “{item.name}” on the bridge.")
+    placed = {**result.placed, item.key: result.placed[item.key] - count}
+    if item.key == PLATFORM and any(placed.values()):
+        raise GirderError("platform_last", "Take everything off the platform first.")
+    load = setup.kit.mass(placed) + result.read
+    step = Step(event.id, event.kind, item.key, count, -item.mass.value * count, StepState.NOT_COUNTED)
+    return replace(
+        result,
+        placed=placed,
+        load_on=load,
+        step_waiting=result.step_waiting and load.value > 0,
+        last_step_kg=max(0.0, load.value - result.held.value),
+        steps=(*result.steps, step),
+        seats=_seated(result, event, setup, -count),
+    )
+
+
+def _load_reading(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+    """A load as one figure: the greatest that an instrument showed, or a paper says, besides what was counted."""
+    _may_be_loaded(result, setup)
+    read = _weighed(event)
+    if read.value <= result.read.value:
+        raise GirderError("load_not_more", "A load that is read comes to more than the one before it.")
+    load = _within_limit(setup.kit.mass(result.placed) + read, setup)
+    held = event.data.get("held", True) is not False
+    mass_kg = read.value - result.read.value
+    step = Step(event.id, event.kind, "", 1, mass_kg, StepState.HELD if held else StepState.WAITING)
+    if not held:
+        last_kg = (result.last_step_kg if result.step_waiting else 0.0) + mass_kg
+        return replace(
+            result, read=read, load_on=load, step_waiting=True, steps=(*result.steps, step), last_step_kg=last_kg
+        )
+    return replace(
+        _holds(replace(result, load_on=load)),
+        read=read,
+        steps=(*_steps_become(result.steps, StepState.HELD), step),
+        # It grew without steps, as far as the instrument can tell.
+        last_step_kg=step_of(read),
+    )
+
+
+def _weighed(event: Event) -> Quantity:
+    mass_kg, step_kg = (units.parse_load(str(event.data.get(name, ""))).si for name in ("mass", "resolution"))
+    if not (mass_kg > 0 and step_kg > 0):
+        raise GirderError("mass_not_positive", "The mass and the scale's step must be more than nothing.")
+    return Quantity(mass_kg, resolution_uncertainty(step_kg))
+
+
+def _settle(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+    _still_running(result)
+    if not (result.step_waiting or result.round_waiting):
+        raise GirderError("nothing_to_settle", "Nothing was done to it since it last held.")
+    hold_s = setup.rounds.hold_s if result.round_waiting and setup.rounds else setup.hold_s
+    waited_s = event.data.get("waited_s")
+    if isinstance(waited_s, bool) or not isinstance(waited_s, (int, float)) or not waited_s >= 0.9 * hold_s:
+        raise GirderError("wait_too_short", f"It counts as held after {hold_s:g} s. Wait and watch.")
+    if result.round_waiting:
+        return replace(result, rounds=_round_becomes(result.rounds, StepState.HELD))
+    return replace(_holds(result), steps=_steps_become(result.steps, StepState.HELD))
+
+
+def _holds(result: TrialResult) -> TrialResult:
+    """What is on has stayed up."""
+    heavier = result.load_on if result.load_on.value > result.held.value else result.held
+    pieces = max(result.pieces_held, result.pieces_on)
+    return replace(result, held=heavier, pieces_held=pieces, step_waiting=False)
+
+
+def _round_becomes(rounds: tuple[Round, ...], state: StepState, lasted_s: float | None = None) -> tuple[Round, ...]:
+    if not rounds or rounds[-1].state is not StepState.WAITING:
+        return rounds
+    return (*rounds[:-1], replace(rounds[-1], state=state, lasted_s=lasted_s))
+
+
+def _round(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+    _still_running(result)
+    plan = setup.rounds
+    if plan is None:
+        raise GirderError("no_rounds", "This kind of challenge is loaded; there is nothing to shake, drop or throw.")
+    if result.round_waiting:
+        raise GirderError("round_waiting", "Say first how the one under way went.")
+    number = len(result.rounds) + 1
+    last = result.rounds[-1].size if result.rounds else 0.0
+    ahead = plan.after(last)
+    typed = event.data.get("height")
+    if plan.control is Control.DROP and typed is not None:
+        size = units.parse(str(typed), Kind.LENGTH).si
+        if size <= last + 1e-9:
+            raise GirderError(
+                "drop_not_higher",
+                f"Each drop is higher than the last, which was from {units.format_length(last)}. A lower one says "
+                "nothing new.",
+            )
+        if size > plan.most + 1e-9:
+            raise GirderError("drop_too_high", f"This bench drops from {units.format_length(plan.most)} at most.")
+    elif ahead is None:
+        raise GirderError("rounds_over", _OVER[plan.control])
+    else:
+        size = ahead.size
+    throw = plan.control is Control.THROW
+    state = StepState.HELD if throw else StepState.WAITING
+    hit = bool(event.data.get("hit")) if throw else None
+    return replace(result, rounds=(*result.rounds, Round(event.id, number, size, state, hit)))
+
+
+_OVER = {
+    Control.STAND: "It has stood already. Measure it.",
+    Control.SHAKE: "All levels are made. End with “all levels survived”.",
+    Control.DROP: "That was the highest drop. End with “highest drop survived”.",
+    Control.THROW: "All throws are made. Count what is left standing.",
+}
+
+
+def _finish(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+    _still_running(result)
+    plan = setup.rounds
+    if plan is None or plan.control not in (Control.STAND, Control.THROW):
+        raise GirderError("not_to_finish", "Say how it ended: it went, or the load ran out.")
+    if result.round_waiting or result.step_waiting:
+        raise GirderError("round_waiting", "Say first how the one under way went.")
+    if not result.stood:
+        raise GirderError("nothing_done", "Nothing was done to it yet.")
+    if plan.control is Control.THROW and plan.attack_s is None and len(result.rounds) < len(plan.planned):
+        left = len(plan.planned) - len(result.rounds)
+        raise GirderError("throws_left", f"{left} {'throw is' if left == 1 else 'throws are'} still to be made.")
+    needed = [one for one in setup.measures.values() if one.needed]
+    if needed and not any(one.key in result.measures for one in needed):
+        raise GirderError("not_measured_yet", f"Still to be measured: {' or '.join(one.label for one in needed)}.")
+    return replace(result, outcome=Outcome.DONE, note=str(event.data.get("note", "")))
+
+
+def _steps_become(steps: tuple[Step, ...], state: StepState) -> tuple[Step, ...]:
+    return tuple(replace(step, state=state) if step.state is StepState.WAITING else step for step in steps)
+
+
+def _observe(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+    _still_running(result)
+    sign = str(event.data.get("sign"))
+    if sign not in setup.observations:
+        raise GirderError("unknown_sign", "That is not a sign this kind of challenge watches for.")
+    steps = result.steps
+    if steps:
+        steps = (*steps[:-1], replace(steps[-1], signs=(*steps[-1].signs, sign)))
+    return replace(result, steps=steps, signs=(*result.signs, (sign, result.load_on.value)))
+
+
+def _measure(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+    _still_running(result)
+    if "key" not in event.data:
+        # Ledgers of the first rules knew the sag of a bridge and nothing else.
+        sag_m = units.parse(str(event.data.get("sag", "")), Kind.LENGTH).si
+        if not 0 <= sag_m <= 5:
+            raise GirderError("sag_out_of_range", "A sag is a length from zero up, five metres at most.")
+        return _with_measure(result, "sag", Quantity(sag_m))
+    spec = setup.measures.get(str(event.data["key"]))
+    if spec is None:
+        raise GirderError("unknown_measure", "That is not measured at the bench in this kind of challenge.")
+    if spec.needed and setup.rounds is not None and not result.stood:
+        raise GirderError("measured_too_early", "First the test, then the tape: it has to stand by itself.")
+    typed = TypedReading(*(str(event.data.get(name, "")) for name in ("text", "resolution", "zero")))
+    found = measure(typed, spec.kind, spec.plausible, bool(event.data.get("confirmed")))
+    return _with_measure(result, spec.key, found.quantity)
+
+
+def _with_measure(result: TrialResult, key: str, quantity: Quantity) -> TrialResult:
+    taken = Taken(key, result.load_on.value, len(result.rounds), quantity)
+    return replace(result, taken=(*result.taken, taken))
+
+
+def _fail(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+    _still_running(result)
+    mode = str(event.data.get("mode"))
+    if mode in setup.loading_errors:
+        raise GirderError("loading_error_is_void", "That spoils the trial but is no failure: mark it void.")
+    if mode not in setup.failure_modes:
+        raise GirderError("unknown_mode", "Say how it failed, with one of the ways listed.")
+    if not result.load_on.value > 0 and not result.rounds:
+        raise GirderError("fail_before_load", "Nothing was done to it yet. What cannot stand fails at check-in.")
+    if setup.rounds is not None and setup.rounds.control is Control.THROW:
+        raise GirderError("attack_goes_on", "An attack goes on to its last throw; then what is left is counted.")
+    after_s = event.data.get("after_s")
+    lasted_s = None
+    if isinstance(after_s, (int, float)) and not isinstance(after_s, bool) and 0 <= after_s <= GREATEST:
+        lasted_s = float(after_s)
+    # What broke it after it had held the same load for the wait is that load itself.
+    broke_at = result.load_on if result.load_on.value > result.held.value else result.held
+    return replace(
+        result,
+        outcome=Outcome.BROKE,
+        broke_at=broke_at if result.load_on.value > 0 else None,
+        mode=mode,
+        note=str(event.data.get("note", "")),
+        step_waiting=False,
+        steps=_steps_become(result.steps, StepState.BROKE),
+        rounds=_round_becomes(result.rounds, StepState.BROKE, lasted_s),
+    )
+
+
+def _run_out(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+    _still_running(result)
+    reason = str(event.data.get("reason"))
+    if reason not in setup.run_out_reasons:
+        raise GirderError("unknown_reason", "Say why the load ran out, with one of the reasons listed.")
+    if result.step_waiting or result.round_waiting:
+        raise GirderError("step_not_settled", "Wait for the last step to hold first.")
+    if not (result.held.value > 0 or result.stood):
+        raise GirderError("nothing_held", "Nothing has held yet, so nothing can have run out.")
+    return replace(result, outcome=Outcome.RAN_OUT, reason=reason, note=str(event.data.get("note", "")))
+
+
+def _void(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+    _still_running(result)
+    reason = str(event.data.get("reason"))
+    if reason not in setup.loading_errors:
+        raise GirderError("unknown_reason", "Say what spoiled the trial, with one of the reasons listed.")
+    return replace(
+        result,
+        outcome=Outcome.VOID,
+        reason=reason,
+        note=str(event.data.get("note", "")),
+        step_waiting=False,
+        steps=_steps_become(result.steps, StepState.NOT_COUNTED),
+        rounds=_round_becomes(result.rounds, StepState.NOT_COUNTED),
+    )
+
+
+def _pile_reading(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
+    if result.read.value > 0:
+        raise GirderError("load_was_read", "This load was read and not piled up, so there is no pile to weigh.")
+    if not result.scored or not any(result.placed.values()):
+        raise GirderError("pile_too_early", "Weigh the pile after the trial has ended.")
+    weighed = _weighed(event)
+    if event.data.get("covers", "all") == "held" or result.broke_at is None:
+        last = None if result.broke_at is None else result.broke_at - result.held
+        return replace(
+            result,
+            held=weighed,
+            broke_at=None if last is None else Quantity(weighed.value + last.value, weighed.standard_uncertainty),
+            pile_weighed=True,
+            pile=weighed,
+        )
+    last_kg = result.broke_at.value - result.held.value
+    if weighed.value <= last_kg:
+        raise GirderError("pile_too_light", "The pile weighs less than its last step. Is all of it on the scale?")
+    held = Quantity(weighed.value - last_kg, weighed.standard_uncertainty)
+    return replace(result, held=held, broke_at=weighed, pile_weighed=True, pile=weighed)
+
+
+def _interval(result: TrialResult) -> Interval | None:
+    if result.outcome is Outcome.VOID:
+        return None
+    if result.rounds and not result.loaded:
+        # Nothing was loaded, so nothing is known of a load.
+        return Interval(0.0, math.inf)
+    low = max(0.0, result.held.value - COVERAGE_FACTOR * result.held.standard_uncertainty)
+    if result.broke_at is None:
+        return Interval(low, math.inf)
+    return Interval(low, result.broke_at.value + COVERAGE_FACTOR * result.broke_at.standard_uncertainty)
+
+
+def _survived(result: TrialResult) -> Interval | None:
+    """From the greatest size come through to the one that was not; without end when none was too much."""
+    if result.outcome is Outcome.VOID or not result.rounds:
+        return None
+    low = max((one.size for one in result.rounds if one.state is StepState.HELD), default=0.0)
+    broke = [one.size for one in result.rounds if one.state is StepState.BROKE]
+    if result.outcome is Outcome.BROKE:
+        return Interval(low, max(low, *broke) if broke else low)
+    return Interval(low, math.inf)
+
+
+_APPLY = {
+    EventKind.PLACE: _place,
+    EventKind.REMOVE: _remove,
+    EventKind.SETTLE: _settle,
+    EventKind.OBSERVE: _observe,
+    EventKind.MEASURE: _measure,
+    EventKind.FAIL: _fail,
+    EventKind.RUN_OUT: _run_out,
+    EventKind.VOID: _void,
+    EventKind.LOAD_READING: _load_reading,
+    EventKind.PILE_READING: _pile_reading,
+    EventKind.ROUND: _round,
+    EventKind.FINISH: _finish,
+}
+
+
+def middle_kg(result: TrialResult) -> float | None:
+    """Where a trial that broke most likely gave way: the middle between the last load held and the one that broke it.
+
+    Args:
+        result: of the trial.
+    Returns:
+        The middle [kg]; None for a trial that did not break.
+    """
+    if result.outcome is not Outcome.BROKE or result.broke_at is None:
+        return None
+    return (result.held.value + result.broke_at.value) / 2

@@ -1,0 +1,206 @@
+"""Tests that put no load on: a stand, levels of shaking, drops, throws. Each single go of one is a round."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+
+from girder_core.ground import positive, whole
+from girder_core.measure import Kind, Plausible
+from girder_core.physics import peak_acceleration_m_s2
+
+
+class Control(StrEnum):
+    """What is done to a structure at the bench, step by step."""
+
+    LOAD = "load"
+    STAND = "stand"
+    SHAKE = "shake"
+    DROP = "drop"
+    THROW = "throw"
+
+
+@dataclass(frozen=True)
+class BenchMeasure:
+    """Something that is measured at the bench while a trial goes on or at its end.
+
+    Attributes:
+        key: name that ledger events and readings share.
+        label: what it is called.
+        kind: what it measures.
+        how: how it is taken.
+        plausible: where it needs no second look [SI unit of its kind].
+        needed: whether it tells the result: a trial ends well once one of those so marked is taken.
+    """
+
+    key: str
+    label: str
+    kind: Kind
+    how: str
+    plausible: Plausible
+    needed: bool = False
+
+
+@dataclass(frozen=True)
+class PlannedRound:
+    """One round as planned.
+
+    Attributes:
+        number: from 1.
+        size: what surviving it counts for: seconds stood [s], level [-], drop height [m], number of the throw [-].
+        frequency_hz: of a level of shaking [Hz]; 0 otherwise.
+        acceleration_m_s2: peak acceleration of the base at it [m/s²]; 0 otherwise.
+    """
+
+    number: int
+    size: float
+    frequency_hz: float = 0.0
+    acceleration_m_s2: float = 0.0
+
+
+@dataclass(frozen=True)
+class RoundPlan:
+    """The rounds of a test.
+
+    Attributes:
+        control: what is done in each.
+        planned: the rounds in order.
+        hold_s: how long each lasts [s]; 0 where it is over at once.
+        most: the greatest size there is, as ``PlannedRound.size``.
+        attack_s: for throws against the clock, how long the attack lasts [s]; None for a set number.
+    """
+
+    control: Control
+    planned: tuple[PlannedRound, ...]
+    hold_s: float
+    most: float
+    attack_s: float | None = None
+
+    def after(self, size: float) -> PlannedRound | None:
+        """The planned round that comes after one of this size; None when that was the last."""
+        return next((one for one in self.planned if one.size > size + 1e-9), None)
+
+
+def stand_round(hold_s: float) -> RoundPlan:
+    """Standing free for the agreed time.
+
+    Args:
+        hold_s: how long [s].
+    Returns:
+        One round.
+    Errors:
+        ``out_of_domain``.
+    """
+    positive("hold_s", hold_s, "The time it has to stand")
+    return RoundPlan(Control.STAND, (PlannedRound(1, hold_s),), hold_s, hold_s)
+
+
+def shake_rounds(stroke_m: float, frequency_hz: float, step_hz: float, levels: int, hold_s: float) -> RoundPlan:
+    """Levels of shaking, each faster than the one before.
+
+    Args:
+        stroke_m: travel of the base from end to end [m].
+        frequency_hz: of level 1 [Hz].
+        step_hz: how much faster each level is [Hz].
+        levels: how many there are [-].
+        hold_s: time at each level [s].
+    Returns:
+        The levels with their frequency and peak acceleration.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Peak acceleration of a harmonic motion, half the stroke times (2 π f)².
+    """
+    positive("stroke_m", stroke_m, "The stroke")
+    positive("hold_s", hold_s, "The time at each level")
+    whole("levels", levels, 1, "The number of levels")
+    planned = []
+    for n in range(1, levels + 1):
+        f = frequency_hz + (n - 1) * step_hz
+        planned.append(PlannedRound(n, float(n), f, peak_acceleration_m_s2(f, stroke_m / 2)))
+    return RoundPlan(Control.SHAKE, tuple(planned), hold_s, float(levels))
+
+
+def drop_rounds(first_m: float, step_m: float, highest_m: float) -> RoundPlan:
+    """Drops from rising heights.
+
+    Args:
+        first_m: first drop [m].
+        step_m: how much higher each is [m].
+        highest_m: the highest there is [m].
+    Returns:
+        The drops; the last is at or below the highest.
+    Errors:
+        ``out_of_domain``.
+    """
+    positive("first_m", first_m, "The first drop")
+    positive("step_m", step_m, "The step between drops")
+    positive("highest_m", highest_m, "The highest drop")
+    count = max(1, math.floor((highest_m - first_m) / step_m + 1e-9) + 1)
+    planned = tuple(PlannedRound(n + 1, round(first_m + n * step_m, 9)) for n in range(count))
+    return RoundPlan(Control.DROP, planned, 0.0, max(highest_m, first_m))
+
+
+def throw_rounds(throws: int, attack_s: float | None) -> RoundPlan:
+    """An attack by a set number of throws, or against the clock.
+
+    Args:
+        throws: how many there are [-]; against the clock, the balls at hand bound it loosely.
+        attack_s: how long it lasts [s]; None for a set number of throws.
+    Returns:
+        The throws.
+    Errors:
+        ``out_of_domain``.
+    """
+    whole("throws", throws, 1, "The number of throws")
+    if attack_s is not None:
+        positive("attack_s", attack_s, "The time of the attack")
+    most = throws if attack_s is None else MOST_THROWS
+    return RoundPlan(
+        Control.THROW, tuple(PlannedRound(n, float(n)) for n in range(1, most + 1)), 0.0, float(most), attack_s
+    )
+
+
+MOST_THROWS = 200
+"""More throws than anybody makes in an attack against the clock [-] (ours)."""
+
+
+def seat_offset(seats: Mapping[str, int]) -> tuple[float, float]:
+    """Where the cargo of a boat sits as a whole.
+
+    Args:
+        seats: pieces by place; places are two letters, ``f`` fore, ``m`` middle, ``a`` aft, then ``p`` port, ``c``
+            centre, ``s`` starboard.
+    Returns:
+        How far the middle of the cargo lies forward and to starboard, each as a share of the half length and half
+        width [-], -1 to 1; pieces count alike.
+    """
+    along, across = {"f": 1, "m": 0, "a": -1}, {"p": -1, "c": 0, "s": 1}
+    total = sum(seats.values())
+    if total <= 0:
+        return 0.0, 0.0
+    forward = sum(along[seat[0]] * count for seat, count in seats.items())
+    starboard = sum(across[seat[1]] * count for seat, count in seats.items())
+    # The middle of an outer third lies two thirds of the half length out.
+    return 2 * forward / (3 * total), 2 * starboard / (3 * total)
+
+
+OFF_CENTRE = 0.25
+"""Cargo further from the middle than this share of the half length or width sits off centre [-] (ours)."""
+
+
+def off_centre(offset: tuple[float, float]) -> bool:
+    """Whether a boat's cargo sits off centre.
+
+    Args:
+        offset: as from ``seat_offset`` [-].
+    Returns:
+        True beyond a quarter of the half length and width, taken together.
+    """
+    return math.hypot(*offset) > OFF_CENTRE
+
+
+SEATS = tuple(f"{along}{across}" for along in "fma" for across in "pcs")
+"""The places in a hull seen from above, from fore port to aft starboard."""
