@@ -18,6 +18,7 @@ from pathlib import Path
 from typing import Any, ClassVar
 
 from django.conf import settings
+from django.core.management import CommandError
 from django.db import connection
 from django.test import Client, TransactionTestCase
 from selenium.common.exceptions import WebDriverException
@@ -80,6 +81,7 @@ class Server:
 
 
 PR_SET_PDEATHSIG = 1
+EMPTYING_TRIES = 5
 
 
 def _die_with_parent() -> None:
@@ -127,7 +129,21 @@ def session_of(email: str) -> str:
     return client.cookies["sessionid"].value
 
 
-class InterfaceTest(TransactionTestCase):
+class ServedTest(TransactionTestCase):
+    """Tests on a database that a server process uses too. Each begins with it empty."""
+
+    def _fixture_teardown(self) -> None:
+        # A request may be under way still, such as a page that fetches what it was told has changed. Where it and the
+        # emptying of the tables wait for each other, the database gives one of the two up, and it is tried again.
+        for _ in range(EMPTYING_TRIES - 1):
+            try:
+                return super()._fixture_teardown()
+            except CommandError:
+                time.sleep(0.5)
+        return super()._fixture_teardown()
+
+
+class InterfaceTest(ServedTest):
     """Tests that use the application as a person does. Each begins with an empty database.
 
     Server and browser are kept from test to test; what is stored in the browser is not. A test that wants more than one

@@ -11,11 +11,11 @@ from datetime import date
 from pathlib import Path
 from typing import Any
 
-from django.test import Client, TransactionTestCase
+from django.test import Client
 
 from bench import services as bench
 from challenges.library import take
-from e2e.served import shared_servers
+from e2e.served import ServedTest, shared_servers
 from evengirder.tests.told import reads_back, told
 from people.tests.support import checked_in, recipe, run, school_class, teacher
 
@@ -29,7 +29,7 @@ IN_ROUNDS = {
 }  # fmt: skip
 
 
-class InterfaceLogic(TransactionTestCase):
+class InterfaceLogic(ServedTest):
     """One run of vitest; each of its cases is named, and each that fails is a failure here."""
 
     takes_s = 100
