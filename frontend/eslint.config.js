@@ -4,6 +4,17 @@ import reactHooks from "eslint-plugin-react-hooks";
 import globals from "globals";
 import tseslint from "typescript-eslint";
 
+// From the ground up: what the server says, what all share, drawings, features, and the frame with its routes. A layer
+// knows those before it; a feature knows another by its door, index.ts. frontend/tests/rooms.test.ts forbids circles.
+const LAYERS = ["api", "shared", "drawing", "features", "app"];
+
+/** @param {string} folder @param {string} regex @param {string} message */
+const forbid = (folder, regex, message) => ({
+  files: [`src/${folder}/**/*.{ts,tsx}`],
+  rules: { "no-restricted-imports": ["error", { patterns: [{ regex, message }] }] },
+});
+const above = (/** @type {string} */ layer) => LAYERS.slice(LAYERS.indexOf(layer) + 1).join("|");
+
 export default tseslint.config(
   { ignores: ["dist", "src/api/schema.d.ts"] },
   js.configs.recommended,
@@ -21,4 +32,12 @@ export default tseslint.config(
       "jsx-a11y/no-autofocus": "off",
     },
   },
+  ...["api", "shared", "drawing"].map((layer) =>
+    forbid(layer, `^(\\.\\./)+(${above(layer)})/`, `What ${layer} is made of knows nothing above it.`),
+  ),
+  forbid(
+    "features",
+    "^(\\.\\./)+app/|^\\.\\./(?!\\.\\.)[^/]+/",
+    "A feature knows nothing of the frame, and another feature by its door alone: ../bench, not ../bench/TrialList.",
+  ),
 );

@@ -143,6 +143,7 @@ def check() -> int:
         ("ruff", [bin_ / "ruff", "check", *targets], ROOT, env),
         ("ruff format", [bin_ / "ruff", "format", "--check", "--quiet", *targets], ROOT, env),
         ("mypy", [bin_ / "mypy", "."], BACKEND, env),
+        ("imports", [bin_ / "lint-imports"], BACKEND, env),
         ("mypy launcher", [bin_ / "mypy", "."], ROOT / "launcher", {**env, "PYTHONPATH": ""}),
         ("eslint and prettier", ["npm", "run", "--silent", "lint"], FRONTEND, node),
         ("tsc", ["npm", "run", "--silent", "typecheck"], FRONTEND, node),

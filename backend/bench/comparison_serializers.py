@@ -6,14 +6,10 @@ from typing import Any
 
 from rest_framework import serializers
 
-from bench.models import Design
-from bench.selectors import ComparedRun, DesignCard
 from bench.serializers import VERDICT_KINDS
 from bench.trial_serializers import IntervalSerializer
 from challenges.models import SCHOOLS, TRIAL_RULES
 from evengirder.fields import QuantitySerializer
-from girder_core.measure import System
-from girder_core.results import Rules, amount, like_with_like, retests
 from people.serializers import TeamSerializer
 
 
@@ -98,58 +94,3 @@ class ComparisonSerializer(serializers.Serializer[Any]):
     differences = DifferenceSerializer(many=True)
     retests = serializers.ListField(child=serializers.CharField())
     scatter = ScatterSerializer(allow_null=True)
-
-
-def comparison_data(found: ComparedRun, rules: Rules, official: bool, words: dict[str, str], system: System) -> Any:
-    """A comparison in the API's shape."""
-    comparison = found.comparison
-
-    def ended(card: DesignCard) -> str | None:
-        modes = [trial.result.mode or trial.result.reason for trial in card.trials if trial.result.scored]
-        return words.get(modes[-1] or "") if modes else None
-
-    def head(design: Design) -> dict[str, Any]:
-        return {"design": design.pk, "version": design.version, "team": design.team}
-
-    return ComparisonSerializer(
-        {
-            "school": rules.school.value,
-            "trial_rule": rules.trial_rule.value,
-            "official": official,
-            "headline": comparison.headline,
-            "explanation": comparison.explanation,
-            "ranked": [
-                {
-                    **head(found.card(place).design),
-                    "place": place.place,
-                    "shared": place.shared,
-                    "ranks": place.ranks,
-                    "score": place.score,
-                    "words": amount(place.score.value, rules, system),
-                    "mode": ended(found.card(place)),
-                    "against_next": place.against_next,
-                }
-                for place in comparison.places
-            ],
-            "unranked": [
-                {**head(found.cards[entry.key].design), "code": reason.code, "sentence": reason.sentence}
-                for entry, reason in comparison.unranked
-            ],
-            "voids": [
-                {
-                    **head(card.design),
-                    "trial": trial.trial.pk,
-                    "number": trial.trial.number,
-                    "reason": words.get(trial.result.reason or "", ""),
-                    "load_on_kg": trial.result.load_on.value,
-                }
-                for card, trial in found.voids
-            ],
-            "differences": [
-                {"design": int(one.key), "says": one.says, "decides": one.decides, "mend": one.mend}
-                for one in like_with_like(comparison, system)
-            ],
-            "retests": retests(comparison, rules, system),
-            "scatter": comparison.scatter,
-        }
-    ).data

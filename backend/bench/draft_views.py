@@ -24,9 +24,9 @@ from bench.serializers import (
     UseExperienceSerializer,
 )
 from challenges.models import Run
+from drafting.selectors import shown_draft
 from drafting.serializers import DraftSerializer
 from drafting.shelf import in_force, shelf
-from drafting.views import shown
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.drafting import draft, draft_kind, kinds_for, material_of, start_values
@@ -75,7 +75,7 @@ class DesignDraftView(APIView):
         factors = in_force(design.run.school_class, design.run.family)
         factor = factors.get(material_of(kind, typed["typed"]))
         worked = draft(kind, typed["typed"], shelf(design.run.school_class.owner), moves, system, factor)
-        told = shown(kind, worked, system)
+        told = shown_draft(kind, worked, system)
         if not design_card(design, design.run.trial_setup(), factors).veiled:
             services.show_model(design)
         else:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from django.http import FileResponse, Http404
+from django.http import FileResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import status
@@ -13,22 +13,12 @@ from rest_framework.views import APIView
 
 from bench.models import Design, Photo
 from bench.photo_services import drop_photo, keep_photo
+from bench.pictures import picture_of
 from bench.selectors import design_card
 from bench.serializers import DesignSerializer, NewPhotoSerializer
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from people.policy import owned_or_404
-
-
-def picture_of(photo: Photo) -> FileResponse:
-    """A photograph itself; whoever calls this has made sure that the asker may see it."""
-    try:
-        picture = photo.file.open("rb")
-    except FileNotFoundError:
-        raise Http404 from None
-    response = FileResponse(picture, content_type="image/jpeg")
-    response["Cache-Control"] = "private, max-age=86400"
-    return response
 
 
 def _shown(pk: int, code: int) -> Response:

@@ -6,7 +6,6 @@ from typing import Any
 
 from rest_framework import serializers
 
-from bench.reasons import Reasons
 from bench.serializers import SURENESS
 from bench.trial_serializers import IntervalSerializer
 from challenges.serializers import QUANTITY_KINDS
@@ -117,37 +116,3 @@ class ReasonsSerializer(serializers.Serializer[Any]):
     median_kg = serializers.FloatField(allow_null=True)
     fit = FitSerializer(allow_null=True)
     fit_says = serializers.CharField(allow_blank=True)
-
-
-def reasons_data(found: Reasons, factor_name: str, words: dict[str, str]) -> Any:
-    """The reasons in the API's shape; ways of ending by their names."""
-    return ReasonsSerializer(
-        {
-            "factor_name": factor_name,
-            "factor": found.factor,
-            "chosen": [
-                {
-                    "key": one.key,
-                    "label": one.label,
-                    "kind": one.kind.value,
-                    "points": [
-                        dict(zip(("design", "value", "score", "at_least"), point, strict=True)) for point in one.points
-                    ],
-                    "says": one.trend.says,
-                }
-                for one in found.chosen
-            ],
-            "teams": found.teams,
-            "teams_say": found.teams_in_all.says,
-            "model": found.model,
-            "model_says": found.model_in_all.says,
-            "ways": [
-                {"label": words.get(one.key, one.key), "count": one.count, "names": one.names} for one in found.ways
-            ],
-            "repeated": found.repeated,
-            "survival": found.survival.steps if found.survival else [],
-            "median_kg": found.survival.median_kg if found.survival else None,
-            "fit": found.fit,
-            "fit_says": found.fit_says,
-        }
-    ).data

@@ -13,9 +13,9 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from bench import lesson_services, services
-from bench.comparison_serializers import ComparisonSerializer, comparison_data
+from bench.comparison_serializers import ComparisonSerializer
 from bench.history import past_of
-from bench.reason_serializers import ReasonsSerializer, reasons_data
+from bench.reason_serializers import ReasonsSerializer
 from bench.reasons import reasons_of
 from bench.selectors import compared, run_state, tested_by_run
 from bench.serializers import (
@@ -30,6 +30,7 @@ from bench.serializers import (
     TypedContainerSerializer,
     YoungSerializer,
 )
+from bench.shown import shown_comparison, shown_reasons
 from challenges.models import SCHOOLS, TRIAL_RULES, Recipe, Run
 from challenges.serializers import ConsequencesSerializer, FillSerializer
 from challenges.shown import shown_terms
@@ -210,7 +211,8 @@ class ComparisonView(APIView):
         rules, official = asked_rules(run, request)
         system = System(teacher_of(request).units)
         found = compared(run, rules, system)
-        return Response(comparison_data(found, rules, official, run.core_family().words(), system))
+        shown = shown_comparison(found, rules, official, run.core_family().words(), system)
+        return Response(ComparisonSerializer(shown).data)
 
 
 class HistoryView(APIView):
@@ -236,4 +238,5 @@ class ReasonsView(APIView):
         rules, _ = asked_rules(run, request)
         found = compared(run, rules, System(teacher_of(request).units))
         name = run.factor["name"] if run.factor else ""
-        return Response(reasons_data(reasons_of(run, found, rules), name, run.core_family().words()))
+        shown = shown_reasons(reasons_of(run, found, rules), name, run.core_family().words())
+        return Response(ReasonsSerializer(shown).data)

@@ -26,11 +26,12 @@ from django.db import connection, transaction  # noqa: E402
 from django.test.utils import CaptureQueriesContext  # noqa: E402
 from django.utils import timezone  # noqa: E402
 
-from bench.comparison_serializers import comparison_data  # noqa: E402
+from bench.comparison_serializers import ComparisonSerializer  # noqa: E402
 from bench.models import Design, LedgerEvent, Reading, Trial  # noqa: E402
-from bench.reason_serializers import reasons_data  # noqa: E402
+from bench.reason_serializers import ReasonsSerializer  # noqa: E402
 from bench.reasons import reasons_of  # noqa: E402
 from bench.selectors import compared  # noqa: E402
+from bench.shown import shown_comparison, shown_reasons  # noqa: E402
 from challenges.library import take  # noqa: E402
 from challenges.models import Run  # noqa: E402
 from challenges.services import start_run  # noqa: E402
@@ -78,10 +79,12 @@ def measure(run: Run) -> tuple[float, float]:
     words, rules = run.core_family().words(), run.rules()
 
     def comparison() -> None:
-        comparison_data(compared(run, rules, System.METRIC), rules, True, words, System.METRIC)
+        found = compared(run, rules, System.METRIC)
+        _ = ComparisonSerializer(shown_comparison(found, rules, True, words, System.METRIC)).data
 
     def reasons() -> None:
-        reasons_data(reasons_of(run, compared(run, rules, System.METRIC), rules), "", words)
+        found = compared(run, rules, System.METRIC)
+        _ = ReasonsSerializer(shown_reasons(reasons_of(run, found, rules), "", words)).data
 
     medians = []
     for name, ask in (("comparison", comparison), ("reasons", reasons)):

@@ -128,6 +128,11 @@ def add_stock(teacher: Teacher, typed: Mapping[str, Any]) -> OwnStock:
     )
 
 
+def drop_stock(stock: OwnStock) -> None:
+    """Forget a stock."""
+    stock.delete()
+
+
 def apply_factor(school_class: SchoolClass, family: str, material: str, found: Calibration) -> ClassFactor:
     """Apply what a class's trials say from now on, in place of what was applied before."""
     with transaction.atomic():

@@ -13,6 +13,7 @@ from rest_framework.views import APIView
 from challenges.models import Run
 from drafting import services
 from drafting.models import OwnStock
+from drafting.selectors import shown_draft
 from drafting.serializers import (
     DraftKindSerializer,
     DraftRequestSerializer,
@@ -24,8 +25,8 @@ from drafting.serializers import (
 from drafting.shelf import in_force, shelf
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
-from girder_core.drafting import KINDS, DraftKind, Worked, draft, draft_kind, material_of, start_values
-from girder_core.measure import System, typed_text
+from girder_core.drafting import KINDS, DraftKind, draft, draft_kind, material_of, start_values
+from girder_core.measure import System
 from people.policy import owned_or_404, teacher_of
 
 
@@ -69,7 +70,7 @@ class StockTryView(APIView):
 class StockView(APIView):
     @extend_schema(operation_id="stock_remove", responses={200: StockSerializer(many=True), 404: ErrorBody})
     def delete(self, request: Request, pk: int) -> Response:
-        owned_or_404(OwnStock.objects.all(), request, pk).delete()
+        services.drop_stock(owned_or_404(OwnStock.objects.all(), request, pk))
         return Response(StockSerializer(list(shelf(teacher_of(request)).values()), many=True).data)
 
 
@@ -91,31 +92,4 @@ class DraftView(APIView):
             factor = in_force(run.school_class, run.family).get(material_of(kind, typed["typed"]))
         moves = {name: (x, y) for name, (x, y) in typed["moves"].items()}
         worked = draft(kind, typed["typed"], shelf(teacher), moves, system, factor)
-        return Response(DraftSerializer(shown(kind, worked, system)).data)
-
-
-def shown(kind: DraftKind, worked: Worked, system: System) -> dict[str, Any]:
-    """A worked draft as the serializer reads it."""
-    prediction = worked.expected.prediction
-    told = None
-    if prediction:
-        helps = []
-        for one in prediction.what_helps:
-            param = kind.param(one.key)
-            assert param is not None and param.kind is not None
-            typed = typed_text(one.value, param.kind, system)
-            helps.append(
-                {"change": one.change, "gain_n": one.gain_n, "mass_kg": one.mass_kg, "key": one.key, "typed": typed}
-            )
-        told = {
-            "limit_states": prediction.limit_states, "low_n": prediction.low_n, "typical_n": prediction.typical_n,
-            "high_n": prediction.high_n, "what_helps": helps, "factor": prediction.factor,
-        }  # fmt: skip
-    page = worked.shown
-    return {
-        "kind": kind.key, "headline": worked.headline, "note": worked.note, "push": kind.pushes(worked.values.words),
-        "load_words": kind.words_for(worked.values.words),
-        "mass_kg": worked.expected.mass_kg, "prediction": told, "views": page.views,
-        "facts": page.facts, "curves": page.curves, "says": page.says, "mark_n": page.mark_n,
-        "mark_words": page.mark_words, "values": worked.values.numbers,
-    }  # fmt: skip
+        return Response(DraftSerializer(shown_draft(kind, worked, system)).data)

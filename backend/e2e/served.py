@@ -135,12 +135,14 @@ class ServedTest(TransactionTestCase):
     def _fixture_teardown(self) -> None:
         # A request may be under way still, such as a page that fetches what it was told has changed. Where it and the
         # emptying of the tables wait for each other, the database gives one of the two up, and it is tried again.
-        for _ in range(EMPTYING_TRIES - 1):
+        for still in reversed(range(EMPTYING_TRIES)):
             try:
-                return super()._fixture_teardown()
+                super()._fixture_teardown()  # type: ignore[misc]
+                return
             except CommandError:
+                if not still:
+                    raise
                 time.sleep(0.5)
-        return super()._fixture_teardown()
 
 
 class InterfaceTest(ServedTest):

@@ -9,9 +9,9 @@ from typing import Any
 
 from django.utils import timezone
 
-from bench.comparison_serializers import comparison_data
 from bench.models import Trial
 from bench.selectors import DesignCard, RunState, cards_of, compared, run_state
+from bench.shown import shown_comparison
 from bench.trial_selectors import TrialState, trial_state
 from challenges.models import Run
 from challenges.shown import ShownPlan, shown_terms
@@ -45,7 +45,7 @@ class BoardState:
     run: Run
     benches: list[BenchShown]
     seen: RunState
-    ranking: Any
+    ranking: dict[str, Any]
     plan: ShownPlan
     words: dict[str, str]
 
@@ -95,7 +95,7 @@ def board_state(board: Board) -> BoardState:
         run=run,
         benches=[_shown(trial, system) for trial in _on_the_bench(run, cards)],
         seen=run_state(run, cards),
-        ranking=comparison_data(found, run.rules(), True, words, system),
+        ranking=shown_comparison(found, run.rules(), True, words, system),
         plan=shown_terms(run, run.school_class.teams.count(), system),
         words=words,
     )

@@ -22,7 +22,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from bench.models import Photo
-from bench.photo_views import picture_of
+from bench.pictures import picture_of
 from challenges.models import Run
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody, body

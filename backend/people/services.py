@@ -101,6 +101,13 @@ def _first_cell(line: str) -> str:
     return next((word for word in words if word and not word.isdigit()), "")
 
 
+def prefer_units(teacher: Teacher, units: str) -> Teacher:
+    """Show figures in this system of units from now on."""
+    teacher.units = units
+    teacher.save(update_fields=["units"])
+    return teacher
+
+
 def rename_team(team: Team, name: str) -> Team:
     """Give a team another name; ``name_taken`` when its class has one of that name."""
     team.name = _clean(name, "team")

@@ -71,9 +71,7 @@ class SessionView(APIView):
         if not isinstance(request.user, Teacher):
             raise GirderError("signed_out", "Sign in first.")
         typed = entry(PreferenceSerializer, request)
-        request.user.units = typed["units"]
-        request.user.save(update_fields=["units"])
-        return _session(request.user)
+        return _session(services.prefer_units(request.user, typed["units"]))
 
     @extend_schema(operation_id="session_close", responses=SessionSerializer)
     def delete(self, request: Request) -> Response:

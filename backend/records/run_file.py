@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import base64
 import uuid
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import date, datetime
 from typing import Any
 
@@ -66,6 +66,27 @@ MARK = ["criterion", "level"]
 PHOTO = ["what", "taken_at"]
 TRIAL = ["id", "number", "estimate", "wet_reason", "arrangement", "started_at"]
 EVENT = ["id", "sequence", "kind", "data", "happened_at", "received_at"]
+EXPORTED: Mapping[type[models.Model], Sequence[str]] = {
+    Run: RUN, GoalChange: GOAL_CHANGE, Team: TEAM, Design: DESIGN, Reading: READING, TeamPrediction: PREDICTION,
+    Draft: DRAFT, Reflection: REFLECTION, RubricMark: MARK, Photo: PHOTO, Trial: TRIAL, LedgerEvent: EVENT,
+}  # fmt: skip
+LEFT_OUT: Mapping[type[models.Model], Mapping[str, str]] = {
+    Run: {
+        "recipe": "its terms are copied into the run",
+        "school_class": "written as the class's name",
+        "bench_ends_at": "when today's lesson ends means nothing later",
+        "created_at": "when it came to this database",
+    },
+    Team: {"school_class": "written once, as the class's name", "position": "the order in which teams are written"},
+    Design: {"parent": "written as the parent's version"},
+    Photo: {"file": "written as its bytes", "width": "read from the picture", "height": "read from the picture"},
+    Trial: {
+        "bench": "the tab that held it is gone",
+        "rehearsal": "rehearsals are no results, so none is written",
+    },
+}
+"""Fields that are no part of the file, and why. A row's own number and the row it belongs to need no word: the file
+says both by where things stand."""
 
 
 def exported(run: Run) -> dict[str, Any]:

@@ -20,6 +20,7 @@ from reports import pdf
 from reports.csv_file import csv_response
 from reports.footprint import PAPERS
 from reports.outcome import OUTCOMES, outcome_of
+from reports.selectors import run_and_name
 from reports.sheets import DOCUMENTS, LEVELS, PACK, Printed, SheetTeam
 from reports.tables import KIT_HEADER, LEDGER_HEADER, kit_rows, ledger_rows, result_rows, results_header
 
@@ -30,12 +31,6 @@ _ASKED = [
     OpenApiParameter("paper", OpenApiTypes.STR, enum=list(PAPERS)),
     OpenApiParameter("level", OpenApiTypes.STR, enum=list(LEVELS)),
 ]
-
-
-def run_and_name(request: Request, pk: int) -> tuple[Run, str]:
-    """The asker's own run, and the name its files begin with."""
-    run = owned_or_404(Run.objects.select_related("school_class"), request, pk)
-    return run, f"{slugify(run.name)}-{slugify(run.school_class.name)}-{run.date.isoformat()}"
 
 
 class ResultsCsvView(APIView):

@@ -21,7 +21,7 @@ from girder_core.tests.support import MOVES, Script, kit, setup
 from girder_core.trial import Event, EventKind, Outcome, TrialResult, replay
 
 Told = dict[str, Any]
-FORMAT, PROJECTION, DRAFT_STATE = "app/format.ts", "features/bench/projection.ts", "features/drafting/draftState.ts"
+FORMAT, PROJECTION, DRAFT_STATE = "shared/format.ts", "features/bench/projection.ts", "features/drafting/draftState.ts"
 
 
 def told() -> Told:

@@ -10,17 +10,20 @@ import tempfile
 from pathlib import Path
 from typing import Any
 
+from django.apps import apps
 from django.core.files.base import ContentFile
-from django.test import TestCase, override_settings
+from django.db.models import AutoField
+from django.test import SimpleTestCase, TestCase, override_settings
 from openpyxl import load_workbook
 
 from bench.models import Design, Reflection, Trial
 from bench.photo_services import keep_photo
 from bench.tests.test_photos import picture
 from challenges.models import Run
+from live.models import Board
 from people.models import SchoolClass, Teacher
 from people.tests.support import Api, Ledger, checked_in, run, teacher
-from records.run_file import exported, imported
+from records.run_file import EXPORTED, LEFT_OUT, exported, imported
 
 
 def without_ids(data: Any, ids: dict[str, str]) -> Any:
@@ -253,3 +256,21 @@ class Years(TestCase):
         design = Design.objects.get(pk=opened["designs"][0]["id"])
         estimate = Ledger(api, checked_in(design)).state["estimate"]
         self.assertEqual(estimate["basis"], "6 designs in earlier runs")
+
+
+class Fields(SimpleTestCase):
+    def test_every_field_is_written_or_left_out_for_a_reason(self) -> None:
+        for model, written in EXPORTED.items():
+            fields, left_out = model._meta.concrete_fields, set(LEFT_OUT.get(model, {}))
+            # A row's own number, and whose row it is, are said by where it stands.
+            by_place = {one.name for one in fields if isinstance(one, AutoField) or one.related_model in EXPORTED}
+            names = {field.name for field in fields}
+            with self.subTest(model.__name__):
+                self.assertEqual(names - by_place - set(written) - left_out, set(), "neither written nor left out")
+                self.assertEqual((set(written) | left_out) - names, set(), "there is no such field any more")
+                self.assertEqual(set(written) & left_out, set())
+
+    def test_everything_that_belongs_to_a_run_is_written(self) -> None:
+        for model in apps.get_models():
+            if {field.related_model for field in model._meta.concrete_fields} & set(EXPORTED) and model is not Board:
+                self.assertIn(model, EXPORTED, "a link to a run is no part of it; anything else is")

@@ -7,9 +7,9 @@ import { isUnreachable } from "../api/client";
 import { useSession } from "../api/queries";
 import { HomePage, SignInPage } from "../features/people";
 import { Shell } from "./Shell";
-import { Failed, Loading } from "./states";
+import { Failed, Loading } from "../shared/states";
 import { Stumbled } from "./Stumbled";
-import { theme } from "./theme";
+import { theme } from "../shared/theme";
 
 const client = new QueryClient({
   defaultOptions: {
@@ -62,7 +62,7 @@ const teacherPages = kept([
   page("recipes/:recipeId", () => import("../features/plan/PlannerPage")),
   page("drafting/:kind?", () => import("../features/drafting/DraftingPage")),
   page("stocks", () => import("../features/drafting/StocksPage")),
-  { ...page("runs/:runId", () => import("../features/run/RunPages")), children: [runPages] },
+  { ...page("runs/:runId", () => import("./RunPages")), children: [runPages] },
   { path: "*", element: <Navigate to="/" replace /> },
 ]);
 

@@ -5,16 +5,9 @@ import { Link as RouterLink, Outlet } from "react-router";
 import { answered, api } from "../api/client";
 import { keys } from "../api/queries";
 import type { Teacher, UnitSystem } from "../api/types";
-import { ink } from "./theme";
-import { UnitsContext } from "./units";
-
-export function GirderMark({ size = 24 }: { size?: number }) {
-  return (
-    <svg width={size * 1.1} height={size} viewBox="0 0 26 22" aria-hidden="true">
-      <path fill={ink.oxide} d="M0 0h26v6H16v10h10v6H0v-6h10V6H0z" />
-    </svg>
-  );
-}
+import { GirderMark } from "../drawing/GirderMark";
+import { ink } from "../shared/theme";
+import { UnitsContext } from "../shared/units";
 
 export function Shell({ teacher }: { teacher: Teacher }) {
   const client = useQueryClient();

@@ -2,7 +2,7 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
 import { answered, api } from "../api/client";
-import { Notice, sentenceOf } from "./states";
+import { Notice, sentenceOf } from "../shared/states";
 
 export function Stumbled() {
   // The page is only loaded anew when there is somebody to load it from.

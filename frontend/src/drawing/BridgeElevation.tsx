@@ -1,5 +1,5 @@
 /** A bridge over its gap with its load, to scale: gap, overlaps and load objects as measured. */
-import { ink } from "../app/theme";
+import { ink } from "../shared/theme";
 import { bridgeFrame, pile, type Piece, type StackLayer } from "./bridgeGeometry";
 
 interface Props {

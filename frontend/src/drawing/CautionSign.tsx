@@ -1,5 +1,5 @@
 /** A warning triangle, drawn; the words beside it say what it warns of. */
-import { ink } from "../app/theme";
+import { ink } from "../shared/theme";
 
 export function CautionSign({ size = 22 }: { size?: number }) {
   return (

@@ -1,8 +1,8 @@
 /** How one quantity follows another: the curve, where this draft stands on it, and what is worth a mark. */
 import type { DraftCurve } from "../api/types";
-import { formatFact } from "../app/format";
-import { condensed, ink } from "../app/theme";
-import { useUnits } from "../app/units";
+import { formatFact } from "../shared/format";
+import { condensed, ink } from "../shared/theme";
+import { useUnits } from "../shared/units";
 import { curveScale } from "./curveScale";
 
 export function CurveChart({

@@ -1,5 +1,5 @@
 /** A table's deck from above, to scale, with the items on it side by side: room is what is counted. */
-import { ink } from "../app/theme";
+import { ink } from "../shared/theme";
 
 interface Props {
   lengthM: number;

@@ -1,6 +1,6 @@
 /** One shape of a drawing: its role gives it colour, line and pattern, never colour alone. */
 import type { DrawnShape } from "../api/types";
-import { condensed, ink } from "../app/theme";
+import { condensed, ink } from "../shared/theme";
 import type { Scale } from "./scale";
 
 type Role = DrawnShape["role"];

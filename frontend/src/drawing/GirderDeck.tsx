@@ -2,7 +2,7 @@
 import { Box, Typography } from "@mui/material";
 import { NavLink, useLocation } from "react-router";
 import type { Bay } from "../api/types";
-import { ink } from "../app/theme";
+import { ink } from "../shared/theme";
 
 function Rivets() {
   return (

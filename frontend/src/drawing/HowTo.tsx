@@ -1,6 +1,6 @@
 /** How a reading is taken, in a small picture: where the instrument starts, where it ends, where the eye is. */
 import type { Way } from "../api/types";
-import { ink } from "../app/theme";
+import { ink } from "../shared/theme";
 
 const solid = { fill: ink.card, stroke: ink.ink, strokeWidth: 2 };
 const tape = { stroke: ink.oxide, strokeWidth: 3, fill: "none" };

@@ -1,6 +1,6 @@
 /** A hull seen from above in nine places: how many pieces sit where, where the next go, and where all of it sits. */
 import type { TrialState } from "../api/types";
-import { ink } from "../app/theme";
+import { ink } from "../shared/theme";
 
 const ROWS = [
   ["fp", "fc", "fs"],

@@ -1,6 +1,6 @@
 /** A small drawing of a load item, for lists and keys. */
 import type { KitItem } from "../api/types";
-import { ink } from "../app/theme";
+import { ink } from "../shared/theme";
 
 const line = { stroke: ink.ink, strokeWidth: 1.6, fill: ink.steel };
 

@@ -1,9 +1,9 @@
 /** Every way a design can fail, as a bar: solid to the low end, hatched to the high end, the middle ticked. */
 import { Box } from "@mui/material";
 import type { LimitState } from "../api/types";
-import { formatLoad, GRAVITY } from "../app/format";
-import { ink } from "../app/theme";
-import { useUnits } from "../app/units";
+import { formatLoad, GRAVITY } from "../shared/format";
+import { ink } from "../shared/theme";
+import { useUnits } from "../shared/units";
 import { useHatch } from "./Hatch";
 import { ladderEnd } from "./ladderScale";
 import { tickLabel, ticks } from "./ticks";

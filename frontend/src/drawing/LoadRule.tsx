@@ -1,5 +1,5 @@
 /** The load as a rule along the foot of the bench: held, this step, and what it is measured against. */
-import { ink } from "../app/theme";
+import { ink } from "../shared/theme";
 import { useHatch } from "./Hatch";
 import { tickLabel, ticks } from "./ticks";
 

@@ -1,6 +1,6 @@
 /** The rounds of a test along the foot of the bench: survived, under way, too much, still to come. */
 import type { RoundPlan, TrialResult } from "../api/types";
-import { ink } from "../app/theme";
+import { ink } from "../shared/theme";
 import { useHatch } from "./Hatch";
 
 interface Props {

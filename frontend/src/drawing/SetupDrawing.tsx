@@ -1,9 +1,9 @@
 /** A set-up or a draft to scale, from shapes in metres that the rules draw. Only the scale is worked out here. */
 import { useId } from "react";
 import type { Drawing } from "../api/types";
-import { useUnits } from "../app/units";
-import { formatLength } from "../app/format";
-import { ink } from "../app/theme";
+import { useUnits } from "../shared/units";
+import { formatLength } from "../shared/format";
+import { ink } from "../shared/theme";
 import { Drawn } from "./Drawn";
 import { fit } from "./scale";
 

@@ -1,7 +1,7 @@
 /** The lessons as strips against the clock: each stage as long as it takes, warnings as flags. */
 import { Box, Typography } from "@mui/material";
 import type { Timeline } from "../api/types";
-import { condensed, ink } from "../app/theme";
+import { condensed, ink } from "../shared/theme";
 
 const LOOK: Record<string, { bg: string; stripes?: boolean }> = {
   brief: { bg: ink.paper },

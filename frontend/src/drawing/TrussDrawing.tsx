@@ -1,9 +1,9 @@
 /** A truss whose joints can be dragged, by pointer or by arrow keys; where it may go is for the rules to say. */
 import { useId, useRef, useState } from "react";
 import type { Drawing, DrawnShape } from "../api/types";
-import { formatLength } from "../app/format";
-import { ink } from "../app/theme";
-import { useUnits } from "../app/units";
+import { formatLength } from "../shared/format";
+import { ink } from "../shared/theme";
+import { useUnits } from "../shared/units";
 import { Drawn } from "./Drawn";
 import { HatchDefs } from "./SetupDrawing";
 import { fit } from "./scale";

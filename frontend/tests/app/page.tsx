@@ -5,8 +5,8 @@ import { render, screen } from "@testing-library/react";
 import type { ComponentType } from "react";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { vi } from "vitest";
-import { theme } from "../../src/app/theme";
-import RunPages from "../../src/features/run/RunPages";
+import { theme } from "../../src/shared/theme";
+import RunPages from "../../src/app/RunPages";
 import { asTeacher } from "../server";
 import { site } from "../site";
 

@@ -1,8 +1,8 @@
 /** The keys at the foot of the bench. One list serves keyboard, touch and pointer, so they cannot differ. */
 import type { KitItem, TrialResult, UnitSystem } from "../../api/types";
-import { formatMass, formatPercent } from "../../app/format";
-import { useUnits } from "../../app/units";
-import { useRunState } from "../run/useRunState";
+import { formatMass, formatPercent } from "../../shared/format";
+import { useUnits } from "../../shared/units";
+import { useRunState } from "../run";
 import type { Panel } from "./BenchPanels";
 import { goOnKey, KeyRows, undoKey } from "./KeyRows";
 import type { KeySpec } from "./KeyButton";

@@ -1,7 +1,7 @@
 /** What the bench asks in a panel of its own: which sign, how it went, why it stopped, what comes off, a load as one
  * figure, the sag, the pile. */
 import type { EventKind, TrialResult } from "../../api/types";
-import { useRunState } from "../run/useRunState";
+import { useRunState } from "../run";
 import { ChoicePanel, type Choice } from "./ChoicePanel";
 import { LoadPanel } from "./LoadPanel";
 import { ValuePanel } from "./ValuePanel";

@@ -2,8 +2,8 @@
 import { Box, Dialog, Typography } from "@mui/material";
 import { useRef } from "react";
 import type { Mode } from "../../api/types";
-import { useDialogKeys } from "../../app/keyboard";
-import { ink } from "../../app/theme";
+import { useDialogKeys } from "../../shared/keyboard";
+import { ink } from "../../shared/theme";
 
 export type Choice = Pick<Mode, "key" | "letter" | "label" | "explanation">;
 

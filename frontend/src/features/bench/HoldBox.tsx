@@ -1,7 +1,7 @@
 /** The wait after a step, counted down for the whole room. Mounted anew for each step. */
 import { Box } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
-import { condensed, ink } from "../../app/theme";
+import { condensed, ink } from "../../shared/theme";
 
 interface Props {
   /** The step or round that waits. */

@@ -1,6 +1,6 @@
 /** A large key at the foot of the bench: what it does, what follows, and its letter. */
 import { Box } from "@mui/material";
-import { condensed, ink } from "../../app/theme";
+import { condensed, ink } from "../../shared/theme";
 
 const LOOK = {
   place: { bg: ink.oxide, fg: "#ffffff" },

@@ -1,6 +1,6 @@
 /** Rows of keys, and the keyboard that presses them: one list for keyboard, touch and pointer. */
 import { Box } from "@mui/material";
-import { useKeys, type Keys } from "../../app/keyboard";
+import { useKeys, type Keys } from "../../shared/keyboard";
 import { KeyButton, type KeySpec } from "./KeyButton";
 import type { BenchTrial } from "./useTrial";
 

@@ -4,11 +4,11 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
-import { useSince } from "../../app/clock";
-import { clockText } from "../../app/clockText";
-import { sentenceOf } from "../../app/states";
-import { condensed, ink } from "../../app/theme";
-import { useRunState } from "../run/useRunState";
+import { useSince } from "../../shared/clock";
+import { clockText } from "../../shared/clockText";
+import { sentenceOf } from "../../shared/states";
+import { condensed, ink } from "../../shared/theme";
+import { useRunState } from "../run";
 
 export function LessonClock() {
   const { state } = useRunState();

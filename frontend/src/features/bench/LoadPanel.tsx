@@ -1,9 +1,9 @@
 /** A load that is not counted: read off a gauge, weighed as sand and bucket, or taken from a force log. */
 import { Box, Button, Dialog, TextField, Typography } from "@mui/material";
 import { useState } from "react";
-import { formatMass } from "../../app/format";
-import { ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
+import { formatMass } from "../../shared/format";
+import { ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
 import { ForceLog, InstrumentButton } from "../instruments";
 
 interface Props {

@@ -1,8 +1,8 @@
 /** Results of a challenge that is measured and not loaded: the readings that tell them, team by team. */
 import { Box, Typography } from "@mui/material";
-import { useRunState } from "../run/useRunState";
-import { ReadingRow } from "../checkin/ReadingRow";
-import { ink } from "../../app/theme";
+import { useRunState } from "../run";
+import { ReadingRow } from "../checkin";
+import { ink } from "../../shared/theme";
 import { TeamMark } from "../../drawing/TeamMark";
 import { useState } from "react";
 

@@ -2,10 +2,10 @@
 import { Box, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Design } from "../../api/types";
-import { bareButton, ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
+import { bareButton, ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
 import { TeamMark } from "../../drawing/TeamMark";
-import { useRunState } from "../run/useRunState";
+import { useRunState } from "../run";
 import { moved } from "./queueOrder";
 import { resultWords } from "./resultWords";
 

@@ -1,7 +1,7 @@
 /** The keys of a test in rounds: the next round, how it went, what is measured, and the end. */
 import type { BenchMeasure, TrialResult } from "../../api/types";
-import { useUnits } from "../../app/units";
-import { useRunState } from "../run/useRunState";
+import { useUnits } from "../../shared/units";
+import { useRunState } from "../run";
 import type { Panel } from "./BenchPanels";
 import { goOnKey, KeyRows, undoKey } from "./KeyRows";
 import type { KeySpec } from "./KeyButton";

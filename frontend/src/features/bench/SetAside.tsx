@@ -1,7 +1,7 @@
 /** What could not be written down: named, with the reason, and what can become of it. Nothing is dropped in silence. */
 import { Button } from "@mui/material";
-import { Notice } from "../../app/states";
-import { useRunState } from "../run/useRunState";
+import { Notice } from "../../shared/states";
+import { useRunState } from "../run";
 import { entryWords } from "./entryWords";
 import { asksWhat, type AsideEvent } from "./outbox";
 import type { BenchTrial } from "./useTrial";

@@ -2,9 +2,9 @@
 import { Box, Link, Typography } from "@mui/material";
 import { Link as RouterLink } from "react-router";
 import type { Design } from "../../api/types";
-import { ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
-import { useRunState } from "../run/useRunState";
+import { ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
+import { useRunState } from "../run";
 import { trialLine } from "./resultWords";
 
 /** The address of one trial at the bench. */

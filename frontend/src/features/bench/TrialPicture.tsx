@@ -1,13 +1,13 @@
 /** What is on the bench, drawn to scale: the bridge with its pile, the hull with its cargo, the deck with its items. */
 import type { Design, TrialState, TrialResult } from "../../api/types";
-import { formatLength, formatMass } from "../../app/format";
-import { useUnits } from "../../app/units";
+import { formatLength, formatMass } from "../../shared/format";
+import { useUnits } from "../../shared/units";
 import { BridgeElevation } from "../../drawing/BridgeElevation";
 import { layersOf } from "../../drawing/bridgeGeometry";
 import { DeckPlan } from "../../drawing/DeckPlan";
 import { HullPlan } from "../../drawing/HullPlan";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
-import { useRunState } from "../run/useRunState";
+import { useRunState } from "../run";
 
 interface Props {
   design: Design;

@@ -2,8 +2,8 @@
 import { Box, Typography } from "@mui/material";
 import { useLayoutEffect, useRef } from "react";
 import type { BenchMeasure, Step, TrialResult, UnitSystem } from "../../api/types";
-import { formatLength } from "../../app/format";
-import { ink } from "../../app/theme";
+import { formatLength } from "../../shared/format";
+import { ink } from "../../shared/theme";
 import type { BenchTrial } from "./useTrial";
 
 export function SavingWords({ bench }: { bench: BenchTrial }) {

@@ -1,5 +1,5 @@
 import type { KitItem, Step, UnitSystem } from "../../api/types";
-import { formatMass } from "../../app/format";
+import { formatMass } from "../../shared/format";
 
 /** So many of an item, as the bench says it: "3 × nut", "1 bag"; the platform goes by its name alone. */
 export function itemWords(kit: readonly KitItem[], key: string, count: number): string {

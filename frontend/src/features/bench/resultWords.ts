@@ -1,6 +1,6 @@
 /** A result in few words, for the queue and the page after a trial. */
 import type { Design, Family, Run, TrialResult, UnitSystem } from "../../api/types";
-import { formatLength, formatMass } from "../../app/format";
+import { formatLength, formatMass } from "../../shared/format";
 import { heightWords } from "./roundWords";
 
 /** What a trial that counts came to: "1.24 kg", "at least 620 g", "level 3", "812 mm", "18 left". */

@@ -1,6 +1,6 @@
 /** Rounds in words and figures: what is next, what was survived, what the bench asks. For display only. */
 import type { Control, Family, PlannedRound, RoundPlan, TrialResult, UnitSystem } from "../../api/types";
-import { formatLength, type Figure } from "../../app/format";
+import { formatLength, type Figure } from "../../shared/format";
 
 /** A drop height: centimetres are what a measuring pole shows. */
 export function heightFigure(m: number, units: UnitSystem): Figure {

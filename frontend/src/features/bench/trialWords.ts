@@ -8,7 +8,7 @@ import {
   formatRatio,
   massFigure,
   type Figure,
-} from "../../app/format";
+} from "../../shared/format";
 import type { RuleMark } from "../../drawing/LoadRule";
 import { howItEnded } from "./resultWords";
 import { outcomeWords, roundFigure } from "./roundWords";

@@ -1,14 +1,14 @@
 /** What the class watches: who is on, the big figure, the wait, the load against its marks, and the ranking so far. */
 import { Box, Typography } from "@mui/material";
 import type { BenchShown, BoardState } from "../../api/types";
-import { formatMass, formatRatio, massFigure } from "../../app/format";
-import { clockText } from "../../app/clockText";
-import { condensed } from "../../app/theme";
-import { useUnits } from "../../app/units";
+import { formatMass, formatRatio, massFigure } from "../../shared/format";
+import { clockText } from "../../shared/clockText";
+import { condensed } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
 import { MarkShape } from "../../drawing/TeamMark";
 import { RoundRule } from "../../drawing/RoundRule";
-import { heightWords, roundFigure } from "../bench/roundWords";
-import { measuresOf, plural } from "../bench/trialWords";
+import { heightWords, roundFigure } from "../bench";
+import { measuresOf, plural } from "../bench";
 import { BoardLoad } from "./BoardLoad";
 import { BoardStack } from "./BoardStack";
 import { BoardRanking } from "./BoardRanking";

@@ -5,8 +5,8 @@ import { useState } from "react";
 import { answered, api } from "../../api/client";
 import { keys, useBoardLink } from "../../api/queries";
 import type { Screen } from "../../api/types";
-import { Notice, sentenceOf } from "../../app/states";
-import { ink } from "../../app/theme";
+import { Notice, sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
 
 const SCREENS: readonly [Screen, string][] = [
   ["bench", "The bench"],

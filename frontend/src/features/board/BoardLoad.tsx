@@ -1,7 +1,7 @@
 /** The load as a thick bar against target, prediction and best so far; hatched is what waits. */
 import type { BenchShown, BoardState } from "../../api/types";
-import { formatMass } from "../../app/format";
-import { useUnits } from "../../app/units";
+import { formatMass } from "../../shared/format";
+import { useUnits } from "../../shared/units";
 import { useHatch } from "../../drawing/Hatch";
 import { board } from "./boardTheme";
 

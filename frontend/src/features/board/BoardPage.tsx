@@ -2,9 +2,9 @@
 import { Box, Typography } from "@mui/material";
 import { useParams } from "react-router";
 import type { BoardState } from "../../api/types";
-import { condensed } from "../../app/theme";
-import { GirderMark } from "../../app/Shell";
-import { UnitsContext } from "../../app/units";
+import { condensed } from "../../shared/theme";
+import { GirderMark } from "../../drawing/GirderMark";
+import { UnitsContext } from "../../shared/units";
 import { BoardBench } from "./BoardBench";
 import { BoardPhotos } from "./BoardPhotos";
 import { BoardRanking } from "./BoardRanking";

@@ -1,7 +1,7 @@
 /** The board's gallery: what was built and what was left of it, each with its team. */
 import { Box, Typography } from "@mui/material";
 import type { BoardState } from "../../api/types";
-import { condensed } from "../../app/theme";
+import { condensed } from "../../shared/theme";
 import { MarkShape } from "../../drawing/TeamMark";
 import { board } from "./boardTheme";
 

@@ -1,7 +1,7 @@
 /** The ranking so far, with "at least" and "too close to call", as far as the bounds allow. */
 import { Box, Typography } from "@mui/material";
 import type { BoardState } from "../../api/types";
-import { condensed } from "../../app/theme";
+import { condensed } from "../../shared/theme";
 import { MarkShape } from "../../drawing/TeamMark";
 import { board } from "./boardTheme";
 

@@ -1,8 +1,8 @@
 /** The board's screens of words: the brief, the build clock, the cautions. */
 import { Box, Typography } from "@mui/material";
 import type { BoardState } from "../../api/types";
-import { clockText } from "../../app/clockText";
-import { condensed } from "../../app/theme";
+import { clockText } from "../../shared/clockText";
+import { condensed } from "../../shared/theme";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { board } from "./boardTheme";
 import { useCountdown } from "./useCountdown";

@@ -1,2 +1,3 @@
+/** What others use of the board. */
 export { BoardControl } from "./BoardControl";
 export { useRunStream } from "./useStream";

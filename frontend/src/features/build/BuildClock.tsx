@@ -3,11 +3,11 @@ import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
-import { Notice, sentenceOf } from "../../app/states";
-import { condensed, ink } from "../../app/theme";
-import { useRunState } from "../run/useRunState";
-import { useSince } from "../../app/clock";
-import { clockText } from "../../app/clockText";
+import { Notice, sentenceOf } from "../../shared/states";
+import { condensed, ink } from "../../shared/theme";
+import { useRunState } from "../run";
+import { useSince } from "../../shared/clock";
+import { clockText } from "../../shared/clockText";
 
 type Action = "start" | "pause" | "resume" | "extend" | "reset";
 

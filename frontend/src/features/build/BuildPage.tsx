@@ -1,7 +1,7 @@
 /** Build: a clock for the whole room, what each team tries, its draft, practice pieces and drying joints. */
 import { Box, Typography } from "@mui/material";
-import { ink } from "../../app/theme";
-import { useRunState } from "../run/useRunState";
+import { ink } from "../../shared/theme";
+import { useRunState } from "../run";
 import { BuildClock } from "./BuildClock";
 import { ExperiencePanel } from "./ExperiencePanel";
 import { TeamLine } from "./TeamLine";

@@ -4,11 +4,11 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { answered, api } from "../../api/client";
 import { keys, useExperience } from "../../api/queries";
 import type { Experience } from "../../api/types";
-import { formatMass } from "../../app/format";
-import { Notice, sentenceOf } from "../../app/states";
-import { ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
-import { useRunState } from "../run/useRunState";
+import { formatMass } from "../../shared/format";
+import { Notice, sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
+import { useRunState } from "../run";
 
 export function ExperiencePanel() {
   const { state } = useRunState();

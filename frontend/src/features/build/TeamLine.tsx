@@ -4,12 +4,12 @@ import { useState } from "react";
 import { Link as RouterLink } from "react-router";
 import { answered, api } from "../../api/client";
 import type { Design } from "../../api/types";
-import { sentenceOf } from "../../app/states";
-import { ink } from "../../app/theme";
+import { sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
 import { TeamMark } from "../../drawing/TeamMark";
-import { useDesignWrite, useRunState } from "../run/useRunState";
-import { useSince } from "../../app/clock";
-import { clockText } from "../../app/clockText";
+import { useDesignWrite, useRunState } from "../run";
+import { useSince } from "../../shared/clock";
+import { clockText } from "../../shared/clockText";
 
 export function TeamLine({ design }: { design: Design }) {
   const { state, family } = useRunState();

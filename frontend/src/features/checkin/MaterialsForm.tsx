@@ -3,8 +3,8 @@ import { Box, Button, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { ApiError, answered, api } from "../../api/client";
 import type { Design } from "../../api/types";
-import { Notice, sentenceOf } from "../../app/states";
-import { useDesignWrite } from "../run/useRunState";
+import { Notice, sentenceOf } from "../../shared/states";
+import { useDesignWrite } from "../run";
 
 interface Use {
   name: string;

@@ -2,10 +2,10 @@
 import { Box, Button, Typography } from "@mui/material";
 import { answered, api } from "../../api/client";
 import type { Design } from "../../api/types";
-import { FileButton } from "../../app/FileButton";
-import { Notice, sentenceOf } from "../../app/states";
-import { ink } from "../../app/theme";
-import { useDesignWrite } from "../run/useRunState";
+import { FileButton } from "../../shared/FileButton";
+import { Notice, sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
+import { useDesignWrite } from "../run";
 
 export function Photos({ design }: { design: Design }) {
   const send = useDesignWrite((file: File) =>

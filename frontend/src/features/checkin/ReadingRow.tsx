@@ -3,12 +3,12 @@ import { Box, Button, TextField, Typography } from "@mui/material";
 import { useRef, useState } from "react";
 import { ApiError, answered, api } from "../../api/client";
 import type { Design, Reading, ReadingSpec, UnitSystem } from "../../api/types";
-import { formatLength, formatMassWithDoubt } from "../../app/format";
-import { Notice, sentenceOf } from "../../app/states";
-import { ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
+import { formatLength, formatMassWithDoubt } from "../../shared/format";
+import { Notice, sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
 import { InstrumentButton } from "../instruments";
-import { useDesignWrite } from "../run/useRunState";
+import { useDesignWrite } from "../run";
 
 interface Props {
   design: Design;

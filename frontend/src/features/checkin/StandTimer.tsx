@@ -1,7 +1,7 @@
 /** Does it stand by itself? Nobody touches it while the seconds run; then the answer is written down. */
 import { Button, Typography } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
-import { condensed, ink } from "../../app/theme";
+import { condensed, ink } from "../../shared/theme";
 
 export function StandTimer({ seconds, onStood }: { seconds: number; onStood: () => void }) {
   const [began, setBegan] = useState<number | null>(null);

@@ -4,8 +4,8 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ApiError, answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
-import { Notice, sentenceOf } from "../../app/states";
-import { useRunState } from "../run/useRunState";
+import { Notice, sentenceOf } from "../../shared/states";
+import { useRunState } from "../run";
 
 export function YoungControl() {
   const { state } = useRunState();

@@ -1,7 +1,7 @@
 /** A chart with its answer in words, the same figures as a table, and the drawing to take along as SVG. */
 import { Box, Typography } from "@mui/material";
 import type { ReactNode } from "react";
-import { ink } from "../../app/theme";
+import { ink } from "../../shared/theme";
 import { SaveDrawing } from "./SaveDrawing";
 
 interface Props {

@@ -1,5 +1,5 @@
 /** A team's name in a chart, on a ground of paper so that it can be read over lines. */
-import { ink } from "../../app/theme";
+import { ink } from "../../shared/theme";
 import type { placeLabels } from "./rays";
 
 type Placed = ReturnType<typeof placeLabels>[number];

@@ -2,9 +2,9 @@
 import { ToggleButton, ToggleButtonGroup } from "@mui/material";
 import { useState } from "react";
 import type { Reasons, Team } from "../../api/types";
-import { formatLength, formatMass } from "../../app/format";
-import { ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
+import { formatLength, formatMass } from "../../shared/format";
+import { ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
 import { MarkShape } from "../../drawing/TeamMark";
 import { tickLabel, ticks } from "../../drawing/ticks";
 import { ChartFrame } from "./ChartFrame";

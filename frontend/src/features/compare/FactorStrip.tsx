@@ -1,6 +1,6 @@
 /** What was varied: a strip a level, every trial a mark, every design its team's mark, the mean with its bounds. */
 import type { Reasons, Team } from "../../api/types";
-import { ink } from "../../app/theme";
+import { ink } from "../../shared/theme";
 import { useHatch } from "../../drawing/Hatch";
 import { MarkShape } from "../../drawing/TeamMark";
 import { tickLabel, ticks } from "../../drawing/ticks";

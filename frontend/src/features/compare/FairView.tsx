@@ -2,9 +2,9 @@
 import { Box, Link, Typography } from "@mui/material";
 import { Link as RouterLink } from "react-router";
 import type { Comparison } from "../../api/types";
-import { ink } from "../../app/theme";
+import { ink } from "../../shared/theme";
 import { TeamMark } from "../../drawing/TeamMark";
-import { useRunState } from "../run/useRunState";
+import { useRunState } from "../run";
 
 export function FairView({ comparison }: { comparison: Comparison }) {
   const { state } = useRunState();

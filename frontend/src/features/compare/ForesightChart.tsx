@@ -1,8 +1,8 @@
 /** What was said beforehand, by the team and by the model, against what came. */
 import type { Reasons, Team } from "../../api/types";
-import { formatMass, formatPercent } from "../../app/format";
-import { ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
+import { formatMass, formatPercent } from "../../shared/format";
+import { ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
 import { useHatch } from "../../drawing/Hatch";
 import { MarkShape } from "../../drawing/TeamMark";
 import { tickLabel, ticks } from "../../drawing/ticks";

@@ -2,10 +2,10 @@
 import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { answered, api } from "../../api/client";
-import { formatDate, formatMass, formatPercent } from "../../app/format";
-import { ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
-import { useRunState } from "../run/useRunState";
+import { formatDate, formatMass, formatPercent } from "../../shared/format";
+import { ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
+import { useRunState } from "../run";
 
 export function History() {
   const { state } = useRunState();

@@ -1,9 +1,9 @@
 /** The ranking: rank range, mark, bar of what was held, hatching for what is not known, and the verdicts between. */
 import { Box } from "@mui/material";
 import type { Comparison, Ranked } from "../../api/types";
-import { formatMass, formatRatio } from "../../app/format";
-import { condensed, ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
+import { formatMass, formatRatio } from "../../shared/format";
+import { condensed, ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
 import { useHatch } from "../../drawing/Hatch";
 import { MarkShape } from "../../drawing/TeamMark";
 import { tickLabel, ticks } from "../../drawing/ticks";

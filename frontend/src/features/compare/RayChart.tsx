@@ -1,8 +1,8 @@
 /** Load held against own weight, with rays of equal ratio: the steeper, the better used. */
 import type { Comparison } from "../../api/types";
 
-import { ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
+import { ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
 import { MarkShape } from "../../drawing/TeamMark";
 import { tickLabel, ticks } from "../../drawing/ticks";
 import { ChartLabel } from "./ChartLabel";

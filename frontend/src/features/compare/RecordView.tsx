@@ -1,8 +1,8 @@
 /** What stays: papers for the wall and the folder, tables for the spreadsheet, the whole run as one file. */
 import { Box, Link, Typography } from "@mui/material";
 import type { ReactNode } from "react";
-import { ink } from "../../app/theme";
-import { useRunState } from "../run/useRunState";
+import { ink } from "../../shared/theme";
+import { useRunState } from "../run";
 import { History } from "./History";
 import { ResultsTable } from "./ResultsTable";
 

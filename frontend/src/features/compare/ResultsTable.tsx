@@ -3,10 +3,10 @@ import { Box, Button, MenuItem, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
-import { FileButton } from "../../app/FileButton";
-import { Notice, sentenceOf } from "../../app/states";
-import { ink } from "../../app/theme";
-import { useRunState } from "../run/useRunState";
+import { FileButton } from "../../shared/FileButton";
+import { Notice, sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
+import { useRunState } from "../run";
 
 async function base64(blob: Blob): Promise<string> {
   const bytes = new Uint8Array(await blob.arrayBuffer());

@@ -5,10 +5,10 @@ import { useState } from "react";
 import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { Criterion, Rubric } from "../../api/types";
-import { Empty, Failed, Loading, Notice, sentenceOf } from "../../app/states";
-import { ink } from "../../app/theme";
+import { Empty, Failed, Loading, Notice, sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
 import { TeamMark } from "../../drawing/TeamMark";
-import { useRunState } from "../run/useRunState";
+import { useRunState } from "../run";
 
 type Sources = Rubric["sources"];
 

@@ -1,6 +1,6 @@
 /** Takes the drawing of the chart around it along, as an SVG file. */
 import { Button } from "@mui/material";
-import { ink, text } from "../../app/theme";
+import { ink, text } from "../../shared/theme";
 
 /** The drawing as a file of its own: with a name space, a ground, and the font it asks for. */
 function saveSvg(drawing: SVGSVGElement, file: string) {

@@ -1,9 +1,9 @@
 /** How trials ended, how repeats scatter, and the share of designs that stands under rising load. */
 import { Typography } from "@mui/material";
 import type { Reasons, Team } from "../../api/types";
-import { formatMass, formatPercent } from "../../app/format";
-import { ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
+import { formatMass, formatPercent } from "../../shared/format";
+import { ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
 import { tickLabel, ticks } from "../../drawing/ticks";
 import { ChartFrame } from "./ChartFrame";
 import { logNormalShare } from "./logNormal";

@@ -2,9 +2,9 @@
 import { Box, MenuItem, Slider, TextField, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useState } from "react";
 import type { DraftParam, Stock } from "../../api/types";
-import { typedText } from "../../app/format";
-import { ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
+import { typedText } from "../../shared/format";
+import { ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
 import { chosen, type DraftState } from "./draftState";
 
 interface Props {

@@ -6,12 +6,12 @@ import { useNavigate, useParams } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys, useDraftKinds, useDraftStart, useStocks } from "../../api/queries";
 import type { Design, DraftKind, Stock } from "../../api/types";
-import { formatMass } from "../../app/format";
-import { Empty, Failed, fetchAgain, Loading, Notice, sentenceOf } from "../../app/states";
-import { ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
+import { formatMass } from "../../shared/format";
+import { Empty, Failed, fetchAgain, Loading, Notice, sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
 import { TeamMark } from "../../drawing/TeamMark";
-import { useDesignWrite, useRunState } from "../run/useRunState";
+import { useDesignWrite, useRunState } from "../run";
 import { DraftTable } from "./DraftTable";
 import type { DraftState } from "./draftState";
 

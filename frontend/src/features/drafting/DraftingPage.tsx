@@ -4,8 +4,8 @@ import { useState } from "react";
 import { Link as RouterLink, NavLink, useParams } from "react-router";
 import { useDraftKinds, useStocks } from "../../api/queries";
 import type { DraftKind, Stock } from "../../api/types";
-import { Failed, fetchAgain, Loading } from "../../app/states";
-import { ink } from "../../app/theme";
+import { Failed, fetchAgain, Loading } from "../../shared/states";
+import { ink } from "../../shared/theme";
 import { DraftTable } from "./DraftTable";
 import type { DraftState } from "./draftState";
 

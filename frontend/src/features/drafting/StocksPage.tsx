@@ -6,10 +6,10 @@ import { Link as RouterLink } from "react-router";
 import { ApiError, answered, api } from "../../api/client";
 import { keys, useStocks } from "../../api/queries";
 import type { Stock, TriedStock, TypedStock } from "../../api/types";
-import { formatThickness } from "../../app/format";
-import { Failed, Loading, Notice, sentenceOf } from "../../app/states";
-import { condensed, ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
+import { formatThickness } from "../../shared/format";
+import { Failed, Loading, Notice, sentenceOf } from "../../shared/states";
+import { condensed, ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
 
 const FORMS: Record<string, string> = {
   sheet: "Sheets",

@@ -4,8 +4,8 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
 import type { TraceReading } from "../../api/types";
-import { FileButton } from "../../app/FileButton";
-import { Notice, sentenceOf } from "../../app/states";
+import { FileButton } from "../../shared/FileButton";
+import { Notice, sentenceOf } from "../../shared/states";
 
 /** Reads a log; what it says is shown, and handed on for the trial. */
 export function ForceLog({ onRead }: { onRead: (found: TraceReading) => void }) {

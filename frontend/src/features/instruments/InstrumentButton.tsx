@@ -4,8 +4,8 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { Fragment, useState } from "react";
 import { answered, api } from "../../api/client";
 import type { QuantityKind } from "../../api/types";
-import { Notice, sentenceOf } from "../../app/states";
-import { ink } from "../../app/theme";
+import { Notice, sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
 import { browserHasPorts, listenHere } from "./browserPort";
 
 const LISTEN_S = 3;

@@ -3,8 +3,8 @@ import { Box, Button, Dialog, TextField, Typography } from "@mui/material";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
-import { Notice, sentenceOf } from "../../app/states";
-import { condensed, ink } from "../../app/theme";
+import { Notice, sentenceOf } from "../../shared/states";
+import { condensed, ink } from "../../shared/theme";
 
 export interface ShakeLevel {
   number: number;

@@ -5,13 +5,13 @@ import { useState } from "react";
 import { answered, api } from "../../api/client";
 import { keys, useGoalWords } from "../../api/queries";
 import type { Design, Mode } from "../../api/types";
-import { formatPercent } from "../../app/format";
-import { Empty, Notice, sentenceOf } from "../../app/states";
-import { ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
+import { formatPercent } from "../../shared/format";
+import { Empty, Notice, sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
 import { TeamMark } from "../../drawing/TeamMark";
-import { resultWords } from "../bench/resultWords";
-import { useRunState } from "../run/useRunState";
+import { resultWords } from "../bench";
+import { useRunState } from "../run";
 import { Slopes } from "./Slopes";
 
 const SURE = {

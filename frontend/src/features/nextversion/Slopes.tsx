@@ -1,10 +1,10 @@
 /** From version to version: a line a team, on a scale of shares, so that small and large designs compare. */
 import { Typography } from "@mui/material";
 import type { Design } from "../../api/types";
-import { formatPercent } from "../../app/format";
-import { ink } from "../../app/theme";
+import { formatPercent } from "../../shared/format";
+import { ink } from "../../shared/theme";
 import { MarkShape } from "../../drawing/TeamMark";
-import { ChartFrame } from "../compare/ChartFrame";
+import { ChartFrame } from "../compare";
 
 const W = 380;
 const ROW = 330;

@@ -2,8 +2,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { answered, api } from "../../api/client";
-import { FileButton } from "../../app/FileButton";
-import { Notice, sentenceOf } from "../../app/states";
+import { FileButton } from "../../shared/FileButton";
+import { Notice, sentenceOf } from "../../shared/states";
 
 export function BringIn() {
   const client = useQueryClient();

@@ -6,9 +6,9 @@ import { Link as RouterLink, useParams } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys, useClasses } from "../../api/queries";
 import type { Team } from "../../api/types";
-import { FileButton } from "../../app/FileButton";
-import { Empty, Failed, Loading, sentenceOf } from "../../app/states";
-import { ink } from "../../app/theme";
+import { FileButton } from "../../shared/FileButton";
+import { Empty, Failed, Loading, sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
 import { TeamMark } from "../../drawing/TeamMark";
 
 function TeamLine({ team }: { team: Team }) {

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
-import { sentenceOf } from "../../app/states";
+import { sentenceOf } from "../../shared/states";
 
 export function NewClassForm() {
   const [name, setName] = useState("");

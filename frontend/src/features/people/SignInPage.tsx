@@ -4,9 +4,9 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ApiError, answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
-import { GirderMark } from "../../app/Shell";
-import { Notice, sentenceOf } from "../../app/states";
-import { ink } from "../../app/theme";
+import { GirderMark } from "../../drawing/GirderMark";
+import { Notice, sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
 import { BridgeElevation } from "../../drawing/BridgeElevation";
 
 export function SignInPage() {

@@ -1,2 +1,3 @@
+/** What others use of the people. */
 export { HomePage } from "./HomePage";
 export { SignInPage } from "./SignInPage";

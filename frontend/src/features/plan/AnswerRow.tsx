@@ -11,8 +11,8 @@ import {
 } from "@mui/material";
 import { useClasses } from "../../api/queries";
 import type { AgeBand, Family } from "../../api/types";
-import { NumberField } from "../../app/NumberField";
-import { ink } from "../../app/theme";
+import { NumberField } from "../../shared/NumberField";
+import { ink } from "../../shared/theme";
 import { AGES, type Answers } from "./planState";
 
 const DIAL = ["much easier", "easier", "usual", "harder", "much harder"] as const;

@@ -1,13 +1,13 @@
 /** The brief: the one question, the bench to scale, the rules, what is varied, and what can hurt. For the projector. */
 import { Box, Typography } from "@mui/material";
 import { useRunPlan } from "../../api/queries";
-import { Failed, Loading } from "../../app/states";
-import { ink } from "../../app/theme";
+import { Failed, Loading } from "../../shared/states";
+import { ink } from "../../shared/theme";
 import { CautionSign } from "../../drawing/CautionSign";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { TeamMark } from "../../drawing/TeamMark";
 import { TimelineStrip } from "../../drawing/TimelineStrip";
-import { useRunState } from "../run/useRunState";
+import { useRunState } from "../run";
 import { PrintLinks } from "./PrintLinks";
 
 export default function BriefPage() {

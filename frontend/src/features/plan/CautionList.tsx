@@ -2,7 +2,7 @@
 import { Box, Checkbox, FormControlLabel, Typography } from "@mui/material";
 import { useGoalWords } from "../../api/queries";
 import type { Caution, TypedPlan } from "../../api/types";
-import { ink } from "../../app/theme";
+import { ink } from "../../shared/theme";
 import { CautionSign } from "../../drawing/CautionSign";
 
 type Declared = NonNullable<TypedPlan["declared"]>;

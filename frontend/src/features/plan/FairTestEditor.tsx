@@ -1,7 +1,7 @@
 /** The fair test: what is varied on purpose and with which levels, and what is kept the same. */
 import { Box, Button, TextField, Typography } from "@mui/material";
 import type { Family, TypedPlan } from "../../api/types";
-import { ink } from "../../app/theme";
+import { ink } from "../../shared/theme";
 
 type Factor = NonNullable<TypedPlan["factor"]>;
 

@@ -1,7 +1,7 @@
 /** Which kind of challenge: the twelve, each drawn to scale. */
 import { Box, Typography } from "@mui/material";
 import type { Family, FamilyKey } from "../../api/types";
-import { bareButton, ink } from "../../app/theme";
+import { bareButton, ink } from "../../shared/theme";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 
 export function FamilyPicker({

@@ -14,9 +14,9 @@ import { useState } from "react";
 import { ApiError, answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { RunState } from "../../api/types";
-import { Notice, sentenceOf } from "../../app/states";
-import { ink } from "../../app/theme";
-import { useRunState } from "../run/useRunState";
+import { Notice, sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
+import { useRunState } from "../run";
 import { GoalEditor, type GoalParts } from "./GoalEditor";
 
 export function GoalDialog({ onClose }: { onClose: () => void }) {

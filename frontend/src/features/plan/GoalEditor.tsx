@@ -1,6 +1,6 @@
 /** The goal: what wins, which trials count, what a tie and a broken rule do. For the planner and for a run. */
 import { Box, MenuItem, TextField } from "@mui/material";
-import { NumberField } from "../../app/NumberField";
+import { NumberField } from "../../shared/NumberField";
 import { useGoalWords } from "../../api/queries";
 import type { Family, TypedPlan, Words } from "../../api/types";
 

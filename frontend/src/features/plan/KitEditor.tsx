@@ -2,10 +2,10 @@
 import { Box, Button, MenuItem, TextField, Typography } from "@mui/material";
 import { useCoins } from "../../api/queries";
 import type { KitItem, PlanSheet, TypedKitItem, TypedPlan } from "../../api/types";
-import { formatMass, formatMassWithDoubt } from "../../app/format";
-import { NumberField } from "../../app/NumberField";
-import { ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
+import { formatMass, formatMassWithDoubt } from "../../shared/format";
+import { NumberField } from "../../shared/NumberField";
+import { ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
 import { KitItemDrawing } from "../../drawing/KitItemDrawing";
 
 type Container = NonNullable<TypedPlan["container"]>;

@@ -15,12 +15,12 @@ import { useState } from "react";
 import { answered, api } from "../../api/client";
 import { useRunPlan } from "../../api/queries";
 import type { KitItem } from "../../api/types";
-import { formatMass, formatMassWithDoubt } from "../../app/format";
-import { Failed, Loading, Notice, sentenceOf } from "../../app/states";
-import { ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
+import { formatMass, formatMassWithDoubt } from "../../shared/format";
+import { Failed, Loading, Notice, sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
 import { KitItemDrawing } from "../../drawing/KitItemDrawing";
-import { useRunState } from "../run/useRunState";
+import { useRunState } from "../run";
 import { PrintLinks } from "./PrintLinks";
 
 /** Whether the cup takes what it should: how many objects of each kind fit, and what they weigh. */

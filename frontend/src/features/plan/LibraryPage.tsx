@@ -5,9 +5,9 @@ import { Link as RouterLink, useNavigate } from "react-router";
 import { ApiError, answered, api } from "../../api/client";
 import { keys, useFamilies, useLibrary, useRecipes } from "../../api/queries";
 import type { Family, Recipe } from "../../api/types";
-import { FileButton } from "../../app/FileButton";
-import { Empty, Failed, fetchAgain, Loading, Notice, sentenceOf } from "../../app/states";
-import { ink } from "../../app/theme";
+import { FileButton } from "../../shared/FileButton";
+import { Empty, Failed, fetchAgain, Loading, Notice, sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { AGES } from "./planState";
 

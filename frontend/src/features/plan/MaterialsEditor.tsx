@@ -1,8 +1,8 @@
 /** The kit list: what a team, a bench and the class need, what is there, and what to buy. */
 import { Box, Button, TextField, Typography } from "@mui/material";
 import type { KitLine, TypedMaterial } from "../../api/types";
-import { NumberField } from "../../app/NumberField";
-import { ink } from "../../app/theme";
+import { NumberField } from "../../shared/NumberField";
+import { ink } from "../../shared/theme";
 
 type Problems = Readonly<Record<string, string>>;
 

@@ -14,7 +14,7 @@ import { useNavigate } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { Recipe, SchoolClass } from "../../api/types";
-import { Notice, sentenceOf } from "../../app/states";
+import { Notice, sentenceOf } from "../../shared/states";
 
 interface Props {
   classes: readonly SchoolClass[];

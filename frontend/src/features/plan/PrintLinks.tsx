@@ -1,8 +1,8 @@
 /** Links to the printed documents of a recipe or run, for either paper and reading level. */
 import { Box, Link, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useState } from "react";
-import { ink } from "../../app/theme";
-import { useUnits } from "../../app/units";
+import { ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
 
 const DOCUMENTS = [
   ["pack", "The whole pack"],

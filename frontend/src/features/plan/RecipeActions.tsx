@@ -6,8 +6,8 @@ import { useNavigate } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys, useClasses } from "../../api/queries";
 import type { Recipe } from "../../api/types";
-import { Notice, sentenceOf } from "../../app/states";
-import { ink } from "../../app/theme";
+import { Notice, sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
 import { NewRunDialog } from "./NewRunDialog";
 import { PrintLinks } from "./PrintLinks";
 

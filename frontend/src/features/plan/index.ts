@@ -1,1 +1,3 @@
+/** What others use of the planner. */
+export { GoalChanges, GoalDialog } from "./GoalDialog";
 export { NewRunDialog } from "./NewRunDialog";

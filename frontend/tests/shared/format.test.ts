@@ -1,6 +1,6 @@
 import { writeFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
-import { clockText } from "../../src/app/clockText";
+import { clockText } from "../../src/shared/clockText";
 import {
   formatEstimate,
   formatFact,
@@ -8,7 +8,7 @@ import {
   formatMassWithDoubt,
   formatThickness,
   typedText,
-} from "../../src/app/format";
+} from "../../src/shared/format";
 import { told } from "../told";
 
 describe("figures in words", () => {

@@ -5,7 +5,7 @@ import { fireEvent, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useRef, useState } from "react";
 import { describe, expect, it, vi } from "vitest";
-import { useDialogKeys, useKeys } from "../../src/app/keyboard";
+import { useDialogKeys, useKeys } from "../../src/shared/keyboard";
 
 const did = vi.fn<(what: string) => void>();
 

@@ -3,11 +3,11 @@ import { Box } from "@mui/material";
 import { useMemo } from "react";
 import { createPortal } from "react-dom";
 import { Outlet, useParams } from "react-router";
-import { useFamilies, useRun } from "../../api/queries";
-import { Empty, Failed, fetchAgain, Loading } from "../../app/states";
-import { GirderDeck } from "../../drawing/GirderDeck";
-import { BoardControl, useRunStream } from "../board";
-import { RunContext } from "./useRunState";
+import { useFamilies, useRun } from "../api/queries";
+import { Empty, Failed, fetchAgain, Loading } from "../shared/states";
+import { GirderDeck } from "../drawing/GirderDeck";
+import { BoardControl, useRunStream } from "../features/board";
+import { RunContext } from "../features/run";
 
 export default function RunPages() {
   const id = Number(useParams()["runId"]);

@@ -1,0 +1,35 @@
+"""What the drafting table shows. Nothing here writes."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from girder_core.drafting import DraftKind, Worked
+from girder_core.measure import System, typed_text
+
+
+def shown_draft(kind: DraftKind, worked: Worked, system: System) -> dict[str, Any]:
+    """A worked draft as the serializer reads it."""
+    prediction = worked.expected.prediction
+    told = None
+    if prediction:
+        helps = []
+        for one in prediction.what_helps:
+            param = kind.param(one.key)
+            assert param is not None and param.kind is not None
+            typed = typed_text(one.value, param.kind, system)
+            helps.append(
+                {"change": one.change, "gain_n": one.gain_n, "mass_kg": one.mass_kg, "key": one.key, "typed": typed}
+            )
+        told = {
+            "limit_states": prediction.limit_states, "low_n": prediction.low_n, "typical_n": prediction.typical_n,
+            "high_n": prediction.high_n, "what_helps": helps, "factor": prediction.factor,
+        }  # fmt: skip
+    page = worked.shown
+    return {
+        "kind": kind.key, "headline": worked.headline, "note": worked.note, "push": kind.pushes(worked.values.words),
+        "load_words": kind.words_for(worked.values.words),
+        "mass_kg": worked.expected.mass_kg, "prediction": told, "views": page.views,
+        "facts": page.facts, "curves": page.curves, "says": page.says, "mark_n": page.mark_n,
+        "mark_words": page.mark_words, "values": worked.values.numbers,
+    }  # fmt: skip

@@ -1,0 +1,2 @@
+/** What others use of check-in. */
+export { ReadingRow } from "./ReadingRow";

@@ -1,0 +1,2 @@
+/** What others use of the comparison. */
+export { ChartFrame } from "./ChartFrame";

@@ -1,0 +1,2 @@
+/** What others use of a run. */
+export { RunContext, useDesignWrite, useRunState } from "./useRunState";
