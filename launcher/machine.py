@@ -88,9 +88,9 @@ def postgres_bin() -> Path:
 
 
 def need_browser() -> None:
-    """Chromium and ChromeDriver, for the tests of the real interface."""
-    if not (Path("/usr/bin/chromium").exists() and Path("/usr/bin/chromedriver").exists()):
-        apt_install(["chromium", "chromium-driver"])
+    """Chromium without a desktop around it and ChromeDriver, for the tests of the real interface."""
+    if not (Path("/usr/lib/chromium/chromium-headless-shell").exists() and Path("/usr/bin/chromedriver").exists()):
+        apt_install(["chromium-headless-shell", "chromium-driver"])
 
 
 def need_document_libraries() -> None:
