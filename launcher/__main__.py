@@ -19,9 +19,10 @@ USAGE = """Even Girder
   ./girder stop      stop it from another terminal
   ./girder test      the whole test suite; with names, only those (./girder test bench.tests);
                      --quick leaves out browser and printed documents
-  ./girder check     lint, types, and drift of schema and migrations
-  ./girder types     write the API schema and its TypeScript types anew
-  ./girder shots     take the pictures in docs/screenshots anew
+  ./girder check     lint, types, imports, licences, and drift of schema and migrations
+  ./girder types     write the API schema and its TypeScript types again
+  ./girder notice    write NOTICE again: what comes from outside, and under which licence
+  ./girder shots     take the pictures in docs/screenshots again
   ./girder dev       serve with reloading, for working on it
   ./girder reset     delete the database, after asking (--yes: without)
 
@@ -37,6 +38,7 @@ def main(arguments: list[str]) -> int:
         "test": lambda: verify.test(rest),
         "check": verify.check,
         "types": verify.types,
+        "notice": verify.notice,
         "shots": lambda: verify.shots(rest),
         "dev": serve.dev,
         "reset": lambda: serve.reset("--yes" in rest),

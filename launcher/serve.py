@@ -33,7 +33,7 @@ def database_environment(cluster: Cluster) -> dict[str, str]:
 
 
 def uvicorn_command(port: int, workers: int = 1) -> list[str]:
-    """How the server is started; several workers share the port, and one that dies is started anew."""
+    """How the server is started; several workers share the port, and one that dies is started again."""
     return [
         str(PYTHON), "-m", "uvicorn", "evengirder.asgi:application", "--host", "127.0.0.1", "--port", str(port),
         "--log-level", "warning", "--timeout-graceful-shutdown", "2", "--workers", str(workers),

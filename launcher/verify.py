@@ -12,6 +12,7 @@ from pathlib import Path
 
 import machine
 import project
+import vetting
 from paths import BACKEND, FRONTEND, PYTHON, ROOT, STATE
 from postgres import Cluster
 from say import Problem, say, warn
@@ -162,6 +163,13 @@ def check() -> int:
             for made, kept in ((schema, SCHEMA), (types, TYPES)):
                 if not kept.exists() or made.read_text() != kept.read_text():
                     failures.append(f"{kept.relative_to(ROOT)} (run ./girder types)")
+    say("checking licences, and what is known to be weak")
+    if not vetting.licences():
+        failures.append("licences")
+    if not vetting.NOTICE.exists() or vetting.NOTICE.read_text("utf-8") != vetting.notice():
+        failures.append("NOTICE (run ./girder notice)")
+    if not vetting.known_weaknesses(node):
+        failures.append("known weaknesses")
     if failures:
         warn(f"checks failed: {', '.join(failures)}")
         return 1
@@ -169,8 +177,16 @@ def check() -> int:
     return 0
 
 
+def notice() -> int:
+    """Write NOTICE again."""
+    project.python_environment("test")
+    project.node_modules()
+    vetting.write_notice()
+    return 0
+
+
 def types() -> int:
-    """Write the API schema and the TypeScript types anew."""
+    """Write the API schema and the TypeScript types again."""
     project.python_environment("test")
     node = project.node_modules()
     return 0 if _generate(SCHEMA, TYPES, {**os.environ, **project.base_environment()}, node) else 1
@@ -185,7 +201,7 @@ def _generate(schema: Path, types_file: Path, env: dict[str, str], node: dict[st
 
 
 def shots(arguments: Sequence[str]) -> int:
-    """Take the pictures in docs/screenshots anew, from the demo."""
+    """Take the pictures in docs/screenshots again, from the demo."""
     project.python_environment("test")
     machine.need_browser()
     project.built_interface()

@@ -124,7 +124,7 @@ PHOTO_OF = [("design", "the design"), ("wreck", "the wreck")]
 
 
 class Photo(models.Model):
-    """A photograph of a design or of its wreck, written anew without what the camera put in."""
+    """A photograph of a design or of its wreck, written out again without what the camera put in."""
 
     design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="photos")
     file = models.FileField(upload_to="photos/%Y/%m")
@@ -156,7 +156,7 @@ class TeamPrediction(models.Model):
 
 
 class Draft(models.Model):
-    """A design on paper, as it was kept, and what the model said of it; kept anew, the latest counts.
+    """A design on paper, as it was kept, and what the model said of it; where it was kept again, the latest counts.
 
     Loads are the model's own, without a class's experience, so that experience can be learnt from them and taken back.
     """

@@ -22,8 +22,8 @@ MOST_PHOTOS = 6
 def keep_photo(design: Design, upload: File[bytes], what: str, taken_at: datetime | None = None) -> Photo:
     """Keep a photograph of a design or its wreck.
 
-    It is read as a picture, whatever its name says, and written anew: no place, time or camera stays in it. One that
-    is small enough already and holds a picture and nothing else stays as it is, to the last byte.
+    It is read as a picture, whatever its name says, and written out again: no place, time or camera stays in it. One
+    that is small enough already and holds a picture and nothing else stays as it is, to the last byte.
     Errors: ``bad_photo`` for what is no picture or far too large, ``too_many_photos``.
     """
     if design.photos.count() >= MOST_PHOTOS:

@@ -70,7 +70,7 @@ def set_level(design: Design, level: str) -> Design:
     if not design.run.factor or level not in design.run.factor["levels"]:
         raise GirderError("unknown_level", "This run's fair test has no such level.")
     if design.trials.exists():
-        raise GirderError("level_too_late", "It was on the bench already; what it was built to cannot change now.")
+        raise GirderError("level_too_late", "This design has been tested, so its level cannot change any more.")
     design.level = level
     design.save(update_fields=["level"])
     return design
@@ -373,7 +373,7 @@ def append_events(
             event = core_event(entry["id"], entry["sequence"], entry["kind"], entry["data"])
             known = events.get(entry["id"])
             if known is not None:
-                # Its number is not asked: one that was sent before an answer was lost may have been numbered anew.
+                # Its number is not asked: one that was sent before an answer was lost may have another number by now.
                 if (known.kind, known.data) != (entry["kind"], entry["data"]):
                     raise GirderError("event_changed", "An event that is written down cannot be changed.")
                 accepted.append(event.id)

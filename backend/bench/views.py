@@ -41,7 +41,7 @@ from people.policy import owned_or_404, teacher_of
 
 _REFUSALS = {400: ErrorBody, 404: ErrorBody, 409: ErrorBody}
 _DESIGN = {200: DesignSerializer, **_REFUSALS}
-# Built once: building its fields anew takes longer than filling them, and this is the answer that must come at once.
+# Built once: building its fields takes longer than filling them, and this is the answer that must come at once.
 _APPENDED = AppendedSerializer()
 
 

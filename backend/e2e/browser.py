@@ -8,6 +8,7 @@ import os
 import shutil
 import signal
 import tempfile
+import time
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -33,6 +34,19 @@ FLAGS = [
 ]  # fmt: skip
 
 
+class Element(WebElement):
+    """What is on a page; what something moves over just then is pressed when it has moved on."""
+
+    def click(self) -> None:
+        for _ in range(50):
+            try:
+                super().click()
+                return
+            except ElementClickInterceptedException:
+                time.sleep(0.1)
+        super().click()
+
+
 class Browser:
     """One browser window on the application."""
 
@@ -51,6 +65,7 @@ class Browser:
             options.add_argument(flag)
         options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
         self.driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+        self.driver._web_element_cls = Element
         # What is saved goes with the browser.
         self.driver.execute_cdp_cmd("Browser.setDownloadBehavior", {"behavior": "allow", "downloadPath": self.profile})
         # A busy machine takes its time over a whole pack of documents.

@@ -41,7 +41,7 @@ class CountingRunner(DiscoverRunner):
         super().setup_test_environment(**kwargs)
         # A slow hash is the point of a password hasher, and pointless where accounts last a tenth of a second.
         settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
-        # Each test client would list the built files anew; what a served page is made of has its tests in a browser.
+        # Each test client would list the built files again; what a served page is made of has its tests in a browser.
         settings.WHITENOISE_AUTOREFRESH = True
 
     def run_suite(self, suite: unittest.TestSuite, **kwargs: Any) -> Any:

@@ -91,6 +91,6 @@ class TraceReadingSerializer(serializers.Serializer[Any]):
     noise_n = serializers.FloatField()
     says = serializers.CharField()
     gaps = serializers.IntegerField()
-    # The load held, as a mass, and the step that its doubt comes to, as they would be typed.
+    # The load held, as a mass, and the step that its uncertainty comes to, as they would be typed.
     text = serializers.CharField()
     step_text = serializers.CharField()

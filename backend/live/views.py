@@ -108,7 +108,7 @@ async def board_stream(request: HttpRequest, token: str) -> HttpResponseBase:
 
     def state() -> dict[str, Any] | None:
         try:
-            # Looked up anew each time: a link that was taken back shows nothing more.
+            # Looked up again each time: a link that was taken back shows nothing more.
             fresh = _boards().filter(token=token).first()
             return None if fresh is None else dict(BoardStateSerializer(board_state(fresh)).data)
         finally:

@@ -317,7 +317,7 @@ class _Incoming:
         LedgerEvent.objects.bulk_create(rows)
 
     def new_ids(self) -> None:
-        """Ids stay what they are, unless this database has one of them already: then all are made anew."""
+        """Ids stay what they are, unless this database has one of them already: then all get new ones."""
         trials = [one for design in _rows(self.data.get("designs")) for one in _rows(design.get("trials"))]
         events = [event for trial in trials for event in _rows(trial.get("events"))]
         told = [str(one.get("id")) for one in (*trials, *events)]

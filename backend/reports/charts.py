@@ -1,4 +1,4 @@
-"""Charts for paper: the ranking with its doubt, load against own weight, a factor. Sizes in millimetres."""
+"""Charts for paper: the ranking with what is not known, load against own weight, a factor. Sizes in millimetres."""
 
 from __future__ import annotations
 

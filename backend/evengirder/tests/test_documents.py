@@ -1,6 +1,7 @@
 """What the documents say is so: commands exist, pictures are there, every formula is listed."""
 
 import inspect
+import json
 import os
 import pkgutil
 import re
@@ -185,3 +186,33 @@ class Formulas(SimpleTestCase):
                     self.assertTrue(f"`{label}`" in page, f"girder_core.{name}.{label} is not in formulas.md")
                     listed += 1
         self.assertGreater(listed, 20)
+
+
+class Dependencies(SimpleTestCase):
+    def asked_for(self) -> set[str]:
+        """What is asked for by name, on the server and in the interface."""
+        names = set()
+        for file in (ROOT / "backend" / "requirements").glob("*.in"):
+            for line in file.read_text("utf-8").splitlines():
+                if line and not line.startswith(("#", "-r ")):
+                    self.assertRegex(line, r"^[\w.-]+(\[\w+\])?==[\w.]+$", f"{file.name} pins every version")
+                    names.add(re.split(r"[=\[]", line)[0])
+        package = json.loads((ROOT / "frontend" / "package.json").read_text("utf-8"))
+        for part in ("dependencies", "devDependencies"):
+            for name, version in package[part].items():
+                self.assertRegex(version, r"^\d[\w.-]*$", f"package.json pins {name}")
+                names.add(name)
+        return names
+
+    def test_every_package_is_pinned_and_justified(self) -> None:
+        page = (ROOT / "docs" / "dependencies.md").read_text("utf-8")
+        told = {name for row in re.findall(r"^\| (`.*?) \|", page, re.M) for name in re.findall(r"`([^`]+)`", row)}
+        self.assertEqual(told, self.asked_for())
+
+    def test_what_is_installed_is_locked_by_its_contents(self) -> None:
+        for file in (ROOT / "backend" / "requirements").glob("*.txt"):
+            text = file.read_text("utf-8")
+            packages = re.findall(r"^[\w.-]+(?:\[[\w,]+\])?==.*(?:\n    --hash=sha256:[0-9a-f]{64}.*)*", text, re.M)
+            self.assertGreater(len(packages), 4)
+            for package in packages:
+                self.assertIn("--hash=sha256:", package, f"{file.name}: {package}")

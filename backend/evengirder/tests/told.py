@@ -15,7 +15,7 @@ from challenges.shown import shown_sheet
 from girder_core.drafting import KINDS, DraftKind, in_words, read_values, start_values
 from girder_core.families import FAMILIES, family
 from girder_core.kit import Kit
-from girder_core.measure import Kind, System, format_length, format_mass, parse
+from girder_core.measure import Kind, System, format_length, format_mass, parse, plural
 from girder_core.safety import AgeBand
 from girder_core.tests.support import MOVES, Script, kit, setup
 from girder_core.trial import Event, EventKind, Outcome, TrialResult, replay
@@ -65,6 +65,9 @@ def _words() -> list[Told]:
                [((kg, system.value), format_mass(kg, system)) for system in System for kg in masses]),
         _agree("lengths read the same", FORMAT, "formatLength",
                [((m, system.value), format_length(m, system)) for system in System for m in lengths]),
+        _agree("plurals are formed the same way", FORMAT, "plural",
+               [((noun, count), plural(noun, count)) for count in (0, 1, 2)
+                for noun in ("nut", "penny", "tray", "box", "M12 hex nut, zinc", "torch")]),
     ]  # fmt: skip
 
 

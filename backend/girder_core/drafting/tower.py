@@ -202,7 +202,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         Fact("Own weight", "mass", expected.mass_kg),
         Fact("Centre of mass", "length", centre),
         Fact("Goes over at", "angle", topples),
-        Fact("Begins to rock at", "share", rocking_threshold_g(half, centre), "of gravity, sideways"),
+        Fact("Begins to rock at", "share", rocking_threshold_g(half, centre), "of its own weight, pushed sideways"),
         Fact("Stick needed", "length", shape.stick_m),
     ]
     views = (View("side", "From the side", upright), View("tipped", "About to go over", tipped))

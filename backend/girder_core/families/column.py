@@ -123,7 +123,7 @@ COLUMN = Family(
     outcome=Outcome(size="height"),
     bench=Bench(
         measures=(
-            BenchMeasure("shorter", "Shorter by", Kind.LENGTH, "How far the deck came down since nothing was on it.",
+            BenchMeasure("shorter", "Shortening", Kind.LENGTH, "How far the deck came down since nothing was on it.",
                          Plausible(0.0, 0.2, "the shortening")),
         ),
     ),

@@ -73,7 +73,7 @@ def check_limits(
         answers: answers to the questions.
     Returns:
         One result per constraint the recipe makes; a reading with two limits that is not taken yet is said once. A
-        reading within its expanded uncertainty of the limit is ``doubtful``: the doubt is the instrument's, so it
+        reading within its expanded uncertainty of the limit is ``doubtful``: the uncertainty is the instrument's, so it
         does not count as a breach.
     """
     results: list[ConstraintResult] = []

@@ -450,7 +450,7 @@ def _by_rule(values: Sequence[Quantity], rule: TrialRule) -> Quantity | None:
         return values[-1]
     if rule is TrialRule.BEST:
         return max(values, key=lambda one: one.value)
-    # One tape serves all trials, so its doubt does not average out.
+    # One tape serves all trials, so its uncertainty does not average out.
     n = len(values)
     return Quantity(
         math.fsum(one.value for one in values) / n, math.fsum(one.standard_uncertainty for one in values) / n

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from girder_core.ground import GirderError
+from girder_core.measure import plural
 
 
 @dataclass(frozen=True)
@@ -101,7 +102,7 @@ class Line:
         unit = self.material.unit
         if unit in ("", "piece"):
             return figure
-        return f"{figure} {unit}" if unit in MEASURES or self.needed == 1 else f"{figure} {unit}s"
+        return f"{figure} {unit if unit in MEASURES else plural(unit, self.needed)}"
 
     @property
     def buy_words(self) -> str:

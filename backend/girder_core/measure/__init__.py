@@ -35,6 +35,7 @@ from girder_core.measure.units import (
     format_value,
     own_unit,
     parse,
+    plural,
     typed_text,
 )
 
@@ -61,6 +62,7 @@ __all__ = [
     "measure",
     "own_unit",
     "parse",
+    "plural",
     "read_trace",
     "repeated",
     "resolution_uncertainty",

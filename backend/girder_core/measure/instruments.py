@@ -141,6 +141,6 @@ def steady(lines: Sequence[Sent], kind: Kind) -> Steady:
     shown = format_value(mean, kind)
     says = f"{shown}, standing still." if still else (
         f"It has not settled: it swings by {format_value(spread, kind)} around {shown}. A draught, or a hand on the "
-        "table? Wait, or take it with that doubt."
+        "table? Wait, or take it as uncertain as that."
     )  # fmt: skip
     return Steady(mean, step, spread, still, len(samples), garbled, says)

@@ -103,9 +103,9 @@ def repeated(readings: Sequence[Quantity]) -> Quantity:
     """One reading, or several of the same thing taken one after the other.
 
     Args:
-        readings: with their doubt from the instrument, in one SI unit; at least one.
+        readings: each with the uncertainty of its instrument, in one SI unit; at least one.
     Returns:
-        Their mean. Its doubt is the standard error of the mean and the instrument's own doubt, which repeating does
+        Their mean. Its uncertainty is the standard error of the mean and the instrument's own doubt, which repeating does
         not lessen, in quadrature.
     Errors:
         ``no_readings``.

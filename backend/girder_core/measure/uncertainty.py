@@ -133,7 +133,7 @@ def stated_mass(mass_kg: float, within_kg: float) -> Quantity:
     if not mass_kg > 0:
         raise GirderError("mass_not_positive", "A mass must be more than nothing.")
     if not 0 <= within_kg < mass_kg:
-        raise GirderError("doubt_out_of_range", "The doubt must be smaller than the mass itself.")
+        raise GirderError("doubt_out_of_range", "The uncertainty must be smaller than the mass itself.")
     return Quantity(mass_kg, within_kg / math.sqrt(3))
 
 

@@ -340,3 +340,23 @@ def typed_text(value: float, kind: Kind, system: System = System.METRIC) -> str:
 
 def _trim(value: float) -> str:
     return f"{value:,.1f}".replace(",", " ").removesuffix(".0")
+
+
+def plural(noun: str, count: float = 2) -> str:
+    """A thing that is counted, in the number that plain English gives it.
+
+    Args:
+        noun: its name; what comes after a comma stays: "nut, M12".
+        count: how many there are.
+    Returns:
+        "nut, M12" of one; of any other number, none too, "nuts, M12", "boxes", "pennies", "trays".
+    Source: common practice, no source.
+    """
+    if count == 1:
+        return noun
+    head, comma, rest = noun.partition(",")
+    if re.search(r"[^aeiou]y$", head):
+        head = f"{head[:-1]}ies"
+    else:
+        head += "es" if re.search(r"(s|x|z|ch|sh)$", head) else "s"
+    return head + comma + rest

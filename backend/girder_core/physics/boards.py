@@ -119,7 +119,7 @@ def board_leg(
         [
             State("fold", "Walls fold", folds * share,
                   "Wide walls of card buckle; edges and folds carry most. More folds, or prisms nested inside, help.",
-                  "The wide side folds in.", "McKee 1963", "leg"),
+                  "The wide side folds in.", "measured on many boxes (McKee 1963)", "leg"),
             State("crush", "Flutes crush" if flutes_upright else "Board crushes across its flutes", crush * share,
                   "The edge of the board is squashed. Flutes upright carry two to three times as much as flutes lying."
                   if not flutes_upright else "The edge of the board is squashed along its whole length.",

@@ -410,7 +410,7 @@ def droop_stiffness(
 
     angle, bending, rigidity = modulus(overhang_m, droop_m)
     value = 12 * rigidity / thickness_m.value**3
-    # Each reading has two ends on the ruler; its share of the doubt by finite difference.
+    # Each reading has two ends on the ruler; its share of the uncertainty by finite difference.
     step = ruler_step_m * math.sqrt(2) / math.sqrt(12)
     by_length = modulus(overhang_m + step, droop_m)[2] / rigidity - 1
     by_droop = modulus(overhang_m, droop_m - step)[2] / rigidity - 1

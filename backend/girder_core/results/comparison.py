@@ -161,7 +161,7 @@ def verdict(a: Contender, b: Contender, scatter: Scatter | None) -> Verdict:
     if scatter is None and a.measured:
         return Verdict(
             VerdictKind.LIKELY,
-            f"{a.name} is ahead of {b.name} by more than the doubt of measuring, but each was measured once.",
+            f"{a.name} is ahead of {b.name} by more than the measuring can be off, but each was measured once.",
         )
     if scatter is None:
         return Verdict(
@@ -296,7 +296,7 @@ def tie(one: tuple[Entry, Score], other: tuple[Entry, Score], rules: Rules) -> V
         other: another.
         rules: the run's rules.
     Returns:
-        Tied, where they share the place; settled by the rule, where one is lighter by more than the doubt of weighing;
+        Tied, where they share the place; settled by the rule, where one is lighter by more than weighing can be off;
         too close, where the rule asks for the lighter and the scales cannot tell. None for scores that are not equal,
         or that ran out and so are not known.
     """

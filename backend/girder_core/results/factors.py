@@ -154,7 +154,8 @@ def _either(names: Sequence[str]) -> str:
 def _one_in(p: float) -> str:
     if p < 0.001:
         return "once in more than a thousand times"
-    return f"{100 * p:.2g} times in a hundred"
+    times = max(1, round(100 * p))
+    return "once in a hundred times" if times == 1 else f"{times} times in a hundred"
 
 
 def _confounders(levels: Sequence[Level]) -> list[str]:
@@ -212,10 +213,11 @@ def trend(name: str, chosen: Sequence[float], scores: Sequence[float]) -> Trend:
     if found is None:
         return Trend(None, f"{name}: too few different designs to see whether it goes along with the result.")
     if found.p > HINT:
-        return Trend(found, f"{name}: no clear trend; chance would do as well {_one_in(found.p)}.")
+        return Trend(found, f"{name}: no clear trend. Chance alone would look like this {_one_in(found.p)}.")
     way = "higher" if found.rho > 0 else "lower"
     sure = "" if found.p <= SURE else "perhaps "
-    return Trend(found, f"{name}: more of it went {sure}with {way} results (chance: {_one_in(found.p)}).")
+    chance = f"Chance alone would look like this {_one_in(found.p)}."
+    return Trend(found, f"{name}: more of it went {sure}with {way} results. {chance}")
 
 
 @dataclass(frozen=True)
@@ -271,7 +273,7 @@ def foresee(key: str, name: str, said_kg: float, held_kg: float, bounds: Interva
 
 @dataclass(frozen=True)
 class ForesightOfAll:
-    """All predictions of one kind: how far off in the middle [-], whether their order was right, and a sentence."""
+    """All predictions of one kind: the median of how far off [-], whether their order was right, and a sentence."""
 
     typical_error: float | None
     order: Correlation | None
@@ -285,7 +287,7 @@ def foresight_of_all(who: str, found: Sequence[Foresight]) -> ForesightOfAll:
         who: who said it ("The teams", "The model").
         found: prediction by prediction.
     Returns:
-        The middle of how far off they were, whether they had the order right, and a sentence.
+        The median of how far off they were, whether they had the order right, and a sentence.
     """
     if not found:
         return ForesightOfAll(None, None, f"{who} said nothing beforehand.")
@@ -298,7 +300,7 @@ def foresight_of_all(who: str, found: Sequence[Foresight]) -> ForesightOfAll:
     if high or low:
         parts.append(f"{high} said too much, {low} too little")
     if middle is not None:
-        parts.append(f"off by {middle:.0%} in the middle")
+        parts.append(f"typically off by {middle:.0%}")
     closed = [one for one in found if not one.bounds.open_above]
     order = rank_correlation([one.said_kg for one in closed], [one.held_kg for one in closed])
     says = "; ".join(parts) + "."

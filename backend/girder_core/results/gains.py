@@ -119,7 +119,7 @@ def class_gain(ratios: Sequence[float], at_least: int = 0) -> ClassGain:
         VerdictKind.LIKELY: "likely, not clear",
         VerdictKind.TOO_CLOSE: "no more than chance",
     }[kind]
-    says = f"{improved} of {n} second versions did better; {more} in the middle, {sure}."
+    says = f"{improved} of {n} second versions did better; typically {more}, {sure}."
     bounds = Interval(math.exp(mean - half) - 1, math.exp(mean + half) - 1)
     return ClassGain(n, improved, typical, bounds, kind, says)
 

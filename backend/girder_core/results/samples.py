@@ -147,7 +147,7 @@ def wilson(successes: int, n: int) -> Proportion:
 
 @dataclass(frozen=True)
 class Correlation:
-    """How well two orders agree: rho from -1 to 1, how often chance would do as well, and whether that is exact."""
+    """How well two orders agree: rho from -1 to 1, how often chance alone gives as much, and whether that is exact."""
 
     rho: float
     p: float

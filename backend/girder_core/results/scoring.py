@@ -380,7 +380,7 @@ def _most_held(case: _Case) -> _Valued:
 
 
 def _times_own_weight(case: _Case) -> _Valued:
-    """Load over own weight; the bounds are the load's, each widened by the doubt in the own weight."""
+    """Load over own weight; the bounds are the load's, each widened by the uncertainty of the own weight."""
     load, self_mass = case.load, case.self_mass
     if self_mass is None:
         return Unranked("no_self_mass", "Own weight was not taken, so there is no ratio.")
@@ -449,7 +449,7 @@ def _survived(case: _Case) -> _Valued:
         return low, Interval(low, max(one.high for one in bounds))
     if case.facts.survived is None:
         return Unranked("not_measured", "What it survived is not written down yet.")
-    # It came through this level and not the next, so the doubt is one-sided and stays with the level.
+    # It came through this level and not the next, so the uncertainty is one-sided and stays with the level.
     return case.facts.survived.value, _widened(case.facts.survived)
 
 

@@ -92,6 +92,9 @@ class Trends(unittest.TestCase):
         self.assertIn("went with higher results", rising.says)
         self.assertIn("went with lower", trend("Height", [1, 2, 3, 4, 5, 6], [9, 7, 6, 4, 3, 2]).says)
         self.assertIn("no clear trend", trend("Height", [1, 2, 3, 4, 5], [3, 1, 4, 2, 3.5]).says)
+        # As often as that, and in words: no power of ten, no fraction of a time.
+        for scores in ([3, 1, 4, 2, 3.5], [3, 5, 1, 4, 2], [2, 4, 5, 1, 3]):
+            self.assertRegex(trend("Height", [1, 2, 3, 4, 5], scores).says, r"(once|\d{1,3} times) in a hundred")
         self.assertIn("too few", trend("Height", [1, 2, 3], [1, 2, 3]).says)
 
 

@@ -4,7 +4,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from girder_core.ground import GirderError
-from girder_core.measure import Kind, System, factor, format_length, format_mass, format_value, parse, typed_text
+from girder_core.measure import (
+    Kind,
+    System,
+    factor,
+    format_length,
+    format_mass,
+    format_value,
+    parse,
+    plural,
+    typed_text,
+)
 
 
 class Parse(unittest.TestCase):
@@ -125,3 +135,15 @@ class OtherKinds(unittest.TestCase):
     @given(st.integers(0, 10**6))
     def test_counts_are_read_back(self, count: int) -> None:
         self.assertEqual(parse(typed_text(count, Kind.COUNT), Kind.COUNT).si, count)
+
+
+class Plurals(unittest.TestCase):
+    def test_as_people_say_it(self) -> None:
+        # Common practice, no source.
+        for noun, several in (
+            ("nut", "nuts"), ("penny", "pennies"), ("tray", "trays"), ("box", "boxes"), ("torch", "torches"),
+            ("glass", "glasses"), ("M12 hex nut, zinc", "M12 hex nuts, zinc"),
+        ):  # fmt: skip
+            self.assertEqual(plural(noun, 1), noun)
+            for count in (0, 0.5, 2, 99):
+                self.assertEqual(plural(noun, count), several)

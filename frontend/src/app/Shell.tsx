@@ -15,7 +15,7 @@ export function Shell({ teacher }: { teacher: Teacher }) {
     mutationFn: (units: UnitSystem) => answered(api.PATCH("/api/session", { body: { units } })),
     onSuccess: async (session) => {
       client.setQueryData(keys.session, session);
-      // Sentences about results name masses, so they are told anew in the other units.
+      // Sentences about results name masses, so they are asked for again in the other units.
       await client.invalidateQueries({ queryKey: ["comparison"] });
       await client.invalidateQueries({ queryKey: ["draft"] });
       await client.invalidateQueries({ queryKey: keys.draftKinds });

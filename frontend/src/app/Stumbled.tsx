@@ -5,7 +5,7 @@ import { answered, api } from "../api/client";
 import { Notice, sentenceOf } from "../shared/states";
 
 export function Stumbled() {
-  // The page is only loaded anew when there is somebody to load it from.
+  // The page is only loaded again when there is somebody to load it from.
   const again = useMutation({
     mutationFn: () => answered(api.GET("/api/session")),
     onSuccess: () => window.location.reload(),

@@ -1,7 +1,7 @@
 /** Clocks on the screen: they go on from what the server said, so a tablet's own clock may be wrong by hours. */
 import { useEffect, useState } from "react";
 
-/** Seconds passed since an answer with this value came; a new value begins anew. Stands still while not active. */
+/** Seconds passed since an answer with this value came; a new value begins again. Stands still while not active. */
 export function useSince(value: unknown, active: boolean): number {
   const [passed, setPassed] = useState({ value, seconds: 0 });
   useEffect(() => {

@@ -131,3 +131,13 @@ export function formatDate(iso: string): string {
     year: "numeric",
   });
 }
+
+/** A thing that is counted, as the core writes it: "nut, M12" of one, else "nuts, M12", "pennies", "boxes". */
+export function plural(noun: string, count = 2): string {
+  if (count === 1) return noun;
+  const [head = "", ...rest] = noun.split(",");
+  const many = /[^aeiou]y$/.test(head)
+    ? `${head.slice(0, -1)}ies`
+    : head + (/(s|x|z|ch|sh)$/.test(head) ? "es" : "s");
+  return [many, ...rest].join(",");
+}

@@ -38,7 +38,7 @@ function Prediction({ design }: { design: Design }) {
     return (
       <Typography sx={{ fontSize: "1.5rem" }}>
         {design.team.name} says <b>{formatMass(design.prediction.load_kg, units)}</b>.{" "}
-        <Button onClick={() => setSaying(true)}>Say it anew</Button>
+        <Button onClick={() => setSaying(true)}>Change it</Button>
       </Typography>
     );
   }

@@ -1,5 +1,5 @@
 /** What others use of the bench. */
 export { heightWords, roundFigure } from "./roundWords";
-export { measuresOf, plural } from "./trialWords";
+export { measuresOf } from "./trialWords";
 export { resultWords } from "./resultWords";
 export { trialAddress } from "./TrialList";

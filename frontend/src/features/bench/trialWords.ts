@@ -7,6 +7,7 @@ import {
   formatMassWithDoubt,
   formatRatio,
   massFigure,
+  plural,
   type Figure,
 } from "../../shared/format";
 import type { RuleMark } from "../../drawing/LoadRule";
@@ -25,8 +26,8 @@ export interface TrialWords {
 
 const LOAD_LEAD = {
   running: "",
-  broke: "Broke. It held",
-  ran_out: "Ran out of load. It held at least",
+  broke: "Before it broke, it held",
+  ran_out: "Stopped before it broke. It held at least",
   void: "Void, not scored. It had held",
   done: "Done. It held",
 } as const;
@@ -89,7 +90,7 @@ export function trialWords(
   const counts = family.bench.counts_pieces || run.young;
   const pieces: Figure = {
     value: String(shown.pieces_held),
-    unit: item ? (shown.pieces_held === 1 ? item.name : plural(item.name)) : "pieces",
+    unit: plural(item?.name ?? "piece", shown.pieces_held),
   };
   const ratio = state.self_mass && shown.held_kg > 0 ? shown.held_kg / state.self_mass.value : null;
   return {
@@ -105,13 +106,6 @@ export function trialWords(
     foot: run.young ? "" : footOfLoad(state, shown, units),
     marks: run.young ? [] : marks,
   };
-}
-
-/** A plain English plural, for names of load items. */
-export function plural(name: string): string {
-  const [head = "", ...rest] = name.split(",");
-  const ending = /(s|x|ch|sh)$/.test(head) ? "es" : "s";
-  return [head + ending, ...rest].join(",");
 }
 
 function footOfLoad(state: TrialState, shown: TrialResult, units: UnitSystem): string {

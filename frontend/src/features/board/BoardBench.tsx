@@ -1,14 +1,14 @@
 /** What the class watches: who is on, the big figure, the wait, the load against its marks, and the ranking so far. */
 import { Box, Typography } from "@mui/material";
 import type { BenchShown, BoardState } from "../../api/types";
-import { formatMass, formatRatio, massFigure } from "../../shared/format";
+import { formatMass, formatRatio, massFigure, plural } from "../../shared/format";
 import { clockText } from "../../shared/clockText";
 import { condensed } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { MarkShape } from "../../drawing/TeamMark";
 import { RoundRule } from "../../drawing/RoundRule";
 import { heightWords, roundFigure } from "../bench";
-import { measuresOf, plural } from "../bench";
+import { measuresOf } from "../bench";
 import { BoardLoad } from "./BoardLoad";
 import { BoardStack } from "./BoardStack";
 import { BoardRanking } from "./BoardRanking";
@@ -55,7 +55,10 @@ function OneBench({
   const { result, round_plan: plan, self_mass, caution } = bench.state;
   const inRounds = plan !== null && result.held_kg === 0 && !result.step_waiting;
   const item = state.kit.find((one) => one.shape !== "platform");
-  const pieces = { value: String(result.pieces_held), unit: plural(item?.name ?? "piece") };
+  const pieces = {
+    value: String(result.pieces_held),
+    unit: plural(item?.name ?? "piece", result.pieces_held),
+  };
   const told = inRounds
     ? roundFigure(plan, result, measuresOf(result), units)
     : {

@@ -33,7 +33,7 @@ export function useBoardStream(token: string): BoardStream {
       // A server that is away closes for good; it is asked again until it is back.
       if (closed) retry = window.setTimeout(() => window.location.reload(), 4000);
     };
-    // A page that is left gives its connection back; when it is come back to, it begins anew.
+    // A page that is left gives its connection back; when it is come back to, it begins again.
     const leave = () => source.close();
     const back = (event: PageTransitionEvent) => event.persisted && window.location.reload();
     window.addEventListener("pagehide", leave);
@@ -49,9 +49,9 @@ export function useBoardStream(token: string): BoardStream {
 }
 
 /**
- * Fetches the run anew whenever anybody, at whichever bench, changed it.
+ * Fetches the run again whenever anybody, at whichever bench, changed it.
  *
- * It begins once the run is `here`: a fetch that nothing came of yet is not begun anew by TanStack Query, so what
+ * It begins once the run is `here`: a fetch that nothing came of yet is not begun again by TanStack Query, so what
  * changed meanwhile would be missed. What changed between that fetch and the standing of the stream is fetched then.
  *
  * A browser opens few connections to one server, and pages that were left can live on for a while; so the stream

@@ -304,8 +304,8 @@ export default function ComparePage() {
             />
             <Typography variant="body2" sx={{ color: ink.soft }}>
               {measured
-                ? "Solid: measured. Hatched: the doubt of measuring. ↕ how sure the order is. "
-                : "Solid: held. Hatched: what is not known, up to what broke it, with the doubt in the masses. ↕ how sure the order is. "}
+                ? "Solid: measured. Hatched: as far as the measuring can be off. ↕ how sure the order is. "
+                : "Solid: held. Hatched: what is not known, up to what broke it, and as far as the masses can be off. ↕ how sure the order is. "}
               {data.scatter
                 ? `Trials of one design scatter by ${formatPercent(data.scatter.cv)} here (${data.scatter.designs} ${data.scatter.designs === 1 ? "design" : "designs"} tested more than once).`
                 : `Nobody was ${measured ? "measured" : "tested"} twice, so the order can be likely, but not clear.`}

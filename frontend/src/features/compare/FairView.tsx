@@ -15,9 +15,9 @@ export function FairView({ comparison }: { comparison: Comparison }) {
     <Box sx={{ mt: 2, maxWidth: 980 }}>
       <Typography variant="h2">
         {differences.length === 0
-          ? "Nothing is known that was not like with like."
+          ? "As far as we know, all were tested alike."
           : deciding === 0
-            ? "What differed did not concern the first places."
+            ? "There were differences, but none that could change who is first."
             : `${deciding === 1 ? "One thing" : `${deciding} things`} could have decided who is first.`}
       </Typography>
       {differences.map((one) => {

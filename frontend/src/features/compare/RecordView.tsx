@@ -58,10 +58,10 @@ export function RecordView() {
         A sheet each for results, every step, readings, rubric and kit; units in the headers.
       </Line>
       <Line href={`${base}/results.csv`} label="Results (CSV)">
-        One row a trial.
+        One row for each trial.
       </Line>
       <Line href={`${base}/ledger.csv`} label="Every step (CSV)">
-        One row an event, those taken back included.
+        One row for each entry, also for those that were taken back.
       </Line>
       <Typography variant="h2" sx={{ mt: 3 }}>
         To keep, and to take elsewhere

@@ -49,7 +49,7 @@ export default function BriefPage() {
       {run.factor && (
         <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 3, rowGap: 1, alignItems: "center", mt: 2 }}>
           <Typography sx={{ fontSize: "1.25rem" }}>
-            A fair test: only the <b>{run.factor.name}</b> differs.
+            A fair test. What differs from team to team: <b>{run.factor.name}</b>. The rest stays the same.
           </Typography>
           {run.factor.levels.map((level) => (
             <Box key={level} sx={{ display: "flex", gap: 0.75, alignItems: "center" }}>

@@ -17,7 +17,7 @@ export function answersFor(family: FamilyKey, teams: number): Answers {
   return { family, age_band: "11-13", minutes: 50, teams, students: null, difficulty: 0 };
 }
 
-/** A kept recipe taken apart again: what was proposed may be proposed anew, the rest is the teacher's own. */
+/** A kept recipe taken apart again: what was proposed may be proposed again, the rest is the teacher's own. */
 export function takeApart(recipe: Recipe): { answers: Answers; own: Own } {
   const typed = recipe.typed;
   const proposed = new Set(typed.proposed ?? []);
@@ -39,7 +39,7 @@ export function takeApart(recipe: Recipe): { answers: Answers; own: Own } {
   return { answers, own: Object.keys(setup).length > 0 ? { ...own, setup } : own };
 }
 
-/** Another family: its set-up, kit, goal and material are proposed anew; a name and a class stay. */
+/** Another family: its set-up, kit, goal and material are proposed again; a name and a class stay. */
 export function forFamily(own: Own): Own {
   return Object.fromEntries(
     Object.entries(own).filter(([key]) => ["name", "benches", "two_lessons"].includes(key)),

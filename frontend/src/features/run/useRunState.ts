@@ -19,7 +19,7 @@ export function useRunState(): RunContextValue {
 }
 
 /**
- * A write to one design: the answer replaces the design at once, then the run is fetched anew. Writes of one `line` go
+ * A write to one design: the answer replaces the design at once, then the run is fetched again. Writes of one `line` go
  * one after the other.
  */
 export function useDesignWrite<Entry>(
