@@ -105,8 +105,8 @@ def repeated(readings: Sequence[Quantity]) -> Quantity:
     Args:
         readings: each with the uncertainty of its instrument, in one SI unit; at least one.
     Returns:
-        Their mean. Its uncertainty is the standard error of the mean and the instrument's own, which repeating does not lessen,
-        in quadrature.
+        Their mean. Its uncertainty is the standard error of the mean and the instrument's own, which repeating
+        does not lessen, in quadrature.
     Errors:
         ``no_readings``.
     Source:
