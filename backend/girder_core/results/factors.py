@@ -154,8 +154,9 @@ def _either(names: Sequence[str]) -> str:
 def _one_in(p: float) -> str:
     if p < 0.001:
         return "once in more than a thousand times"
-    times = max(1, round(100 * p))
-    return "once in a hundred times" if times == 1 else f"{times} times in a hundred"
+    whole, word = (1000, "thousand") if p < 0.01 else (100, "hundred")
+    times = round(whole * p)
+    return f"once in a {word} times" if times == 1 else f"{times} times in a {word}"
 
 
 def _confounders(levels: Sequence[Level]) -> list[str]:

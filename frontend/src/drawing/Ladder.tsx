@@ -1,7 +1,7 @@
 /** Every way a design can fail, as a bar: solid to the low end, hatched to the high end, the middle ticked. */
 import { Box } from "@mui/material";
 import type { LimitState } from "../api/types";
-import { formatLoad, GRAVITY } from "../shared/format";
+import { formatLoad, GRAVITY, POUND_KG } from "../shared/format";
 import { ink } from "../shared/theme";
 import { useUnits } from "../shared/units";
 import { useHatch } from "./Hatch";
@@ -24,7 +24,7 @@ export function Ladder({ states, push, mark, chosen, onChoose, width = 520 }: Pr
   const units = useUnits();
   const oxide = useHatch(ink.oxide);
   const dark = useHatch(ink.ink);
-  const unit = push ? 1 : units === "us" ? 0.45359237 * GRAVITY : GRAVITY;
+  const unit = push ? 1 : units === "us" ? POUND_KG * GRAVITY : GRAVITY;
   const symbol = push ? "N" : units === "us" ? "lb" : "kg";
   const end = ladderEnd(states, mark?.newtons ?? null);
   const marks = ticks(end / unit, 5);

@@ -1,9 +1,9 @@
 /** Numbers to words for the screen. Values come in SI; which units are shown is the teacher's choice. */
 import type { FactKind, QuantityKind, UnitSystem } from "../api/types";
 
-const POUND_KG = 0.45359237;
-const OUNCE_KG = POUND_KG / 16;
-const INCH_M = 0.0254;
+export const POUND_KG = 0.45359237;
+export const OUNCE_KG = POUND_KG / 16;
+export const INCH_M = 0.0254;
 /** Standard gravity, to show a weight as the mass that has it. */
 export const GRAVITY = 9.80665;
 

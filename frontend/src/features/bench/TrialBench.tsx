@@ -1,4 +1,5 @@
 /** The trial under way: one big figure, the drawing that grows, the wait, and the keys. Worked with one hand. */
+import { OUNCE_KG, POUND_KG } from "../../shared/format";
 import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
@@ -35,8 +36,7 @@ interface Wait {
 /** Grams and ounces for light structures, kilograms and pounds for heavy ones. */
 function ruleUnit(units: UnitSystem, onKg: number, marks: readonly RuleMark[]) {
   const light = Math.max(onKg, ...marks.map((mark) => mark.kg)) < 0.4;
-  if (units === "us")
-    return light ? { unitKg: 0.45359237 / 16, symbol: "oz" } : { unitKg: 0.45359237, symbol: "lb" };
+  if (units === "us") return light ? { unitKg: OUNCE_KG, symbol: "oz" } : { unitKg: POUND_KG, symbol: "lb" };
   return light ? { unitKg: 0.001, symbol: "g" } : { unitKg: 1, symbol: "kg" };
 }
 

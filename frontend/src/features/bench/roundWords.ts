@@ -1,10 +1,10 @@
 /** Rounds in words and figures: what is next, what was survived, what the bench asks. For display only. */
 import type { Control, Family, PlannedRound, RoundPlan, TrialResult, UnitSystem } from "../../api/types";
-import { formatLength, type Figure } from "../../shared/format";
+import { formatLength, GRAVITY, INCH_M, type Figure } from "../../shared/format";
 
 /** A drop height: centimetres are what a measuring pole shows. */
 export function heightFigure(m: number, units: UnitSystem): Figure {
-  if (units === "us") return { value: (m / 0.0254).toFixed(1), unit: "in" };
+  if (units === "us") return { value: (m / INCH_M).toFixed(1), unit: "in" };
   return m >= 1
     ? { value: m.toFixed(2), unit: "m" }
     : { value: String(Number((m * 100).toFixed(1))), unit: "cm" };
@@ -34,7 +34,7 @@ export function roundNote(plan: RoundPlan, next: PlannedRound): string {
     case "stand":
       return `it has to stand ${plan.hold_s} s`;
     case "shake":
-      return `${Number(next.frequency_hz.toFixed(2))} Hz, ${(next.acceleration_m_s2 / 9.80665).toFixed(2)} g, for ${plan.hold_s} s`;
+      return `${Number(next.frequency_hz.toFixed(2))} Hz, ${(next.acceleration_m_s2 / GRAVITY).toFixed(2)} g, for ${plan.hold_s} s`;
     case "drop":
       return "flat, on the board";
     default:

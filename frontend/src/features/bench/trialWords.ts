@@ -6,6 +6,7 @@ import {
   formatMass,
   formatMassWithDoubt,
   formatRatio,
+  GRAVITY,
   massFigure,
   plural,
   type Figure,
@@ -133,7 +134,7 @@ function secondOfRound(
     return at
       ? {
           figure: `${Number(at.frequency_hz.toFixed(2))} Hz`,
-          says: `${(at.acceleration_m_s2 / 9.80665).toFixed(2)} g at its peak`,
+          says: `${(at.acceleration_m_s2 / GRAVITY).toFixed(2)} g at its peak`,
         }
       : null;
   }

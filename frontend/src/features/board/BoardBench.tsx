@@ -52,7 +52,7 @@ function OneBench({
   wide: boolean;
 }) {
   const units = useUnits();
-  const { result, round_plan: plan, self_mass, caution } = bench.state;
+  const { result, round_plan: plan, caution } = bench.state;
   const inRounds = plan !== null && result.held_kg === 0 && !result.step_waiting;
   const item = state.kit.find((one) => one.shape !== "platform");
   const pieces = {
@@ -73,7 +73,7 @@ function OneBench({
     void: "Void. ",
     done: "Done. ",
   }[result.outcome];
-  const ratio = self_mass && result.held_kg > 0 ? result.held_kg / self_mass.value : null;
+  const ratio = bench.state.ratio?.value ?? null;
   return (
     <Box sx={{ display: "flex", flexDirection: "column", minHeight: 0, height: "100%" }}>
       <Box sx={{ display: "flex", gap: 2, alignItems: "center" }}>

@@ -1,6 +1,6 @@
 /** What was said beforehand, by the team and by the model, against what came. */
 import type { Reasons, Team } from "../../api/types";
-import { formatMass, formatPercent } from "../../shared/format";
+import { formatMass, formatPercent, POUND_KG } from "../../shared/format";
 import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { useHatch } from "../../drawing/Hatch";
@@ -23,7 +23,7 @@ export function ForesightChart({ reasons, teams }: { reasons: Reasons; teams: Re
   const all = [...reasons.teams, ...reasons.model];
   const most = Math.max(...all.flatMap((one) => [one.said_kg, one.bounds.high ?? one.held_kg])) * 1.1;
   const at = (kg: number) => LEFT + (Math.min(kg, most) / most) * (W - LEFT - 20);
-  const unit = units === "us" ? 0.45359237 : 1;
+  const unit = units === "us" ? POUND_KG : 1;
   const height = 34 + ids.length * ROW + 6;
   const off = (one: (typeof all)[number] | undefined) =>
     one

@@ -1,4 +1,5 @@
 /** Load held against own weight, with rays of equal ratio: the steeper, the better used. */
+import { OUNCE_KG, POUND_KG } from "../../shared/format";
 import type { Comparison } from "../../api/types";
 
 import { ink } from "../../shared/theme";
@@ -18,8 +19,8 @@ export function RayChart({ comparison }: { comparison: Comparison }) {
     row.score.self_mass ? [{ row, mass: row.score.self_mass.value }] : [],
   );
   if (shown.length === 0) return null;
-  const massUnit = units === "us" ? 0.45359237 / 16 : 0.001;
-  const loadUnit = units === "us" ? 0.45359237 : 1;
+  const massUnit = units === "us" ? OUNCE_KG : 0.001;
+  const loadUnit = units === "us" ? POUND_KG : 1;
   const maxMass = Math.max(...shown.map(({ mass }) => mass)) * 1.16;
   const maxLoad =
     Math.max(...shown.map(({ row }) => row.score.held_interval.high ?? row.score.held_kg * 1.08)) * 1.08;

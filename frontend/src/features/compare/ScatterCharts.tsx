@@ -1,7 +1,7 @@
 /** How trials ended, how repeats scatter, and the share of designs that stands under rising load. */
 import { Typography } from "@mui/material";
 import type { Reasons, Team } from "../../api/types";
-import { formatMass, formatPercent } from "../../shared/format";
+import { formatMass, formatPercent, POUND_KG } from "../../shared/format";
 import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { tickLabel, ticks } from "../../drawing/ticks";
@@ -94,7 +94,7 @@ export function SurvivalChart({ reasons }: { reasons: Reasons }) {
   const units = useUnits();
   const { survival, fit } = reasons;
   if (survival.length < 2) return null;
-  const unit = units === "us" ? 0.45359237 : 1;
+  const unit = units === "us" ? POUND_KG : 1;
   const most = Math.max(...survival.map((one) => one.load_kg)) * 1.3;
   const x = (kg: number) => M.left + (kg / most) * (W - M.left - M.right);
   const y = (share: number) => M.top + (1 - share) * (H - M.top - M.bottom);

@@ -1,4 +1,5 @@
 /** The axis on which scores of a school are drawn. */
+import { INCH_M, POUND_KG } from "../../shared/format";
 import type { Comparison, UnitSystem } from "../../api/types";
 
 export interface ScoreAxis {
@@ -9,7 +10,7 @@ export interface ScoreAxis {
 
 export function axisOf(school: Comparison["school"], survived: string, units: UnitSystem): ScoreAxis {
   const us = units === "us";
-  const metres = us ? { unit: 0.0254, symbol: "in" } : { unit: 0.001, symbol: "mm" };
+  const metres = us ? { unit: INCH_M, symbol: "in" } : { unit: 0.001, symbol: "mm" };
   switch (school) {
     case "strength_to_weight":
       return { unit: 1, symbol: "×" };
@@ -26,7 +27,7 @@ export function axisOf(school: Comparison["school"], survived: string, units: Un
     case "mix":
       return { unit: 1, symbol: "points" };
     default:
-      return us ? { unit: 0.45359237, symbol: "lb" } : { unit: 1, symbol: "kg" };
+      return us ? { unit: POUND_KG, symbol: "lb" } : { unit: 1, symbol: "kg" };
   }
 }
 
