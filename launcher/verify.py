@@ -46,7 +46,7 @@ def test(arguments: Sequence[str]) -> int:
     passed = True
     with contextlib.ExitStack() as stack:
         # The core's tests take what the others leave of the machine, and say what became of them at the end.
-        core = stack.enter_context(_CoreTests(core_names, aside=bool(names))) if core_names or not asked else None
+        core = stack.enter_context(_CoreTests(core_names, bool(names), quick)) if core_names or not asked else None
         if names:
             passed = _test_django(names, bool(asked), quick)
         if core is not None:
@@ -92,10 +92,10 @@ class _CoreTests(contextlib.AbstractContextManager["_CoreTests"]):
     Those that run ``aside`` give way to whatever else runs, and what they say is kept until they are asked.
     """
 
-    def __init__(self, names: Sequence[str], aside: bool) -> None:
+    def __init__(self, names: Sequence[str], aside: bool, quick: bool) -> None:
         core = project.python_environment("core-test", STATE / "core-venv")
         say("testing the core alone, without the web framework")
-        env = {k: v for k, v in os.environ.items() if k != "PYTHONPATH"}
+        env = {k: v for k, v in os.environ.items() if k != "PYTHONPATH"} | ({"GIRDER_QUICK": "1"} if quick else {})
         absent = "import importlib.util as u, sys; sys.exit(u.find_spec('django') is not None)"
         if not _run([core, "-c", absent], BACKEND, env):
             raise Problem("The core's environment is not free of the web framework.")

@@ -28,6 +28,7 @@ from girder_core.ground import GRAVITY_M_S2, Drawing, GirderError
 from girder_core.measure import Kind, System, parse
 from girder_core.physics import STOCKS, Stock, calibrate
 from girder_core.safety import AgeBand
+from girder_core.tests import tries
 
 
 def worked(key: str, moves: Any = None, **typed: str) -> Worked:
@@ -130,7 +131,7 @@ def any_values(kind: DraftKind) -> Any:
 
 class Anything(unittest.TestCase):
     @given(st.data())
-    @settings(max_examples=150, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
+    @settings(max_examples=tries(150), suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
     def test_extreme_values_give_a_sentence_or_an_answer_never_a_blank(self, data: st.DataObject) -> None:
         kind = data.draw(st.sampled_from(list(KINDS.values())))
         typed = data.draw(any_values(kind))

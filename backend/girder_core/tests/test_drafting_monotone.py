@@ -10,8 +10,9 @@ from girder_core.drafting import KINDS, draft, draft_kind, expectation, read_val
 from girder_core.ground import GirderError
 from girder_core.measure import System
 from girder_core.physics import Prediction
+from girder_core.tests import tries
 
-OFTEN = settings(max_examples=25, suppress_health_check=[HealthCheck.filter_too_much])
+OFTEN = settings(max_examples=tries(25), suppress_health_check=[HealthCheck.filter_too_much])
 
 
 def held(kind: str, **typed: str) -> Prediction | None:

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from girder_core.results import Member, factor_effect, foresee, foresight_of_all, tally, trend
+from girder_core.tests import tries
 from girder_core.trial import Interval
 
 
@@ -70,7 +71,7 @@ class Effects(unittest.TestCase):
         self.assertEqual(found.confounders, (
             "Own weight: 100% more at “thick” than at “thin”.", "set up: “thin” hung, “thick” patch."))  # fmt: skip
 
-    @settings(max_examples=40)
+    @settings(max_examples=tries(40))
     @given(st.lists(st.tuples(st.sampled_from("abc"), st.floats(0.1, 9).map(lambda v: round(v, 2))), max_size=12))
     def test_order_and_names_do_not_matter(self, rows: list[tuple[str, float]]) -> None:
         members = [member(f"m{i}", level, value) for i, (level, value) in enumerate(rows)]

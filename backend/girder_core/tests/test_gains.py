@@ -21,6 +21,7 @@ from girder_core.results import (
     score,
 )
 from girder_core.results.comparison import Scatter
+from girder_core.tests import tries
 from girder_core.tests.support import broke, ran_out
 from girder_core.trial import TrialResult
 
@@ -61,7 +62,7 @@ class OnePair(unittest.TestCase):
 
 
 class OfTheClass(unittest.TestCase):
-    @settings(max_examples=30)
+    @settings(max_examples=tries(30))
     @given(st.lists(st.floats(0.3, 4), min_size=2, max_size=10, unique=True))
     def test_as_scipys_paired_test_of_logarithms(self, ratios: list[float]) -> None:
         found, theirs = class_gain(ratios), stats.ttest_1samp(np.log(ratios), 0)

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from girder_core.ground import GirderError, NeedsConfirmation
 from girder_core.kit import Kit, LoadItem
 from girder_core.measure import Quantity
+from girder_core.tests import tries
 from girder_core.tests.support import MOVES, NUT_KG, Script, kit, setup
 from girder_core.trial import Event, EventKind, Interval, Outcome, StepState, TrialResult, admit, middle_kg, replay
 
@@ -293,7 +294,7 @@ def play(names: list[str]) -> Script:
 
 
 class Properties(unittest.TestCase):
-    @settings(max_examples=150)
+    @settings(max_examples=tries(150))
     @given(actions, st.randoms(use_true_random=False))
     def test_order_of_arrival_does_not_matter(self, names: list[str], random: Random) -> None:
         events = play(names).events
@@ -301,7 +302,7 @@ class Properties(unittest.TestCase):
         random.shuffle(shuffled)
         self.assertEqual(replay(shuffled, setup()), replay(events, setup()))
 
-    @settings(max_examples=150)
+    @settings(max_examples=tries(150))
     @given(actions)
     def test_what_holds_of_every_ledger(self, names: list[str]) -> None:
         result = play(names).result()

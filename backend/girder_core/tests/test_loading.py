@@ -18,6 +18,7 @@ from girder_core.kit import (
 )
 from girder_core.kit.loading import container_capacity
 from girder_core.measure import Quantity
+from girder_core.tests import tries
 from girder_core.tests.support import NUT_KG, kit
 
 
@@ -181,7 +182,7 @@ class Plan(unittest.TestCase):
         full = load_plan(nut, ESTIMATE, 600, 1, 5, 0.05, {"nut": 9}, container=Container(0.02, 0.02))
         self.assertEqual((full.steps, full.end), ((), PlanEnd.CONTAINER))
 
-    @settings(max_examples=60)
+    @settings(max_examples=tries(60))
     @given(
         st.floats(0.05, 3), st.floats(1, 3), st.floats(1, 3), st.integers(0, 30), st.integers(0, 2),
         st.floats(0.05, 2.5), st.floats(0.01, 0.4),

@@ -24,6 +24,7 @@ from girder_core.planning import (
 )
 from girder_core.planning.proposal import planned_estimate
 from girder_core.safety import AgeBand
+from girder_core.tests import tries
 from girder_core.tests.support import kit_of_proposal
 
 KEYS = sorted(FAMILIES)
@@ -50,7 +51,7 @@ def plan_of(asked: Answers, proposal: Proposal) -> Plan:
 
 
 class EveryFamily(unittest.TestCase):
-    @settings(max_examples=60)
+    @settings(max_examples=tries(60))
     @given(answers)
     def test_a_proposal_is_complete_and_sound(self, asked: Answers) -> None:
         proposal = propose(asked)
@@ -63,7 +64,7 @@ class EveryFamily(unittest.TestCase):
         self.assertTrue(follows.lines)
         self.assertIn("models_only", [c.key for c in follows.safety.cautions] if follows.safety else [])
 
-    @settings(max_examples=60)
+    @settings(max_examples=tries(60))
     # Nine teams in half an hour need five benches.
     @example(Answers("furniture", AgeBand.AGES_14_18, 30, 9, None, 2, System.METRIC))
     @given(answers)
@@ -76,7 +77,7 @@ class EveryFamily(unittest.TestCase):
             for before, after in pairwise(lesson):
                 self.assertAlmostEqual(before.end_min, after.start_min)
 
-    @settings(max_examples=60)
+    @settings(max_examples=tries(60))
     @given(answers)
     def test_the_load_lasts_and_is_never_planned_beyond_the_kit(self, asked: Answers) -> None:
         proposal = propose(asked)

@@ -23,6 +23,7 @@ from girder_core.physics import (
     scaled,
 )
 from girder_core.physics.predictions import PRIOR_LOG, USUAL_SCATTER_LOG
+from girder_core.tests import tries
 
 
 def state(key: str, load: object) -> State:
@@ -105,7 +106,7 @@ class Learning(unittest.TestCase):
         self.assertIn("part of the way", one.says("tubes"))
 
     @given(st.lists(st.tuples(st.floats(0.1, 100), st.floats(0.1, 100)), min_size=1, max_size=12), st.floats(0.2, 5))
-    @settings(max_examples=60)
+    @settings(max_examples=tries(60))
     def test_between_nothing_learnt_and_all(self, pairs: list[tuple[float, float]], unit: float) -> None:
         found = calibrate(pairs)
         low, high = sorted((1.0, found.measured))

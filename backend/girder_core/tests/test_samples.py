@@ -15,6 +15,7 @@ from statsmodels.stats.weightstats import CompareMeans, DescrStatsW
 from girder_core.ground import GirderError
 from girder_core.results import fit_in_words, fit_loads, mean_of, survival
 from girder_core.results.samples import Spread, rank_correlation, welch, wilson
+from girder_core.tests import tries
 from girder_core.trial import Interval
 
 loads = st.floats(0.05, 30).map(lambda value: round(value, 3))
@@ -31,7 +32,7 @@ class Means(unittest.TestCase):
             for got, wanted in zip((found.mean, found.sd, found.low, found.high), (mean, sd, low, high), strict=True):
                 self.assertAlmostEqual(got or 0, wanted, places=6)
 
-    @settings(max_examples=25)
+    @settings(max_examples=tries(25))
     @given(st.lists(loads, min_size=2, max_size=9))
     def test_as_statsmodels_has_it(self, values: list[float]) -> None:
         found, theirs = mean_of(values), DescrStatsW(values, ddof=1)
@@ -56,7 +57,7 @@ class Differences(unittest.TestCase):
         self.assertAlmostEqual(found.degrees_of_freedom, 4.6222002, places=6)
         self.assertAlmostEqual(found.p, 0.0232557, places=6)
 
-    @settings(max_examples=25)
+    @settings(max_examples=tries(25))
     @given(st.lists(loads, min_size=2, max_size=6), st.lists(loads, min_size=2, max_size=6))
     def test_as_scipy_and_statsmodels_have_it(self, a: list[float], b: list[float]) -> None:
         found = welch(a, b)
@@ -86,7 +87,7 @@ class Shares(unittest.TestCase):
         self.assertAlmostEqual(found.low, 0.3967781, places=6)
         self.assertAlmostEqual(found.high, 0.8922087, places=6)
 
-    @settings(max_examples=25)
+    @settings(max_examples=tries(25))
     @given(st.integers(1, 60).flatmap(lambda n: st.tuples(st.integers(0, n), st.just(n))))
     def test_as_statsmodels_has_it(self, pair: tuple[int, int]) -> None:
         found = wilson(*pair)
@@ -107,7 +108,7 @@ class Ranks(unittest.TestCase):
         self.assertAlmostEqual(found.p, 24 / 720)
         self.assertTrue(found.exact)
 
-    @settings(max_examples=25)
+    @settings(max_examples=tries(25))
     @given(st.integers(4, 6).flatmap(lambda n: st.lists(st.tuples(loads, loads), min_size=n, max_size=n)))
     def test_the_share_of_orders_counted_one_by_one(self, pairs: list[tuple[float, float]]) -> None:
         x, y = [a for a, _ in pairs], [b for _, b in pairs]
@@ -148,7 +149,7 @@ class Survivals(unittest.TestCase):
         np.testing.assert_allclose([step.share for step in found.steps], shares)
         self.assertEqual(found.median_kg, 6.5)
 
-    @settings(max_examples=25)
+    @settings(max_examples=tries(25))
     @given(st.lists(st.tuples(loads, st.booleans()), min_size=1, max_size=14))
     def test_as_lifelines_has_it(self, pairs: list[tuple[float, bool]]) -> None:
         times, failed = [t for t, _ in pairs], [f for _, f in pairs]
@@ -197,7 +198,7 @@ class Fits(unittest.TestCase):
         self.assertEqual((found.n, found.ran_out), (7, 2))
         self.assertTrue(found.median_low_kg < found.median_kg < found.median_high_kg)
 
-    @settings(max_examples=15)
+    @settings(max_examples=tries(15))
     @given(st.integers(0, 10_000))
     def test_censored_data_as_scipy_fits_it(self, seed: int) -> None:
         dice = np.random.default_rng(seed)

@@ -10,11 +10,12 @@ from scipy import stats
 
 from girder_core.physics import STOCKS, Bounds, Samples, State, predict
 from girder_core.physics.predictions import SAMPLES
+from girder_core.tests import tries
 
 
 class Distribution(unittest.TestCase):
     @given(st.floats(0.1, 100), st.floats(1.05, 5), st.floats(1.05, 5))
-    @settings(max_examples=40)
+    @settings(max_examples=tries(40))
     def test_two_halves_even_on_a_logarithmic_scale(self, middle: float, below: float, above: float) -> None:
         bounds = Bounds(middle / below, middle, middle * above)
         draws = Samples().draw(bounds, "ks")

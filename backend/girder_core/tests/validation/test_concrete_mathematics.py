@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from girder_core.ground import GirderError
 from girder_core.physics import corbel_load, corbel_stability, max_overhang_m
+from girder_core.tests import tries
 
 
 class Overhang(unittest.TestCase):
@@ -51,7 +52,7 @@ class Corbels(unittest.TestCase):
         self.assertTrue(corbel_stability([0.03] * 4, 0.1, [1.0] * 4, 1.0).stable)
 
     @given(st.lists(st.floats(0.001, 0.03), min_size=1, max_size=6), st.floats(0.0, 2.0))
-    @settings(max_examples=80)
+    @settings(max_examples=tries(80))
     def test_moments_about_every_edge(self, steps: list[float], tail: float) -> None:
         """Second route: positions built from the bottom up, sums of moments, no running totals."""
         found = corbel_stability(steps, 0.1, [tail] * len(steps), 1.0)

@@ -19,11 +19,12 @@ from girder_core.physics.columns import (
     plate_buckling_stress_pa,
 )
 from girder_core.physics.sections import FREE_EDGE, SQUEEZED_WALL
+from girder_core.tests import tries
 
 
 class Plates(unittest.TestCase):
     @given(st.floats(1e9, 7e10), st.floats(0.7, 40.0), st.floats(1e6, 3e8))
-    @settings(max_examples=100)
+    @settings(max_examples=tries(100))
     def test_above_winter_by_just_what_the_curves_say(self, modulus: float, slender: float, strength: float) -> None:
         buckling = strength / slender**2
         karman = float(effective_width_load_n(buckling, strength, 1.0)) / strength

@@ -15,6 +15,7 @@ from Pynite import FEModel3D
 
 from girder_core.ground import GirderError
 from girder_core.physics import PATTERNS, PlaneTruss, deck_load, pattern
+from girder_core.tests import tries
 
 
 class Worked(unittest.TestCase):
@@ -197,7 +198,7 @@ def trusses(draw: st.DrawFn) -> tuple[PlaneTruss, dict[str, tuple[float, float]]
 
 
 class AgainstFramePackages(unittest.TestCase):
-    @settings(max_examples=20)
+    @settings(max_examples=tries(20))
     @given(trusses())
     def test_random_trusses(self, case: tuple[PlaneTruss, dict[str, tuple[float, float]]]) -> None:
         truss, loads = case

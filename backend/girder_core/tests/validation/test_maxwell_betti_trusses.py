@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 
 from girder_core.physics import PATTERNS, PlaneTruss, deck_load, moved, pattern, total_length_m
 from girder_core.physics.trusses import TrussForces
+from girder_core.tests import tries
 
 NAMES = st.sampled_from(PATTERNS)
 PANELS = st.sampled_from([4, 6, 8])
@@ -30,7 +31,7 @@ def free(truss: PlaneTruss) -> list[str]:
 
 class Laws(unittest.TestCase):
     @given(NAMES, PANELS, st.randoms(use_true_random=False))
-    @settings(max_examples=40)
+    @settings(max_examples=tries(40))
     def test_every_joint_is_in_balance(self, name: str, panels: int, luck: Any) -> None:
         truss = made(name, panels)
         loads = {joint: (luck.uniform(-20, 20), luck.uniform(-20, 20)) for joint in free(truss)}
@@ -48,7 +49,7 @@ class Laws(unittest.TestCase):
             self.assertAlmostEqual(fy, 0, delta=1e-6)
 
     @given(NAMES, PANELS, st.randoms(use_true_random=False))
-    @settings(max_examples=40)
+    @settings(max_examples=tries(40))
     def test_the_whole_is_in_balance(self, name: str, panels: int, luck: Any) -> None:
         truss = made(name, panels)
         loads = {joint: (luck.uniform(-20, 20), luck.uniform(-20, 20)) for joint in free(truss)}
@@ -61,7 +62,7 @@ class Laws(unittest.TestCase):
         self.assertAlmostEqual(sum(x * fy - y * fx for (x, y), (fx, fy) in forces), 0, delta=1e-6)
 
     @given(NAMES, PANELS, st.randoms(use_true_random=False))
-    @settings(max_examples=40)
+    @settings(max_examples=tries(40))
     def test_reciprocity(self, name: str, panels: int, luck: Any) -> None:
         # A push at one joint moves another as far as the same push there moves the first.
         truss = made(name, panels)
@@ -73,7 +74,7 @@ class Laws(unittest.TestCase):
         self.assertAlmostEqual(work_one, work_other, delta=1e-8)
 
     @given(NAMES, PANELS, st.randoms(use_true_random=False))
-    @settings(max_examples=40)
+    @settings(max_examples=tries(40))
     def test_the_work_of_the_loads_is_the_energy_in_the_members(self, name: str, panels: int, luck: Any) -> None:
         truss = made(name, panels)
         loads = {joint: (luck.uniform(-9, 9), luck.uniform(-9, 9)) for joint in free(truss)}
@@ -89,7 +90,7 @@ class Laws(unittest.TestCase):
         self.assertAlmostEqual(work, stored, delta=1e-8 * max(1e-3, stored))
 
     @given(NAMES, PANELS, st.floats(-3, 3), st.floats(-3, 3))
-    @settings(max_examples=40)
+    @settings(max_examples=tries(40))
     def test_loads_add_up(self, name: str, panels: int, one: float, other: float) -> None:
         truss = made(name, panels)
         a, b = free(truss)[:2]
@@ -100,7 +101,7 @@ class Laws(unittest.TestCase):
             self.assertAlmostEqual(force, expected, delta=1e-8)
 
     @given(NAMES, PANELS, st.floats(1e3, 1e8))
-    @settings(max_examples=30)
+    @settings(max_examples=tries(30))
     def test_a_determinate_truss_does_not_ask_how_stiff_it_is(self, name: str, panels: int, stiff: float) -> None:
         truss = made(name, panels)
         if truss.determinacy().kind != "determinate":

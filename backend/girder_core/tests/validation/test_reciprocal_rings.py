@@ -21,6 +21,7 @@ from girder_core.physics import (
     strut_length_m,
 )
 from girder_core.physics.rings import contact_force_n, exact_slope, most_supports, shortest_fit_m
+from girder_core.tests import tries
 
 
 class Worked(unittest.TestCase):
@@ -57,7 +58,7 @@ class Worked(unittest.TestCase):
 
 class Drawn(unittest.TestCase):
     @given(st.integers(3, 12), st.floats(0.1, 0.95))
-    @settings(max_examples=80)
+    @settings(max_examples=tries(80))
     def test_crossings_where_lines_cross(self, n: int, share: float) -> None:
         radius = 0.3
         inner = share * radius * math.cos(math.pi / n)
@@ -78,7 +79,7 @@ class Drawn(unittest.TestCase):
             self.assertTrue(any(abs(far - one) < 1e-6 for one in expected), (far, expected, at))
 
     @given(st.integers(3, 12), st.floats(0.02, 0.999))
-    @settings(max_examples=80)
+    @settings(max_examples=tries(80))
     def test_length_and_radius_are_each_other_s_inverse(self, n: int, share: float) -> None:
         inner = share * 0.2 * math.cos(math.pi / n)
         found = inner_radii_m(n, 0.2, strut_length_m(n, 0.2, inner))

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from girder_core.physics import sag_curve, simply_supported
 from girder_core.physics.beams import cantilever, deflection_m, fixed_ended
+from girder_core.tests import tries
 
 PIECES = 120
 SPAN, STIFF = 0.36, 0.5
@@ -66,7 +67,7 @@ class Spans(unittest.TestCase):
         self.check("uniform", 0.0, np.full(PIECES, 1 / SPAN), {})
 
     @given(st.integers(1, PIECES // 2))
-    @settings(max_examples=12)
+    @settings(max_examples=tries(12))
     def test_any_patch(self, half: int) -> None:
         load = np.zeros(PIECES)
         load[PIECES // 2 - half : PIECES // 2 + half] = 1 / (2 * half * SPAN / PIECES)
@@ -87,7 +88,7 @@ class Spans(unittest.TestCase):
         np.testing.assert_allclose([-y for _, y in drawn], sags, atol=1e-6 * float(sags.max()))
 
     @given(st.floats(0.05, 2.0), st.floats(0.1, 50.0), st.floats(0.0, 1.0))
-    @settings(max_examples=60)
+    @settings(max_examples=tries(60))
     def test_a_wider_patch_never_bends_more(self, span: float, load: float, share: float) -> None:
         narrow = simply_supported(span, load, "patch", share * span * 0.9)
         wide = simply_supported(span, load, "patch", share * span)

@@ -15,6 +15,7 @@ from shapely import Polygon
 from girder_core.ground import GirderError
 from girder_core.physics import Section, box, pleated, rectangle, round_tube, trough
 from girder_core.physics.sections import corrugated_board, i_beam, laminate, round_rod, square_tube, triangular_tube
+from girder_core.tests import tries
 
 
 def meshed(section: Section, holes: bool = False) -> tuple[float, float, float]:
@@ -69,13 +70,13 @@ class AgainstTheLibrary(unittest.TestCase):
         zigzag = pleated(0.05 * 1.4, 0.004 - 0.00025, 7, 0.00025)
         self.assertAlmostEqual(more / float(zigzag.second_moment_m4), 1, delta=0.02)
 
-    @settings(max_examples=25)
+    @settings(max_examples=tries(25))
     @given(st.floats(0.05, 0.4), st.integers(1, 12), st.floats(0.1, 0.9), st.floats(0.0005, 0.01))
     def test_random_pleats(self, width: float, pleats: int, steep: float, thin: float) -> None:
         panel = width / (2 * pleats)
         self.compare(pleated(width, steep * panel, pleats, thin * panel), 0.01)
 
-    @settings(max_examples=25)
+    @settings(max_examples=tries(25))
     @given(st.floats(0.02, 0.3), st.floats(0.1, 1.5), st.floats(0.002, 0.1))
     def test_random_troughs_boxes_and_beams(self, base: float, ratio: float, thin: float) -> None:
         depth = base * ratio

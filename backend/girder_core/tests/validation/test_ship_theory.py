@@ -29,6 +29,7 @@ from girder_core.physics import (
     water_density_kg_m3,
 )
 from girder_core.physics.hulls import Planform, Stability, draft_m, freeboard_m, metacentric_height_m, rim_angle_deg
+from girder_core.tests import tries
 
 FOIL = STOCKS["foil"]
 
@@ -121,7 +122,7 @@ class Sheets(unittest.TestCase):
         self.assertEqual(payload_in_items(payload, 0.0025), 60)
 
     @given(st.floats(0.05, 0.5), st.floats(0.4, 1.0), st.floats(0.0, 0.15))
-    @settings(max_examples=40)
+    @settings(max_examples=tries(40))
     def test_no_other_wall_carries_more(self, side: float, ratio: float, freeboard: float) -> None:
         other, rest = side * ratio, freeboard * side * ratio
         best = best_open_box(side, rest, other)
@@ -159,7 +160,7 @@ class Shapes(unittest.TestCase):
         self.assertAlmostEqual(draft_m(slab, 0.0) / 0.02, share, delta=1e-9)
 
     @given(st.floats(0.05, 0.3), st.floats(0.3, 1.0), st.floats(0.05, 0.4), st.floats(0.02, 0.95))
-    @settings(max_examples=60)
+    @settings(max_examples=tries(60))
     def test_displaced_weight_is_the_weight(self, length: float, slim: float, wall: float, share: float) -> None:
         hull = open_box(length, length * slim, wall * length, 1.6e-5, FOIL)
         load = share * payload_to_rim_kg(hull)

@@ -51,6 +51,7 @@ from girder_core.physics.columns import (
 from girder_core.physics.hulls import draft_m, metacentric_height_m
 from girder_core.physics.rings import shortest_fit_m
 from girder_core.physics.sections import corrugated_board, i_beam
+from girder_core.tests import tries
 
 SIZES = st.floats(0.3, 4.0)
 CARD = STOCKS["manila"]
@@ -64,7 +65,7 @@ def at_size(stock: Stock, size: float) -> Stock:
 
 class Sections(unittest.TestCase):
     @given(SIZES)
-    @settings(max_examples=40)
+    @settings(max_examples=tries(40))
     def test_areas_with_the_square_and_second_moments_with_the_fourth_power(self, s: float) -> None:
         for small, large in (
             (rectangle(0.02, 0.003), rectangle(0.02 * s, 0.003 * s)),
@@ -81,7 +82,7 @@ class Sections(unittest.TestCase):
             self.assertAlmostEqual(float(large.neutral_axis_m) / float(small.neutral_axis_m) / s, 1, delta=1e-9)
 
     @given(st.floats(0.05, 0.5), st.integers(1, 15), st.floats(0.05, 0.9))
-    @settings(max_examples=60)
+    @settings(max_examples=tries(60))
     def test_an_outline_never_leaves_its_box(self, width: float, pleats: int, steep: float) -> None:
         section = pleated(width, steep * width / 2 / pleats, pleats, width / 2000)
         ys = [y for loop in section.outline for _, y in loop]
@@ -91,7 +92,7 @@ class Sections(unittest.TestCase):
 
 class Buckling(unittest.TestCase):
     @given(SIZES)
-    @settings(max_examples=40)
+    @settings(max_examples=tries(40))
     def test_stresses_do_not_know_the_size_and_loads_go_with_its_square(self, s: float) -> None:
         self.assertAlmostEqual(
             float(plate_buckling_stress_pa(3e9, 2e-4 * s, 0.03 * s)) / float(plate_buckling_stress_pa(3e9, 2e-4, 0.03)),
@@ -109,7 +110,7 @@ class Buckling(unittest.TestCase):
         self.assertAlmostEqual(ratio / s**2, 1, delta=1e-9)
 
     @given(st.sampled_from(["circle", "square", "triangle"]), st.floats(0.5, 2.0))
-    @settings(max_examples=20)
+    @settings(max_examples=tries(20))
     def test_a_column_s_strength_goes_with_the_square_of_its_size(self, shape: str, s: float) -> None:
         # But for the pile that topples: its weight by its height is the load's own.
         small = tube_column(shape, 0.2, 0.15, CARD.thickness_m.typical, 1, CARD)
@@ -129,7 +130,7 @@ class Buckling(unittest.TestCase):
         self.assertAlmostEqual(height(0.008) / height(0.004), 2 ** (2 / 3), delta=1e-9)
 
     @given(st.floats(0.5, 2.0))
-    @settings(max_examples=15)
+    @settings(max_examples=tries(15))
     def test_a_bridge_s_walls_and_fibres_go_with_the_square(self, s: float) -> None:
         # Own weight goes with the cube; with so light a sheet it is left below a part in a hundred.
         small = sheet_bridge(pleated(0.2, 0.012, 6, 3e-4), 0.25, 0.04, CARD, "centre")
@@ -141,7 +142,7 @@ class Buckling(unittest.TestCase):
 
 class Floating(unittest.TestCase):
     @given(SIZES, st.floats(0.1, 0.9))
-    @settings(max_examples=40)
+    @settings(max_examples=tries(40))
     def test_boats(self, s: float, share: float) -> None:
         foil = STOCKS["foil"]
         small, large = open_box(0.1, 0.07, 0.02, 2e-5, foil), open_box(0.1 * s, 0.07 * s, 0.02 * s, 2e-5 * s, foil)
@@ -157,7 +158,7 @@ class Floating(unittest.TestCase):
         self.assertAlmostEqual(one.angle_deg, other.angle_deg, delta=1e-5 * max(1, one.angle_deg))
 
     @given(SIZES, st.floats(0.4, 1.0))
-    @settings(max_examples=30)
+    @settings(max_examples=tries(30))
     def test_the_best_wall(self, s: float, ratio: float) -> None:
         # Found by search for a rectangle, to a nanometre.
         self.assertAlmostEqual(
@@ -167,7 +168,7 @@ class Floating(unittest.TestCase):
 
 class Geometry(unittest.TestCase):
     @given(SIZES, st.integers(3, 10))
-    @settings(max_examples=60)
+    @settings(max_examples=tries(60))
     def test_rings(self, s: float, n: int) -> None:
         inner = 0.4 * 0.15 * math.cos(math.pi / n)
         length = strut_length_m(n, 0.15, inner)
@@ -183,7 +184,7 @@ class Geometry(unittest.TestCase):
         self.assertAlmostEqual(large.crown_m / small.crown_m / s, 1, delta=1e-6)
 
     @given(SIZES, st.lists(st.floats(0.002, 0.04), min_size=1, max_size=5), st.floats(0.0, 3.0))
-    @settings(max_examples=60)
+    @settings(max_examples=tries(60))
     def test_corbels_know_neither_size_nor_weight(self, s: float, steps: list[float], tail: float) -> None:
         small = corbel_stability(steps, 0.1, tail, 1.0)
         large = corbel_stability([step * s for step in steps], 0.1 * s, tail * 7, 7.0)
@@ -194,7 +195,7 @@ class Geometry(unittest.TestCase):
             self.assertEqual(small.stable, large.stable)
 
     @given(SIZES, st.sampled_from(PATTERNS), st.sampled_from([4, 6, 8]), st.floats(1.0, 100.0))
-    @settings(max_examples=60)
+    @settings(max_examples=tries(60))
     def test_a_truss_s_forces_know_only_its_shape(self, s: float, name: str, panels: int, load: float) -> None:
         small, large = pattern(name, 0.4, 0.1, panels), pattern(name, 0.4 * s, 0.1 * s, panels)
 
@@ -208,7 +209,7 @@ class Geometry(unittest.TestCase):
             self.assertAlmostEqual(other[member], force * load, delta=1e-7 * load)
 
     @given(SIZES)
-    @settings(max_examples=30)
+    @settings(max_examples=tries(30))
     def test_toppling_and_shaking_know_no_size(self, s: float) -> None:
         half = smallest_half_base_m(3, 0.1)
         self.assertAlmostEqual(smallest_half_base_m(3, 0.1 * s) / half / s, 1, delta=1e-12)
@@ -217,7 +218,7 @@ class Geometry(unittest.TestCase):
         self.assertAlmostEqual(drop_factor(0.1 * s, 0.001 * s), drop_factor(0.1, 0.001), delta=1e-9)
 
     @given(st.floats(0.01, 10.0), st.floats(0.01, 1.0))
-    @settings(max_examples=60)
+    @settings(max_examples=tries(60))
     def test_below_root_two_it_magnifies_and_above_it_isolates(self, ratio: float, damping: float) -> None:
         passed = float(transmissibility(ratio, damping))
         if ratio < math.sqrt(2) * (1 - 1e-9):
