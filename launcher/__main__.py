@@ -18,7 +18,7 @@ USAGE = """Even Girder
   ./girder start     install what is missing, serve, print address and demo sign-in; Ctrl-C stops
   ./girder stop      stop it from another terminal
   ./girder test      the whole test suite; with names, only those (./girder test bench.tests);
-                     --quick leaves out browser and printed documents
+                     --quick leaves out the browser, printed documents, and what takes its time
   ./girder check     lint, types, imports, licences, and drift of schema and migrations
   ./girder types     write the API schema and its TypeScript types again
   ./girder notice    write NOTICE again: what comes from outside, and under which licence

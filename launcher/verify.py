@@ -78,7 +78,7 @@ def _test_django(names: Sequence[str], one_by_one: bool, quick: bool) -> bool:
         if not one_by_one:
             command += ["--parallel", str(SIDE_BY_SIDE)]
         if quick:
-            # Printed documents, and servers in processes of their own.
+            # Printed documents, servers in processes of their own, instruments at their real pace, the whole demo.
             command += ["--exclude-tag", "slow"]
             env["GIRDER_QUICK"] = "1"
         return _run([*command, *names], BACKEND, env)

@@ -1,6 +1,6 @@
 import json
 
-from django.test import TestCase
+from django.test import TestCase, tag
 
 from bench.experience import experience_of
 from bench.models import LedgerEvent
@@ -50,6 +50,7 @@ class Demo(TestCase):
             self.assertTrue(0.5 < found.calibration.measured < 1.0, found.calibration)
             self.assertIsNone(found.applied)
 
+    @tag("slow")
     def test_every_run_of_every_kind_goes_out_and_comes_in_whole(self) -> None:
         bea = sign_up("bea@school.example", "Bea", "tide-table-17")
         runs = list(Run.objects.select_related("school_class"))
@@ -67,6 +68,7 @@ class Demo(TestCase):
         load()
         self.assertEqual(set(LedgerEvent.objects.values_list("id", flat=True)), before)
 
+    @tag("slow")
     def test_the_same_world_each_time(self) -> None:
         first = set(LedgerEvent.objects.values_list("id", "kind", "happened_at"))
         Run.objects.all().delete()

@@ -6,7 +6,7 @@ from typing import Any
 
 import yaml
 from django.conf import settings
-from django.test import TestCase
+from django.test import TestCase, tag
 from jsonschema import Draft202012Validator
 from referencing import Registry
 from referencing.jsonschema import DRAFT202012
@@ -49,6 +49,7 @@ class Contract(TestCase):
         errors = [f"{'/'.join(map(str, e.absolute_path))}: {e.message[:200]}" for e in validator.iter_errors(body)]
         self.assertEqual(errors, [], f"{method} {template}")
 
+    @tag("slow")
     def test_what_the_demo_answers(self) -> None:
         api = Api(load())
         half, trial = Run.objects.get(school_class__name="8 Tern", family="bridge"), Trial.objects.all()[0]

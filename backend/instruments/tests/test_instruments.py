@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.test import TestCase, override_settings
+from django.test import TestCase, override_settings, tag
 
 from girder_core.ground import GirderError
 from girder_core.measure import Kind, Sent, parse, steady
@@ -54,11 +54,13 @@ class ThroughTheApi(TestCase):
         status, body = self.api.call("POST", "instruments/read", {"address": address, "kind": "mass", **more})
         return status, body
 
+    @tag("slow")
     def test_the_practice_scale(self) -> None:
         status, found = self.read("stand-in:scale", lies_on_it="38.4 g")
         self.assertEqual((status, found["settled"], found["step_text"]), (200, True, "0.1 g"))
         self.assertIn(found["text"], ("38.3 g", "38.4 g", "38.5 g"))
 
+    @tag("slow")
     def test_practice_gauges_and_a_practice_log(self) -> None:
         status, pull = self.read("stand-in:force", lies_on_it="430 g")
         self.assertEqual((status, pull["settled"]), (200, True))
@@ -69,6 +71,7 @@ class ThroughTheApi(TestCase):
         log = self.api.call("GET", "force-logs/practice")[1].content.decode()
         self.assertTrue(self.api.send("POST", "force-logs", {"text": log})["broke"])
 
+    @tag("slow")
     def test_a_scale_is_tared_over_the_line(self) -> None:
         status, zero = self.read("stand-in:scale", lies_on_it="212 g", tare=True)
         self.assertEqual((status, zero["settled"]), (200, True))
@@ -77,6 +80,7 @@ class ThroughTheApi(TestCase):
         self.assertAlmostEqual(filled["value"], 0.038, delta=0.0003)
         self.assertEqual(self.read("stand-in:scale", tared_with="212 g")[1]["code"], "instrument_negative")
 
+    @tag("slow")
     def test_a_shaking_table_is_held_against_its_level(self) -> None:
         level = {"frequency_hz": 1.4, "stroke_m": 0.024}
         found = self.api.send("POST", "instruments/table", {"address": "stand-in:table", **level})
@@ -89,6 +93,7 @@ class ThroughTheApi(TestCase):
         status, table = self.api.call("POST", "instruments/read", {"address": "stand-in:table", "kind": "frequency"})
         self.assertEqual((status, table["code"]), (400, "unknown_instrument"))
 
+    @tag("slow")
     def test_what_goes_wrong_is_said(self) -> None:
         status, found = self.read("stand-in:draught", lies_on_it="38.4 g")
         self.assertEqual((status, found["settled"]), (200, False))
