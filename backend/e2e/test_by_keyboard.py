@@ -106,7 +106,7 @@ class AtTheBench(InterfaceTest):
         b.sees("By the count there is load left: 50 × nut, 750 g in all.")
         self.assertEqual(self.kinds(), ["place", "settle"])
         b.click("It is right")
-        b.sees("Stopped before it broke. It held at least")
+        b.sees("No more load. It held at least")
         self.saved("place", "settle", "run_out")
 
     def test_a_finished_trial_stays_in_reach(self) -> None:

@@ -176,7 +176,7 @@ class SmallWays(InterfaceTest):
         b.press("x")
         b.sees("How did it go?")
         b.press("t")
-        b.sees("Before it broke, it held")
+        b.sees("Twisted. It held")
         b.press("p")
         b.fill("Scale shows", "101.5 g")
         b.fill("Scale’s step", "0.1 g").send_keys(Keys.ENTER)

@@ -206,7 +206,7 @@ class FromEmptyToComparison(InterfaceTest):
         b.press("x")
         b.sees("How did it go?")
         b.press("c")
-        b.sees("Before it broke, it held")
+        b.sees("Crimped. It held")
         self.held(b, "490 g")
         b.press("n")
         b.sees("Fulmar held 490 g.")
@@ -224,7 +224,7 @@ class FromEmptyToComparison(InterfaceTest):
         b.press("r")
         b.sees("It still stands. Why stop?")
         b.press("n")
-        b.sees("Stopped before it broke. It held at least")
+        b.sees("No more load. It held at least")
         # Pressed while the end is still being saved, N waits for that.
         b.press("n")
         b.sees("Guillemot held at least 790 g.")
@@ -254,7 +254,7 @@ class FromEmptyToComparison(InterfaceTest):
         b.press("x")
         b.sees("How did it go?")
         b.press("j")
-        b.sees("Before it broke, it held")
+        b.sees("Joint or tape opened. It held")
         b.until(lambda: b.one("[data-saving]").get_attribute("data-saving") == "saved", "saved")
 
     def compare(self, b: Browser) -> None:
@@ -304,7 +304,7 @@ class FromEmptyToComparison(InterfaceTest):
         b.press("x")
         b.sees("How did it go?")
         b.press("s")
-        b.sees("Before it broke, it held")
+        b.sees("Snapped. It held")
         self.click_bay(b, "Compare")
         b.sees("Fulmar is the only result so far.")
         b.open("/")

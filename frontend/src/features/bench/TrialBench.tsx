@@ -167,8 +167,8 @@ export function TrialBench({
             {design.team.name}
             {design.version > 1 && `, version ${design.version}`}, {state.rehearsal ? "rehearsal" : "trial"}{" "}
             {state.number}
-            {way && `, ${way.label.toLowerCase()}`}. <b>{words.lead}</b>
-            {words.how && `. ${words.how}`}
+            {way && `, ${way.label.toLowerCase()}`}. {words.how && `${words.how}. `}
+            <b>{words.lead}</b>
           </Typography>
           <Box sx={{ flex: 1, minHeight: 96, containerType: "size", display: "flex", alignItems: "center" }}>
             <Box

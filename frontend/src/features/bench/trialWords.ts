@@ -27,8 +27,8 @@ export interface TrialWords {
 
 const LOAD_LEAD = {
   running: "",
-  broke: "Before it broke, it held",
-  ran_out: "Stopped before it broke. It held at least",
+  broke: "It held",
+  ran_out: "It held at least",
   void: "Void, not scored. It had held",
   done: "Done. It held",
 } as const;
