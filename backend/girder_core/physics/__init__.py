@@ -7,7 +7,9 @@ The map of the room, and its only door: what others use is imported from here.
     columns      buckling, crushing, tubes from a sheet
     beams        single spans, sheets over a gap
     trusses      plane trusses by direct stiffness
-    hulls        shapes that float, heeling, best walls
+    hulls        shapes that float, and the best height of a wall
+    flotation    how deep a loaded hull sits, what it carries, whether it rights itself
+    stability    how far it lies over, and whether it stays up
     boats        what a boat carries until water comes in
     towers       toppling, swinging, frames, walls
     swaying      towers on a shaking table
@@ -24,20 +26,8 @@ from girder_core.physics.beams import sag_curve, sheet_bridge, simply_supported,
 from girder_core.physics.boards import board_leg
 from girder_core.physics.boats import boat, says_wall
 from girder_core.physics.columns import half_width_m, supports_needed, tube_column
-from girder_core.physics.hulls import (
-    Hull,
-    afloat,
-    best_open_box,
-    capsizes,
-    dish,
-    heel_deg,
-    open_box,
-    payload_in_items,
-    payload_to_rim_kg,
-    raft,
-    v_hull,
-    water_density_kg_m3,
-)
+from girder_core.physics.flotation import afloat, payload_in_items, payload_to_rim_kg, water_density_kg_m3
+from girder_core.physics.hulls import Hull, best_open_box, dish, open_box, raft, v_hull
 from girder_core.physics.impacts import (
     FLOORS,
     drop_factor,
@@ -83,6 +73,7 @@ from girder_core.physics.rings import (
 )
 from girder_core.physics.sections import Section, box, pleated, rectangle, round_tube, trough
 from girder_core.physics.shaking import Agreement, Shaking, read_shaking, shaking_agrees
+from girder_core.physics.stability import capsizes, heel_deg
 from girder_core.physics.swaying import TOWER_DAMPING, Isolation, shake_limits, shaken
 from girder_core.physics.towers import (
     TowerShape,

@@ -6,9 +6,11 @@ import numpy as np
 
 from girder_core.ground import GRAVITY_M_S2, not_negative
 from girder_core.measure import format_length
-from girder_core.physics.hulls import FRESH_WATER_KG_M3, Hull, draft_m, payload_to_rim_kg, rim_angle_deg
+from girder_core.physics.flotation import FRESH_WATER_KG_M3, draft_m, payload_to_rim_kg
+from girder_core.physics.hulls import Hull
 from girder_core.physics.materials import Bounds
 from girder_core.physics.predictions import Prediction, Samples, State, predict
+from girder_core.physics.stability import rim_angle_deg
 
 RIM_UNEVEN = Bounds(0.0008, 0.002, 0.005, "order of magnitude: lowest point of a hand-made rim below its mean")
 RIPPLE = Bounds(0.0005, 0.001, 0.003, "order of magnitude: ripples when cargo is set in")
@@ -35,7 +37,7 @@ def boat(
     Errors:
         ``sinks`` when it does not float empty; ``out_of_domain``.
     Source:
-        Functions of ``girder_core.physics.hulls``; unevenness of rim and cargo as named there.
+        Functions of ``girder_core.physics.flotation`` and ``stability``; unevenness of rim and cargo as named there.
     """
     most = payload_to_rim_kg(hull, water_density_kg_m3)
     if most <= 0:

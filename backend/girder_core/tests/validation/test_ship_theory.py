@@ -28,7 +28,9 @@ from girder_core.physics import (
     v_hull,
     water_density_kg_m3,
 )
-from girder_core.physics.hulls import Planform, Stability, draft_m, freeboard_m, metacentric_height_m, rim_angle_deg
+from girder_core.physics.flotation import draft_m, freeboard_m, metacentric_height_m
+from girder_core.physics.hulls import Planform
+from girder_core.physics.stability import Stability, rim_angle_deg
 from girder_core.tests import tries
 
 FOIL = STOCKS["foil"]

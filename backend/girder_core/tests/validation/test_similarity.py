@@ -48,7 +48,7 @@ from girder_core.physics.columns import (
     self_buckling_height_m,
     shell_knockdown,
 )
-from girder_core.physics.hulls import draft_m, metacentric_height_m
+from girder_core.physics.flotation import draft_m, metacentric_height_m
 from girder_core.physics.rings import shortest_fit_m
 from girder_core.physics.sections import corrugated_board, i_beam
 from girder_core.tests import tries
