@@ -8,8 +8,7 @@ from django.test import SimpleTestCase
 
 ROOT = Path(settings.BACKEND).parent
 PAGE = ROOT / "docs" / "words.md"
-FOR_A_MEDIAN = "in the middle, for a median"
-BY_MEANING = {FOR_A_MEDIAN, "a source with nothing said of it", "only the joints differs"}
+BY_MEANING = {"in the middle, for a median", "a source with nothing said of it", "only the joints differs"}
 """What is right elsewhere, so that no search for the words finds it."""
 
 

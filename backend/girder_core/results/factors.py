@@ -124,7 +124,7 @@ def factor_effect(members: Sequence[Member], levels: Sequence[str]) -> FactorEff
     pairs = len(list(combinations(filled, 2)))
     p = min(1.0, found.p * pairs)
     sure = "clear" if p <= SURE else "likely" if p <= HINT else "too_close"
-    chance = f"Chance alone would part them so far about {_one_in(p)}"
+    chance = f"Chance alone would part them so far {_one_in(p)}"
     because = f"{chance}, with {len(best.members)} and {len(worst.members)} designs."
     if sure == "too_close":
         because += " That is no more than chance; more designs at each level would tell."
@@ -153,7 +153,7 @@ def _either(names: Sequence[str]) -> str:
 
 def _one_in(p: float) -> str:
     if p < 0.001:
-        return "once in more than a thousand times"
+        return "less than once in a thousand times"
     whole, word = (1000, "thousand") if p < 0.01 else (100, "hundred")
     times = round(whole * p)
     return f"once in a {word} times" if times == 1 else f"{times} times in a {word}"
