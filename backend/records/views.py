@@ -28,8 +28,8 @@ from records.serializers import (
 )
 from records.table_file import read_table
 from records.workbook import rubric_table, workbook
+from reports.asked import run_and_name
 from reports.csv_file import csv_response
-from reports.selectors import run_and_name
 
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 

@@ -17,10 +17,10 @@ from girder_core.safety import AgeBand
 from people.identity import IDENTITIES
 from people.policy import owned_or_404, teacher_of
 from reports import pdf
+from reports.asked import run_and_name
 from reports.csv_file import csv_response
 from reports.footprint import PAPERS
 from reports.outcome import OUTCOMES, outcome_of
-from reports.selectors import run_and_name
 from reports.sheets import DOCUMENTS, LEVELS, PACK, Printed, SheetTeam
 from reports.tables import KIT_HEADER, LEDGER_HEADER, kit_rows, ledger_rows, result_rows, results_header
 

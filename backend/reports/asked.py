@@ -1,4 +1,4 @@
-"""Which run a file is asked of, and what the file is called."""
+"""Which run a file is asked of, and what the file is called: for the views here and of records."""
 
 from __future__ import annotations
 
