@@ -202,7 +202,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         Fact("Own weight", "mass", expected.mass_kg),
         Fact("Centre of mass", "length", centre),
         Fact("Goes over at", "angle", topples),
-        Fact("Begins to rock at", "share", rocking_threshold_g(half, centre), "of its own weight, pushed sideways"),
+        Fact("Begins to rock at a sideways push", "share", rocking_threshold_g(half, centre), "in parts of its weight"),
         Fact("Stick needed", "length", shape.stick_m),
     ]
     views = (View("side", "From the side", upright), View("tipped", "About to go over", tipped))
@@ -250,10 +250,10 @@ def _shaking(values: Values, expected: Expected, views: tuple[View, ...], facts:
             if found.isolated_frequency_hz
             else ()
         ),
-        Fact("The table’s jerk", "share", found.table_g, "of gravity"),
-        Fact("What the tower feels", "share", found.felt_g, "of gravity"),
+        Fact("The table’s jerk", "share", found.table_g, "in parts of gravity"),
+        Fact("What the tower feels", "share", found.felt_g, "in parts of gravity"),
         *((Fact("Begins to rock when shaken at", "frequency", rocks),) if rocks else ()),
-        *((Fact("Without the soft layer", "share", bare.felt_g, "of gravity"),) if soft else ()),
+        *((Fact("Without the soft layer", "share", bare.felt_g, "in parts of gravity"),) if soft else ()),
     )
     return Shown(
         views, (*told, *facts),
