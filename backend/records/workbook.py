@@ -36,7 +36,7 @@ def reading_rows(run: Run) -> Iterator[list[object]]:
 
 
 def rubric_table(run: Run) -> tuple[list[str], list[list[object]]]:
-    """The rubric as a table: a row a team, for each criterion the level in words and where it comes from."""
+    """The rubric as a table: a row for each team, for each criterion the level in words and where it comes from."""
     criteria = criteria_of(run)
     header = ["team", *(f"{one.name} ({part})" for one in criteria for part in ("level", "from")), "points_of_100"]
     rows: list[list[object]] = []

@@ -30,7 +30,7 @@ class PileCheck:
 
     @property
     def agrees(self) -> bool:
-        """Whether they agree within their doubt."""
+        """Whether they agree within their uncertainty."""
         return self.suspect is Suspect.NOTHING
 
 

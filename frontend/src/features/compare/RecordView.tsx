@@ -42,14 +42,14 @@ export function RecordView() {
     <Box sx={{ mt: 2, maxWidth: 980 }}>
       <Typography variant="h2">On paper</Typography>
       <Line href={`${base}/print/report`} label="Run report" view>
-        Brief, set-up, results with their doubt, charts, photographs, what was not like with like, cautions,
-        method.
+        Brief, set-up, results and how sure they are, charts, photographs, what was not like with like,
+        cautions, method.
       </Line>
       <Line href={`${base}/print/board`} label="Results board" view>
         One page for the wall, readable from afar.
       </Line>
       <Line href={`${base}/print/summaries`} label="Team summaries" view>
-        A page a team: what it built, how it went, what it said, what it changed.
+        A page for each team: what it built, how it went, what it said, what it changed.
       </Line>
       <Typography variant="h2" sx={{ mt: 3 }}>
         For a spreadsheet

@@ -54,9 +54,9 @@ export function ResultsTable() {
     <Box component="section" aria-label="Results from a table" sx={{ mt: 3 }}>
       <Typography variant="h2">Results written elsewhere</Typography>
       <Typography>
-        A table with a row a trial, or a team’s trials side by side: the team, how many of each object it held
-        or the mass of it all, how it ended; readings where there are any. CSV, XLSX, or pasted. All of it is
-        taken in, or nothing.
+        A table with a row for each trial, or a team’s trials side by side: the team, how many of each object
+        it held or the mass of it all, how it ended; readings where there are any. CSV, XLSX, or pasted. All
+        of it is taken in, or nothing.
       </Typography>
       <Box sx={{ display: "flex", gap: 2, alignItems: "start", my: 1 }}>
         <FileButton

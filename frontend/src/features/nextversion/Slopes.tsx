@@ -1,4 +1,4 @@
-/** From version to version: a line a team, on a scale of shares, so that small and large designs compare. */
+/** From version to version: a line for each team, on a scale of shares, so that small and large designs compare. */
 import { Typography } from "@mui/material";
 import type { Design } from "../../api/types";
 import { formatPercent } from "../../shared/format";
