@@ -1,4 +1,4 @@
-/** The wait after a step, counted down for the whole room. Mounted again for each step. */
+/** The wait after a step, counted down for the whole room. A new one for each step. */
 import { Box } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
 import { condensed, ink } from "../../shared/theme";
