@@ -9,7 +9,7 @@ from pathlib import Path
 
 import machine
 from paths import BACKEND, FRONTEND, PYTHON, STATE, VENV, Stamp
-from say import say
+from say import Problem, say
 
 
 def python_environment(requirements: str = "app", folder: Path = VENV) -> Path:
@@ -86,5 +86,16 @@ def migrated(env: dict[str, str], name: str) -> None:
     stamp = Stamp(f"migrations-{name}", *apps, BACKEND / "requirements" / "app.txt")
     if not stamp.fresh:
         say("bringing the database up to date")
-        machine.run([PYTHON, "manage.py", "migrate", "-v0"], "Bringing the database up to date", cwd=BACKEND, env=env)
+        try:
+            machine.run(
+                [PYTHON, "manage.py", "migrate", "-v0"], "Bringing the database up to date", cwd=BACKEND, env=env
+            )
+        except Problem as problem:
+            if "InconsistentMigrationHistory" not in str(problem):
+                raise
+            raise Problem(
+                "This database was made by a version before the apps were parted, and cannot be brought up to date. "
+                "Save what you need with that version (Compare, Record, the whole run as a file), then "
+                "./girder reset, and bring the files in."
+            ) from None
         stamp.set()

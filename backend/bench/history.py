@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
 from django.db.models import Prefetch, Q
@@ -10,8 +9,8 @@ from django.db.models import Prefetch, Q
 from bench.models import LedgerEvent, Trial
 from challenges.models import Run
 from girder_core.measure import System
-from girder_core.results import Outlook, PastRun, outlook, past_run
-from girder_core.trial import Interval
+from girder_core.results import Outlook, PastRun, best_load, outlook, past_run
+from girder_core.trial import Interval, TrialResult
 
 
 @dataclass(frozen=True)
@@ -45,13 +44,13 @@ def _bounds(runs: list[Run]) -> dict[int, list[Interval]]:
     """For each run the bounds of every design that was loaded to an end: the best of its trials, in three queries."""
     trials = Trial.objects.filter(design__run__in=runs).select_related("design")
     setups = {run.pk: run.trial_setup() for run in runs}
-    by_design: dict[tuple[int, int], list[Interval]] = {}
+    by_design: dict[tuple[int, int], list[TrialResult]] = {}
     for trial in trials.prefetch_related(Prefetch("events", LedgerEvent.objects.order_by("sequence"))):
         result = trial.result(setups[trial.design.run_id])
-        if result.scored and result.loaded and result.interval is not None:
-            broke = result.broke_at.value if result.broke_at else math.inf
-            by_design.setdefault((trial.design.run_id, trial.design_id), []).append(Interval(result.held.value, broke))
+        by_design.setdefault((trial.design.run_id, trial.design_id), []).append(result)
     found: dict[int, list[Interval]] = {run.pk: [] for run in runs}
-    for (run, _), bounds in sorted(by_design.items()):
-        found[run].append(Interval(max(one.low for one in bounds), max(one.high for one in bounds)))
+    for (run, _), results in sorted(by_design.items()):
+        best = best_load(results)
+        if best is not None:
+            found[run].append(best.nominal)
     return found

@@ -8,9 +8,10 @@ from datetime import timedelta
 from django.db import transaction
 from django.utils import timezone
 
-from bench.models import Design, Trial
+from bench.models import Trial
 from bench.selectors import in_queue
 from challenges.models import Run
+from designs.models import Design
 from girder_core.ground import GirderError
 from girder_core.measure import own_unit
 from girder_core.planning import Turn, fair_order

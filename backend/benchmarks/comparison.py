@@ -26,18 +26,19 @@ from django.db import connection, transaction  # noqa: E402
 from django.test.utils import CaptureQueriesContext  # noqa: E402
 from django.utils import timezone  # noqa: E402
 
-from bench.comparison_serializers import ComparisonSerializer  # noqa: E402
-from bench.models import Design, LedgerEvent, Reading, Trial  # noqa: E402
-from bench.reason_serializers import ReasonsSerializer  # noqa: E402
-from bench.reasons import reasons_of  # noqa: E402
-from bench.selectors import compared  # noqa: E402
-from bench.shown import shown_comparison, shown_reasons  # noqa: E402
+from bench.models import LedgerEvent, Trial  # noqa: E402
 from challenges.library import take  # noqa: E402
 from challenges.models import Run  # noqa: E402
 from challenges.services import start_run  # noqa: E402
+from designs.models import Design, Reading  # noqa: E402
 from girder_core.measure import System  # noqa: E402
 from people.models import SchoolClass, Team  # noqa: E402
 from people.services import sign_up  # noqa: E402
+from results.comparison_serializers import ComparisonSerializer  # noqa: E402
+from results.reason_serializers import ReasonsSerializer  # noqa: E402
+from results.reasons import reasons_of  # noqa: E402
+from results.selectors import compared  # noqa: E402
+from results.shown import shown_comparison, shown_reasons  # noqa: E402
 
 
 def build(designs: int, trials: int, steps: int) -> Run:

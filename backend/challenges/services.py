@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from datetime import date, datetime
+from datetime import date, timedelta
 from typing import Any
 
 from django.db import transaction
+from django.utils import timezone
 
 from challenges.models import Recipe, Run, Terms
 from challenges.plans import plan_of, read_entry
 from girder_core.ground import GirderError
-from girder_core.planning import consequences
+from girder_core.planning import ClockAct, consequences, turned
 from girder_core.safety import AgeBand
 from people.models import SchoolClass, Teacher
 
@@ -66,28 +67,17 @@ def start_run(recipe: Recipe, school_class: SchoolClass, day: date) -> Run:
     return run
 
 
-def set_build_clock(run: Run, action: str, minutes: float, now: datetime) -> Run:
-    """Start, pause, go on, extend by minutes, or reset the build clock.
-
-    Errors: ``clock_not_started`` for a pause before the start; ``bad_minutes`` outside 1 to 60.
-    """
-    started, paused = run.build_started_at, run.build_paused_at
-    if action == "start" and started is None:
-        run.build_started_at = now
-    elif action == "reset":
-        run.build_started_at = run.build_paused_at = None
-        run.build_paused_seconds = run.build_extra_seconds = 0.0
-    elif action == "extend":
-        if not 1 <= minutes <= 60:
-            raise GirderError("bad_minutes", "Add between 1 and 60 minutes.")
-        run.build_extra_seconds += 60 * minutes
-    elif action in ("pause", "resume"):
-        if started is None:
-            raise GirderError("clock_not_started", "The clock has not been started yet.")
-        if action == "pause" and paused is None:
-            run.build_paused_at = now
-        elif action == "resume" and paused is not None:
-            run.build_paused_seconds += (now - paused).total_seconds()
-            run.build_paused_at = None
-    run.save(update_fields=["build_started_at", "build_paused_at", "build_paused_seconds", "build_extra_seconds"])
+def set_build_clock(run: Run, act: str, minutes: float) -> Run:
+    """Start, pause, go on, extend by minutes, or reset the build clock now; errors as ``planning.turned``."""
+    with transaction.atomic():
+        run = Run.objects.select_for_update(of=("self",)).select_related("school_class").get(pk=run.pk)
+        now = timezone.now()
+        before = run.build_clock(now)
+        after = turned(before, ClockAct(act), minutes)
+        if after.elapsed_s != before.elapsed_s:
+            run.build_started_at = None if after.elapsed_s is None else now - timedelta(seconds=after.elapsed_s)
+        if after.pausing_s != before.pausing_s:
+            run.build_paused_at = None if after.pausing_s is None else now - timedelta(seconds=after.pausing_s)
+        run.build_paused_seconds, run.build_extra_seconds = after.paused_s, after.extra_s
+        run.save(update_fields=["build_started_at", "build_paused_at", "build_paused_seconds", "build_extra_seconds"])
     return run

@@ -9,18 +9,19 @@ from typing import Any
 
 from django.db import transaction
 
-from bench import build_services as building
-from bench import reflection_services as after
 from bench import services as bench
-from bench.models import Design
 from challenges.library import take
 from challenges.models import Recipe
 from demo.world import CLASSES, HALF_DONE, RUNS, TEACHER_EMAIL, TEACHER_NAME, TEACHER_PASSWORD, Built, RunTold
+from designs import build_services as building
+from designs import services as designing
+from designs.models import Design
 from girder_core.kit import PLATFORM
 from girder_core.measure import Kind, TypedReading
 from girder_core.results import PROPOSED
 from people.models import SchoolClass, Teacher
 from people.services import add_class, add_team, sign_up
+from results import services as after
 
 _NAMES = uuid.uuid5(uuid.NAMESPACE_DNS, "fennick-bay.example")
 _STEPS = {Kind.LENGTH: "1 mm", Kind.MASS: "0.1 g", Kind.COUNT: "1", Kind.TIME: "1 s", Kind.FREQUENCY: "0.1 Hz"}
@@ -48,7 +49,7 @@ def load() -> Teacher:
 
 
 def _build_run(school_class: SchoolClass, recipe: Recipe, told: RunTold) -> None:
-    run = bench.open_run(recipe, school_class, told.day)
+    run = designing.open_run(recipe, school_class, told.day)
     if told.rubric:
         after.set_rubric(run, [asdict(one) for one in PROPOSED])
     by_team = {design.team.name: design for design in run.designs.select_related("team", "run")}
@@ -62,11 +63,11 @@ def _build_run(school_class: SchoolClass, recipe: Recipe, told: RunTold) -> None
         for criterion, level in built.marks.items():
             after.mark(design, criterion, level)
         if built.again is not None:
-            clock = _build_design(bench.next_version(design, built.changed), built.again, clock)
+            clock = _build_design(designing.next_version(design, built.changed), built.again, clock)
 
 
 def _build_design(design: Design, built: Built, clock: datetime) -> datetime:
-    bench.note(design, built.note)
+    designing.note(design, built.note)
     one = design.run.core_family()
     texts = dict(built.readings)
     if one.key == "bridge":
@@ -77,16 +78,16 @@ def _build_design(design: Design, built: Built, clock: datetime) -> datetime:
     for key, text in texts.items():
         if text and (built.checked_in or key == "gap"):
             step = "5 mm" if key == "tape" else _STEPS[one.reading_keys[key].kind]
-            bench.take_reading(design, key, TypedReading(text, step), confirmed=False)
+            designing.take_reading(design, key, TypedReading(text, step), confirmed=False)
     if built.says and one.loaded:
-        bench.predict(design, built.says)
+        designing.predict(design, built.says)
     if built.draft:
         building.keep_draft(design, built.draft.kind, built.draft.typed, {})
     if built.practice:
         building.count_practice(design, built.practice)
     if built.checked_in:
-        bench.answer(design, built.answers or {question.key: question.good for question in one.questions})
-        bench.check_in(design)
+        designing.answer(design, built.answers or {question.key: question.good for question in one.questions})
+        designing.check_in(design)
     for number, story in enumerate(built.trials, start=1):
         clock = _play(design, number, story, clock, built.way)
     return clock

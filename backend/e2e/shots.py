@@ -17,10 +17,10 @@ import django
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "evengirder.settings")
 django.setup()
 
-from bench.models import Design  # noqa: E402 — Django first
 from challenges.models import Recipe, Run  # noqa: E402 — Django first
 from demo.build import load  # noqa: E402
 from demo.world import TEACHER_EMAIL, TEACHER_PASSWORD  # noqa: E402
+from designs.models import Design  # noqa: E402 — Django first
 from e2e.browser import Browser  # noqa: E402
 from e2e.served import Server  # noqa: E402
 from live.services import open_board  # noqa: E402

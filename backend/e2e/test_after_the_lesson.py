@@ -10,12 +10,13 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
-from bench.models import Design, Reflection, RubricMark
 from challenges.models import Run
 from demo.build import load
 from demo.world import TEACHER_EMAIL, TEACHER_PASSWORD
+from designs.models import Design
 from e2e.browser import Browser
 from e2e.served import InterfaceTest
+from results.models import Reflection, RubricMark
 
 
 class AfterTheLesson(InterfaceTest):

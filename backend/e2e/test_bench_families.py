@@ -6,17 +6,17 @@ from datetime import date
 
 from selenium.webdriver.common.keys import Keys
 
-from bench import services as bench
 from bench.models import Trial
-from bench.tests.test_every_family import good_reading
 from challenges.library import take
 from challenges.models import Run
+from designs import services as designing
 from e2e.browser import Browser
 from e2e.served import InterfaceTest
 from girder_core.families import SELF_MASS
 from girder_core.measure import typed_text
 from girder_core.trial import Outcome, TrialResult
 from people.tests.support import PASSWORD, school_class, teacher
+from runs.tests.test_every_family import good_reading
 
 
 class EveryKind(InterfaceTest):
@@ -26,7 +26,7 @@ class EveryKind(InterfaceTest):
 
     def begin(self, slug: str) -> Browser:
         ada = teacher()
-        self.run_: Run = bench.open_run(take(ada, slug), school_class(ada, ("Tern", "Auk")), date(2026, 12, 1))
+        self.run_: Run = designing.open_run(take(ada, slug), school_class(ada, ("Tern", "Auk")), date(2026, 12, 1))
         if "hold_s" in self.run_.setup:
             self.run_.setup["hold_s"] = 1
             self.run_.save()

@@ -9,7 +9,7 @@ from PIL import Image
 from selenium.webdriver.common.keys import Keys
 
 from bench.models import LedgerEvent, Trial
-from bench.photo_services import keep_photo
+from designs.photo_services import keep_photo
 from e2e.browser import Browser
 from e2e.served import InterfaceTest
 from live.services import open_board, show_screen

@@ -9,7 +9,8 @@ from django.db.models import F
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
 
-from bench.models import Design, Draft, Trial
+from bench.models import Trial
+from designs.models import Design, Draft
 from drafting.models import ClassFactor, OwnStock
 from e2e.browser import Browser
 from e2e.served import InterfaceTest

@@ -11,9 +11,10 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from bench import services as bench
-from bench.models import Design, Photo, Reading, Trial
+from bench.models import Trial
 from challenges.library import take
+from designs import services as designing
+from designs.models import Design, Photo, Reading
 from e2e.browser import Browser
 from e2e.served import InterfaceTest
 from girder_core.measure import TypedReading
@@ -49,7 +50,7 @@ class CheckIn(InterfaceTest):
         b.until(lambda: Reading.objects.filter(key="gap").exists(), "the gap saved")
         self.assertAlmostEqual(Reading.objects.get(key="gap").value_si, 0.3, delta=0.001)
         for key in ("overlap_left", "overlap_right"):
-            bench.take_reading(self.tern, key, TypedReading("4 cm", "1 mm"), False)
+            designing.take_reading(self.tern, key, TypedReading("4 cm", "1 mm"), False)
         b.driver.refresh()
         self.reads("self_mass", "Practice scale, plug loose", "31.2 g")
         b.sees("Plug it in again, or type what it shows.")
@@ -184,7 +185,7 @@ class Lesson(InterfaceTest):
 
     def test_the_shaking_table_is_held_against_its_level(self) -> None:
         ada = teacher()
-        made = bench.open_run(take(ada, "harbour-watchtower"), school_class(ada), date(2026, 12, 1))
+        made = designing.open_run(take(ada, "harbour-watchtower"), school_class(ada), date(2026, 12, 1))
         b = self.at(made.pk)
         b.click("Check the shaking table")
         b.one('[role="dialog"] select').send_keys("2")
@@ -195,14 +196,14 @@ class Lesson(InterfaceTest):
 
     def test_a_tower_with_a_load_on_its_top(self) -> None:
         ada = teacher()
-        made = bench.open_run(take(ada, "leading-light-mast"), school_class(ada), date(2026, 12, 1))
+        made = designing.open_run(take(ada, "leading-light-mast"), school_class(ada), date(2026, 12, 1))
         made.setup["hold_s"] = 1
         made.kit = run(teacher("Bea")).kit[1:]
         made.save()
         tern = made.designs.get(team__name="Tern")
-        bench.take_reading(tern, "base", TypedReading("25 cm", "1 mm"), False)
-        bench.answer(tern, {question.key: question.good for question in made.core_family().questions})
-        b = self.at(made.pk, bench.check_in(tern))
+        designing.take_reading(tern, "base", TypedReading("25 cm", "1 mm"), False)
+        designing.answer(tern, {question.key: question.good for question in made.core_family().questions})
+        b = self.at(made.pk, designing.check_in(tern))
         b.click("Start the trial")
         b.click("Let go")
         b.sees("Did it hold?")

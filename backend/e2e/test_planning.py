@@ -11,8 +11,8 @@ from tempfile import TemporaryDirectory
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from bench.services import open_run
 from challenges.models import Recipe, Run
+from designs.services import open_run
 from e2e.browser import Browser
 from e2e.served import InterfaceTest
 from people.tests.support import PASSWORD, Api, Ledger, checked_in, recipe, school_class, teacher

@@ -6,10 +6,10 @@ from pathlib import Path
 
 from django.core.management import call_command
 
-from bench.models import Design
 from challenges.models import Recipe, Run
 from demo.build import load
 from demo.world import TEACHER_EMAIL, TEACHER_PASSWORD
+from designs.models import Design
 from e2e.served import InterfaceTest
 from live.services import open_board
 from people.models import Teacher, Team

@@ -6,8 +6,9 @@ from django.conf import global_settings
 from django.test import override_settings
 from selenium.webdriver.common.keys import Keys
 
-from bench.models import Design, LedgerEvent, Reading, Trial
+from bench.models import LedgerEvent, Trial
 from challenges.models import Recipe
+from designs.models import Design, Reading
 from e2e.browser import Browser
 from e2e.served import InterfaceTest
 from girder_core.measure import Kind, parse

@@ -17,6 +17,8 @@ urlpatterns = [
     path("api/", include("challenges.urls")),
     path("api/", include("drafting.urls")),
     path("api/", include("bench.urls")),
+    path("api/", include("results.urls")),
+    path("api/", include("runs.urls")),
     path("api/", include("instruments.urls")),
     path("api/", include("live.urls")),
     path("api/", include("reports.urls")),

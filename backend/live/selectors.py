@@ -10,15 +10,18 @@ from typing import Any
 from django.utils import timezone
 
 from bench.models import Trial
-from bench.selectors import DesignCard, RunState, cards_of, compared, run_state
-from bench.shown import shown_comparison
+from bench.selectors import DesignCard, cards_of
 from bench.trial_selectors import TrialState, trial_state
 from challenges.models import Run
 from challenges.shown import ShownPlan, shown_terms
+from girder_core.families import TO_BE_TESTED
 from girder_core.measure import System
 from girder_core.safety import Caution
 from girder_core.trial import StepState
 from live.models import Board
+from results.selectors import compared
+from results.shown import shown_comparison
+from runs.selectors import RunState, run_state
 
 RECENT = timedelta(minutes=20)
 """A trial that nothing happened in for longer is not on the board any more."""
@@ -58,7 +61,7 @@ class BoardState:
     def next_teams(self) -> list[str]:
         """Who comes next, in the order at the bench."""
         cards = {card.design.pk: card for card in self.seen.designs}
-        waiting = [cards[pk] for pk in self.seen.queue if cards[pk].state in ("checked_in", "waiting", "void")]
+        waiting = [cards[pk] for pk in self.seen.queue if cards[pk].state in TO_BE_TESTED]
         return [card.design.team.name for card in waiting[:3]]
 
     @property

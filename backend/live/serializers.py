@@ -6,14 +6,14 @@ from typing import Any
 
 from rest_framework import serializers
 
-from bench.comparison_serializers import ComparisonSerializer
-from bench.models import PHOTO_OF
-from bench.serializers import BuildClockStateSerializer
-from bench.trial_serializers import TrialStateSerializer
+from bench.serializers import TrialStateSerializer
 from challenges.serializers import BriefLineSerializer, CautionSerializer, DrawingSerializer, KitItemSerializer
+from designs.models import PHOTO_OF
 from live.models import SCREENS
 from people.models import UNIT_SYSTEMS
 from people.serializers import TeamSerializer
+from results.comparison_serializers import ComparisonSerializer
+from runs.serializers import BuildClockStateSerializer
 
 BOARD_ACTIONS = [("open", "open"), ("renew", "renew"), ("close", "close")]
 

@@ -21,9 +21,9 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from bench.models import Photo
-from bench.pictures import picture_of
 from challenges.models import Run
+from designs.models import Photo
+from designs.pictures import picture_of
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody, body
 from live import services

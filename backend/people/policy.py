@@ -25,8 +25,8 @@ OWNER_PATHS: dict[str, str] = {
     "challenges.Recipe": "owner",
     "challenges.Run": "school_class__owner",
     "drafting.OwnStock": "owner",
-    "bench.Design": "run__school_class__owner",
-    "bench.Photo": "design__run__school_class__owner",
+    "designs.Design": "run__school_class__owner",
+    "designs.Photo": "design__run__school_class__owner",
     "bench.Trial": "design__run__school_class__owner",
     "live.Board": "run__school_class__owner",
 }

@@ -17,8 +17,9 @@ from django.db import transaction
 from django.utils import timezone
 
 from bench import services as bench
-from bench.models import Design
 from challenges.models import Run
+from designs import services as designing
+from designs.models import Design
 from girder_core.families import SELF_MASS
 from girder_core.ground import GirderError
 from girder_core.kit import PLATFORM
@@ -179,12 +180,12 @@ class _Line:
             if key.startswith("reading:") and self.text(key):
                 spec = self.run.core_family().reading_keys[key.partition(":")[2]]
                 typed = TypedReading(self.measured(key), _STEP[spec.kind])
-                self.asked(key, lambda typed=typed, name=spec.key: bench.take_reading(design, name, typed, False))
+                self.asked(key, lambda typed=typed, name=spec.key: designing.take_reading(design, name, typed, False))
                 readings += 1
         if self.text(PREDICTED):
-            self.asked(PREDICTED, lambda: bench.predict(design, self.measured(PREDICTED)))
+            self.asked(PREDICTED, lambda: designing.predict(design, self.measured(PREDICTED)))
         if self.text(NOTE):
-            bench.note(design, self.text(NOTE)[:300])
+            designing.note(design, self.text(NOTE)[:300])
         trials = 0
         loads = [key for key in self.columns if _per_trial(key) and key not in (END, PILE)]
         one_end = len(self.columns.get(END, ())) == 1
@@ -229,8 +230,8 @@ class _Line:
         one = self.run.core_family()
         if design.checked_in_at is None:
             # It was tested, so on paper it was let to the bench; whatever breaks a rule is seen in the readings.
-            bench.answer(design, {q.key: q.good for q in one.questions if q.key not in design.answers})
-            self.asked(TEAM, lambda: bench.check_in(design))
+            designing.answer(design, {q.key: q.good for q in one.questions if q.key not in design.answers})
+            self.asked(TEAM, lambda: designing.check_in(design))
         counts = {key.partition(":")[2]: self.count(key) for key in self.columns if key.startswith("held:")}
         placed = {item: count for item, count in counts.items() if count}
         as_mass = bool(self.text(HELD) or self.text(BROKE))

@@ -17,28 +17,20 @@ from django.core.exceptions import ValidationError
 from django.core.files.base import ContentFile
 from django.db import IntegrityError, models, transaction
 
-from bench.models import (
-    Design,
-    Draft,
-    LedgerEvent,
-    Photo,
-    Reading,
-    Reflection,
-    RubricMark,
-    TeamPrediction,
-    Trial,
-    core_event,
-)
-from bench.photo_services import bytes_of, keep_photo
-from bench.selectors import designs_of, run_state
+from bench.models import LedgerEvent, Trial, core_event
+from bench.selectors import designs_of
 from challenges.exchange import parsed_json
 from challenges.models import GoalChange, Run, Terms
+from designs.models import Design, Draft, Photo, Reading, TeamPrediction
+from designs.photo_services import bytes_of, keep_photo
 from girder_core.families import FAMILIES
 from girder_core.ground import GirderError
 from girder_core.results import scoring
 from girder_core.trial import Event, admit, ledger
 from people.identity import IDENTITIES
 from people.models import SchoolClass, Teacher, Team
+from results.models import Reflection, RubricMark
+from runs.selectors import run_state
 
 FORMAT = "even-girder-run"
 VERSION = 2

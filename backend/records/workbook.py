@@ -9,13 +9,13 @@ from openpyxl import Workbook
 from openpyxl.styles import Font
 from openpyxl.utils import get_column_letter
 
-from bench.reflection_services import criteria_of, marks_of
 from bench.selectors import designs_of
 from challenges.models import Run
 from challenges.shown import shown_terms
 from girder_core.measure import System
 from reports.csv_file import safe_cell
 from reports.tables import KIT_HEADER, LEDGER_HEADER, kit_rows, ledger_rows, result_rows, results_header
+from results.rubric import criteria_of, marks_of
 
 READINGS_HEADER = ["team", "version", "reading", "value_si", "standard_uncertainty_si", "unit", "typed",
                    "starts_at_or_tare", "resolution", "after_test", "repeats_the_one_before", "taken_at"]  # fmt: skip

@@ -8,18 +8,30 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from bench.models import Photo
-from bench.photo_services import bytes_of
-from bench.reasons import best_load, reasons_of
-from bench.selectors import ComparedRun, DesignCard, cards_of, class_gain_of, compared, with_gains
+from bench.selectors import DesignCard, cards_of
 from challenges.models import Run
+from designs.models import Photo
+from designs.photo_services import bytes_of
 from girder_core.families import SELF_MASS
 from girder_core.measure import System, format_mass
-from girder_core.results import FactorEffect, Gain, LoadFit, Place, amount, like_with_like, retests, scoring
+from girder_core.results import (
+    FactorEffect,
+    Gain,
+    LoadFit,
+    Place,
+    amount,
+    best_load,
+    class_gain_of,
+    like_with_like,
+    retests,
+    scoring,
+)
 from girder_core.trial import ledger
 from reports.charts import Bar, Dot, ranking_svg, rays_svg, strip_svg
 from reports.drawing_svg import fitted
 from reports.sheets import Context
+from results.reasons import reasons_of
+from results.selectors import ComparedRun, compared, with_gains
 
 MOST_PHOTOS = 12
 
@@ -51,7 +63,7 @@ def _amount(about: Outcome, place: Place) -> str:
 
 def _row(about: Outcome, place: Place) -> dict[str, Any]:
     card = about.found.card(place)
-    best = best_load(card)
+    best = best_load(card.results())
     ended = [trial.result.mode or trial.result.reason for trial in card.trials if trial.result.scored]
     return {
         "places": _places(place),
@@ -59,8 +71,8 @@ def _row(about: Outcome, place: Place) -> dict[str, Any]:
         "version": card.design.version,
         "words": ("at least " if place.score.at_least else "") + _amount(about, place),
         "penalised": place.score.penalised,
-        "held": format_mass(best[0], about.system) if best else "–",
-        "between": _between(best[1].low, best[1].high, about.system) if best else "–",
+        "held": format_mass(best.held_kg, about.system) if best else "–",
+        "between": _between(best.interval.low, best.interval.high, about.system) if best else "–",
         "own": _with_doubt(card, about.system),
         "trials": place.score.trials,
         "how": about.words.get(ended[-1] or "", "") if ended else "",
@@ -94,10 +106,10 @@ def _ranking(about: Outcome, width: float = 180.0, row: float = 9.0) -> str:
 def _rays(about: Outcome) -> str:
     dots = []
     for place in about.found.comparison.places:
-        card, best = about.found.card(place), best_load(about.found.card(place))
+        card, best = about.found.card(place), best_load(about.found.card(place).results())
         if best is not None and card.self_mass is not None:
             team = card.design.team
-            dots.append(Dot(team.name, team.colour, card.self_mass.value, best[0], best[1].open_above))
+            dots.append(Dot(team.name, team.colour, card.self_mass.value, best.held_kg, best.at_least))
     return rays_svg(dots, about.system) if len(dots) > 1 else ""
 
 
@@ -147,7 +159,7 @@ def _report(told: Context, about: Outcome) -> Context:
         "factor": reasons.factor,
         "levels": _levels(about, reasons.factor),
         "strip": _strip(about, reasons.factor),
-        "class_gain": class_gain_of(about.cards).says,
+        "class_gain": class_gain_of([card.gain for card in about.cards if card.gain]).says,
         "gains": _gains(about),
         "factor_name": about.run.factor["name"] if about.run.factor else "",
         "chosen": [one.trend.says for one in reasons.chosen],

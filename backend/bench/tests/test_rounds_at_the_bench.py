@@ -11,13 +11,14 @@ from typing import Any
 from django.test import TestCase
 from django.utils import timezone
 
-from bench import services as bench
-from bench.models import Design, LedgerEvent, Trial
-from bench.tests.test_every_family import STEPS, good_reading
+from bench.models import LedgerEvent, Trial
 from challenges.library import take
 from challenges.models import Run
+from designs import services as designing
+from designs.models import Design
 from girder_core.measure import TypedReading, typed_text
 from people.tests.support import Api, Ledger, checked_in, run, school_class, teacher
+from runs.tests.test_every_family import STEPS, good_reading
 
 SURVIVED = ("settle", {"waited_s": 99})
 
@@ -29,15 +30,15 @@ class Bench(TestCase):
         self.knot = school_class(self.ada, teams=("Tern", "Auk", "Rail"))
 
     def run_of(self, slug: str) -> Run:
-        return bench.open_run(take(self.ada, slug), self.knot, date(2026, 12, 1))
+        return designing.open_run(take(self.ada, slug), self.knot, date(2026, 12, 1))
 
     def check_in(self, design: Design) -> Design:
         one, setup = design.run.core_family(), design.run.setup
         for spec in (spec for spec in one.readings if spec.needed and not spec.may_follow):
             text = typed_text(good_reading(one, spec, setup), spec.kind)
-            bench.take_reading(design, spec.key, TypedReading(text, STEPS[spec.kind]), True)
-        bench.answer(design, {question.key: question.good for question in one.questions})
-        return bench.check_in(design)
+            designing.take_reading(design, spec.key, TypedReading(text, STEPS[spec.kind]), True)
+        designing.answer(design, {question.key: question.good for question in one.questions})
+        return designing.check_in(design)
 
     def play(self, design: Design, told: list[tuple[str, dict[str, Any]]], **start: Any) -> dict[str, Any]:
         """Start a trial, add the events one by one, and give its last state."""
@@ -188,7 +189,7 @@ class Lesson(TestCase):
     def test_the_last_of_last_time_is_first(self) -> None:
         for design in self.run_.designs.all():
             Ledger(self.api, checked_in(design))
-        later = bench.open_run(self.run_.recipe, self.run_.school_class, date(2026, 12, 8))  # type: ignore[arg-type]
+        later = designing.open_run(self.run_.recipe, self.run_.school_class, date(2026, 12, 8))  # type: ignore[arg-type]
         self.api.send("PUT", f"runs/{later.pk}/queue", {"fair": True})
         queue = self.api.get(f"runs/{later.pk}")["queue"]
         names = {design.pk: design.team.name for design in later.designs.select_related("team")}
@@ -292,7 +293,7 @@ class AsTheBenchShowsIt(TestCase):
         ada = teacher()
         api, design = Api(ada), run(ada).designs.all()[0]
         checked_in(design, own_weight="30 g")
-        bench.take_reading(design, "self_mass", TypedReading("34 g", "0.1 g"), False, again=True)
+        designing.take_reading(design, "self_mass", TypedReading("34 g", "0.1 g"), False, again=True)
         ledger = Ledger(api, design)
         shown = ledger.hold("platform")["state"]
         self.assertAlmostEqual(shown["self_mass"]["value"], 0.032)
@@ -305,13 +306,14 @@ class AsTheBenchShowsIt(TestCase):
         ada = teacher()
         api, knot = Api(ada), school_class(ada)
         boats, tables = (
-            bench.open_run(take(ada, slug), knot, date(2026, 12, 1)) for slug in ("clay-lighters", "fish-market-table")
+            designing.open_run(take(ada, slug), knot, date(2026, 12, 1))
+            for slug in ("clay-lighters", "fish-market-table")
         )
         boat = boats.designs.all()[0]
         for key, text in {"length": "12 cm", "width": "11 cm", "wall": "20 mm"}.items():
-            bench.take_reading(boat, key, TypedReading(text, "1 mm"), True)
-        bench.answer(boat, {q.key: q.good for q in boats.core_family().questions})
-        ledger = Ledger(api, bench.check_in(boat))
+            designing.take_reading(boat, key, TypedReading(text, "1 mm"), True)
+        designing.answer(boat, {q.key: q.good for q in boats.core_family().questions})
+        ledger = Ledger(api, designing.check_in(boat))
         item = boats.core_kit().items[0].key
         self.assertIsNone(ledger.state["cargo"])
         near = ledger.add("place", item=item, count=3, seat="mc")["state"]["cargo"]
@@ -320,7 +322,7 @@ class AsTheBenchShowsIt(TestCase):
         table = tables.designs.all()[0]
         self.assertEqual(api.get(f"runs/{tables.pk}")["designs"][0]["deck_places"], [])
         for key, text in {"length": "28 cm", "width": "21 cm"}.items():
-            bench.take_reading(table, key, TypedReading(text, "1 mm"), True)
+            designing.take_reading(table, key, TypedReading(text, "1 mm"), True)
         across = tables.core_kit().items[0].diameter_m
         places = api.get(f"runs/{tables.pk}")["designs"][0]["deck_places"]
         self.assertEqual(len(places), int(0.28 / across + 1e-9) * int(0.21 / across + 1e-9))

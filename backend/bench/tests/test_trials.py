@@ -7,8 +7,8 @@ from django.db import InternalError, ProgrammingError, connection, transaction
 from django.test import TestCase, TransactionTestCase
 
 from bench.models import LedgerEvent
-from bench.selectors import run_state
 from people.tests.support import Api, Ledger, checked_in, run, teacher
+from runs.selectors import run_state
 
 
 class AtTheBench(TestCase):

@@ -2,17 +2,13 @@
 
 from __future__ import annotations
 
-from importlib import import_module
 from typing import Any
 
-from django.apps import apps
-from django.test import SimpleTestCase, TestCase
+from django.test import SimpleTestCase
 
 from challenges.kits import kit_of, read_kit
-from challenges.models import Recipe
 from girder_core.ground import GirderError
 from girder_core.kit import PLATFORM
-from people.tests.support import RECIPE, Api, recipe, teacher
 
 BATCH = {"shape": "nut", "count": 40, "roll_of": 1, "known_by": "batch", "batch_count": 20, "batch_mass": "340 g",
          "scale_resolution": "1 g"}  # fmt: skip
@@ -84,24 +80,3 @@ class Reading(SimpleTestCase):
     def test_nothing_to_load_with(self) -> None:
         self.assertIn("kit", problems({"name": "tray", "shape": "platform"}))
         self.assertEqual(problems({"name": "tray", "shape": "platform"}, loaded=False), {})
-
-
-class Before(TestCase):
-    """A recipe kept before there was a planner is completed, so that the planner can open it."""
-
-    def test_the_old_kept_form_is_completed(self) -> None:
-        ada = teacher()
-        old = recipe(ada)
-        Recipe.objects.filter(pk=old.pk).update(typed={"setup": RECIPE["setup"], "kit": RECIPE["kit"]})
-        complete = import_module("challenges.migrations.0003_typed").complete
-        complete(apps, None)
-        typed = Recipe.objects.get(pk=old.pk).typed
-        self.assertEqual((typed["name"], typed["setup"]), ("Test gangway", RECIPE["setup"]))
-        api = Api(ada)
-        shown = api.get(f"recipes/{old.pk}")
-        again = api.send("PUT", f"recipes/{old.pk}", shown["typed"])
-        self.assertEqual((again["setup"], again["kit"]), (shown["setup"], shown["kit"]))
-        # Once completed it is left alone.
-        before = Recipe.objects.get(pk=old.pk).typed
-        complete(apps, None)
-        self.assertEqual(Recipe.objects.get(pk=old.pk).typed, before)

@@ -7,9 +7,9 @@ from typing import Any
 
 from django.test import TestCase
 
-from bench import services as bench
 from challenges import library
 from challenges.models import GoalChange, Recipe
+from designs import services as designing
 from girder_core.families import FAMILIES
 from people.tests.support import RECIPE, Api, Ledger, checked_in, recipe, run, school_class, teacher
 
@@ -149,7 +149,7 @@ class Kept(TestCase):
         self.assertEqual(self.api.refused("POST", "library", {"slug": "nothing"})[0], 404)
 
     def test_a_run_gets_its_time_and_step_size_from_the_plan(self) -> None:
-        made = bench.open_run(
+        made = designing.open_run(
             Recipe.objects.get(pk=self.api.send("POST", "library", {"slug": "slip-gangway"})["id"]),
             school_class(self.ada, teams=tuple("ABCDEFGH")), date(2026, 12, 1),
         )  # fmt: skip

@@ -2,8 +2,8 @@ from datetime import date
 
 from django.test import TestCase
 
-from bench import services as bench
 from challenges.models import Recipe
+from designs import services as designing
 from people.tests.support import RECIPE, Api, recipe, school_class, teacher
 
 
@@ -67,7 +67,7 @@ class Runs(TestCase):
     def test_a_run_keeps_its_terms_when_the_recipe_changes(self) -> None:
         ada = teacher()
         source, api = recipe(ada), Api(ada)
-        run = bench.open_run(source, school_class(ada), date(2026, 11, 3))
+        run = designing.open_run(source, school_class(ada), date(2026, 11, 3))
         changed = {**RECIPE, "setup": {**RECIPE["setup"], "gap_m": "99 cm"}, "school": "most_held"}
         api.send("PUT", f"recipes/{source.pk}", changed)
         state = api.get(f"runs/{run.pk}")
@@ -88,14 +88,14 @@ class Runs(TestCase):
         source, made = recipe(ada), school_class(ada)
         days = [date(2026, 10, 8), date(2026, 12, 3), date(2026, 11, 19)]
         for one in days:
-            bench.open_run(source, made, one)
+            designing.open_run(source, made, one)
         listed = [run["date"] for run in Api(ada).get("runs")]
         self.assertEqual(listed, ["2026-12-03", "2026-11-19", "2026-10-08"])
 
     def test_a_team_that_came_later_is_added_on_request(self) -> None:
         ada = teacher()
         made = school_class(ada)
-        run = bench.open_run(recipe(ada), made, date(2026, 11, 3))
+        run = designing.open_run(recipe(ada), made, date(2026, 11, 3))
         api = Api(ada)
         api.send("POST", f"classes/{made.pk}/teams", {"name": ""})
         self.assertEqual(api.get(f"runs/{run.pk}")["missing_teams"], 1)
@@ -105,7 +105,7 @@ class Runs(TestCase):
     def test_the_cup_is_worked_out_and_bad_sizes_are_told(self) -> None:
         ada = teacher()
         kit = [RECIPE["kit"][0], {**RECIPE["kit"][1], "diameter": "20 mm", "thickness": "10 mm"}]
-        run = bench.open_run(recipe(ada, kit=kit), school_class(ada), date(2026, 11, 3))
+        run = designing.open_run(recipe(ada, kit=kit), school_class(ada), date(2026, 11, 3))
         api = Api(ada)
         (fill,) = api.send("POST", f"runs/{run.pk}/container", {"diameter": "80 mm", "height": "5 cm"})
         self.assertEqual((fill["item"], fill["count"]), ("nut", 48))

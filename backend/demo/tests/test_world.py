@@ -2,15 +2,16 @@ import json
 
 from django.test import TestCase, tag
 
-from bench.experience import experience_of
 from bench.models import LedgerEvent
-from bench.selectors import compared, run_state
 from challenges.models import Run
 from demo.build import load
 from girder_core.measure import System
 from people.models import Teacher
 from people.services import sign_up
 from records.run_file import exported, imported
+from results.experience import experience_of
+from results.selectors import compared
+from runs.selectors import run_state
 
 
 class Demo(TestCase):
@@ -25,7 +26,7 @@ class Demo(TestCase):
         self.assertTrue(any(c.status == "breached" for card in cards for c in card.constraints))
         outcomes = [[t.result.outcome.value for t in card.trials] for card in cards]
         self.assertIn(["void", "broke"], outcomes)
-        self.assertTrue(all(card.scored for card in run_state(done).designs))
+        self.assertTrue(all(card.tested for card in run_state(done).designs))
         self.assertIsNotNone(compared(done, done.rules(), System.METRIC).comparison.scatter)
         # Every told event was allowed by the rules.
         self.assertFalse([r for card in cards for t in card.trials for r in t.result.refused])
@@ -35,8 +36,9 @@ class Demo(TestCase):
         cards = {card.design.team.name: card for card in run_state(half).designs}
         # One on the bench by the model's range, one that waits for its team, some that were never drafted.
         kittiwake, dunlin = cards["Kittiwake"], cards["Dunlin"]
-        assert kittiwake.open_trial is not None and kittiwake.model is not None
-        self.assertEqual((kittiwake.open_trial.trial.estimate or {})["basis"], "the model")
+        under_way = next(card.trial for card in kittiwake.trials if not card.result.ended)
+        self.assertIsNotNone(kittiwake.model)
+        self.assertEqual((under_way.estimate or {})["basis"], "the model")
         self.assertTrue(kittiwake.said_first)
         self.assertTrue(dunlin.veiled and dunlin.draft is not None)
         self.assertTrue(any(card.draft is None for card in cards.values()))

@@ -11,9 +11,10 @@ from jsonschema import Draft202012Validator
 from referencing import Registry
 from referencing.jsonschema import DRAFT202012
 
-from bench.models import Design, Trial
+from bench.models import Trial
 from challenges.models import Run
 from demo.build import load
+from designs.models import Design
 from girder_core.drafting import KINDS
 from people.tests.support import RECIPE, Api, Ledger, checked_in, run, teacher
 

@@ -13,8 +13,8 @@ from typing import Any
 
 from django.test import Client
 
-from bench import services as bench
 from challenges.library import take
+from designs import services as designing
 from e2e.served import ServedTest, shared_servers
 from evengirder.tests.told import reads_back, told
 from people.tests.support import checked_in, recipe, run, school_class, teacher
@@ -41,11 +41,11 @@ class InterfaceLogic(ServedTest):
         runs = {}
         kept, classed = recipe(ada, setup=quick), school_class(ada, ("Tern", "Auk", "Rail", "Skua"))
         for name in BRIDGES:
-            bridges = bench.open_run(kept, classed, date(2026, 11, 3))
+            bridges = designing.open_run(kept, classed, date(2026, 11, 3))
             designs = [checked_in(design).pk for design in bridges.designs.all()]
             runs[name] = {"run": bridges.pk, "designs": designs}
         for name, key in IN_ROUNDS.items():
-            made = bench.open_run(take(ada, key), classed, date(2026, 11, 3))
+            made = designing.open_run(take(ada, key), classed, date(2026, 11, 3))
             runs[name] = {"run": made.pk, "designs": [design.pk for design in made.designs.all()]}
         fresh = run(teacher("Bea"), setup=quick)
         client = Client()

@@ -5,6 +5,7 @@ knows nothing of teams, trials or ranks.
 
     model        the interface
     constraints  readings held against limits
+    standing     where a design stands: checked in, tested, which version counts
     common       fields, modes and gear that several share
     curriculum   performance expectations by code
     bridge … wall  one family each
@@ -39,6 +40,14 @@ from girder_core.families.model import (
 )
 from girder_core.families.ring import RING
 from girder_core.families.shake_tower import SHAKE_TOWER
+from girder_core.families.standing import (
+    TO_BE_TESTED,
+    DesignState,
+    Standing,
+    counting_version,
+    let_to_bench,
+    still_to_do,
+)
 from girder_core.families.tower import TOWER
 from girder_core.families.wall import WALL
 from girder_core.ground import GirderError
@@ -114,7 +123,9 @@ __all__ = [
     "FAMILIES",
     "SELF_MASS",
     "TAPE_ROLL",
+    "TO_BE_TESTED",
     "ConstraintResult",
+    "DesignState",
     "Family",
     "LoadIdea",
     "Quota",
@@ -123,10 +134,14 @@ __all__ = [
     "Setup",
     "SetupField",
     "Standard",
+    "Standing",
     "Status",
     "Way",
     "aim_kg",
     "check_setup",
+    "counting_version",
     "family",
     "key",
+    "let_to_bench",
+    "still_to_do",
 ]

@@ -7,7 +7,7 @@ those who read this data.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 
@@ -16,7 +16,7 @@ from girder_core.families.curriculum import DESIGN, Standard
 from girder_core.ground import Drawing, GirderError
 from girder_core.kit import Kit, Material
 from girder_core.measure import Kind, Plausible, Quantity
-from girder_core.results import Facts, School, TrialRule
+from girder_core.results import Facts, School, TrialRule, usual_way
 from girder_core.safety import NEAR_END, AgeBand, Caution
 from girder_core.trial import BenchMeasure, Control, RoundPlan, TrialResult, TrialSetup
 
@@ -372,13 +372,13 @@ class Family:
             return self.outcome.share
         return (self.outcome.size,) if self.outcome.size and not self.loaded else ()
 
-    def has_result(self, trials: Iterable[TrialResult], readings: Collection[str]) -> bool:
-        """Whether a design has a result: a trial that counts, or, where nothing is loaded, the readings that tell it.
+    def usual_arrangement(self, used: Sequence[str]) -> str:
+        """How the next trial is set up unless somebody says otherwise.
 
-        ``readings`` names those that were taken of it.
+        ``used`` has the arrangement of each trial that counts, in the order of testing: most trials decide, before
+        any the family's first. Empty where there is one way.
         """
-        told = self.result_readings
-        return any(trial.scored for trial in trials) or (bool(told) and all(key in readings for key in told))
+        return usual_way(used) or next((way.key for way in self.bench.arrangements), "")
 
     @property
     def survived_kind(self) -> Kind:

@@ -11,7 +11,16 @@ The map of the room, and its only door: what others use is imported from here.
 from girder_core.planning.brief import BriefLine, brief_lines, goal_in_words
 from girder_core.planning.experiment import Factor, assign_levels, tidy_controls
 from girder_core.planning.proposal import DIAL, Answers, Consequences, Plan, Proposal, consequences, propose
-from girder_core.planning.schedule import BenchFit, BuildClock, Turn, bench_fit, drying_left_s, fair_order
+from girder_core.planning.schedule import (
+    BenchFit,
+    BuildClock,
+    ClockAct,
+    Turn,
+    bench_fit,
+    drying_left_s,
+    fair_order,
+    turned,
+)
 
 __all__ = [
     "DIAL",
@@ -19,6 +28,7 @@ __all__ = [
     "BenchFit",
     "BriefLine",
     "BuildClock",
+    "ClockAct",
     "Consequences",
     "Factor",
     "Plan",
@@ -33,4 +43,5 @@ __all__ = [
     "goal_in_words",
     "propose",
     "tidy_controls",
+    "turned",
 ]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from enum import StrEnum
 
 from girder_core.ground import GirderError
 
@@ -50,6 +51,48 @@ class BuildClock:
     def warnings_s(self) -> tuple[float, ...]:
         """What is left at each warning [s]."""
         return tuple(60.0 * m for m in WARNINGS_MIN if 60 * m < self.planned_s)
+
+
+class ClockAct(StrEnum):
+    """What can be done with the build clock."""
+
+    START = "start"
+    PAUSE = "pause"
+    RESUME = "resume"
+    EXTEND = "extend"
+    RESET = "reset"
+
+
+LEAST_EXTRA_MIN, MOST_EXTRA_MIN = 1, 60
+"""How much can be added to the build clock at once [min] (ours)."""
+
+
+def turned(clock: BuildClock, act: ClockAct, minutes: float = 0.0) -> BuildClock:
+    """The build clock after something was done with it now.
+
+    Args:
+        clock: before.
+        act: what is done; starting what has started, pausing what stands still and going on with what runs change
+            nothing.
+        minutes: how much is added, for an extension [min].
+    Returns:
+        The clock after it.
+    Errors:
+        ``clock_not_started`` for a pause before the start; ``bad_minutes`` outside 1 to 60.
+    """
+    if act is ClockAct.RESET:
+        return BuildClock(clock.planned_s)
+    if act is ClockAct.EXTEND:
+        if not LEAST_EXTRA_MIN <= minutes <= MOST_EXTRA_MIN:
+            raise GirderError("bad_minutes", f"Add between {LEAST_EXTRA_MIN} and {MOST_EXTRA_MIN} minutes.")
+        return replace(clock, extra_s=clock.extra_s + 60 * minutes)
+    if act is ClockAct.START:
+        return clock if clock.elapsed_s is not None else replace(clock, elapsed_s=0.0)
+    if clock.elapsed_s is None:
+        raise GirderError("clock_not_started", "The clock has not been started yet.")
+    if act is ClockAct.PAUSE:
+        return clock if clock.pausing_s is not None else replace(clock, pausing_s=0.0)
+    return replace(clock, paused_s=clock.paused_s + (clock.pausing_s or 0.0), pausing_s=None)
 
 
 def drying_left_s(drying_s: float, since_s: float | None) -> float:

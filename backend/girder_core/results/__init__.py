@@ -23,14 +23,22 @@ from girder_core.results.factors import (
     Member,
     Tally,
     Trend,
+    differs,
     factor_effect,
     foresee,
     foresight_of_all,
     tally,
     trend,
 )
-from girder_core.results.fairness import like_with_like, retests, usual_way
-from girder_core.results.gains import ClassGain, Gain, changes_in, class_gain, gain
+from girder_core.results.fairness import (
+    Circumstances,
+    circumstantial,
+    like_with_like,
+    own_weight_note,
+    retests,
+    usual_way,
+)
+from girder_core.results.gains import ClassGain, Gain, changes_in, class_gain, class_gain_of, gain
 from girder_core.results.history import Outlook, PastRun, outlook, past_run
 from girder_core.results.rubric import (
     PROPOSED,
@@ -50,6 +58,7 @@ from girder_core.results.scoring import (
     SCHOOL_WORDS,
     TIE_WORDS,
     TRIAL_RULE_WORDS,
+    BestLoad,
     BreachPolicy,
     Candidate,
     Facts,
@@ -60,6 +69,7 @@ from girder_core.results.scoring import (
     TrialRule,
     Words,
     amount,
+    best_load,
     needs_trial,
     score,
     score_all,
@@ -74,8 +84,10 @@ __all__ = [
     "TIE_WORDS",
     "TRIAL_RULE_WORDS",
     "Attempt",
+    "BestLoad",
     "BreachPolicy",
     "Candidate",
+    "Circumstances",
     "ClassGain",
     "Comparison",
     "Criterion",
@@ -105,9 +117,13 @@ __all__ = [
     "VerdictKind",
     "Words",
     "amount",
+    "best_load",
     "changes_in",
+    "circumstantial",
     "class_gain",
+    "class_gain_of",
     "compare",
+    "differs",
     "evidence_of",
     "factor_effect",
     "failures",
@@ -121,6 +137,7 @@ __all__ = [
     "mean_of",
     "needs_trial",
     "outlook",
+    "own_weight_note",
     "past_run",
     "points",
     "pooled_cv",

@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from itertools import combinations
 
+from girder_core.measure import COVERAGE_FACTOR, Quantity
 from girder_core.results.samples import Correlation, MeanDifference, SampleMean, mean_of, rank_correlation, welch
 from girder_core.trial import Interval
 
@@ -190,6 +191,21 @@ def _overlap(high: Sequence[float], low: Sequence[float]) -> bool:
     """Whether two groups mix so much that their means lying apart is not a difference of level."""
     among = sum(value <= max(low) for value in high)
     return among > len(high) / 2
+
+
+def differs(measured: Sequence[Quantity]) -> bool:
+    """Whether something came out differently from design to design.
+
+    Args:
+        measured: it, of each design that has it [any one unit].
+    Returns:
+        False for fewer than two, and for what differs by no more than it was measured to: that was not chosen.
+    """
+    if len(measured) < 2:
+        return False
+    values = [one.value for one in measured]
+    doubt = COVERAGE_FACTOR * max(one.standard_uncertainty for one in measured)
+    return max(values) - min(values) > 2 * doubt
 
 
 @dataclass(frozen=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from girder_core.measure import COVERAGE_FACTOR, System, format_length, format_mass
@@ -77,6 +77,56 @@ def usual_way(ways: Sequence[str]) -> str:
     """
     counts = Counter(ways)
     return max(reversed(ways), key=counts.__getitem__, default="")
+
+
+@dataclass(frozen=True)
+class Circumstances:
+    """How a design came to its result, besides what it is.
+
+    Attributes:
+        wet_reasons: why trials were made before its joints were dry, one per such trial.
+        ways: arrangement of each of its trials that count.
+        not_kept: what the fair test keeps the same and was not kept so.
+    """
+
+    wet_reasons: Sequence[str] = ()
+    ways: Sequence[str] = ()
+    not_kept: Sequence[str] = ()
+
+
+def circumstantial(found: Circumstances, usual: str, way_names: Mapping[str, str]) -> tuple[str, ...]:
+    """What to remark of a design that was not tested like the others.
+
+    Args:
+        found: how it was tested.
+        usual: how most trials of the run were set up.
+        way_names: what each arrangement is called.
+    Returns:
+        Sentences that go on from the design's name.
+    """
+    otherwise = [way for way in dict.fromkeys(found.ways) if way != usual]
+    return (
+        *(f"tested before its joints were dry ({reason})." for reason in found.wet_reasons),
+        *(
+            f"tested {way_names.get(way, 'otherwise')}, most others {way_names.get(usual, 'otherwise')}."
+            for way in otherwise
+        ),
+        *(f"not kept as agreed: {control}." for control in found.not_kept),
+    )
+
+
+def own_weight_note(after_test: bool, added_up: bool) -> str:
+    """What to remark of an own weight that was not taken like the others'.
+
+    Args:
+        after_test: whether it was taken only after the test.
+        added_up: whether it was added up from materials.
+    Returns:
+        Words that go on from "own weight"; empty when it was weighed before the test.
+    """
+    if after_test:
+        return "was taken only after the test"
+    return "was added up from materials" if added_up else ""
 
 
 def _usual_gap(entries: Sequence[Entry]) -> float | None:

@@ -87,6 +87,20 @@ class ClassGain:
 ONE_SIGMA = 0.16
 
 
+def class_gain_of(gains: Sequence[Gain]) -> ClassGain:
+    """What a class gained, from the gain of each later version.
+
+    Args:
+        gains: of every version that came after one.
+    Returns:
+        As ``class_gain``, over the pairs whose earlier version came to an end and scored something: of the others the
+        gain is not known.
+    """
+    known = [one for one in gains if one.bounds.low > -1]
+    ratios = [1 + one.value for one in known if math.isfinite(one.value) and one.value > -1]
+    return class_gain(ratios, sum(one.at_least for one in known))
+
+
 def class_gain(ratios: Sequence[float], at_least: int = 0) -> ClassGain:
     """Whether going again made a class better.
 

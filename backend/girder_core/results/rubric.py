@@ -11,7 +11,7 @@ from girder_core.ground import GirderError
 from girder_core.results.comparison import VerdictKind
 from girder_core.results.factors import foresee
 from girder_core.results.gains import Gain
-from girder_core.trial import Interval
+from girder_core.results.scoring import BestLoad
 
 
 class Source(StrEnum):
@@ -104,7 +104,7 @@ class Attempt:
 
     Attributes:
         tested: whether it has a trial that counts.
-        held: the most it held and its bounds [kg]; None when nothing was loaded to an end.
+        held: its best load; None when nothing was loaded to an end.
         predicted_kg: what the team said last [kg], if anything.
         gain: over the version before it, where there is one.
         own_weight: whether its own weight stands in the record; None where that is not asked.
@@ -113,7 +113,7 @@ class Attempt:
     """
 
     tested: bool
-    held: tuple[float, Interval] | None = None
+    held: BestLoad | None = None
     predicted_kg: float | None = None
     gain: Gain | None = None
     own_weight: bool | None = None
@@ -133,10 +133,14 @@ def evidence_of(attempts: Sequence[Attempt], aim_kg: float, answered: Sequence[b
         of what should be written down that is: own weight, how each trial ended, what changed, the answers.
     """
     tested = [one for one in attempts if one.tested]
-    held = max((one.held[0] for one in tested if one.held), default=0.0)
+    held = max((one.held.held_kg for one in tested if one.held), default=0.0)
     gains = [one.gain for one in attempts if one.gain is not None]
     said = [one for one in attempts if one.predicted_kg is not None]
-    errors = [foresee("", "", one.predicted_kg, *one.held).error for one in said if one.held and one.predicted_kg]
+    errors = [
+        foresee("", "", one.predicted_kg, one.held.held_kg, one.held.interval).error
+        for one in said
+        if one.held and one.predicted_kg
+    ]
     asked = [one.own_weight for one in attempts] + [one.changed for one in attempts]
     there = [known for known in asked if known is not None]
     there += [known for one in attempts for known in one.endings] + list(answered)

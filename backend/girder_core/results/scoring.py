@@ -342,6 +342,43 @@ def _best(trials: Sequence[TrialResult]) -> _Load:
     return _Load(top.held, Interval(max(b.low for b in bounds), max(b.high for b in bounds)), len(trials))
 
 
+@dataclass(frozen=True)
+class BestLoad:
+    """The most that a design held in those of its trials that were loaded to an end.
+
+    Attributes:
+        held_kg: load held [kg].
+        interval: its bounds [kg]: the greatest lower and the greatest upper one of all trials.
+        nominal: the same bounds, not widened by what the masses can be off [kg].
+    """
+
+    held_kg: float
+    interval: Interval
+    nominal: Interval
+
+    @property
+    def at_least(self) -> bool:
+        """Whether a trial ran out, so that it could have held more."""
+        return self.interval.open_above
+
+
+def best_load(trials: Sequence[TrialResult]) -> BestLoad | None:
+    """The best of a design's trials.
+
+    Args:
+        trials: all of them; those that are void, still running, or put no load on, do not count.
+    Returns:
+        The best; None when no trial was loaded to an end.
+    """
+    loaded = [trial for trial in trials if trial.scored and trial.loaded]
+    if not loaded:
+        return None
+    best = _best(loaded)
+    broke = max(math.inf if trial.broke_at is None else trial.broke_at.value for trial in loaded)
+    held_kg = best.held.value
+    return BestLoad(held_kg, best.interval, Interval(held_kg, max(held_kg, broke)))
+
+
 def _mean(trials: Sequence[TrialResult]) -> _Load:
     """The mean of what was held; with a run-out among the trials, at least that."""
     n, bounds = len(trials), [_bounds(trial) for trial in trials]

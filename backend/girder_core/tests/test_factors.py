@@ -7,7 +7,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats
 
-from girder_core.results import Member, factor_effect, foresee, foresight_of_all, tally, trend
+from girder_core.measure import Quantity
+from girder_core.results import Member, differs, factor_effect, foresee, foresight_of_all, tally, trend
 from girder_core.tests import tries
 from girder_core.trial import Interval
 
@@ -82,6 +83,14 @@ class Effects(unittest.TestCase):
             self.assertEqual(left.mean is None, right.mean is None)
             if left.mean and right.mean:
                 self.assertAlmostEqual(left.mean.mean, right.mean.mean)
+
+
+class Differs(unittest.TestCase):
+    def test_no_more_than_it_was_measured_to_was_not_chosen(self) -> None:
+        # A ruler of 1 mm: 0.3 mm standard uncertainty, so 1.2 mm apart is nothing and 2 mm is something.
+        for gaps, chosen in (((0.300, 0.3011), False), ((0.300, 0.302), True), ((0.300,), False), ((), False)):
+            self.assertEqual(differs([Quantity(gap, 0.0003) for gap in gaps]), chosen, gaps)
+        self.assertTrue(differs([Quantity(5.0), Quantity(6.0)]))
 
 
 class Trends(unittest.TestCase):

@@ -7,7 +7,19 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from girder_core.measure import Quantity
-from girder_core.results import BreachPolicy, Entry, Rules, School, TrialRule, compare, like_with_like, retests
+from girder_core.results import (
+    BreachPolicy,
+    Circumstances,
+    Entry,
+    Rules,
+    School,
+    TrialRule,
+    circumstantial,
+    compare,
+    like_with_like,
+    own_weight_note,
+    retests,
+)
 from girder_core.results.fairness import Difference, contenders
 from girder_core.tests.support import NUT_KG, broke, ran_out
 
@@ -42,6 +54,25 @@ class LikeWithLike(unittest.TestCase):
         odd = replace(entry("Tern", broke(40)), breaches=("Over the limit.",), self_mass_note="was added up")
         told = [one.says for one in differences(odd)]
         self.assertEqual(told, ["Tern: own weight was added up.", "Tern: Over the limit."])
+
+    def test_how_it_was_tested_is_told_from_the_facts_alone(self) -> None:
+        names = {"deck": "on the deck", "hung": "hung below"}
+        found = Circumstances(["the bell was about to ring"], ["hung", "deck", "hung"], ["the same tape"])
+        self.assertEqual(
+            circumstantial(found, "deck", names),
+            (
+                "tested before its joints were dry (the bell was about to ring).",
+                "tested hung below, most others on the deck.",
+                "not kept as agreed: the same tape.",
+            ),
+        )
+        self.assertEqual(circumstantial(Circumstances(ways=["deck"]), "deck", names), ())
+
+    def test_how_an_own_weight_was_taken(self) -> None:
+        self.assertEqual(own_weight_note(False, False), "")
+        self.assertIn("added up", own_weight_note(False, True))
+        # Added up after the test is after the test before all.
+        self.assertIn("after the test", own_weight_note(True, True))
 
     def test_only_what_concerns_the_first_places_could_have_decided(self) -> None:
         odd = ("was dropped.",)

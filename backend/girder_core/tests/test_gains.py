@@ -10,6 +10,7 @@ from scipy import stats
 
 from girder_core.results import (
     BreachPolicy,
+    Gain,
     Rules,
     School,
     Score,
@@ -17,6 +18,7 @@ from girder_core.results import (
     VerdictKind,
     changes_in,
     class_gain,
+    class_gain_of,
     gain,
     score,
 )
@@ -72,6 +74,22 @@ class OfTheClass(unittest.TestCase):
         self.assertAlmostEqual(found.typical, stats.gmean(ratios) - 1)
         if abs(theirs.pvalue - 0.05) > 1e-6:
             self.assertEqual(found.kind is VerdictKind.CLEAR, theirs.pvalue < 0.05)
+
+    def test_only_pairs_whose_gain_is_known_count(self) -> None:
+        def pair(before: TrialResult, after: TrialResult) -> Gain:
+            scores = [score([one], None, MOST, False) for one in (before, after)]
+            assert isinstance(scores[0], Score) and isinstance(scores[1], Score)
+            return gain(scores[0], scores[1])
+
+        nothing = broke(0)
+        told = [pair(broke(10), broke(20)), pair(ran_out(10), broke(30)), pair(nothing, broke(5)),
+                pair(broke(20), ran_out(30))]  # fmt: skip
+        found = class_gain_of(told)
+        # 10 nuts to 20, and 20 to 30 and more.
+        self.assertEqual((found.n, found.improved), (2, 2))
+        assert found.typical is not None
+        self.assertAlmostEqual(found.typical, math.sqrt(20 / 10 * 30 / 20) - 1)
+        self.assertIn("at least", found.says)
 
     def test_in_words(self) -> None:
         self.assertEqual(class_gain([]).kind, VerdictKind.CANNOT_SAY)

@@ -9,6 +9,7 @@ from girder_core.ground import GirderError
 from girder_core.results import (
     PROPOSED,
     Attempt,
+    BestLoad,
     Criterion,
     Gain,
     Source,
@@ -35,8 +36,10 @@ def gained(value: float, kind: VerdictKind) -> Gain:
 class WhatResultsTell(unittest.TestCase):
     def test_the_latest_gain_and_prediction_and_the_most_held(self) -> None:
         gain = gained(0.5, VerdictKind.CLEAR)
-        first = Attempt(True, (2.0, Interval(2.0, 2.1)), 1.0, None, True, (True,), None)
-        second = Attempt(True, (1.5, Interval(1.5, 1.6)), 1.8, gain, True, (True, True), True)
+        first = Attempt(True, BestLoad(2.0, Interval(2.0, 2.1), Interval(2.0, 2.1)), 1.0, None, True, (True,), None)
+        second = Attempt(
+            True, BestLoad(1.5, Interval(1.5, 1.6), Interval(1.5, 1.6)), 1.8, gain, True, (True, True), True
+        )
         found = evidence_of([first, second], 4.0, [True, True])
         # 2 of 4 kg; 1.8 said where 1.5 held is 20 % too much; everything is written down.
         self.assertEqual((found.margin, found.gain, found.versions, found.said), (0.5, gain, 2, True))
@@ -53,7 +56,7 @@ class WhatResultsTell(unittest.TestCase):
     def test_nothing_tested_tells_nothing(self) -> None:
         found = evidence_of([Attempt(False, predicted_kg=1.0, own_weight=True)], 1.0, [True])
         self.assertEqual(found, Evidence(said=True))
-        self.assertIsNone(evidence_of([Attempt(True, (1.0, Interval(1, 2)))], 0.0, []).margin)
+        self.assertIsNone(evidence_of([Attempt(True, BestLoad(1.0, Interval(1, 2), Interval(1, 2)))], 0.0, []).margin)
 
 
 class FromResults(unittest.TestCase):

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from girder_core.ground import GirderError
-from girder_core.planning import BuildClock, Turn, bench_fit, drying_left_s, fair_order
+from girder_core.planning import BuildClock, ClockAct, Turn, bench_fit, drying_left_s, fair_order, turned
 from girder_core.planning.schedule import BenchTime, Day, check_in_minutes, lesson, propose_day, talk_minutes
 
 # Fine, middling and coarse tests of 240, 120 and 60 s.
@@ -118,6 +118,33 @@ class Clocks(unittest.TestCase):
     ) -> None:
         without = BuildClock(planned, extra, elapsed, 0.0)
         self.assertGreaterEqual(BuildClock(planned, extra, elapsed, paused, pausing).left_s, without.left_s - 1e-9)
+
+    def test_what_is_done_with_it(self) -> None:
+        new = BuildClock(1200)
+        going = replace(turned(new, ClockAct.START), elapsed_s=300.0)
+        self.assertEqual((turned(new, ClockAct.START).left_s, going.left_s), (1200, 900))
+        still = replace(turned(going, ClockAct.PAUSE), elapsed_s=400.0, pausing_s=100.0)
+        self.assertEqual((still.running, still.left_s), (False, 900))
+        on = turned(still, ClockAct.RESUME)
+        self.assertEqual((on.running, on.left_s, on.paused_s), (True, 900, 100))
+        self.assertEqual(turned(on, ClockAct.EXTEND, 5).left_s, 1200)
+        self.assertEqual(turned(turned(on, ClockAct.EXTEND, 5), ClockAct.RESET), new)
+
+    def test_what_is_so_already_changes_nothing(self) -> None:
+        going, still = BuildClock(1200, 0, 300), BuildClock(1200, 0, 300, 0, 50)
+        self.assertEqual(turned(going, ClockAct.START), going)
+        self.assertEqual(turned(going, ClockAct.RESUME), going)
+        self.assertEqual(turned(still, ClockAct.PAUSE), still)
+
+    def test_what_cannot_be_done_is_refused(self) -> None:
+        for act in (ClockAct.PAUSE, ClockAct.RESUME):
+            with self.assertRaises(GirderError) as caught:
+                turned(BuildClock(1200), act)
+            self.assertEqual(caught.exception.code, "clock_not_started")
+        for minutes in (0.5, 61, float("nan")):
+            with self.assertRaises(GirderError) as caught:
+                turned(BuildClock(1200, 0, 5), ClockAct.EXTEND, minutes)
+            self.assertEqual(caught.exception.code, "bad_minutes")
 
     def test_drying(self) -> None:
         self.assertEqual(drying_left_s(1800, None), 0)

@@ -15,6 +15,7 @@ from girder_core.results import (
     TieRule,
     TrialRule,
     amount,
+    best_load,
     compare,
     needs_trial,
     score,
@@ -22,7 +23,7 @@ from girder_core.results import (
 )
 from girder_core.results.scoring import _SCHOOLS, _TRIAL_RULES, Unranked
 from girder_core.tests.support import NUT_KG, Script, broke, ran_out, setup
-from girder_core.trial import Interval
+from girder_core.trial import Interval, replay
 
 
 def rules(school: School = School.MOST_HELD, trial: TrialRule = TrialRule.BEST, **more: object) -> Rules:
@@ -54,6 +55,22 @@ class TrialRules(unittest.TestCase):
     def test_best_of_a_failure_and_a_lighter_run_out_stays_open_above(self) -> None:
         got = scored(score([broke(50), ran_out(30)], None, rules(), False))
         self.assertEqual((got.at_least, round(got.value / NUT_KG)), (True, 50))
+
+    def test_the_best_load_is_the_score_by_the_best_trial(self) -> None:
+        trials = [broke(30), ran_out(20), broke(10, 4)]
+        best = best_load(trials)
+        assert best is not None
+        same = scored(score(trials, None, rules(), False))
+        self.assertEqual((best.held_kg, best.interval, best.at_least), (same.held_kg, same.held_interval, True))
+        # All masses of this kit are exact, so the bounds are the same without their uncertainty.
+        self.assertEqual(best.nominal, best.interval)
+        alone = best_load([broke(10, 4)])
+        assert alone is not None
+        # 10 nuts of 16 g, and 4 more.
+        self.assertAlmostEqual(alone.nominal.low, 0.160)
+        self.assertAlmostEqual(alone.nominal.high, 0.224)
+        self.assertIsNone(best_load([]))
+        self.assertIsNone(best_load([replay([], setup())]))
 
     def test_every_rule_and_school_has_its_function(self) -> None:
         self.assertEqual({rule: f.__name__ for rule, f in _TRIAL_RULES.items()},

@@ -14,7 +14,7 @@ from django.utils import timezone
 from PIL import Image
 
 from bench.models import LedgerEvent, Trial
-from bench.photo_services import keep_photo
+from designs.photo_services import keep_photo
 from live.models import Board
 from people.tests.support import Api, Ledger, checked_in, run, teacher
 

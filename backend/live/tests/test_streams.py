@@ -15,13 +15,14 @@ from django.test import TransactionTestCase, tag
 from django.test.client import Client
 from PIL import Image
 
-from bench.models import Photo, Reflection
-from bench.photo_services import keep_photo
+from designs.models import Photo
+from designs.photo_services import keep_photo
 from e2e.served import Server, shared_servers
 from live.listener import CHANNEL
 from live.services import close_board, open_board
 from people.models import Team
 from people.tests.support import Ledger, checked_in, run, teacher
+from results.models import Reflection
 
 
 class Listening:

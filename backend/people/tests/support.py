@@ -9,11 +9,11 @@ from typing import Any
 
 from django.test import Client
 
-from bench import services as bench
-from bench.models import Design
 from challenges.entries import TypedRecipeSerializer
 from challenges.models import Recipe, Run
 from challenges.services import save_recipe
+from designs import services as designing
+from designs.models import Design
 from girder_core.measure import TypedReading
 from people.models import SchoolClass, Teacher
 from people.services import add_class, add_team, sign_up
@@ -106,15 +106,15 @@ def recipe(owner: Teacher, **changes: Any) -> Recipe:
 
 
 def run(owner: Teacher, teams: tuple[str, ...] = ("Tern", "Auk"), **changes: Any) -> Run:
-    return bench.open_run(recipe(owner, **changes), school_class(owner, teams), date(2026, 11, 3))
+    return designing.open_run(recipe(owner, **changes), school_class(owner, teams), date(2026, 11, 3))
 
 
 def checked_in(design: Design, own_weight: str = "30 g") -> Design:
     for key, text in {"gap": "30 cm", "overlap_left": "4 cm", "overlap_right": "4 cm", "self_mass": own_weight}.items():
         if text:
-            bench.take_reading(design, key, TypedReading(text, "1 mm" if key != "self_mass" else "0.1 g"), False)
-    bench.answer(design, {"stands": True, "piers": False, "papered": False})
-    return bench.check_in(design)
+            designing.take_reading(design, key, TypedReading(text, "1 mm" if key != "self_mass" else "0.1 g"), False)
+    designing.answer(design, {"stands": True, "piers": False, "papered": False})
+    return designing.check_in(design)
 
 
 class Ledger:

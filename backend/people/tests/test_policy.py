@@ -7,8 +7,9 @@ from django.core.files.base import ContentFile
 from django.test import TestCase
 from django.urls import URLPattern, URLResolver, get_resolver
 
-from bench.models import Design, Photo, Trial
+from bench.models import Trial
 from challenges.models import Recipe, Run
+from designs.models import Design, Photo
 from drafting.models import OwnStock
 from people.models import SchoolClass, Team
 from people.policy import OWNER_PATHS, models_with_owner, owned

@@ -9,7 +9,8 @@ from typing import Any
 from django.test import SimpleTestCase, TestCase
 from openpyxl import Workbook
 
-from bench.models import Reading, Trial
+from bench.models import Trial
+from designs.models import Reading
 from girder_core.ground import GirderError
 from girder_core.trial import Outcome
 from people.tests.support import Api, run, teacher

@@ -16,14 +16,16 @@ from django.db.models import AutoField
 from django.test import SimpleTestCase, TestCase, override_settings
 from openpyxl import load_workbook
 
-from bench.models import Design, Reflection, Trial
-from bench.photo_services import keep_photo
-from bench.tests.test_photos import picture
+from bench.models import Trial
 from challenges.models import Run
+from designs.models import Design
+from designs.photo_services import keep_photo
+from designs.tests.test_photos import picture
 from live.models import Board
 from people.models import SchoolClass, Teacher
 from people.tests.support import Api, Ledger, checked_in, run, teacher
 from records.run_file import EXPORTED, LEFT_OUT, exported, imported
+from results.models import Reflection
 
 
 def without_ids(data: Any, ids: dict[str, str]) -> Any:

@@ -4,7 +4,7 @@ from datetime import date
 
 from django.test import SimpleTestCase, TestCase
 
-from bench.services import open_run
+from designs.services import open_run
 from people.services import add_team
 from people.tests.support import Api, Ledger, checked_in, recipe, run, school_class, teacher
 from reports.csv_file import safe_cell

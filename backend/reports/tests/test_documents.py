@@ -12,9 +12,9 @@ from typing import Any
 import pdfplumber
 from django.test import TestCase, tag
 
-from bench.services import open_run
 from challenges.library import shipped, take
 from challenges.models import Recipe
+from designs.services import open_run
 from girder_core.families import FAMILIES
 from girder_core.ground import Drawing
 from girder_core.measure import System

@@ -12,9 +12,9 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase, tag
 from PIL import Image
 
-from bench import photo_services
 from challenges.models import Run
 from demo.build import load
+from designs import photo_services
 from girder_core.measure import System
 from girder_core.results import Mark, Member, factor_effect
 from people.models import Teacher

@@ -1644,7 +1644,9 @@ export interface components {
             note: string;
             team: components["schemas"]["Team"];
             state: components["schemas"]["DesignStateEnum"];
+            tested: boolean;
             readonly checked_in: boolean;
+            still_to_do: string[];
             answers: {
                 [key: string]: boolean;
             };
@@ -2857,7 +2859,7 @@ export interface components {
             deck: components["schemas"]["Bay"][];
             designs: components["schemas"]["Design"][];
             missing_teams: number;
-            readonly best_held: components["schemas"]["BestHeld"] | null;
+            best_held: components["schemas"]["BestHeld"] | null;
             drawing: components["schemas"]["Drawing"];
             goal_changes: components["schemas"]["GoalChange"][];
             goal_locked: boolean;
@@ -4148,6 +4150,14 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     design_draft_work: {
@@ -4182,6 +4192,14 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4252,6 +4270,14 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4432,6 +4458,14 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4714,6 +4748,14 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

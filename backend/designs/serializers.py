@@ -1,0 +1,151 @@
+"""Shapes of designs: what was typed, measured and said of them. Everything is SI."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rest_framework import serializers
+
+from designs.models import PHOTO_OF, Reading
+from drafting.serializers import MovesField
+
+
+class RepeatSerializer(serializers.Serializer[Any]):
+    """An earlier reading of the same thing that counts together with the latest."""
+
+    text = serializers.CharField()
+    value_si = serializers.FloatField()
+
+
+class ReadingSerializer(serializers.ModelSerializer[Reading]):
+    estimated = serializers.BooleanField(read_only=True)
+    value_si = serializers.FloatField(source="quantity.value", read_only=True)
+    standard_uncertainty_si = serializers.FloatField(source="quantity.standard_uncertainty", read_only=True)
+    repeats = RepeatSerializer(many=True, read_only=True)
+    spread_si = serializers.FloatField(read_only=True)
+
+    class Meta:
+        model = Reading
+        fields = [
+            "key", "text", "zero_text", "tare_text", "resolution_text", "value_si", "standard_uncertainty_si",
+            "after_test", "estimated", "taken_at", "repeats", "spread_si",
+        ]  # fmt: skip
+
+
+class ConstraintSerializer(serializers.Serializer[Any]):
+    key = serializers.CharField()
+    label = serializers.CharField()
+    status = serializers.ChoiceField(choices=["kept", "breached", "doubtful", "missing"])
+    sentence = serializers.CharField()
+
+
+class ScaleAdviceSerializer(serializers.Serializer[Any]):
+    good = serializers.BooleanField()
+    relative = serializers.FloatField()
+    advice = serializers.CharField()
+
+
+class PredictionSerializer(serializers.Serializer[Any]):
+    text = serializers.CharField()
+    load_kg = serializers.FloatField()
+    said_at = serializers.DateTimeField()
+
+
+class KeptDraftSerializer(serializers.Serializer[Any]):
+    """A draft kept with a design."""
+
+    kind = serializers.CharField()
+    typed = serializers.DictField(child=serializers.CharField())
+    moves = MovesField()
+    material = serializers.CharField()
+    mass_kg = serializers.FloatField()
+    drafted_at = serializers.DateTimeField()
+
+
+class PhotoSerializer(serializers.Serializer[Any]):
+    """A photograph; its picture is at ``photos/{id}``."""
+
+    id = serializers.IntegerField()
+    what = serializers.ChoiceField(choices=PHOTO_OF)
+    width = serializers.IntegerField()
+    height = serializers.IntegerField()
+
+
+class NewPhotoSerializer(serializers.Serializer[Any]):
+    photo = serializers.FileField(allow_empty_file=True)
+    what = serializers.ChoiceField(choices=PHOTO_OF, default="design")
+
+
+class LevelSerializer(serializers.Serializer[Any]):
+    level = serializers.CharField(max_length=60)
+
+
+class KeepDraftSerializer(serializers.Serializer[Any]):
+    """A draft to be worked out or kept: its kind, typed values by parameter, moved joints."""
+
+    kind = serializers.CharField(max_length=24)
+    typed = serializers.DictField(child=serializers.CharField(max_length=40, allow_blank=True), default=dict)
+    moves = MovesField(default=dict)
+
+
+class DraftStartSerializer(serializers.Serializer[Any]):
+    """What a draft of a design begins with: per kind that serves its family, a value for every parameter."""
+
+    kinds = serializers.ListField(child=serializers.CharField())
+    start = serializers.DictField(child=serializers.DictField(child=serializers.CharField()))
+
+
+class PracticeSerializer(serializers.Serializer[Any]):
+    used = serializers.IntegerField()
+
+
+class GlueSerializer(serializers.Serializer[Any]):
+    glued = serializers.BooleanField()
+
+
+class TypedReadingSerializer(serializers.Serializer[Any]):
+    """A reading as typed."""
+
+    key = serializers.CharField(max_length=24)
+    text = serializers.CharField(max_length=40)
+    zero_text = serializers.CharField(max_length=40, allow_blank=True, default="")
+    tare_text = serializers.CharField(max_length=40, allow_blank=True, default="")
+    resolution_text = serializers.CharField(max_length=40)
+    confirmed = serializers.BooleanField(default=False)
+    # Taken again to see the spread: it counts together with the ones before.
+    again = serializers.BooleanField(default=False)
+
+
+class MaterialUseSerializer(serializers.Serializer[Any]):
+    name = serializers.CharField(max_length=60)
+    amount = serializers.FloatField(min_value=0)
+    batch_amount = serializers.FloatField(min_value=0)
+    batch_mass = serializers.CharField(max_length=40)
+    scale_resolution = serializers.CharField(max_length=40)
+
+
+class SelfMassEstimateSerializer(serializers.Serializer[Any]):
+    uses = MaterialUseSerializer(many=True, allow_empty=False)
+    confirmed = serializers.BooleanField(default=False)
+
+
+class AnswersSerializer(serializers.Serializer[Any]):
+    answers = serializers.DictField(child=serializers.BooleanField())
+
+
+class ControlsSerializer(serializers.Serializer[Any]):
+    """Which of the fair test's controls were not kept."""
+
+    broken = serializers.ListField(child=serializers.CharField(max_length=200))
+
+
+class TypedPredictionSerializer(serializers.Serializer[Any]):
+    text = serializers.CharField(max_length=40)
+
+
+class NoteSerializer(serializers.Serializer[Any]):
+    note = serializers.CharField(max_length=300, allow_blank=True)
+
+
+class NextVersionSerializer(serializers.Serializer[Any]):
+    changed = serializers.CharField(max_length=300, allow_blank=True)

@@ -1,0 +1,199 @@
+"""What can be done with designs up to the bench: one verb per change, each in one transaction."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict
+from datetime import date
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from challenges import services as challenges
+from challenges.models import Recipe, Run
+from designs.build_services import show_model
+from designs.models import Design, Reading, TeamPrediction
+from girder_core.families import SELF_MASS, Standing, let_to_bench
+from girder_core.ground import GirderError, NeedsConfirmation
+from girder_core.measure import (
+    Kind,
+    MaterialUse,
+    Quantity,
+    TypedReading,
+    measure,
+    resolution_uncertainty,
+    self_mass_from_materials,
+    units,
+)
+from girder_core.planning import Factor, assign_levels
+from girder_core.results import BreachPolicy
+from people.models import SchoolClass
+
+
+def open_run(recipe: Recipe, school_class: SchoolClass, day: date) -> Run:
+    """Give a recipe to a class, with version 1 of every team's design; ``no_teams`` when the class has none."""
+    if not school_class.teams.exists():
+        raise GirderError("no_teams", "This class has no teams yet. Add its teams first.")
+    if recipe.retired:
+        raise GirderError("recipe_retired", "This recipe is retired. Put it back on the list first.")
+    with transaction.atomic():
+        run = challenges.start_run(recipe, school_class, day)
+        add_missing_teams(run)
+    return run
+
+
+def add_missing_teams(run: Run) -> None:
+    """Version 1 for each team of the class that has no design in this run."""
+    have = run.designs.filter(version=1).count()
+    missing = list(run.school_class.teams.exclude(designs__run=run))
+    levels = [""] * (have + len(missing))
+    if run.factor:
+        factor = Factor(run.factor["name"], tuple(run.factor["levels"]))
+        levels = list(assign_levels(factor, max(1, have + len(missing))).levels)
+    Design.objects.bulk_create(
+        [Design(run=run, team=team, level=level) for team, level in zip(missing, levels[have:], strict=False)],
+        ignore_conflicts=True,
+    )
+
+
+def set_level(design: Design, level: str) -> Design:
+    """Give a design another level of the run's factor; ``unknown_level``, ``level_too_late`` once it was tested."""
+    if not design.run.factor or level not in design.run.factor["levels"]:
+        raise GirderError("unknown_level", "This run's fair test has no such level.")
+    if design.trials.exists():
+        raise GirderError("level_too_late", "This design has been tested, so its level cannot change any more.")
+    design.level = level
+    design.save(update_fields=["level"])
+    return design
+
+
+def take_reading(design: Design, key: str, typed: TypedReading, confirmed: bool, again: bool = False) -> Reading:
+    """Record a reading; after the design was tested it is taken too, and marked.
+
+    One taken ``again`` counts together with those before it, any other counts instead of them.
+    """
+    spec = design.run.core_family().reading_keys.get(key)
+    if spec is None:
+        raise GirderError("unknown_reading", "This kind of challenge takes no such reading.")
+    counted = design.run.counted_unit
+    own = {counted["name"]: counted["size_m"]} if counted and spec.kind is Kind.LENGTH else {}
+    measured = measure(typed, spec.kind, spec.plausible, confirmed, own)
+    return _record(design, key, measured.quantity, again=again, **asdict(typed))
+
+
+def estimate_self_mass(design: Design, uses: Sequence[Mapping[str, Any]], confirmed: bool) -> Reading:
+    """Record an own weight that is added up from materials.
+
+    Each use names a material, an amount, and a weighed batch of it: ``batch_amount`` units weigh ``batch_mass``.
+    """
+    spec = design.run.core_family().reading_keys.get(SELF_MASS)
+    if spec is None:
+        raise GirderError("unknown_reading", "This kind of challenge takes no own weight.")
+    materials, kept = [], []
+    for index, use in enumerate(uses):
+        try:
+            batch_kg = units.parse(use["batch_mass"], Kind.MASS).si
+            step_kg = units.parse(use["scale_resolution"], Kind.MASS).si
+        except GirderError as error:
+            raise GirderError(error.code, error.sentence, fields={f"uses.{index}.batch_mass": error.sentence}) from None
+        if not use["batch_amount"] > 0 or not step_kg > 0:
+            raise GirderError("amount_negative", "The weighed batch and the scale's step must be more than nothing.")
+        unit_mass = Quantity(batch_kg, resolution_uncertainty(step_kg)) / use["batch_amount"]
+        materials.append(MaterialUse(use["amount"], unit_mass))
+        kept.append(dict(use))
+    mass = self_mass_from_materials(materials)
+    plausible = spec.plausible
+    if not plausible.low <= mass.value <= plausible.high and not confirmed:
+        raise NeedsConfirmation(
+            "unlikely_reading", f"{units.format_mass(mass.value)} for {plausible.what}? Check amounts and units."
+        )
+    return _record(design, SELF_MASS, mass, materials=kept)
+
+
+def _record(design: Design, key: str, value: Quantity, **typed: Any) -> Reading:
+    with transaction.atomic():
+        tested = any(result.scored for result in design.results())
+        return Reading.objects.create(
+            design=design,
+            key=key,
+            value_si=value.value,
+            standard_uncertainty_si=value.standard_uncertainty,
+            after_test=tested,
+            **typed,
+        )
+
+
+def answer(design: Design, answers: Mapping[str, bool]) -> Design:
+    """Record answers to the family's yes-or-no checks; those not named stay as they were."""
+    known = {question.key for question in design.run.core_family().questions}
+    if unknown := set(answers) - known:
+        raise GirderError("unknown_question", f"This kind of challenge does not ask “{sorted(unknown)[0]}”.")
+    with transaction.atomic():
+        locked = Design.objects.select_for_update().get(pk=design.pk)
+        locked.answers = {**locked.answers, **answers}
+        locked.save(update_fields=["answers"])
+    design.answers = locked.answers
+    return design
+
+
+def note_controls(design: Design, broken: Sequence[str]) -> Design:
+    """Note which of the fair test's controls were not kept; ``unknown_control`` for one the run does not name."""
+    if unknown := set(broken) - set(design.run.controls):
+        raise GirderError("unknown_control", f"This run does not keep “{sorted(unknown)[0]}” the same.")
+    design.controls_broken = [one for one in design.run.controls if one in broken]
+    design.save(update_fields=["controls_broken"])
+    return design
+
+
+def predict(design: Design, text: str) -> TeamPrediction:
+    """Record what the team says; refused once a trial has something on it, or it would be no prediction."""
+    load = units.parse(text, Kind.MASS)
+    if not load.si > 0:
+        raise GirderError("not_positive", "A prediction is more than nothing.")
+    if any(result.loaded for result in design.results()):
+        raise GirderError("prediction_too_late", "Loading has begun; a prediction comes before the load.")
+    said = TeamPrediction.objects.create(design=design, text=text, load_kg=load.si)
+    if design.drafts.exists():
+        # From now on the model's range stands beside it.
+        show_model(design)
+    return said
+
+
+def check_in(design: Design) -> Design:
+    """Let a design to the bench; errors as ``families.let_to_bench``."""
+    run = design.run
+    let_to_bench(run.core_family(), run.setup, design.quantities(), design.answers, BreachPolicy(run.breach_policy))
+    if design.checked_in_at is None:
+        design.checked_in_at = timezone.now()
+        design.save(update_fields=["checked_in_at"])
+    return design
+
+
+def note(design: Design, text: str) -> Design:
+    """Write down what the team tried."""
+    design.note = " ".join(text.split())
+    design.save(update_fields=["note"])
+    return design
+
+
+def next_version(design: Design, changed: str) -> Design:
+    """Open the version after this one; it must be tested and say what changes."""
+    changed = " ".join(changed.split())
+    if not changed:
+        sentence = "Say what changes. One thing at a time tells most."
+        raise GirderError("change_missing", sentence, fields={"changed": sentence})
+    standing = Standing(
+        design.run.core_family(), design.checked_in_at is not None, design.quantities(), design.results()
+    )
+    if not standing.tested:
+        raise GirderError("not_tested", "Test this version first; then there is something to improve.")
+    with transaction.atomic():
+        Run.objects.select_for_update().get(pk=design.run_id)
+        latest = Design.objects.filter(run=design.run, team=design.team).order_by("-version")[0]
+        if latest.pk != design.pk:
+            raise GirderError("not_latest", "There is a later version of this team already.")
+        return Design.objects.create(
+            run=design.run, team=design.team, version=design.version + 1, parent=design, changed=changed,
+            level=design.level,
+        )  # fmt: skip

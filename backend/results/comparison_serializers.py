@@ -1,0 +1,96 @@
+"""Shapes of a compared run. Everything is SI; an upper bound that is not known is null."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rest_framework import serializers
+
+from bench.serializers import IntervalSerializer
+from challenges.models import SCHOOLS, TRIAL_RULES
+from evengirder.fields import QuantitySerializer
+from people.serializers import TeamSerializer
+from results.serializers import VERDICT_KINDS
+
+
+class RankRangeSerializer(serializers.Serializer[Any]):
+    best = serializers.IntegerField()
+    worst = serializers.IntegerField()
+
+
+class VerdictSerializer(serializers.Serializer[Any]):
+    kind = serializers.ChoiceField(choices=VERDICT_KINDS)
+    reason = serializers.CharField()
+
+
+class ScoreSerializer(serializers.Serializer[Any]):
+    value = serializers.FloatField()
+    interval = IntervalSerializer()
+    held_kg = serializers.FloatField()
+    held_interval = IntervalSerializer()
+    self_mass = QuantitySerializer(allow_null=True)
+    trials = serializers.IntegerField()
+    at_least = serializers.BooleanField()
+    penalised = serializers.BooleanField()
+    shares = serializers.DictField(child=serializers.FloatField())
+
+
+class RankedSerializer(serializers.Serializer[Any]):
+    design = serializers.IntegerField()
+    version = serializers.IntegerField()
+    team = TeamSerializer()
+    place = serializers.IntegerField()
+    shared = serializers.BooleanField()
+    ranks = RankRangeSerializer()
+    score = ScoreSerializer()
+    words = serializers.CharField()
+    mode = serializers.CharField(allow_null=True)
+    against_next = VerdictSerializer(allow_null=True)
+
+
+class UnrankedSerializer(serializers.Serializer[Any]):
+    design = serializers.IntegerField()
+    team = TeamSerializer()
+    code = serializers.CharField()
+    sentence = serializers.CharField()
+
+
+class VoidSerializer(serializers.Serializer[Any]):
+    team = TeamSerializer()
+    design = serializers.IntegerField()
+    trial = serializers.UUIDField()
+    version = serializers.IntegerField()
+    number = serializers.IntegerField()
+    reason = serializers.CharField()
+    load_on_kg = serializers.FloatField()
+
+
+class ScatterSerializer(serializers.Serializer[Any]):
+    cv = serializers.FloatField()
+    degrees_of_freedom = serializers.IntegerField()
+    designs = serializers.IntegerField()
+
+
+class DifferenceSerializer(serializers.Serializer[Any]):
+    """What was not like with like: which design, whether it could have decided the win, what to do about it."""
+
+    design = serializers.IntegerField()
+    says = serializers.CharField()
+    decides = serializers.BooleanField()
+    mend = serializers.CharField(allow_blank=True)
+
+
+class ComparisonSerializer(serializers.Serializer[Any]):
+    """A run compared under the rules named in it."""
+
+    school = serializers.ChoiceField(choices=SCHOOLS)
+    trial_rule = serializers.ChoiceField(choices=TRIAL_RULES)
+    official = serializers.BooleanField()
+    headline = serializers.CharField()
+    explanation = serializers.CharField()
+    ranked = RankedSerializer(many=True)
+    unranked = UnrankedSerializer(many=True)
+    voids = VoidSerializer(many=True)
+    differences = DifferenceSerializer(many=True)
+    retests = serializers.ListField(child=serializers.CharField())
+    scatter = ScatterSerializer(allow_null=True)

@@ -1,0 +1,170 @@
+"""Why a run came out as it did: what varied, what was foreseen, how trials ended, how loads scatter. Nothing writes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from bench.selectors import DesignCard
+from challenges.models import Run
+from girder_core.measure import Kind
+from girder_core.results import (
+    FactorEffect,
+    Foresight,
+    ForesightOfAll,
+    LoadFit,
+    Mark,
+    Member,
+    Rules,
+    SampleMean,
+    School,
+    Score,
+    Survival,
+    Tally,
+    Trend,
+    TrialRule,
+    best_load,
+    differs,
+    factor_effect,
+    fit_in_words,
+    fit_loads,
+    foresee,
+    foresight_of_all,
+    mean_of,
+    score,
+    survival,
+    tally,
+    trend,
+)
+from results.selectors import ComparedRun
+
+
+@dataclass(frozen=True)
+class Chosen:
+    """Something that teams chose or that came out differently, against what they scored."""
+
+    key: str
+    label: str
+    kind: Kind
+    points: tuple[tuple[str, float, float, bool], ...]
+    trend: Trend
+
+
+@dataclass(frozen=True)
+class Repeated:
+    """The trials of a design that was tested more than once."""
+
+    key: str
+    marks: tuple[Mark, ...]
+    mean: SampleMean
+
+
+@dataclass(frozen=True)
+class Reasons:
+    """What stands behind a ranking."""
+
+    factor: FactorEffect | None
+    chosen: tuple[Chosen, ...]
+    teams: tuple[Foresight, ...]
+    teams_in_all: ForesightOfAll
+    model: tuple[Foresight, ...]
+    model_in_all: ForesightOfAll
+    ways: tuple[Tally, ...]
+    repeated: tuple[Repeated, ...]
+    survival: Survival | None
+    fit: LoadFit | None
+    fit_says: str
+
+
+def reasons_of(run: Run, found: ComparedRun, rules: Rules) -> Reasons:
+    """The reasons behind a comparison, under its rules."""
+    scored = [(found.card(place), place.score) for place in found.comparison.places]
+    bounds = [one.held_interval for card, one in scored if best_load(card.results())]
+    teams = _foresights([(card, card.prediction.load_kg) for card, _ in scored if card.prediction])
+    model = _foresights([(card, card.model.typical_kg) for card, _ in scored if card.model])
+    return Reasons(
+        factor=_factor(run, scored, rules),
+        chosen=_chosen(run, scored),
+        teams=teams,
+        teams_in_all=foresight_of_all("The teams", teams),
+        model=model,
+        model_in_all=foresight_of_all("The model", model),
+        ways=tally(
+            [
+                (trial.result.mode or trial.result.reason or trial.result.outcome.value, card.design.team.name)
+                for card, _ in scored
+                for trial in card.trials
+                if trial.result.scored
+            ]
+        ),
+        repeated=_repeated(scored, rules),
+        survival=survival([one.low for one in bounds], [not one.open_above for one in bounds]) if bounds else None,
+        fit=(fit := fit_loads(bounds)),
+        fit_says=fit_in_words(bounds, fit),
+    )
+
+
+def _marks(card: DesignCard, rules: Rules) -> tuple[Mark, ...]:
+    """Every trial of a design by itself, in the unit of the score; a mix has none, so its load stands for it."""
+    alone = replace(rules, trial_rule=TrialRule.BEST)
+    if rules.school is School.MIX:
+        alone = replace(alone, school=School.MOST_HELD)
+    each = [score((one,), card.self_mass, alone, False, card.facts(rules.trial_rule, (one,))) for one in card.results()]
+    return tuple(Mark(one.value, one.at_least) for one in each if isinstance(one, Score))
+
+
+def _factor(run: Run, scored: Sequence[tuple[DesignCard, Score]], rules: Rules) -> FactorEffect | None:
+    if not run.factor:
+        return None
+    labels = run.core_family().reading_keys
+    ways = {way.key: way.label.lower() for way in run.core_family().bench.arrangements}
+    members = []
+    for card, one in scored:
+        numbers = {labels[key].label: card.readings[key].quantity().value for key in card.readings if key in labels}
+        last = next((trial.trial.arrangement for trial in reversed(card.trials) if trial.result.scored), "")
+        words = {
+            "set up": ways.get(last, ""),
+            "version": str(card.design.version),
+            "rules": "broken" if any(c.status == "breached" for c in card.constraints) else "kept",
+        }
+        members.append(
+            Member(
+                str(card.design.pk), card.design.team.name, card.design.level, one.value, one.at_least,
+                _marks(card, rules), numbers, words,
+            )
+        )  # fmt: skip
+    return factor_effect(members, run.factor["levels"])
+
+
+def _chosen(run: Run, scored: Sequence[tuple[DesignCard, Score]]) -> tuple[Chosen, ...]:
+    """Readings that came out differently from team to team, each against the score."""
+    lines = []
+    for spec in run.core_family().readings:
+        if spec.key in run.core_family().result_readings:
+            continue
+        having = [(card, one, card.readings[spec.key].quantity()) for card, one in scored if spec.key in card.readings]
+        if not differs([quantity for _, _, quantity in having]):
+            continue
+        values = [quantity.value for _, _, quantity in having]
+        points = tuple((str(card.design.pk), q.value, one.value, one.at_least) for card, one, q in having)
+        lines.append(Chosen(spec.key, spec.label, spec.kind, points,
+                            trend(spec.label, values, [one.value for _, one, _ in having])))  # fmt: skip
+    return tuple(lines)
+
+
+def _foresights(said: Sequence[tuple[DesignCard, float]]) -> tuple[Foresight, ...]:
+    found = []
+    for card, kg in said:
+        best = best_load(card.results())
+        if best is not None:
+            found.append(foresee(str(card.design.pk), card.design.team.name, kg, best.held_kg, best.interval))
+    return tuple(found)
+
+
+def _repeated(scored: Sequence[tuple[DesignCard, Score]], rules: Rules) -> tuple[Repeated, ...]:
+    found = []
+    for card, _ in scored:
+        marks = _marks(card, rules)
+        if len(marks) > 1:
+            found.append(Repeated(str(card.design.pk), marks, mean_of([mark.value for mark in marks])))
+    return tuple(found)

@@ -1,0 +1,110 @@
+"""The API of what a run came to: its comparison, the reasons, other years, the class's experience."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, replace
+
+from django.db.models import QuerySet
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from bench.history import past_of
+from challenges.models import SCHOOLS, TRIAL_RULES, Run
+from evengirder.entry import entry
+from evengirder.errors import ErrorBody
+from girder_core.ground import GirderError
+from girder_core.measure import System
+from girder_core.results import Rules, School, TrialRule
+from people.policy import owned_or_404, teacher_of
+from results.comparison_serializers import ComparisonSerializer
+from results.experience import experience_of
+from results.reason_serializers import ReasonsSerializer
+from results.reasons import reasons_of
+from results.selectors import compared
+from results.serializers import ExperienceSerializer, HistorySerializer, UseExperienceSerializer
+from results.services import use_experience
+from results.shown import shown_comparison, shown_reasons
+
+_ASKED = [
+    OpenApiParameter("school", OpenApiTypes.STR, enum=[key for key, _ in SCHOOLS]),
+    OpenApiParameter("trial_rule", OpenApiTypes.STR, enum=[key for key, _ in TRIAL_RULES]),
+]
+
+
+def _runs() -> QuerySet[Run]:
+    return Run.objects.select_related("school_class")
+
+
+def asked_rules(run: Run, request: Request) -> tuple[Rules, bool]:
+    """The run's rules, or those asked for in the address to look at it otherwise; and whether they are its own."""
+    school = request.query_params.get("school", run.school)
+    trial_rule = request.query_params.get("trial_rule", run.trial_rule)
+    if school not in dict(SCHOOLS) or trial_rule not in dict(TRIAL_RULES):
+        raise GirderError("unknown_school", "There is no such way of scoring.")
+    own = run.rules()
+    rules = replace(own, school=School(school), trial_rule=TrialRule(trial_rule))
+    return rules, rules == own
+
+
+class ComparisonView(APIView):
+    @extend_schema(
+        operation_id="run_compare",
+        parameters=_ASKED,
+        responses={200: ComparisonSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(_runs(), request, pk)
+        rules, official = asked_rules(run, request)
+        system = System(teacher_of(request).units)
+        found = compared(run, rules, system)
+        shown = shown_comparison(found, rules, official, run.core_family().words(), system)
+        return Response(ComparisonSerializer(shown).data)
+
+
+class HistoryView(APIView):
+    @extend_schema(operation_id="run_history", responses={200: HistorySerializer, 404: ErrorBody})
+    def get(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(_runs(), request, pk)
+        past = past_of(run, System(teacher_of(request).units))
+        rows = [
+            {"id": one.pk, "date": one.date, "class_name": one.school_class.name, **asdict(line)}
+            for one, line in past.runs
+        ]
+        return Response(HistorySerializer({"runs": rows, "says": past.outlook.says}).data)
+
+
+class ReasonsView(APIView):
+    @extend_schema(
+        operation_id="run_reasons",
+        parameters=_ASKED,
+        responses={200: ReasonsSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(_runs(), request, pk)
+        rules, _ = asked_rules(run, request)
+        found = compared(run, rules, System(teacher_of(request).units))
+        name = run.factor["name"] if run.factor else ""
+        shown = shown_reasons(reasons_of(run, found, rules), name, run.core_family().words())
+        return Response(ReasonsSerializer(shown).data)
+
+
+class ExperienceView(APIView):
+    """What the run's class has taught about the model, over all its runs of this family."""
+
+    @extend_schema(operation_id="run_experience", responses={200: ExperienceSerializer(many=True), 404: ErrorBody})
+    def get(self, request: Request, pk: int) -> Response:
+        return Response(ExperienceSerializer(experience_of(owned_or_404(_runs(), request, pk)), many=True).data)
+
+    @extend_schema(
+        operation_id="run_use_experience",
+        request=UseExperienceSerializer,
+        responses={200: ExperienceSerializer(many=True), 400: ErrorBody, 404: ErrorBody},
+    )
+    def put(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(_runs(), request, pk)
+        typed = entry(UseExperienceSerializer, request)
+        use_experience(run, typed["material"], typed["applied"])
+        return Response(ExperienceSerializer(experience_of(run), many=True).data)

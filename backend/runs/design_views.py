@@ -1,0 +1,112 @@
+"""The API of designs: each change answers with the design as it stands then."""
+
+from __future__ import annotations
+
+from drf_spectacular.utils import extend_schema
+from rest_framework import status
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from designs import services
+from designs.serializers import (
+    AnswersSerializer,
+    ControlsSerializer,
+    LevelSerializer,
+    NextVersionSerializer,
+    NoteSerializer,
+    SelfMassEstimateSerializer,
+    TypedPredictionSerializer,
+    TypedReadingSerializer,
+)
+from evengirder.entry import entry
+from evengirder.errors import ErrorBody
+from girder_core.measure import TypedReading
+from people.policy import owned_or_404
+from runs.answers import DESIGN, REFUSALS, design_shown, designs
+from runs.serializers import DesignSerializer
+
+
+class ReadingsView(APIView):
+    @extend_schema(operation_id="reading_take", request=TypedReadingSerializer, responses={**DESIGN, 422: ErrorBody})
+    def post(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(designs(), request, pk)
+        typed = entry(TypedReadingSerializer, request)
+        key, confirmed = typed.pop("key"), typed.pop("confirmed")
+        again = typed.pop("again")
+        services.take_reading(design, key, TypedReading(**typed), confirmed, again)
+        return design_shown(design)
+
+
+class SelfMassEstimateView(APIView):
+    @extend_schema(
+        operation_id="self_mass_estimate", request=SelfMassEstimateSerializer, responses={**DESIGN, 422: ErrorBody}
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(designs(), request, pk)
+        typed = entry(SelfMassEstimateSerializer, request)
+        services.estimate_self_mass(design, typed["uses"], typed["confirmed"])
+        return design_shown(design)
+
+
+class LevelView(APIView):
+    @extend_schema(operation_id="design_level", request=LevelSerializer, responses=DESIGN)
+    def put(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(designs(), request, pk)
+        typed = entry(LevelSerializer, request)
+        return design_shown(services.set_level(design, typed["level"]))
+
+
+class AnswersView(APIView):
+    @extend_schema(operation_id="design_answer", request=AnswersSerializer, responses=DESIGN)
+    def put(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(designs(), request, pk)
+        typed = entry(AnswersSerializer, request)
+        services.answer(design, typed["answers"])
+        return design_shown(design)
+
+
+class ControlsView(APIView):
+    @extend_schema(operation_id="design_controls", request=ControlsSerializer, responses=DESIGN)
+    def put(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(designs(), request, pk)
+        typed = entry(ControlsSerializer, request)
+        return design_shown(services.note_controls(design, typed["broken"]))
+
+
+class PredictionView(APIView):
+    @extend_schema(operation_id="design_predict", request=TypedPredictionSerializer, responses=DESIGN)
+    def post(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(designs(), request, pk)
+        typed = entry(TypedPredictionSerializer, request)
+        services.predict(design, typed["text"])
+        return design_shown(design)
+
+
+class CheckInView(APIView):
+    @extend_schema(operation_id="design_check_in", request=None, responses=DESIGN)
+    def post(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(designs(), request, pk)
+        services.check_in(design)
+        return design_shown(design)
+
+
+class DesignView(APIView):
+    @extend_schema(operation_id="design_note", request=NoteSerializer, responses=DESIGN)
+    def patch(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(designs(), request, pk)
+        typed = entry(NoteSerializer, request)
+        services.note(design, typed["note"])
+        return design_shown(design)
+
+
+class NextVersionView(APIView):
+    @extend_schema(
+        operation_id="design_next_version",
+        request=NextVersionSerializer,
+        responses={201: DesignSerializer, **REFUSALS},
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(designs(), request, pk)
+        typed = entry(NextVersionSerializer, request)
+        return design_shown(services.next_version(design, typed["changed"]), status.HTTP_201_CREATED)

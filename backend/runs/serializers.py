@@ -1,0 +1,227 @@
+"""Shapes of a run and of its designs as its screens show them. Everything is SI."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from drf_spectacular.utils import extend_schema_field
+from rest_framework import serializers
+
+from bench.selectors import DesignCard
+from bench.serializers import EstimateSerializer, RoundPlanSerializer, TrialSerializer
+from challenges.models import Run
+from challenges.serializers import DrawingSerializer, TermsSerializer
+from designs.serializers import (
+    ConstraintSerializer,
+    KeptDraftSerializer,
+    PhotoSerializer,
+    PredictionSerializer,
+    ReadingSerializer,
+    ScaleAdviceSerializer,
+)
+from girder_core.families import DesignState
+from girder_core.planning import ClockAct
+from girder_core.results import changes_in
+from people.serializers import TeamSerializer
+from results.reflection_serializers import ReflectionSerializer
+from results.serializers import ClassGainSerializer, GainSerializer, GoalChangeSerializer
+
+
+class DesignSerializer(serializers.Serializer[DesignCard]):
+    """A design with its readings, checks and trials."""
+
+    id = serializers.IntegerField(source="design.id")
+    version = serializers.IntegerField(source="design.version")
+    changed = serializers.CharField(source="design.changed")
+    level = serializers.CharField(source="design.level")
+    note = serializers.CharField(source="design.note")
+    team = TeamSerializer(source="design.team")
+    state = serializers.ChoiceField(choices=[state.value for state in DesignState])
+    # Whether it has a result, and what check-in still waits for.
+    tested = serializers.BooleanField()
+    checked_in = serializers.SerializerMethodField()
+    still_to_do = serializers.ListField(child=serializers.CharField())
+    answers = serializers.DictField(source="design.answers", child=serializers.BooleanField())
+    readings = serializers.SerializerMethodField()
+    scale_advice = ScaleAdviceSerializer(allow_null=True)
+    constraints = ConstraintSerializer(many=True)
+    prediction = PredictionSerializer(allow_null=True)
+    trials = TrialSerializer(many=True)
+    draft = KeptDraftSerializer(allow_null=True)
+    # The model's range and what it says goes first; null while it is kept back or where there is none.
+    model = serializers.SerializerMethodField()
+    model_goes_first = serializers.SerializerMethodField()
+    veiled = serializers.BooleanField()
+    said_first = serializers.BooleanField()
+    practice_used = serializers.IntegerField(source="design.practice_used")
+    photos = PhotoSerializer(many=True, source="design.photos")
+    controls_broken = serializers.ListField(source="design.controls_broken", child=serializers.CharField())
+    glued = serializers.SerializerMethodField()
+    drying_left_s = serializers.FloatField()
+    deck_places = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()))
+    wet_reasons = serializers.SerializerMethodField()
+    gain = GainSerializer(allow_null=True)
+    # What the team says it changed, parted into single changes.
+    changes = serializers.SerializerMethodField()
+    reflections = ReflectionSerializer(many=True, source="design.reflections")
+
+    @extend_schema_field(EstimateSerializer(allow_null=True))
+    def get_model(self, card: DesignCard) -> Any:
+        return None if card.veiled or card.model is None else EstimateSerializer(card.model).data
+
+    def get_model_goes_first(self, card: DesignCard) -> str:
+        return "" if card.veiled or card.draft is None else card.draft.governing
+
+    def get_glued(self, card: DesignCard) -> bool:
+        return card.design.glued_at is not None
+
+    def get_wet_reasons(self, card: DesignCard) -> list[str]:
+        return [one.trial.wet_reason for one in card.trials if one.trial.wet_reason]
+
+    def get_checked_in(self, card: DesignCard) -> bool:
+        return card.design.checked_in_at is not None
+
+    @extend_schema_field(ReadingSerializer(many=True))
+    def get_readings(self, card: DesignCard) -> list[Any]:
+        return list(ReadingSerializer(list(card.readings.values()), many=True).data)
+
+    def get_changes(self, card: DesignCard) -> list[str]:
+        return list(changes_in(card.design.changed))
+
+
+class BaySerializer(serializers.Serializer[Any]):
+    key = serializers.CharField()
+    label = serializers.CharField()
+    note = serializers.CharField()
+    share = serializers.FloatField()
+
+
+class FactorSerializer(serializers.Serializer[Any]):
+    name = serializers.CharField()
+    levels = serializers.ListField(child=serializers.CharField())
+
+
+class CountedUnitSerializer(serializers.Serializer[Any]):
+    """A unit that lengths are counted in, such as a cube."""
+
+    name = serializers.CharField()
+    text = serializers.CharField()
+    size_m = serializers.FloatField()
+
+
+class RunSerializer(TermsSerializer):
+    """A run's own copy of the terms, with its class and day."""
+
+    factor = FactorSerializer(allow_null=True)
+    controls = serializers.ListField(child=serializers.CharField())
+    class_name = serializers.CharField(source="school_class.name")
+    class_id = serializers.IntegerField(source="school_class_id")
+    recipe_id = serializers.IntegerField(allow_null=True)
+    date = serializers.DateField()
+    drying_minutes = serializers.IntegerField()
+    young = serializers.BooleanField()
+    hints_hidden = serializers.BooleanField()
+    counted_unit = CountedUnitSerializer(allow_null=True)
+
+
+class RunListedSerializer(serializers.Serializer[Any]):
+    id = serializers.IntegerField()
+    name = serializers.CharField()
+    family = serializers.CharField()
+    class_name = serializers.CharField(source="school_class.name")
+    class_id = serializers.IntegerField(source="school_class_id")
+    date = serializers.DateField()
+    designs = serializers.IntegerField(source="design_count")
+    tested = serializers.SerializerMethodField()
+
+    def get_tested(self, run: Run) -> int:
+        tested: int = self.context["tested"][run.pk]
+        return tested
+
+
+class NewRunSerializer(serializers.Serializer[Any]):
+    recipe = serializers.IntegerField()
+    school_class = serializers.IntegerField()
+    date = serializers.DateField()
+
+
+class BuildClockStateSerializer(serializers.Serializer[Any]):
+    """The build clock now: what is left, whether it runs, and what is left at each warning [s]."""
+
+    left_s = serializers.FloatField()
+    started = serializers.SerializerMethodField()
+    running = serializers.BooleanField()
+    extra_s = serializers.FloatField()
+    warnings_s = serializers.ListField(child=serializers.FloatField())
+
+    def get_started(self, clock: Any) -> bool:
+        return clock.elapsed_s is not None
+
+
+class BenchFitSerializer(serializers.Serializer[Any]):
+    """Whether the teams that wait fit into what is left of the lesson."""
+
+    waiting = serializers.IntegerField()
+    fit = serializers.IntegerField()
+    per_team_s = serializers.FloatField()
+    basis = serializers.CharField()
+    sentence = serializers.CharField()
+    gives = serializers.ListField(child=serializers.CharField())
+
+
+class BestHeldSerializer(serializers.Serializer[Any]):
+    held_kg = serializers.FloatField()
+    at_least = serializers.BooleanField()
+
+
+class RunStateSerializer(serializers.Serializer[Any]):
+    """Everything a run's screens show."""
+
+    run = RunSerializer()
+    deck = BaySerializer(many=True)
+    designs = DesignSerializer(many=True)
+    missing_teams = serializers.IntegerField()
+    best_held = BestHeldSerializer(allow_null=True)
+    drawing = DrawingSerializer()
+    goal_changes = GoalChangeSerializer(many=True)
+    goal_locked = serializers.BooleanField()
+    clock = BuildClockStateSerializer()
+    practice_pieces = serializers.IntegerField()
+    queue = serializers.ListField(child=serializers.IntegerField())
+    bench_left_s = serializers.FloatField(allow_null=True)
+    # How most trials were set up; empty while none counts.
+    usual_arrangement = serializers.CharField(allow_blank=True)
+    bench_fit = BenchFitSerializer(allow_null=True)
+    round_plan = RoundPlanSerializer(allow_null=True)
+    class_gain = ClassGainSerializer()
+
+
+class TypedContainerSerializer(serializers.Serializer[Any]):
+    """Inner size of a cup or box, as typed."""
+
+    diameter = serializers.CharField(max_length=40)
+    height = serializers.CharField(max_length=40)
+
+
+class QueueSerializer(serializers.Serializer[Any]):
+    """The order at the bench: design ids, or the fair one."""
+
+    order = serializers.ListField(child=serializers.IntegerField(), required=False)
+    fair = serializers.BooleanField(default=False)
+
+
+class BenchEndSerializer(serializers.Serializer[Any]):
+    minutes = serializers.FloatField(allow_null=True)
+
+
+class YoungSerializer(serializers.Serializer[Any]):
+    """Young-class mode, and the unit that lengths are counted in: its name and the size of one, both as typed."""
+
+    young = serializers.BooleanField()
+    unit = serializers.CharField(max_length=20, allow_blank=True, default="")
+    size = serializers.CharField(max_length=40, allow_blank=True, default="")
+
+
+class BuildClockSerializer(serializers.Serializer[Any]):
+    action = serializers.ChoiceField(choices=[act.value for act in ClockAct])
+    minutes = serializers.FloatField(default=0.0)

@@ -1,0 +1,169 @@
+"""The API of runs: open one, see all of it, set what holds for its lesson."""
+
+from __future__ import annotations
+
+from django.db.models import Count
+from drf_spectacular.utils import extend_schema
+from rest_framework import status
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from bench import lesson_services
+from bench.selectors import tested_by_run
+from challenges import services as challenges
+from challenges.models import Recipe
+from challenges.serializers import ConsequencesSerializer, FillSerializer
+from challenges.shown import shown_terms
+from designs import services as designs
+from evengirder.entry import entry
+from evengirder.errors import ErrorBody
+from girder_core.kit import Container, fills
+from girder_core.measure import Kind, System, parse
+from people.models import SchoolClass
+from people.policy import owned, owned_or_404, teacher_of
+from results import services as results
+from results.serializers import NewGoalSerializer
+from runs.answers import RUN, run_shown, runs
+from runs.serializers import (
+    BenchEndSerializer,
+    BuildClockSerializer,
+    NewRunSerializer,
+    QueueSerializer,
+    RunListedSerializer,
+    RunStateSerializer,
+    TypedContainerSerializer,
+    YoungSerializer,
+)
+
+
+class RunListView(APIView):
+    @extend_schema(operation_id="run_list", responses=RunListedSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        counted = owned(runs(), teacher_of(request)).annotate(design_count=Count("designs"))
+        # Grouping for the counts takes the model's own order away.
+        listed = list(counted.order_by("-date", "-id"))
+        return Response(RunListedSerializer(listed, many=True, context={"tested": tested_by_run(listed)}).data)
+
+    @extend_schema(
+        operation_id="run_open",
+        request=NewRunSerializer,
+        responses={201: RunStateSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def post(self, request: Request) -> Response:
+        typed = entry(NewRunSerializer, request)
+        recipe = owned_or_404(Recipe.objects.all(), request, typed["recipe"])
+        school_class = owned_or_404(SchoolClass.objects.all(), request, typed["school_class"])
+        run = designs.open_run(recipe, school_class, typed["date"])
+        return run_shown(run, status.HTTP_201_CREATED)
+
+
+class RunView(APIView):
+    @extend_schema(operation_id="run_show", responses={200: RunStateSerializer, 404: ErrorBody})
+    def get(self, request: Request, pk: int) -> Response:
+        return run_shown(owned_or_404(runs(), request, pk))
+
+
+class RunTeamsView(APIView):
+    @extend_schema(
+        operation_id="run_add_missing_teams", request=None, responses={200: RunStateSerializer, 404: ErrorBody}
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(runs(), request, pk)
+        designs.add_missing_teams(run)
+        return run_shown(run)
+
+
+class BuildClockView(APIView):
+    @extend_schema(
+        operation_id="run_build_clock",
+        request=BuildClockSerializer,
+        responses=RUN,
+    )
+    def put(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(runs(), request, pk)
+        typed = entry(BuildClockSerializer, request)
+        return run_shown(challenges.set_build_clock(run, typed["action"], typed["minutes"]))
+
+
+class QueueView(APIView):
+    """The order of teams at the bench."""
+
+    @extend_schema(
+        operation_id="run_queue",
+        request=QueueSerializer,
+        responses=RUN,
+    )
+    def put(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(runs(), request, pk)
+        typed = entry(QueueSerializer, request)
+        if typed["fair"]:
+            lesson_services.queue_fairly(run)
+        else:
+            lesson_services.set_queue(run, typed.get("order", []))
+        return run_shown(run)
+
+
+class BenchEndView(APIView):
+    """How long the bench has."""
+
+    @extend_schema(
+        operation_id="run_bench_end",
+        request=BenchEndSerializer,
+        responses=RUN,
+    )
+    def put(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(runs(), request, pk)
+        return run_shown(lesson_services.set_bench_end(run, entry(BenchEndSerializer, request)["minutes"]))
+
+
+class YoungView(APIView):
+    """Young-class mode and the unit that lengths are counted in."""
+
+    @extend_schema(
+        operation_id="run_young",
+        request=YoungSerializer,
+        responses=RUN,
+    )
+    def put(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(runs(), request, pk)
+        typed = entry(YoungSerializer, request)
+        return run_shown(lesson_services.set_young(run, typed["young"], typed["unit"], typed["size"]))
+
+
+class RunPlanView(APIView):
+    """What follows from a run's terms for the teams it has: brief, kit list, timeline, cautions."""
+
+    @extend_schema(operation_id="run_plan", responses={200: ConsequencesSerializer, 404: ErrorBody})
+    def get(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(runs(), request, pk)
+        shown = shown_terms(run, run.school_class.teams.count(), System(teacher_of(request).units))
+        return Response(ConsequencesSerializer(shown).data)
+
+
+class RunGoalView(APIView):
+    @extend_schema(
+        operation_id="run_change_goal",
+        request=NewGoalSerializer,
+        responses=RUN,
+    )
+    def put(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(runs(), request, pk)
+        typed = entry(NewGoalSerializer, request)
+        reason = typed.pop("reason")
+        return run_shown(results.change_goal(run, typed, reason))
+
+
+class ContainerView(APIView):
+    """How many load objects a cup takes. Nothing is kept."""
+
+    @extend_schema(
+        operation_id="run_container",
+        request=TypedContainerSerializer,
+        responses={200: FillSerializer(many=True), 400: ErrorBody, 404: ErrorBody},
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(runs(), request, pk)
+        typed = entry(TypedContainerSerializer, request)
+        diameter, height = (parse(typed[name], Kind.LENGTH).si for name in ("diameter", "height"))
+        return Response(FillSerializer(fills(Container(diameter, height), run.core_kit()), many=True).data)
