@@ -16,9 +16,19 @@ from bench.remembered import results_of, with_length
 from challenges.models import Run
 from designs.models import Design, Draft, Reading, TeamPrediction
 from drafting.shelf import in_force
-from girder_core.families import SELF_MASS, ConstraintResult, DesignState, Standing, still_to_do
+from girder_core.families import (
+    SELF_MASS,
+    ConstraintResult,
+    DesignState,
+    Standing,
+    headline,
+    how_it_ended,
+    result_in_words,
+    still_to_do,
+    trial_line,
+)
 from girder_core.kit import PLATFORM, LoadEstimate, side_by_side
-from girder_core.measure import Quantity, ScaleAdvice, scale_good_enough
+from girder_core.measure import Quantity, ScaleAdvice, System, scale_good_enough
 from girder_core.physics import Calibration
 from girder_core.planning import drying_left_s
 from girder_core.results import (
@@ -27,7 +37,7 @@ from girder_core.results import (
     Gain,
     TrialRule,
 )
-from girder_core.trial import TrialResult, TrialSetup
+from girder_core.trial import BenchMeasure, RoundPlan, ShownRound, TrialResult, TrialSetup
 
 
 def designs_of(run: Run, whole: bool = True) -> list[Design]:
@@ -94,6 +104,48 @@ class TrialCard:
 
     trial: Trial
     result: TrialResult
+
+    @property
+    def came_to(self) -> str:
+        """What it came to, in few words; empty for one that does not count."""
+        run = self.trial.design.run
+        if not self.result.scored:
+            return ""
+        return result_in_words(run.core_family(), run.setup, self.result, run.system(), run.young)
+
+    @property
+    def line(self) -> str:
+        """How it stands, in a line."""
+        run = self.trial.design.run
+        return trial_line(run.core_family(), run.setup, self.result, run.system(), run.young)
+
+    @property
+    def headline(self) -> str:
+        """What it came to, in a sentence; empty while it runs, and of one that is void."""
+        run, team = self.trial.design.run, self.trial.design.team.name
+        if not self.result.scored:
+            return ""
+        return headline(run.core_family(), run.setup, team, self.result, run.system(), run.young)
+
+    @property
+    def how(self) -> str:
+        """How it ended, or what spoiled it."""
+        return how_it_ended(self.trial.design.run.core_family(), self.result)
+
+
+@dataclass(frozen=True)
+class ShownRounds:
+    """The rounds of a test as its screens name them, and what is measured in them."""
+
+    plan: RoundPlan
+    planned: tuple[ShownRound, ...]
+    measures: tuple[BenchMeasure, ...]
+
+
+def shown_rounds(run: Run, system: System) -> ShownRounds | None:
+    """The rounds of a run's tests; None where they are loaded."""
+    plan = run.core_family().round_plan(run.setup)
+    return None if plan is None else ShownRounds(plan, plan.shown(system), run.core_family().bench.measures)
 
 
 @dataclass(frozen=True)

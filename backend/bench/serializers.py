@@ -8,12 +8,13 @@ from rest_framework import serializers
 
 from bench.models import EVENT_KINDS
 from bench.selectors import TrialCard
-from challenges.serializers import CONTROLS
+from challenges.serializers import BenchMeasureSerializer, ProcedureSerializer
 from evengirder.fields import FiniteField, QuantitySerializer
-from girder_core.kit import PlanEnd
-from girder_core.trial import Interval, Outcome, StepState
+from girder_core.kit import PLAN_END_WORDS, LoadPlan, PlanEnd
+from girder_core.trial import Fact, Interval, Outcome, StepState
 
 STEP_KINDS = [(kind, kind) for kind in ("place", "remove", "load_reading")]
+FACTS = [(fact.value, fact.value) for fact in Fact]
 PLAN_ENDS = [(end.value, end.value) for end in PlanEnd]
 STEP_STATES = [(state.value, state.value) for state in StepState]
 
@@ -100,6 +101,12 @@ class TrialSerializer(serializers.Serializer[TrialCard]):
     started_at = serializers.DateTimeField(source="trial.started_at")
     arrangement = serializers.CharField(source="trial.arrangement")
     result = ResultSerializer()
+    # Whether it counts, what it came to, how it stands in a line, its result in a sentence, and how it ended.
+    counts = serializers.BooleanField(source="result.scored")
+    came_to = serializers.CharField()
+    line = serializers.CharField()
+    headline = serializers.CharField()
+    how = serializers.CharField()
 
 
 class EstimateSerializer(serializers.Serializer[Any]):
@@ -154,24 +161,54 @@ class PlanSerializer(serializers.Serializer[Any]):
     expected_seconds = serializers.FloatField()
     expected_resolution = serializers.FloatField()
     end = serializers.ChoiceField(choices=PLAN_ENDS)
+    # Why there is nothing to place once all of it is on.
+    end_words = serializers.SerializerMethodField()
     warnings = serializers.ListField(child=serializers.CharField())
+
+    def get_end_words(self, plan: LoadPlan) -> str:
+        return PLAN_END_WORDS[plan.end]
+
+
+class NeedSerializer(serializers.Serializer[Any]):
+    """A fact that has to be so, or must not be so, and why it is asked."""
+
+    fact = serializers.ChoiceField(choices=FACTS)
+    so = serializers.BooleanField()
+    says = serializers.CharField()
+
+
+class ActSerializer(serializers.Serializer[Any]):
+    """Something that can be done in a trial; the reason why not is empty where it can be done now."""
+
+    kind = serializers.ChoiceField(choices=EVENT_KINDS)
+    measure = serializers.CharField()
+    needs = NeedSerializer(many=True)
+    reason = serializers.CharField()
 
 
 class PlannedRoundSerializer(serializers.Serializer[Any]):
-    number = serializers.IntegerField()
-    size = serializers.FloatField()
-    frequency_hz = serializers.FloatField()
-    acceleration_m_s2 = serializers.FloatField()
+    """A planned round, and how keys and rules name it."""
+
+    number = serializers.IntegerField(source="round.number")
+    size = serializers.FloatField(source="round.size")
+    frequency_hz = serializers.FloatField(source="round.frequency_hz")
+    acceleration_m_s2 = serializers.FloatField(source="round.acceleration_m_s2")
+    title = serializers.CharField()
+    note = serializers.CharField()
+    beside = serializers.CharField()
+    beside_says = serializers.CharField()
 
 
 class RoundPlanSerializer(serializers.Serializer[Any]):
     """The rounds of a test that puts no load on."""
 
-    control = serializers.ChoiceField(choices=CONTROLS)
+    procedure = ProcedureSerializer(source="plan.procedure")
     planned = PlannedRoundSerializer(many=True)
-    hold_s = serializers.FloatField()
-    most = serializers.FloatField()
-    attack_s = serializers.FloatField(allow_null=True)
+    out_of = serializers.CharField(source="plan.out_of")
+    hold_s = serializers.FloatField(source="plan.hold_s")
+    most = serializers.FloatField(source="plan.most")
+    attack_s = serializers.FloatField(allow_null=True, source="plan.attack_s")
+    measures = BenchMeasureSerializer(many=True)
 
 
 class PileCheckSerializer(serializers.Serializer[Any]):
@@ -216,6 +253,13 @@ class TrialStateSerializer(serializers.Serializer[Any]):
     # What the made-up structure does; null unless it is a rehearsal.
     rehearsal = BehaviourSerializer(allow_null=True)
     cargo = CargoSerializer(allow_null=True)
+    # How long a step of load has to stay up.
+    hold_s = serializers.FloatField()
+    facts = serializers.ListField(child=serializers.ChoiceField(choices=FACTS))
+    acts = ActSerializer(many=True)
+    # Of a test in rounds that has ended: what it is called, and between which sizes the strength lies.
+    ended = serializers.CharField()
+    strength = serializers.CharField()
 
 
 class AppendedSerializer(serializers.Serializer[Any]):

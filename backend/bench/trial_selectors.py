@@ -6,11 +6,25 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from bench.models import Trial
-from girder_core.families import SELF_MASS
+from bench.selectors import ShownRounds, shown_rounds
+from girder_core.families import SELF_MASS, ended_in_words, strength_in_words
 from girder_core.kit import LoadEstimate, LoadPlan, PileCheck, estimate_from_kit, load_plan, pile_check
 from girder_core.measure import Quantity, System, strength_to_weight
 from girder_core.safety import bench_caution, round_caution
-from girder_core.trial import Behaviour, RoundPlan, TrialResult, behave, off_centre, round_range, seat_offset, specimen
+from girder_core.trial import (
+    Act,
+    Behaviour,
+    Fact,
+    RoundPlan,
+    TrialResult,
+    acts,
+    behave,
+    facts_of,
+    off_centre,
+    round_range,
+    seat_offset,
+    specimen,
+)
 
 
 @dataclass(frozen=True)
@@ -34,18 +48,24 @@ class TrialState:
     ratio: Quantity | None
     self_mass: Quantity | None
     prediction_kg: float | None
-    round_plan: RoundPlan | None
+    round_plan: ShownRounds | None
     pile: PileCheck | None
     rehearsal: Behaviour | None
     cargo: Cargo | None
+    hold_s: float
+    facts: tuple[Fact, ...]
+    acts: tuple[Act, ...]
+    ended: str
+    strength: str
 
 
 def trial_state(trial: Trial, result: TrialResult | None = None, system: System = System.METRIC) -> TrialState:
     """The state of a trial; pass the result when it was just worked out."""
     design = trial.design
-    rounds = design.run.core_family().round_plan(design.run.setup)
-    run = design.run
-    result = result or trial.result(run.trial_setup())
+    run, family = design.run, design.run.core_family()
+    setup = run.trial_setup()
+    rounds = setup.rounds
+    result = result or trial.result(setup)
     kit, estimate = run.core_kit(), trial.expectation()
     mass = design.counting_readings().get(SELF_MASS)
     prediction = design.predictions.order_by("-id").first()
@@ -58,22 +78,27 @@ def trial_state(trial: Trial, result: TrialResult | None = None, system: System 
             kit,
             estimate or estimate_from_kit(kit),
             run.trial_seconds,
-            run.core_family().pace.place_s,
-            run.setup.get("hold_s") or 0.0,
+            family.pace.place_s,
+            setup.hold_s,
             run.resolution,
             result.placed,
             run.setup.get("bench_limit_kg"),
             run.core_container(),
             result.read.value,
         ),
-        caution=_caution(result, estimate, rounds, run.core_family().bench.near_end),
+        caution=_caution(result, estimate, rounds, family.bench.near_end),
         ratio=strength_to_weight(result.held, self_mass) if self_mass and result.held.value > 0 else None,
         self_mass=self_mass,
         prediction_kg=prediction.load_kg if prediction else None,
-        round_plan=rounds,
+        round_plan=shown_rounds(run, system),
         pile=pile_check(kit, result.placed, result.pile, system) if result.pile else None,
         rehearsal=_behaviour(trial, result, rounds) if trial.rehearsal else None,
         cargo=_cargo(result),
+        hold_s=setup.hold_s,
+        facts=tuple(sorted(facts_of(result, setup))),
+        acts=acts(result, setup),
+        ended=ended_in_words(family, run.setup, result) if rounds else "",
+        strength=strength_in_words(family, run.setup, result, system),
     )
 
 
@@ -88,7 +113,7 @@ def _caution(result: TrialResult, estimate: LoadEstimate | None, rounds: RoundPl
     if result.ended:
         return None
     if rounds is not None and not result.load_on.value > 0:
-        return round_caution(rounds.control, bool(result.signs))
+        return round_caution(rounds.procedure, bool(result.signs))
     return bench_caution(result.load_on.value, estimate, near)
 
 

@@ -12,6 +12,7 @@ from django.utils import timezone
 from challenges.kits import kit_of
 from girder_core.families import Family, aim_kg, family
 from girder_core.kit import Container, Kit
+from girder_core.measure import System
 from girder_core.planning import BuildClock
 from girder_core.results import (
     BREACH_WORDS,
@@ -171,6 +172,10 @@ class Run(Terms):
 
     def __str__(self) -> str:
         return f"{self.name}, {self.school_class}"
+
+    def system(self) -> System:
+        """The units of the run's teacher."""
+        return System(self.school_class.owner.units)
 
     def build_clock(self, now: datetime) -> BuildClock:
         """The build clock at a moment."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from drf_spectacular.utils import extend_schema_field
@@ -10,13 +11,14 @@ from rest_framework import serializers
 from challenges.entries import FAMILY_KEYS, SHAPES, GoalSerializer, TypedRecipeSerializer
 from challenges.kits import SOURCES
 from challenges.models import AGE_BANDS, SCHOOLS
-from girder_core.families import Family, Way
+from girder_core.families import Family, Picture, Way
 from girder_core.ground import Role
-from girder_core.measure import Kind
+from girder_core.measure import COVERAGE_FACTOR, Kind
 from girder_core.safety import AgeBand
-from girder_core.trial import Control
+from girder_core.trial import Shows
 
-CONTROLS = [(control.value, control.value) for control in Control]
+SHOWS = [(shows.value, shows.value) for shows in Shows]
+PICTURES = [(picture.value, picture.value) for picture in Picture]
 QUANTITY_KINDS = [(kind.value, kind.value) for kind in Kind]
 WAYS = [(way.value, way.value) for way in Way]
 SHAPE_KINDS = ["area", "line", "circle", "measure", "label"]
@@ -137,6 +139,26 @@ class BenchMeasureSerializer(serializers.Serializer[Any]):
     kind = serializers.ChoiceField(choices=QUANTITY_KINDS)
     how = serializers.CharField()
     needed = serializers.BooleanField()
+    short = serializers.CharField()
+    lead = serializers.CharField()
+    unit = serializers.CharField()
+    beside = serializers.CharField()
+    yes_no = serializers.BooleanField()
+
+
+class ProcedureSerializer(serializers.Serializer[Any]):
+    """How a structure is tested at the bench."""
+
+    key = serializers.CharField()
+    shows = serializers.ChoiceField(choices=SHOWS)
+    lead = serializers.CharField()
+    size_kind = serializers.ChoiceField(choices=QUANTITY_KINDS)
+    ask = serializers.CharField()
+    other = serializers.CharField()
+    counted = serializers.CharField()
+    hit_or_miss = serializers.BooleanField()
+    rehearses = serializers.BooleanField()
+    top_load = serializers.BooleanField()
 
 
 class BenchWaysSerializer(serializers.Serializer[Any]):
@@ -146,8 +168,8 @@ class BenchWaysSerializer(serializers.Serializer[Any]):
     arrangements = ModeSerializer(many=True)
     counts_pieces = serializers.BooleanField()
     seats = serializers.BooleanField()
-    top_load = serializers.BooleanField()
-    weighs_after = serializers.BooleanField()
+    needs_all = serializers.BooleanField()
+    picture = serializers.ChoiceField(choices=PICTURES)
 
 
 class FamilySerializer(serializers.Serializer[Any]):
@@ -159,7 +181,7 @@ class FamilySerializer(serializers.Serializer[Any]):
     tested = serializers.CharField()
     question = serializers.CharField()
     loaded = serializers.BooleanField()
-    control = serializers.SerializerMethodField()
+    procedure = serializers.SerializerMethodField()
     bench = BenchWaysSerializer()
     setup = SetupFieldSerializer(many=True)
     readings = ReadingSpecSerializer(many=True)
@@ -181,9 +203,9 @@ class FamilySerializer(serializers.Serializer[Any]):
     cautions = CautionSerializer(many=True)
     sketch = serializers.SerializerMethodField()
 
-    @extend_schema_field(serializers.ChoiceField(choices=CONTROLS))
-    def get_control(self, one: Family) -> str:
-        return one.control(one.usual(AgeBand.AGES_11_13)).value
+    @extend_schema_field(ProcedureSerializer())
+    def get_procedure(self, one: Family) -> Any:
+        return ProcedureSerializer(one.procedure(one.usual(AgeBand.AGES_11_13))).data
 
     @extend_schema_field(DrawingSerializer())
     def get_sketch(self, one: Family) -> Any:
@@ -204,11 +226,16 @@ class KitItemSerializer(serializers.Serializer[Any]):
     coin = serializers.CharField(default="")
     mass_kg = serializers.FloatField()
     mass_u_kg = serializers.FloatField()
+    # How far it can be off, coverage factor 2.
+    mass_doubt_kg = serializers.SerializerMethodField()
     batch_count = serializers.IntegerField(default=0)
     batch_mass_kg = serializers.FloatField(default=0)
     scale_resolution_kg = serializers.FloatField(default=0)
     diameter_m = serializers.FloatField()
     thickness_m = serializers.FloatField()
+
+    def get_mass_doubt_kg(self, item: Mapping[str, Any]) -> float:
+        return COVERAGE_FACTOR * float(item["mass_u_kg"])
 
 
 class TermsSerializer(GoalSerializer):

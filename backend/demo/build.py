@@ -109,8 +109,9 @@ def _play(design: Design, number: int, story: str, clock: datetime, way: str) ->
     device = uuid.uuid5(_NAMES, f"{name}/bench")
     trial = bench.start_trial(design, uuid.uuid5(_NAMES, name), device, arrangement=way)
     items = _items(design)
-    plan = design.run.core_family().round_plan(design.run.setup)
-    hold_s = round(plan.hold_s if plan else design.run.setup.get("hold_s") or 6)
+    setup = design.run.trial_setup()
+    plan = setup.rounds
+    hold_s = round(setup.wait_s(plan is not None))
     events: list[dict[str, Any]] = []
 
     def add(kind: str, seconds: int, **data: Any) -> None:

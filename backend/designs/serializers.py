@@ -8,6 +8,7 @@ from rest_framework import serializers
 
 from designs.models import PHOTO_OF, Reading
 from drafting.serializers import MovesField
+from girder_core.measure import COVERAGE_FACTOR
 
 
 class RepeatSerializer(serializers.Serializer[Any]):
@@ -21,13 +22,18 @@ class ReadingSerializer(serializers.ModelSerializer[Reading]):
     estimated = serializers.BooleanField(read_only=True)
     value_si = serializers.FloatField(source="quantity.value", read_only=True)
     standard_uncertainty_si = serializers.FloatField(source="quantity.standard_uncertainty", read_only=True)
+    expanded_uncertainty_si = serializers.SerializerMethodField()
     repeats = RepeatSerializer(many=True, read_only=True)
     spread_si = serializers.FloatField(read_only=True)
+
+    def get_expanded_uncertainty_si(self, reading: Reading) -> float:
+        return COVERAGE_FACTOR * reading.quantity().standard_uncertainty
 
     class Meta:
         model = Reading
         fields = [
-            "key", "text", "zero_text", "tare_text", "resolution_text", "value_si", "standard_uncertainty_si",
+            "key", "text", "zero_text", "tare_text", "resolution_text", "value_si",
+            "standard_uncertainty_si", "expanded_uncertainty_si",
             "after_test", "estimated", "taken_at", "repeats", "spread_si",
         ]  # fmt: skip
 

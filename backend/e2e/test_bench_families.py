@@ -213,7 +213,7 @@ class EveryKind(InterfaceTest):
         b.press(Keys.ENTER)
         self.figure(b, "22 cm")
         b.press("d")
-        b.fill("Height, with its unit", "15 cm")
+        b.fill("Other height, with its unit", "15 cm")
         b.click("Write it down")
         b.sees("Each drop is higher than the last")
         b.press(Keys.ENTER)

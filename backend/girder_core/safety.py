@@ -8,7 +8,7 @@ from enum import StrEnum
 
 from girder_core.ground import GirderError
 from girder_core.kit import PLATFORM, LoadEstimate, LoadItem
-from girder_core.trial import Control
+from girder_core.trial import Procedure
 
 
 class AgeBand(StrEnum):
@@ -228,23 +228,16 @@ def safety_sheet(
     return SafetySheet(tuple(ordered), tuple(c for c in ordered if c.condition and c.key not in confirmed))
 
 
-_ROUND_CAUTIONS = {
-    Control.SHAKE: "Hands off the base while it moves.",
-    Control.DROP: "Clear the drop zone: feet and hands back.",
-    Control.THROW: "Behind the line. Nobody beyond it until the thrower calls clear.",
-}
-
-
-def round_caution(control: Control, seen_signs: bool) -> str | None:
+def round_caution(procedure: Procedure, seen_signs: bool) -> str | None:
     """The caution for this moment of a test in rounds.
 
     Args:
-        control: what is done to the structure.
+        procedure: how the structure is tested.
         seen_signs: whether a sign of failure was noted in this trial.
     Returns:
         A sentence, sharper once something was seen; None for a structure that merely stands and shows nothing.
     """
-    always = _ROUND_CAUTIONS.get(control)
+    always = procedure.caution or None
     if not seen_signs:
         return always
     return f"{always} It may go at the next." if always else "It may fall. Everyone behind the line."

@@ -127,9 +127,8 @@ def _last(trial: Trial) -> datetime:
 
 def _shown(trial: Trial, system: System) -> BenchShown:
     state = trial_state(trial, system=system)
-    plan = state.round_plan
     in_round = state.result.round_waiting
-    hold_s = plan.hold_s if plan is not None and in_round else trial.design.run.setup.get("hold_s") or 0.0
+    hold_s = trial.design.run.trial_setup().wait_s(in_round)
     waiting = None
     if in_round:
         waiting = state.result.rounds[-1].event_id

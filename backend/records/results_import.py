@@ -240,7 +240,7 @@ class _Line:
         steps: list[tuple[str, dict[str, Any]]] = []
         for item, count in placed.items():
             # That it held for the agreed wait is what the paper says.
-            waited = {"waited_s": self.run.setup.get("hold_s") or 0}
+            waited = {"waited_s": self.run.trial_setup().hold_s}
             steps += [("place", {"item": item, "count": count}), ("settle", waited)]
         if self.text(HELD):
             steps.append(("load_reading", self.read(self.measured(HELD), held=True)))

@@ -12,28 +12,33 @@ from bench.selectors import DesignCard, cards_of
 from challenges.models import Run
 from designs.models import Photo
 from designs.photo_services import bytes_of
-from girder_core.families import SELF_MASS
 from girder_core.measure import System, format_mass
 from girder_core.results import (
+    Chart,
     FactorEffect,
-    Gain,
-    LoadFit,
     Place,
     amount,
     best_load,
     class_gain_of,
+    gain_in_words,
     like_with_like,
+    places_text,
     retests,
     scoring,
+    with_doubt,
 )
 from girder_core.trial import ledger
-from reports.charts import Bar, Dot, ranking_svg, rays_svg, strip_svg
+from people.models import Team
+from reports.chart_svg import chart_svg
 from reports.drawing_svg import fitted
 from reports.sheets import Context
+from results.drawn import RankingCharts, gains_chart, ranking_charts, reason_charts
 from results.reasons import reasons_of
 from results.selectors import ComparedRun, compared, with_gains
 
 MOST_PHOTOS = 12
+PAPER_ROW = 47.0
+"""Height of a design in the ranking on paper, in the units of the chart."""
 
 
 @dataclass(frozen=True)
@@ -53,10 +58,6 @@ def outcome_of(run: Run, system: System) -> Outcome:
     return Outcome(run, compared(run, run.rules(), system, cards), cards, system, run.core_family().words())
 
 
-def _places(place: Place) -> str:
-    return str(place.ranks.best) if place.ranks.best == place.ranks.worst else f"{place.ranks.best}–{place.ranks.worst}"
-
-
 def _amount(about: Outcome, place: Place) -> str:
     return amount(place.score.value, about.run.rules(), about.system)
 
@@ -66,14 +67,14 @@ def _row(about: Outcome, place: Place) -> dict[str, Any]:
     best = best_load(card.results())
     ended = [trial.result.mode or trial.result.reason for trial in card.trials if trial.result.scored]
     return {
-        "places": _places(place),
+        "places": places_text(place),
         "team": card.design.team,
         "version": card.design.version,
         "words": ("at least " if place.score.at_least else "") + _amount(about, place),
         "penalised": place.score.penalised,
         "held": format_mass(best.held_kg, about.system) if best else "–",
         "between": _between(best.interval.low, best.interval.high, about.system) if best else "–",
-        "own": _with_doubt(card, about.system),
+        "own": _own_weight(about, card),
         "trials": place.score.trials,
         "how": about.words.get(ended[-1] or "", "") if ended else "",
         "against": place.against_next.reason if place.against_next else "",
@@ -86,31 +87,21 @@ def _between(low: float, high: float, system: System) -> str:
     )  # fmt: skip
 
 
-def _with_doubt(card: DesignCard, system: System) -> str:
-    if SELF_MASS not in card.readings:
-        return "not taken"
-    mass = card.readings[SELF_MASS].quantity()
-    return f"{format_mass(mass.value, system)} ± {format_mass(2 * mass.standard_uncertainty, system)}"
+def _own_weight(about: Outcome, card: DesignCard) -> str:
+    return with_doubt(card.self_mass, about.system) if card.self_mass else "not taken"
 
 
-def _ranking(about: Outcome, width: float = 180.0, row: float = 9.0) -> str:
-    bars = [
-        Bar(_places(p), team.name, team.colour, p.score.value, p.score.interval.high,
-            ("≥ " if p.score.at_least else "") + _amount(about, p))
-        for p in about.found.comparison.places
-        for team in (about.found.card(p).design.team,)
-    ]  # fmt: skip
-    return ranking_svg(bars, width, row) if bars else ""
+def _teams(about: Outcome) -> dict[str, Team]:
+    """The team of each design, by key."""
+    return {str(card.design.pk): card.design.team for card in about.cards}
 
 
-def _rays(about: Outcome) -> str:
-    dots = []
-    for place in about.found.comparison.places:
-        card, best = about.found.card(place), best_load(about.found.card(place).results())
-        if best is not None and card.self_mass is not None:
-            team = card.design.team
-            dots.append(Dot(team.name, team.colour, card.self_mass.value, best.held_kg, best.at_least))
-    return rays_svg(dots, about.system) if len(dots) > 1 else ""
+def _drawn(about: Outcome, chart: Chart | None, width: float = 178.0, most: float = 400.0) -> str:
+    return chart_svg(chart, _teams(about), width, most) if chart else ""
+
+
+def _charts(about: Outcome) -> RankingCharts:
+    return ranking_charts(about.run, about.found, about.run.rules(), about.system, PAPER_ROW)
 
 
 def _levels(about: Outcome, effect: FactorEffect | None) -> list[dict[str, Any]]:
@@ -125,12 +116,6 @@ def _levels(about: Outcome, effect: FactorEffect | None) -> list[dict[str, Any]]
         }
         for level in (effect.levels if effect else ())
     ]
-
-
-def _strip(about: Outcome, effect: FactorEffect | None) -> str:
-    if effect is None or not effect.best:
-        return ""
-    return strip_svg(effect.levels, lambda value: amount(value, about.run.rules(), about.system))
 
 
 def _pictured(photos: Iterable[Photo], most: int) -> list[dict[str, str]]:
@@ -148,25 +133,30 @@ def _report(told: Context, about: Outcome) -> Context:
     comparison, rules = about.found.comparison, about.run.rules()
     reasons = reasons_of(about.run, about.found, rules)
     photos = [photo for card in about.cards for photo in card.design.photos.all()]
+    drawn = reason_charts(about.run, about.found, reasons, rules, about.system)
+    compared_charts = _charts(about)
     return {
         "drawing": fitted(told["_shown"].drawing, 150, 70, about.system),
         "headline": comparison.headline,
         "explanation": comparison.explanation,
         "rows": [_row(about, place) for place in comparison.places],
         "unranked": [(entry.name, reason.sentence) for entry, reason in comparison.unranked],
-        "ranking": _ranking(about),
-        "rays": _rays(about),
+        "ranking": _drawn(about, compared_charts.ranking if comparison.places else None),
+        "ranking_means": compared_charts.ranking.legend,
+        "rays": _drawn(about, compared_charts.rays, 115.0),
+        "rays_mean": compared_charts.rays.legend if compared_charts.rays else "",
         "factor": reasons.factor,
         "levels": _levels(about, reasons.factor),
-        "strip": _strip(about, reasons.factor),
+        "strip": _drawn(about, drawn.factor if reasons.factor and reasons.factor.best else None),
+        "strip_means": drawn.factor.legend if drawn.factor else "",
+        "charts": [
+            (chart, _drawn(about, chart, 150.0)) for chart in (drawn.foresight, drawn.endings, drawn.survival) if chart
+        ],
         "class_gain": class_gain_of([card.gain for card in about.cards if card.gain]).says,
         "gains": _gains(about),
         "factor_name": about.run.factor["name"] if about.run.factor else "",
         "chosen": [one.trend.says for one in reasons.chosen],
-        "foresight": [reasons.teams_in_all.says] + ([reasons.model_in_all.says] if reasons.model else []),
-        "ways": [(about.words.get(one.key, one.key), one.count, ", ".join(one.names)) for one in reasons.ways],
-        "fit": _fit(about, reasons.fit),
-        "fit_says": reasons.fit_says,
+        "versions": _drawn(about, gains_chart(about.cards), 95.0),
         "differences": like_with_like(comparison, about.system),
         "retests": retests(comparison, rules, about.system),
         "photos": _pictured(photos, MOST_PHOTOS),
@@ -178,21 +168,11 @@ def _report(told: Context, about: Outcome) -> Context:
     }
 
 
-def _fit(about: Outcome, fit: LoadFit | None) -> str:
-    if fit is None:
-        return ""
-    medians = (fit.median_kg, fit.median_low_kg, fit.median_high_kg)
-    middle, low, high = (format_mass(float(f"{one:.2g}"), about.system) for one in medians)
-    return f"Half of such designs fail below {middle}; with 95 % confidence that lies between {low} and {high}."
-
-
 def _board(told: Context, about: Outcome) -> Context:
-    rows = [_row(about, place) for place in about.found.comparison.places]
-    height = min(16.0, 96.0 / max(1, len(rows)))
     return {
         "headline": about.found.comparison.headline,
         "explanation": about.found.comparison.explanation,
-        "ranking": _ranking(about, 255.0, height),
+        "ranking": _drawn(about, _charts(about).ranking if about.found.comparison.places else None, 255.0, 98.0),
         "gains": _gains(about),
     }
 
@@ -204,20 +184,11 @@ def _gains(about: Outcome) -> list[dict[str, Any]]:
             "name": card.design.team.name,
             "version": card.design.version,
             "changed": card.design.changed,
-            "words": _gain_words(card.gain),
+            "words": gain_in_words(card.gain),
         }
         for card in about.cards
         if card.gain
     ]
-
-
-SURE = {"clear": "clear", "likely": "likely", "too_close": "no more than chance", "cannot_say": "cannot be said"}
-
-
-def _gain_words(gain: Gain) -> str:
-    if not math.isfinite(gain.value):
-        return "gain not known"
-    return f"{'at least ' if gain.at_least else ''}{100 * gain.value:+.0f} %, {SURE[gain.kind.value]}"
 
 
 def _summaries(told: Context, about: Outcome) -> Context:
@@ -248,8 +219,8 @@ def _version(about: Outcome, card: DesignCard) -> dict[str, Any]:
         "number": card.design.version,
         "changed": card.design.changed,
         "note": card.design.note,
-        "gain": _gain_words(card.gain) if card.gain else "",
-        "own": _with_doubt(card, about.system),
+        "gain": gain_in_words(card.gain) if card.gain else "",
+        "own": _own_weight(about, card),
         "said": format_mass(card.prediction.load_kg, about.system) if card.prediction else "",
         "trials": [
             {

@@ -9,7 +9,9 @@ from rest_framework import serializers
 from bench.serializers import IntervalSerializer
 from challenges.models import SCHOOLS, TRIAL_RULES
 from evengirder.fields import QuantitySerializer
+from girder_core.results import OPEN_VERDICTS, VERDICT_WORDS, Verdict
 from people.serializers import TeamSerializer
+from results.chart_serializers import ChartSerializer
 from results.serializers import VERDICT_KINDS
 
 
@@ -18,9 +20,18 @@ class RankRangeSerializer(serializers.Serializer[Any]):
     worst = serializers.IntegerField()
 
 
-class VerdictSerializer(serializers.Serializer[Any]):
+class VerdictSerializer(serializers.Serializer[Verdict]):
     kind = serializers.ChoiceField(choices=VERDICT_KINDS)
     reason = serializers.CharField()
+    # In few words, and whether it leaves the order open.
+    told = serializers.SerializerMethodField()
+    open = serializers.SerializerMethodField()
+
+    def get_told(self, verdict: Verdict) -> str:
+        return VERDICT_WORDS[verdict.kind]
+
+    def get_open(self, verdict: Verdict) -> bool:
+        return verdict.kind in OPEN_VERDICTS
 
 
 class ScoreSerializer(serializers.Serializer[Any]):
@@ -40,6 +51,7 @@ class RankedSerializer(serializers.Serializer[Any]):
     version = serializers.IntegerField()
     team = TeamSerializer()
     place = serializers.IntegerField()
+    places = serializers.CharField()
     shared = serializers.BooleanField()
     ranks = RankRangeSerializer()
     score = ScoreSerializer()
@@ -94,3 +106,12 @@ class ComparisonSerializer(serializers.Serializer[Any]):
     differences = DifferenceSerializer(many=True)
     retests = serializers.ListField(child=serializers.CharField())
     scatter = ScatterSerializer(allow_null=True)
+    # Whether it could make a difference which trials of a design count.
+    rule_matters = serializers.BooleanField()
+
+
+class DrawnComparisonSerializer(ComparisonSerializer):
+    """A comparison with its charts."""
+
+    ranking = ChartSerializer()
+    rays = ChartSerializer(allow_null=True)

@@ -8,6 +8,7 @@ from rest_framework import serializers
 
 from bench.serializers import IntervalSerializer
 from challenges.serializers import QUANTITY_KINDS
+from results.chart_serializers import ChartSerializer
 from results.serializers import SURENESS
 
 FORESIGHTS = [(word, word) for word in ("right", "too_high", "too_low", "open")]
@@ -100,6 +101,18 @@ class FitSerializer(serializers.Serializer[Any]):
     ran_out = serializers.IntegerField()
 
 
+class ReasonChartsSerializer(serializers.Serializer[Any]):
+    """The charts behind a ranking."""
+
+    factor = ChartSerializer(allow_null=True)
+    foresight = ChartSerializer(allow_null=True)
+    against = ChartSerializer(many=True)
+    endings = ChartSerializer(allow_null=True)
+    survival = ChartSerializer(allow_null=True)
+    # What designs that were tested more than once came to, a line each.
+    repeats = serializers.ListField(child=serializers.CharField())
+
+
 class ReasonsSerializer(serializers.Serializer[Any]):
     """What stands behind a ranking."""
 
@@ -116,3 +129,4 @@ class ReasonsSerializer(serializers.Serializer[Any]):
     median_kg = serializers.FloatField(allow_null=True)
     fit = FitSerializer(allow_null=True)
     fit_says = serializers.CharField(allow_blank=True)
+    charts = ReasonChartsSerializer()

@@ -12,7 +12,7 @@ from challenges.entries import GoalSerializer
 from challenges.models import GoalChange, rules_of
 from evengirder.fields import FiniteField
 from girder_core.planning import goal_in_words
-from girder_core.results import Rules, VerdictKind
+from girder_core.results import Gain, Rules, VerdictKind, gain_in_words
 
 VERDICT_KINDS = [(kind.value, kind.value) for kind in VerdictKind]
 
@@ -30,6 +30,10 @@ class GainSerializer(serializers.Serializer[Any]):
     at_least = serializers.BooleanField()
     kind = serializers.ChoiceField(choices=SURENESS)
     reason = serializers.CharField()
+    words = serializers.SerializerMethodField()
+
+    def get_words(self, gain: Gain) -> str:
+        return gain_in_words(gain)
 
 
 class ClassGainSerializer(serializers.Serializer[Any]):

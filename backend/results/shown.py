@@ -7,7 +7,7 @@ from typing import Any
 from bench.selectors import DesignCard
 from designs.models import Design
 from girder_core.measure import System
-from girder_core.results import Rules, amount, like_with_like, retests
+from girder_core.results import Rules, amount, like_with_like, places_text, retests, rule_matters
 from results.reasons import Reasons
 from results.selectors import ComparedRun
 
@@ -35,6 +35,7 @@ def shown_comparison(
             {
                 **head(found.card(place).design),
                 "place": place.place,
+                "places": places_text(place),
                 "shared": place.shared,
                 "ranks": place.ranks,
                 "score": place.score,
@@ -64,6 +65,7 @@ def shown_comparison(
         ],
         "retests": retests(comparison, rules, system),
         "scatter": comparison.scatter,
+        "rule_matters": rule_matters(rules, [card.results() for card in found.cards.values()]),
     }
 
 

@@ -19,7 +19,8 @@ from girder_core.ground import GirderError
 from girder_core.measure import System
 from girder_core.results import Rules, School, TrialRule
 from people.policy import owned_or_404, teacher_of
-from results.comparison_serializers import ComparisonSerializer
+from results.comparison_serializers import DrawnComparisonSerializer
+from results.drawn import ranking_charts, reason_charts
 from results.experience import experience_of
 from results.reason_serializers import ReasonsSerializer
 from results.reasons import reasons_of
@@ -53,7 +54,7 @@ class ComparisonView(APIView):
     @extend_schema(
         operation_id="run_compare",
         parameters=_ASKED,
-        responses={200: ComparisonSerializer, 400: ErrorBody, 404: ErrorBody},
+        responses={200: DrawnComparisonSerializer, 400: ErrorBody, 404: ErrorBody},
     )
     def get(self, request: Request, pk: int) -> Response:
         run = owned_or_404(_runs(), request, pk)
@@ -61,7 +62,8 @@ class ComparisonView(APIView):
         system = System(teacher_of(request).units)
         found = compared(run, rules, system)
         shown = shown_comparison(found, rules, official, run.core_family().words(), system)
-        return Response(ComparisonSerializer(shown).data)
+        charts = ranking_charts(run, found, rules, system)
+        return Response(DrawnComparisonSerializer({**shown, "ranking": charts.ranking, "rays": charts.rays}).data)
 
 
 class HistoryView(APIView):
@@ -85,10 +87,13 @@ class ReasonsView(APIView):
     def get(self, request: Request, pk: int) -> Response:
         run = owned_or_404(_runs(), request, pk)
         rules, _ = asked_rules(run, request)
-        found = compared(run, rules, System(teacher_of(request).units))
+        system = System(teacher_of(request).units)
+        found = compared(run, rules, system)
+        reasons = reasons_of(run, found, rules)
         name = run.factor["name"] if run.factor else ""
-        shown = shown_reasons(reasons_of(run, found, rules), name, run.core_family().words())
-        return Response(ReasonsSerializer(shown).data)
+        shown = shown_reasons(reasons, name, run.core_family().words())
+        charts = reason_charts(run, found, reasons, rules, system)
+        return Response(ReasonsSerializer({**shown, "charts": charts}).data)
 
 
 class ExperienceView(APIView):

@@ -8,18 +8,22 @@ from itertools import pairwise
 
 from django.utils import timezone
 
-from bench.selectors import DesignCard, cards_of, in_queue, ways_used
+from bench.selectors import DesignCard, ShownRounds, cards_of, in_queue, shown_rounds, ways_used
 from challenges.models import GoalChange, Run
-from girder_core.families import TO_BE_TESTED
+from girder_core.families import TO_BE_TESTED, Aim, Key, aim_kg, aims, keys_of
 from girder_core.ground import Drawing
+from girder_core.measure import plural
 from girder_core.planning import BenchFit, BuildClock, bench_fit
 from girder_core.results import (
     BestLoad,
+    Chart,
     ClassGain,
+    School,
     best_load,
     class_gain_of,
+    possible_schools,
 )
-from girder_core.trial import RoundPlan
+from results.drawn import gains_chart
 from results.selectors import with_gains
 
 
@@ -50,8 +54,13 @@ class RunState:
     queue: list[int]
     bench_left_s: float | None
     bench_fit: BenchFit | None
-    round_plan: RoundPlan | None
+    round_plan: ShownRounds | None
+    keys: tuple[Key, ...]
+    aims: tuple[Aim, ...]
+    stand_s: float
+    schools: list[School]
     class_gain: ClassGain
+    versions: Chart | None
     usual_arrangement: str
 
 
@@ -74,7 +83,14 @@ def run_state(run: Run, cards: list[DesignCard] | None = None) -> RunState:
         queue=[design.pk for design in in_queue([card.design for card in cards])],
         bench_left_s=_bench_left_s(run),
         bench_fit=_bench_fit(run, cards),
-        round_plan=run.core_family().round_plan(run.setup),
+        round_plan=shown_rounds(run, run.system()),
+        keys=keys_of(run.core_family(), run.setup),
+        aims=aims(run.setup, run.system()),
+        schools=possible_schools(
+            [one.school for one in run.core_family().schools], run.rules().weights, aim_kg(run.setup)
+        ),
+        stand_s=run.core_family().stand_s(run.setup),
+        versions=gains_chart(cards),
         class_gain=class_gain_of([card.gain for card in cards if card.gain]),
         usual_arrangement=run.core_family().usual_arrangement(ways_used(cards)),
     )
@@ -109,6 +125,7 @@ def _deck(run: Run, cards: list[DesignCard]) -> list[Bay]:
     n = len(cards)
     checked = sum(card.design.checked_in_at is not None for card in cards)
     tested = sum(card.tested for card in cards)
+    teams = len({card.design.team_id for card in cards if card.tested})
     built = checked == n and n > 0
     kit_kg = run.core_kit().total_kg()
     return [
@@ -117,6 +134,6 @@ def _deck(run: Run, cards: list[DesignCard]) -> list[Bay]:
         Bay("build", "Build", "done" if built else "running" if run.build_started_at else "to do", float(built)),
         Bay("check-in", "Check-in", f"{checked} of {n}", checked / n if n else 0.0),
         Bay("bench", "Bench", f"{tested} of {n}", tested / n if n else 0.0),
-        Bay("compare", "Compare", f"{tested} ranked" if tested else "–", tested / n if n else 0.0),
+        Bay("compare", "Compare", f"{teams} {plural('team', teams)}" if teams else "–", tested / n if n else 0.0),
         Bay("next", "Next version", f"{len(later)} of {len(first)}" if later else "–", len(later) / max(1, len(first))),
     ]

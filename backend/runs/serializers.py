@@ -7,9 +7,10 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
+from bench.models import EVENT_KINDS
 from bench.selectors import DesignCard
 from bench.serializers import EstimateSerializer, RoundPlanSerializer, TrialSerializer
-from challenges.models import Run
+from challenges.models import SCHOOLS, Run
 from challenges.serializers import DrawingSerializer, TermsSerializer
 from designs.serializers import (
     ConstraintSerializer,
@@ -19,10 +20,11 @@ from designs.serializers import (
     ReadingSerializer,
     ScaleAdviceSerializer,
 )
-from girder_core.families import DesignState
+from girder_core.families import DesignState, Does, Look
 from girder_core.planning import ClockAct
 from girder_core.results import changes_in
 from people.serializers import TeamSerializer
+from results.chart_serializers import ChartSerializer
 from results.reflection_serializers import ReflectionSerializer
 from results.serializers import ClassGainSerializer, GainSerializer, GoalChangeSerializer
 
@@ -174,6 +176,33 @@ class BestHeldSerializer(serializers.Serializer[Any]):
     at_least = serializers.BooleanField()
 
 
+DOES = [(does.value, does.value) for does in Does]
+LOOKS = [(look.value, look.value) for look in Look]
+
+
+class KeySerializer(serializers.Serializer[Any]):
+    """A key of the bench: what it does and says, and what has to be so for it to be there, or for Enter to press it."""
+
+    does = serializers.ChoiceField(choices=DOES)
+    act = serializers.ChoiceField(choices=EVENT_KINDS, allow_null=True)
+    letter = serializers.CharField()
+    title = serializers.CharField()
+    note = serializers.CharField()
+    look = serializers.ChoiceField(choices=LOOKS)
+    measure = serializers.CharField()
+    reason = serializers.CharField()
+    shown = serializers.DictField(child=serializers.BooleanField())
+    enter = serializers.DictField(child=serializers.BooleanField(), allow_null=True)
+    small = serializers.BooleanField()
+    grow = serializers.FloatField()
+    grown_up = serializers.BooleanField()
+
+
+class AimSerializer(serializers.Serializer[Any]):
+    label = serializers.CharField()
+    kg = serializers.FloatField()
+
+
 class RunStateSerializer(serializers.Serializer[Any]):
     """Everything a run's screens show."""
 
@@ -193,7 +222,16 @@ class RunStateSerializer(serializers.Serializer[Any]):
     usual_arrangement = serializers.CharField(allow_blank=True)
     bench_fit = BenchFitSerializer(allow_null=True)
     round_plan = RoundPlanSerializer(allow_null=True)
+    keys = KeySerializer(many=True)
+    # What designs are made for.
+    aims = AimSerializer(many=True)
+    # How long a structure has to stand by itself at check-in.
+    stand_s = serializers.FloatField()
+    # By which of the ways that its kind offers it can be scored.
+    schools = serializers.ListField(child=serializers.ChoiceField(choices=SCHOOLS))
     class_gain = ClassGainSerializer()
+    # From version to version, a line for each team; null before there is one.
+    versions = ChartSerializer(allow_null=True)
 
 
 class TypedContainerSerializer(serializers.Serializer[Any]):

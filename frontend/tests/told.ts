@@ -18,6 +18,7 @@ export interface Told {
   agreements: Agreement[];
   loads: { load: number; push: boolean; says: string }[];
   typed: { value: number; kind: "length" | "mass" | "count" | "frequency"; units: "metric" | "us" }[];
+  marks: Record<string, { path: string; pen: number }[]>;
   drawings: { family: string; box: [number, number, number, number] }[];
   arch: { kind: unknown; typed: Record<string, string> };
   planner: {

@@ -20,7 +20,10 @@ ROOT = Path(__file__).resolve().parents[3]
 DOCUMENTS = [ROOT / "README.md", ROOT / "CONTRIBUTING.md", *sorted((ROOT / "docs").glob("*.md"))]
 OF_A_KIND = ("families", "drafting")
 """Rooms with a module for each kind, which offers no formula; what else is in them is listed."""
-BESIDES = ["families", "families.constraints", "drafting", "drafting.engine"]
+BESIDES = [
+    "families", "families.constraints", "families.standing", "families.keys", "families.telling", "drafting",
+    "drafting.engine",
+]  # fmt: skip
 
 
 def girder(*arguments: str, **environment: str) -> subprocess.CompletedProcess[str]:

@@ -3,10 +3,8 @@ must not tell otherwise."""
 
 from __future__ import annotations
 
-import math
 import random
 from collections.abc import Iterable, Sequence
-from statistics import NormalDist
 from typing import Any
 
 from challenges.entries import PlanRequestSerializer
@@ -14,11 +12,24 @@ from challenges.plans import sheet
 from challenges.shown import shown_sheet
 from girder_core.drafting import KINDS, DraftKind, in_words, read_values, start_values
 from girder_core.families import FAMILIES, family
+from girder_core.ground import MARKS
 from girder_core.kit import Kit
 from girder_core.measure import Kind, System, format_length, format_mass, parse, plural
 from girder_core.safety import AgeBand
 from girder_core.tests.support import MOVES, Script, kit, setup
-from girder_core.trial import Event, EventKind, Outcome, TrialResult, replay
+from girder_core.trial import (
+    DROPPING,
+    SHAKING,
+    STANDING,
+    THROWING,
+    Event,
+    EventKind,
+    Outcome,
+    TrialResult,
+    TrialSetup,
+    facts_of,
+    replay,
+)
 
 Told = dict[str, Any]
 FORMAT, PROJECTION, DRAFT_STATE = "shared/format.ts", "features/bench/projection.ts", "features/drafting/draftState.ts"
@@ -27,7 +38,7 @@ FORMAT, PROJECTION, DRAFT_STATE = "shared/format.ts", "features/bench/projection
 def told() -> Told:
     """All of it. ``agreements`` name a function of the interface, and for arguments what it must answer."""
     return {
-        "agreements": [*_words(), *_projections(), *_drafting(), *_charts()],
+        "agreements": [*_words(), *_projections(), *_facts(), *_drafting()],
         "loads": [
             {"load": load, "push": push, "says": in_words(load, push, System.METRIC)}
             for push in (False, True)
@@ -40,6 +51,7 @@ def told() -> Told:
             )
             for units in ("metric", "us")
         ],
+        "marks": {name: [{"path": part.path, "pen": part.pen} for part in parts] for name, parts in MARKS.items()},
         "drawings": [{"family": one.key, "box": list(one.draw(one.usual(AgeBand.AGES_11_13)).box())}
                      for one in FAMILIES.values()],
         "arch": {"kind": _shaped(KINDS["arch"]), "typed": {**start_values(KINDS["arch"], {}, {}), "layers": "3"}},
@@ -59,23 +71,20 @@ def _agree(what: str, module: str, call: str, cases: Iterable[tuple[Sequence[Any
 
 def _words() -> list[Told]:
     masses = [0.0, 0.0005, 0.0384, 0.02834952, 0.1, 0.4535, 0.45359237, 0.9999, 1.0, 1.185, 2.132, 47.25]
-    lengths = [0.0004, 0.0254, 0.036, 0.3048, 0.36, 0.3605]
+    lengths = [0.0004, 0.0254, 0.036, 0.3048, 0.36, 0.3605, 1.12, 1.0005, 12.5, 1234.5]
     return [
         _agree("masses read the same", FORMAT, "formatMass",
                [((kg, system.value), format_mass(kg, system)) for system in System for kg in masses]),
         _agree("lengths read the same", FORMAT, "formatLength",
                [((m, system.value), format_length(m, system)) for system in System for m in lengths]),
+        _agree("sizes of rounds read the same", "features/bench/roundWords.ts", "sizeWords",
+               [((procedure.size_kind.value, size, system.value), procedure.size(size, system))
+                for procedure in (STANDING, SHAKING, DROPPING, THROWING) for system in System
+                for size in (1, 3, 0.2, 0.355, 1.4)
+                if procedure.size_kind is not Kind.COUNT or size == round(size)]),
         _agree("plurals are formed the same way", FORMAT, "plural",
                [((noun, count), plural(noun, count)) for count in (0, 1, 2)
                 for noun in ("nut", "penny", "tray", "box", "M12 hex nut, zinc", "torch")]),
-    ]  # fmt: skip
-
-
-def _charts() -> list[Told]:
-    asked = [(value, mu, sigma) for value in (0.2, 0.9, 1.4, 3.0) for mu in (-0.3, 0.4) for sigma in (0.1, 0.6)]
-    return [
-        _agree("a fitted curve is the standard library's", "features/compare/logNormal.ts",
-               "logNormalShare", [(case, NormalDist(case[1], case[2]).cdf(math.log(case[0]))) for case in asked], 1e-6),
     ]  # fmt: skip
 
 
@@ -86,6 +95,7 @@ def _result(found: TrialResult) -> Told:
         "held_kg": found.held.value, "step_waiting": found.step_waiting, "mode": found.mode, "reason": found.reason,
         "undoable": found.undoable, "pieces_on": found.pieces_on, "pieces_held": found.pieces_held,
         "round_waiting": found.round_waiting, "stood": found.stood, "hits": found.hits, "seats": dict(found.seats),
+        "read_kg": found.read.value, "pile_weighed": found.pile_weighed, "taken": [{"key": t.key} for t in found.taken],
         "rounds": [
             {"event_id": r.event_id, "number": r.number, "size": r.size, "state": r.state.value, "hit": r.hit,
              "lasted_s": r.lasted_s} for r in found.rounds
@@ -187,7 +197,8 @@ def _rounds() -> list[tuple[Sequence[Any], Any]]:
         rules = family(key).trial_setup(terms, Kit(()))
         assert rules.rounds is not None
         plan = {
-            "control": rules.rounds.control.value, "hold_s": rules.rounds.hold_s, "most": rules.rounds.most,
+            "procedure": {"hit_or_miss": rules.rounds.procedure.hit_or_miss},
+            "hold_s": rules.rounds.hold_s, "most": rules.rounds.most,
             "attack_s": None, "planned": [{"number": p.number, "size": p.size} for p in rules.rounds.planned],
         }  # fmt: skip
         events = [Event(f"e{n}", n, kind, data) for n, (kind, data) in enumerate(story, start=1)]
@@ -195,6 +206,41 @@ def _rounds() -> list[tuple[Sequence[Any], Any]]:
             before, after = (_result(replay(some, rules)) for some in (events[:known], events))
             cases.append(((before, _pending(events[known:]), [], plan), {key: after[key] for key in _IN_ROUNDS}))
     return cases
+
+
+def _facts() -> list[Told]:
+    """What is so of a trial, which the browser works out while entries wait, must be what the core says."""
+    draws = random.Random(11)
+    ledgers = [(setup(), script.events) for script in (_play(draws) for _ in range(60))]
+    tower = family("tower").trial_setup({"hold_s": 5}, kit())
+    stories: list[tuple[TrialSetup, list[tuple[str, dict[str, Any]]]]] = [
+        (family("wall").trial_setup({"throws": 2}, Kit(())), [("round", {"hit": True}), ("round", {"hit": False}),
+                                                              ("measure", {"key": "left", "text": "7"})]),
+        (family("wall").trial_setup({"throws": 9, "attack_s": 20}, Kit(())), [("round", {"hit": True})]),
+        (family("drop_house").trial_setup({}, Kit(())), [("round", {}), ("settle", {"waited_s": 0}), ("round", {}),
+                                                         ("fail", {"mode": "joint"})]),
+        (tower, [("round", {}), ("settle", {"waited_s": 5}), ("measure", {"key": "height", "text": "600 mm"}),
+                 ("place", {"item": "platform", "count": 1}), ("settle", {"waited_s": 5}), ("finish", {})]),
+    ]  # fmt: skip
+    for terms, story in stories:
+        events = [
+            Event(f"e{n}", n, EventKind(kind), {"resolution": "1 mm" if "mm" in str(data) else "1", **data})
+            for n, (kind, data) in enumerate(story, start=1)
+        ]
+        ledgers += [(terms, events[:n]) for n in range(len(events) + 1)]
+    cases: list[tuple[Sequence[Any], Any]] = []
+    for rules, events in ledgers:
+        result = replay(events, rules)
+        if result.refused:
+            raise AssertionError(result.refused)
+        plan = rules.rounds and {
+            "planned": [{"size": one.size} for one in rules.rounds.planned], "attack_s": rules.rounds.attack_s,
+            "procedure": {"top_load": rules.rounds.procedure.top_load},
+            "measures": [{"key": one.key, "needed": one.needed} for one in rules.measures.values()],
+        }  # fmt: skip
+        judged = {"kit": [{"key": item.key} for item in rules.kit.items], "plan": plan, "needsAll": rules.needs_all}
+        cases.append(((_result(result), judged), sorted(facts_of(result, rules))))
+    return [_agree("facts are the core's", "features/bench/facts.ts", "factsOf", cases)]
 
 
 def _shaped(kind: DraftKind) -> Told:

@@ -6,6 +6,8 @@ knows nothing of teams, trials or ranks.
     model        the interface
     constraints  readings held against limits
     standing     where a design stands: checked in, tested, which version counts
+    keys         the keys of the bench, as data
+    telling      a result in words
     common       fields, modes and gear that several share
     curriculum   performance expectations by code
     bridge … wall  one family each
@@ -26,10 +28,12 @@ from girder_core.families.constraints import ConstraintResult, Status
 from girder_core.families.curriculum import Standard
 from girder_core.families.drop_house import DROP_HOUSE
 from girder_core.families.furniture import FURNITURE
+from girder_core.families.keys import Does, Key, Look, keys_of
 from girder_core.families.model import (
     SELF_MASS,
     Family,
     LoadIdea,
+    Picture,
     Quota,
     Range,
     ReadingSpec,
@@ -47,6 +51,16 @@ from girder_core.families.standing import (
     counting_version,
     let_to_bench,
     still_to_do,
+)
+from girder_core.families.telling import (
+    Aim,
+    aims,
+    ended_in_words,
+    headline,
+    how_it_ended,
+    result_in_words,
+    strength_in_words,
+    trial_line,
 )
 from girder_core.families.tower import TOWER
 from girder_core.families.wall import WALL
@@ -124,10 +138,15 @@ __all__ = [
     "SELF_MASS",
     "TAPE_ROLL",
     "TO_BE_TESTED",
+    "Aim",
     "ConstraintResult",
     "DesignState",
+    "Does",
     "Family",
+    "Key",
     "LoadIdea",
+    "Look",
+    "Picture",
     "Quota",
     "Range",
     "ReadingSpec",
@@ -138,10 +157,18 @@ __all__ = [
     "Status",
     "Way",
     "aim_kg",
+    "aims",
     "check_setup",
     "counting_version",
+    "ended_in_words",
     "family",
+    "headline",
+    "how_it_ended",
     "key",
+    "keys_of",
     "let_to_bench",
+    "result_in_words",
     "still_to_do",
+    "strength_in_words",
+    "trial_line",
 ]

@@ -16,6 +16,7 @@ from girder_core.families.model import (
     Mode,
     Outcome,
     Pace,
+    Picture,
     Setup,
     SetupField,
     Term,
@@ -129,9 +130,10 @@ BOAT = Family(
     bench=Bench(
         measures=(
             BenchMeasure("freeboard", "Freeboard", Kind.LENGTH, "From the water to the lowest point of the rim.",
-                         Plausible(0.0, 0.3, "the freeboard")),
+                         Plausible(0.0, 0.3, "the freeboard"), short="Freeboard"),
         ),
         seats=True,
+        picture=Picture.HULL,
         near_end="Near its limit. Fingers out of the basin, towels at hand.",
     ),
     metrics=(c.HELD, c.TIMES, Metric("area", "Floor area", "Length times width.")),

@@ -16,6 +16,7 @@ from girder_core.families.model import (
     Mode,
     Outcome,
     Pace,
+    Picture,
     Setup,
     SetupField,
     Term,
@@ -149,6 +150,7 @@ BRIDGE = Family(
     outcome=Outcome(size="gap"),
     bench=Bench(
         measures=(c.SAG,),
+        picture=Picture.SPAN,
         arrangements=c.own_arrangements(
             ("hung", "h", "Hung at midspan", "A tray or cup hangs from the middle."),
             ("patch", "p", "On a patch", "Set down on a small plate in the middle."),

@@ -124,7 +124,7 @@ COLUMN = Family(
     bench=Bench(
         measures=(
             BenchMeasure("shorter", "Shortening", Kind.LENGTH, "How far the deck came down since nothing was on it.",
-                         Plausible(0.0, 0.2, "the shortening")),
+                         Plausible(0.0, 0.2, "the shortening"), short="Shortening"),
         ),
     ),
     metrics=(c.HELD, c.TIMES, Metric("per_column", "Load per column", "Load held divided by the columns used.")),

@@ -258,6 +258,8 @@ SAG = BenchMeasure(
     Kind.LENGTH,
     "How far the middle came down since nothing was on it.",
     Plausible(0.0, 0.5, "the sag"),
+    letter="s",
+    short="Sag",
 )
 
 

@@ -124,7 +124,7 @@ DROP_HOUSE = Family(
         ),
         measures=(
             BenchMeasure("apart", "Pieces apart", Kind.COUNT, "Pieces that came off in the last drop.",
-                         Plausible(0, 60, "the pieces apart")),
+                         Plausible(0, 60, "the pieces apart"), short="Pieces", beside="pieces apart"),
         ),
     ),
     metrics=(Metric("survived", "Highest drop survived", "All joints held."),

@@ -117,7 +117,7 @@ FURNITURE = Family(
     bench=Bench(
         measures=(
             BenchMeasure("sag", "Dip of the top", Kind.LENGTH, "How far the middle of the top came down.",
-                         Plausible(0.0, 0.3, "the dip")),
+                         Plausible(0.0, 0.3, "the dip"), letter="s", short="Dip"),
         ),
     ),
     metrics=(c.HELD, Metric("margin", "Margin", "Load held divided by the working load."), c.TIMES),

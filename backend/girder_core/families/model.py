@@ -18,7 +18,10 @@ from girder_core.kit import Kit, Material
 from girder_core.measure import Kind, Plausible, Quantity
 from girder_core.results import Facts, School, TrialRule, usual_way
 from girder_core.safety import NEAR_END, AgeBand, Caution
-from girder_core.trial import BenchMeasure, Control, RoundPlan, TrialResult, TrialSetup
+from girder_core.trial import LOADING, BenchMeasure, Procedure, RoundPlan, TrialResult, TrialSetup
+
+STANDS_S = 10.0
+"""How long a structure has to stand at check-in where the recipe names no time [s] (ours)."""
 
 SELF_MASS = "self_mass"
 """Key of the reading of the own weight, in every family that is weighed."""
@@ -227,6 +230,15 @@ class Outcome:
     share_by_size: tuple[str, str] = ("", "")
 
 
+class Picture(StrEnum):
+    """How the bench draws what is on it."""
+
+    SETUP = "setup"
+    SPAN = "span"
+    HULL = "hull"
+    DECK = "deck"
+
+
 @dataclass(frozen=True)
 class Bench:
     """What the bench does with this kind of structure.
@@ -237,7 +249,8 @@ class Bench:
         arrangements: ways to set a trial up that change what it says, the usual one first; empty where there is one.
         counts_pieces: whether the answer is a number of pieces and not a mass.
         seats: whether it matters where in the structure the load sits.
-        top_load: whether a structure that came through its round may be loaded after it.
+        needs_all: whether all measures that tell the result are needed, or one of them will do.
+        picture: how the bench draws it: its set-up, a span with its pile, a hull or a deck from above.
         near_end: the caution when the load nears the expected end.
         weighs_after: whether the pile is put on a scale afterwards as a matter of course.
     """
@@ -247,7 +260,8 @@ class Bench:
     arrangements: tuple[Mode, ...] = ()
     counts_pieces: bool = False
     seats: bool = False
-    top_load: bool = False
+    needs_all: bool = False
+    picture: Picture = Picture.SETUP
     near_end: str = NEAR_END
     weighs_after: bool = False
 
@@ -343,6 +357,10 @@ class Family:
         """The rounds of its test under a set-up; None where it is loaded."""
         return self.bench.rounds(setup) if self.bench.rounds else None
 
+    def stand_s(self, setup: Setup) -> float:
+        """How long it has to stand by itself at check-in [s]."""
+        return setup.get("hold_s") or STANDS_S
+
     def trial_setup(self, setup: Setup, kit: Kit) -> TrialSetup:
         """What a trial of this kind is judged by, under a set-up and with a load kit."""
         return TrialSetup(
@@ -355,13 +373,14 @@ class Family:
             observations=frozenset(mode.key for mode in self.observations),
             rounds=self.round_plan(setup),
             measures={one.key: one for one in self.bench.measures},
+            needs_all=self.bench.needs_all,
             seats=self.bench.seats,
         )
 
-    def control(self, setup: Setup) -> Control:
-        """What is done to it at the bench."""
+    def procedure(self, setup: Setup) -> Procedure:
+        """How it is tested at the bench."""
         plan = self.round_plan(setup)
-        return plan.control if plan else Control.LOAD
+        return plan.procedure if plan else LOADING
 
     @property
     def result_readings(self) -> tuple[str, ...]:

@@ -176,7 +176,7 @@ RING = Family(
     bench=Bench(
         measures=(
             BenchMeasure("crown", "Height of the ring", Kind.LENGTH, "From the table to the inner crossings.",
-                         Plausible(0.0, 0.6, "the height of the ring")),
+                         Plausible(0.0, 0.6, "the height of the ring"), short="Height"),
         ),
         weighs_after=True,
     ),

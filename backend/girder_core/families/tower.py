@@ -114,9 +114,8 @@ TOWER = Family(
         rounds=lambda setup: stand_round(setup.get("hold_s") or 20.0),
         measures=(
             BenchMeasure("height", "Height", Kind.LENGTH, HIGHEST,
-                         Plausible(0.05, 4.0, "the height"), needed=True),
+                         Plausible(0.05, 4.0, "the height"), needed=True, short="Height", lead="Its height"),
         ),
-        top_load=True,
     ),
     metrics=(Metric("height", "Height", "From table to top, standing free."),
              Metric("slender", "Height over base", "Height divided by the widest base.")),

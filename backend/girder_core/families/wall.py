@@ -133,9 +133,11 @@ WALL = Family(
         measures=(
             BenchMeasure("left", "Pieces left standing", Kind.COUNT,
                          "Those still where they were built, or resting on such.",
-                         Plausible(0, 500, "the pieces left standing"), needed=True),
+                         Plausible(0, 500, "the pieces left standing"), needed=True, short="Pieces",
+                         lead="Left standing", unit="pieces", result="{} left"),
             BenchMeasure("height_left", "Height left", Kind.LENGTH, "From the floor to its lowest top edge now.",
-                         Plausible(0.0, 2.0, "the height left"), needed=True),
+                         Plausible(0.0, 2.0, "the height left"), needed=True, letter="y", short="Height",
+                         lead="Left standing", result="{} left"),
         ),
     ),
     metrics=(Metric("share", "Share left standing", "Pieces left standing divided by pieces before."),

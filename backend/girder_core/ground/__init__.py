@@ -5,16 +5,21 @@ The map of the room, and its only door: what others use is imported from here.
     errors   one error class: a stable code, data, and a sentence a teacher can read
     domain   what a formula accepts: refusals in a sentence
     drawing  set-ups to scale, as shapes in metres
+    marks    the marks of teams
 """
 
 from girder_core.ground.domain import GRAVITY_M_S2, Number, not_negative, positive, refuse, two_figures, typical, whole
 from girder_core.ground.drawing import Drawing, Point, Role, Shape, area, arrow, block, circle, label, line, measure
 from girder_core.ground.errors import GirderError, NeedsConfirmation
+from girder_core.ground.marks import FIELD, MARKS, MarkPart
 
 __all__ = [
+    "FIELD",
     "GRAVITY_M_S2",
+    "MARKS",
     "Drawing",
     "GirderError",
+    "MarkPart",
     "NeedsConfirmation",
     "Number",
     "Point",

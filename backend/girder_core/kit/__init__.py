@@ -10,6 +10,7 @@ The map of the room, and its only door: what others use is imported from here.
 
 from girder_core.kit.coins import COINS, coin
 from girder_core.kit.loading import (
+    PLAN_END_WORDS,
     PLATFORM,
     Container,
     Cover,
@@ -31,6 +32,7 @@ from girder_core.kit.quotas import Line, Material, kit_list, materials_problems
 
 __all__ = [
     "COINS",
+    "PLAN_END_WORDS",
     "PLATFORM",
     "Container",
     "Cover",

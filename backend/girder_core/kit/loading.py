@@ -322,6 +322,14 @@ class PlanEnd(StrEnum):
     LIMIT = "limit"
 
 
+PLAN_END_WORDS: Mapping[PlanEnd, str] = {
+    PlanEnd.KIT: "the whole kit is on it",
+    PlanEnd.CONTAINER: "the container is full",
+    PlanEnd.LIMIT: "this bench carries no more",
+}
+"""Why there is nothing to place any more, in few words."""
+
+
 @dataclass(frozen=True)
 class LoadPlan:
     """What to place, step by step.

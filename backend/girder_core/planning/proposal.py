@@ -268,7 +268,7 @@ def ways_to_test(one: Family, kit: Kit | None, setup: Mapping[str, float | None]
     choices: list[BenchTime] = []
     for goal in RESOLUTIONS:
         plan = load_plan(
-            kit, estimate, math.inf, one.pace.place_s, setup.get("hold_s") or 5.0, goal,
+            kit, estimate, math.inf, one.pace.place_s, setup.get("hold_s") or 0.0, goal,
             bench_limit_kg=setup.get("bench_limit_kg"),
         )  # fmt: skip
         seconds = min(LONGEST_TEST_S, plan.expected_seconds)

@@ -9,11 +9,14 @@ The map of the room, and its only door: what others use is imported from here.
     fairness    what was not like with like
     gains       what a new version gained
     history     how the ranking stood after each trial
+    charting    result charts as shapes, for screen and paper; ranking_charts, reason_charts and version_charts
+                lay them out
     rubric      marks by levels that the teacher chose
 """
 
 from girder_core.results import scoring
-from girder_core.results.comparison import Comparison, Entry, Place, VerdictKind, compare, failures, pooled_cv
+from girder_core.results.charting import Chart, Drawn, Ink, axis_of, with_doubt
+from girder_core.results.comparison import Comparison, Entry, Place, Verdict, VerdictKind, compare, failures, pooled_cv
 from girder_core.results.factors import (
     FactorEffect,
     Foresight,
@@ -40,6 +43,16 @@ from girder_core.results.fairness import (
 )
 from girder_core.results.gains import ClassGain, Gain, changes_in, class_gain, class_gain_of, gain
 from girder_core.results.history import Outlook, PastRun, outlook, past_run
+from girder_core.results.ranking_charts import OPEN_VERDICTS, VERDICT_WORDS, places_text, ranking_chart, rays_chart
+from girder_core.results.reason_charts import (
+    Placed,
+    against_chart,
+    endings_chart,
+    factor_chart,
+    foresight_chart,
+    repeats_line,
+    survival_chart,
+)
 from girder_core.results.rubric import (
     PROPOSED,
     SOURCE_WORDS,
@@ -71,32 +84,41 @@ from girder_core.results.scoring import (
     amount,
     best_load,
     needs_trial,
+    possible_schools,
+    rule_matters,
     score,
     score_all,
 )
+from girder_core.results.version_charts import Chain, gain_in_words, versions_chart
 
 __all__ = [
     "BREACH_WORDS",
     "NOTHING_MEASURED",
+    "OPEN_VERDICTS",
     "PROPOSED",
     "SCHOOL_WORDS",
     "SOURCE_WORDS",
     "TIE_WORDS",
     "TRIAL_RULE_WORDS",
+    "VERDICT_WORDS",
     "Attempt",
     "BestLoad",
     "BreachPolicy",
     "Candidate",
+    "Chain",
+    "Chart",
     "Circumstances",
     "ClassGain",
     "Comparison",
     "Criterion",
+    "Drawn",
     "Entry",
     "FactorEffect",
     "Facts",
     "Foresight",
     "ForesightOfAll",
     "Gain",
+    "Ink",
     "Level",
     "LoadFit",
     "Mark",
@@ -104,6 +126,7 @@ __all__ = [
     "Outlook",
     "PastRun",
     "Place",
+    "Placed",
     "Rules",
     "SampleMean",
     "School",
@@ -114,9 +137,12 @@ __all__ = [
     "TieRule",
     "Trend",
     "TrialRule",
+    "Verdict",
     "VerdictKind",
     "Words",
+    "against_chart",
     "amount",
+    "axis_of",
     "best_load",
     "changes_in",
     "circumstantial",
@@ -124,14 +150,18 @@ __all__ = [
     "class_gain_of",
     "compare",
     "differs",
+    "endings_chart",
     "evidence_of",
+    "factor_chart",
     "factor_effect",
     "failures",
     "fit_in_words",
     "fit_loads",
     "foresee",
+    "foresight_chart",
     "foresight_of_all",
     "gain",
+    "gain_in_words",
     "level_from",
     "like_with_like",
     "mean_of",
@@ -139,15 +169,24 @@ __all__ = [
     "outlook",
     "own_weight_note",
     "past_run",
+    "places_text",
     "points",
     "pooled_cv",
+    "possible_schools",
+    "ranking_chart",
+    "rays_chart",
+    "repeats_line",
     "retests",
     "rubric_of",
+    "rule_matters",
     "score",
     "score_all",
     "scoring",
     "survival",
+    "survival_chart",
     "tally",
     "trend",
     "usual_way",
+    "versions_chart",
+    "with_doubt",
 ]

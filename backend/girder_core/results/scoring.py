@@ -300,6 +300,34 @@ def needs_trial(rules: Rules) -> bool:
     return rules.school not in (School.SURVIVED, School.LEFT_STANDING)
 
 
+def rule_matters(rules: Rules, trials: Sequence[Sequence[TrialResult]]) -> bool:
+    """Whether it could make a difference which trials of a design count.
+
+    Args:
+        rules: the run's scoring.
+        trials: all trials of each design.
+    Returns:
+        True where a score needs trials, and where any design has more than one that counts.
+    """
+    return needs_trial(rules) or any(sum(trial.scored for trial in own) > 1 for own in trials)
+
+
+def possible_schools(
+    offered: Sequence[School], weights: Mapping[School, float], minimum_kg: float | None
+) -> list[School]:
+    """By which of the offered ways a run can be scored.
+
+    Args:
+        offered: what the kind of challenge offers.
+        weights: of a mix.
+        minimum_kg: the target [kg], if there is one.
+    Returns:
+        All but a mix without weights and a target that is not set.
+    """
+    lacking = {School.MIX: not weights, School.THRESHOLD: minimum_kg is None}
+    return [school for school in offered if not lacking.get(school, False)]
+
+
 def amount(value: float, rules: Rules, system: System = System.METRIC) -> str:
     """A score in words.
 

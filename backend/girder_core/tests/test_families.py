@@ -7,7 +7,7 @@ from girder_core.kit import LoadEstimate, LoadItem
 from girder_core.measure import Kind, Quantity
 from girder_core.results import School
 from girder_core.safety import AgeBand, SafetySheet, bench_caution, safety_sheet
-from girder_core.trial import Control
+from girder_core.trial import THROWING
 
 GOOD = {"stands": True, "piers": False, "papered": False}
 SETUP = check_setup("bridge", {"gap_m": 0.36, "overlap_min_m": 0.02, "overlap_max_m": 0.05, "tape_max_m": 0.3})
@@ -27,7 +27,7 @@ class Every(unittest.TestCase):
                               one.vocabulary, one.ideas, one.factors, one.controls, one.standards):  # fmt: skip
                     self.assertTrue(group)
                 # An attack is over when its throws are made; everything else may run out.
-                throws = one.control(one.usual(AgeBand.AGES_8_10)) is Control.THROW
+                throws = one.procedure(one.usual(AgeBand.AGES_8_10)) is THROWING
                 self.assertEqual(bool(one.run_out_reasons), not throws)
                 self.assertTrue(all(mode.redesign for mode in one.failure_modes))
                 self.assertLess(len(one.young.split()), len(one.older.split()))

@@ -49,4 +49,4 @@ class Rehearsals(unittest.TestCase):
                 behave(specimen(low, high, ["crimp"], [], seed), plan.planned[-1].size, WORDS).broke
                 for seed in range(1000)
             )
-            self.assertTrue(least <= gave_way / 1000 <= most, (plan.control, gave_way))
+            self.assertTrue(least <= gave_way / 1000 <= most, (plan.procedure.key, gave_way))

@@ -16,7 +16,11 @@ from girder_core.results.scoring import Unranked
 from girder_core.safety import AgeBand, round_caution
 from girder_core.tests.support import kit
 from girder_core.trial import (
-    Control,
+    DROPPING,
+    LOADING,
+    SHAKING,
+    STANDING,
+    THROWING,
     Event,
     EventKind,
     Interval,
@@ -111,7 +115,7 @@ class Plans(unittest.TestCase):
         for key, one in FAMILIES.items():
             plan = one.round_plan(one.usual(AgeBand.AGES_11_13))
             self.assertEqual(plan is None, one.loaded, key)
-            self.assertEqual(one.control(one.usual(AgeBand.AGES_11_13)) is Control.LOAD, one.loaded, key)
+            self.assertEqual(one.procedure(one.usual(AgeBand.AGES_11_13)) is LOADING, one.loaded, key)
             # What tells the result is a reading too, so that paper records can be typed in.
             for spec in one.bench.measures:
                 if spec.needed and spec.key != "height_left":
@@ -343,10 +347,10 @@ class WhatComesNext(unittest.TestCase):
         self.assertEqual([one.size if one else None for one in following], [0.2, 0.35, 0.35, None])
 
     def test_cautions_of_the_moment(self) -> None:
-        self.assertIsNone(round_caution(Control.STAND, False))
-        self.assertIn("behind the line", round_caution(Control.STAND, True) or "")
-        for control, words in ((Control.SHAKE, "Hands off"), (Control.DROP, "drop zone"), (Control.THROW, "Behind")):
-            plain, sharper = round_caution(control, False) or "", round_caution(control, True) or ""
+        self.assertIsNone(round_caution(STANDING, False))
+        self.assertIn("behind the line", round_caution(STANDING, True) or "")
+        for procedure, words in ((SHAKING, "Hands off"), (DROPPING, "drop zone"), (THROWING, "Behind")):
+            plain, sharper = round_caution(procedure, False) or "", round_caution(procedure, True) or ""
             self.assertIn(words, plain)
             self.assertTrue(sharper.startswith(plain) and len(sharper) > len(plain))
 

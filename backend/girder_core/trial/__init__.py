@@ -4,6 +4,8 @@ The map of the room, and its only door: what others use is imported from here.
 
     result     events, and what a trial came to
     ledger     the events of a trial to its result
+    acts       what may be done now, and why something may not
+    procedures how a structure is tested, as data
     admission  whether one more event may be written down, or is asked about first
     rounds     tests that are shaken, thrown at or dropped, round by round
     rehearsal  what a made-up structure does
@@ -11,8 +13,10 @@ The map of the room, and its only door: what others use is imported from here.
 """
 
 from girder_core.trial import ledger
+from girder_core.trial.acts import Act, Fact, Need, acts, facts_of
 from girder_core.trial.admission import admit
 from girder_core.trial.ledger import middle_kg, replay
+from girder_core.trial.procedures import DROPPING, LOADING, SHAKING, STANDING, THROWING, Procedure, Shows
 from girder_core.trial.rehearsal import Behaviour, behave, round_range, specimen
 from girder_core.trial.result import (
     AT_BENCH_LIMIT,
@@ -27,8 +31,8 @@ from girder_core.trial.result import (
 )
 from girder_core.trial.rounds import (
     BenchMeasure,
-    Control,
     RoundPlan,
+    ShownRound,
     drop_rounds,
     off_centre,
     seat_offset,
@@ -40,22 +44,34 @@ from girder_core.trial.standins import distance_lines, force_lines, hopper_trace
 
 __all__ = [
     "AT_BENCH_LIMIT",
+    "DROPPING",
+    "LOADING",
     "OUT_OF_LOAD",
+    "SHAKING",
+    "STANDING",
+    "THROWING",
+    "Act",
     "Behaviour",
     "BenchMeasure",
-    "Control",
     "Event",
     "EventKind",
+    "Fact",
     "Interval",
+    "Need",
     "Outcome",
+    "Procedure",
     "RoundPlan",
+    "ShownRound",
+    "Shows",
     "StepState",
     "TrialResult",
     "TrialSetup",
+    "acts",
     "admit",
     "behave",
     "distance_lines",
     "drop_rounds",
+    "facts_of",
     "force_lines",
     "hopper_trace",
     "ledger",

@@ -24,6 +24,7 @@ from girder_core.measure import (
     step_of,
     units,
 )
+from girder_core.trial.acts import require
 from girder_core.trial.result import (
     GREATEST,
     Event,
@@ -38,7 +39,7 @@ from girder_core.trial.result import (
     TrialResult,
     TrialSetup,
 )
-from girder_core.trial.rounds import SEATS, Control
+from girder_core.trial.rounds import SEATS, RoundPlan
 
 RULE_VERSION = "ledger-3"
 """Version of the rules by which events become a result; it goes with every exported result."""
@@ -103,22 +104,11 @@ def _undo(event: Event, standing: list[tuple[str, TrialResult]], undone: set[str
     return standing.pop()[1]
 
 
-def _still_running(result: TrialResult) -> None:
-    if result.ended:
-        raise GirderError("trial_ended", "This trial has ended. Undo its end first, or start another trial.")
-
-
 def _count(event: Event) -> int:
     count = event.data.get("count")
     if isinstance(count, bool) or not isinstance(count, int) or count < 1:
         raise GirderError("count_not_positive", "Place a whole number of objects, at least one.")
     return count
-
-
-def _may_be_loaded(result: TrialResult, setup: TrialSetup) -> None:
-    _still_running(result)
-    if setup.rounds is not None and not (setup.rounds.control is Control.STAND and result.stood):
-        raise GirderError("stand_first", "It has to stand by itself first; then its top may be loaded.")
 
 
 def _within_limit(load: Quantity, setup: TrialSetup) -> Quantity:
@@ -128,7 +118,7 @@ def _within_limit(load: Quantity, setup: TrialSetup) -> Quantity:
 
 
 def _place(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    _may_be_loaded(result, setup)
+    require(EventKind.PLACE, result, setup)
     count, item = _count(event), setup.kit.item(str(event.data.get("item")))
     if setup.kit.has_platform() and item.key != PLATFORM and not result.placed.get(PLATFORM):
         raise GirderError("platform_first", "The platform goes on first; it is load too.")
@@ -163,10 +153,10 @@ def _seated(result: TrialResult, event: Event, setup: TrialSetup, count: int) ->
 
 
 def _remove(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    _still_running(result)
+    require(EventKind.REMOVE, result, setup)
     count, item = _count(event), setup.kit.item(str(event.data.get("item")))
     if count > result.placed.get(item.key, 0):
-        raise GirderError("not_that_many_on", f"There are not {count} of “{item.name}” on the bridge.")
+        raise GirderError("not_that_many_on", f"There are not {count} of “{item.name}” on it.")
     placed = {**result.placed, item.key: result.placed[item.key] - count}
     if item.key == PLATFORM and any(placed.values()):
         raise GirderError("platform_last", "Take everything off the platform first.")
@@ -185,7 +175,7 @@ def _remove(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult
 
 def _load_reading(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
     """A load as one figure: the greatest that an instrument showed, or a paper says, besides what was counted."""
-    _may_be_loaded(result, setup)
+    require(EventKind.LOAD_READING, result, setup)
     read = _weighed(event)
     if read.value <= result.read.value:
         raise GirderError("load_not_more", "A load that is read comes to more than the one before it.")
@@ -215,10 +205,8 @@ def _weighed(event: Event) -> Quantity:
 
 
 def _settle(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    _still_running(result)
-    if not (result.step_waiting or result.round_waiting):
-        raise GirderError("nothing_to_settle", "Nothing was done to it since it last held.")
-    hold_s = setup.rounds.hold_s if result.round_waiting and setup.rounds else setup.hold_s
+    require(EventKind.SETTLE, result, setup)
+    hold_s = setup.wait_s(result.round_waiting)
     waited_s = event.data.get("waited_s")
     if isinstance(waited_s, bool) or not isinstance(waited_s, (int, float)) or not waited_s >= 0.9 * hold_s:
         raise GirderError("wait_too_short", f"It counts as held after {hold_s:g} s. Wait and watch.")
@@ -241,59 +229,39 @@ def _round_becomes(rounds: tuple[Round, ...], state: StepState, lasted_s: float 
 
 
 def _round(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    _still_running(result)
+    require(EventKind.ROUND, result, setup)
     plan = setup.rounds
-    if plan is None:
-        raise GirderError("no_rounds", "This kind of challenge is loaded; there is nothing to shake, drop or throw.")
-    if result.round_waiting:
-        raise GirderError("round_waiting", "Say first how the one under way went.")
-    number = len(result.rounds) + 1
+    assert plan is not None
+    procedure, number = plan.procedure, len(result.rounds) + 1
     last = result.rounds[-1].size if result.rounds else 0.0
     ahead = plan.after(last)
     typed = event.data.get("height")
-    if plan.control is Control.DROP and typed is not None:
-        size = units.parse(str(typed), Kind.LENGTH).si
-        if size <= last + 1e-9:
-            raise GirderError(
-                "drop_not_higher",
-                f"Each drop is higher than the last, which was from {units.format_length(last)}. A lower one says "
-                "nothing new.",
-            )
-        if size > plan.most + 1e-9:
-            raise GirderError("drop_too_high", f"This bench drops from {units.format_length(plan.most)} at most.")
+    if procedure.any_size and typed is not None:
+        size = _typed_size(str(typed), last, plan)
     elif ahead is None:
-        raise GirderError("rounds_over", _OVER[plan.control])
+        raise GirderError("rounds_over", procedure.all_made)
     else:
         size = ahead.size
-    throw = plan.control is Control.THROW
-    state = StepState.HELD if throw else StepState.WAITING
-    hit = bool(event.data.get("hit")) if throw else None
+    state = StepState.HELD if procedure.hit_or_miss else StepState.WAITING
+    hit = bool(event.data.get("hit")) if procedure.hit_or_miss else None
     return replace(result, rounds=(*result.rounds, Round(event.id, number, size, state, hit)))
 
 
-_OVER = {
-    Control.STAND: "It has stood already. Measure it.",
-    Control.SHAKE: "All levels are made. End with “all levels survived”.",
-    Control.DROP: "That was the highest drop. End with “highest drop survived”.",
-    Control.THROW: "All throws are made. Count what is left standing.",
-}
+def _typed_size(text: str, last: float, plan: RoundPlan) -> float:
+    """The size of a round off the plan, greater than the last and no greater than the bench goes."""
+    procedure = plan.procedure
+    size = units.parse(text, procedure.size_kind).si
+    if size <= last + 1e-9:
+        told = units.format_value(last, procedure.size_kind)
+        raise GirderError("drop_not_higher", procedure.rises.format(told))
+    if size > plan.most + 1e-9:
+        told = units.format_value(plan.most, procedure.size_kind)
+        raise GirderError("drop_too_high", procedure.highest.format(told))
+    return size
 
 
 def _finish(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    _still_running(result)
-    plan = setup.rounds
-    if plan is None or plan.control not in (Control.STAND, Control.THROW):
-        raise GirderError("not_to_finish", "Say how it ended: it went, or the load ran out.")
-    if result.round_waiting or result.step_waiting:
-        raise GirderError("round_waiting", "Say first how the one under way went.")
-    if not result.stood:
-        raise GirderError("nothing_done", "Nothing was done to it yet.")
-    if plan.control is Control.THROW and plan.attack_s is None and len(result.rounds) < len(plan.planned):
-        left = len(plan.planned) - len(result.rounds)
-        raise GirderError("throws_left", f"{left} {'throw is' if left == 1 else 'throws are'} still to be made.")
-    needed = [one for one in setup.measures.values() if one.needed]
-    if needed and not any(one.key in result.measures for one in needed):
-        raise GirderError("not_measured_yet", f"Still to be measured: {' or '.join(one.label for one in needed)}.")
+    require(EventKind.FINISH, result, setup)
     return replace(result, outcome=Outcome.DONE, note=str(event.data.get("note", "")))
 
 
@@ -302,7 +270,7 @@ def _steps_become(steps: tuple[Step, ...], state: StepState) -> tuple[Step, ...]
 
 
 def _observe(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    _still_running(result)
+    require(EventKind.OBSERVE, result, setup)
     sign = str(event.data.get("sign"))
     if sign not in setup.observations:
         raise GirderError("unknown_sign", "That is not a sign this kind of challenge watches for.")
@@ -313,7 +281,7 @@ def _observe(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResul
 
 
 def _measure(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    _still_running(result)
+    require(EventKind.MEASURE, result, setup, str(event.data.get("key", "")))
     if "key" not in event.data:
         # Ledgers of the first rules knew the sag of a bridge and nothing else.
         sag_m = units.parse(str(event.data.get("sag", "")), Kind.LENGTH).si
@@ -323,10 +291,14 @@ def _measure(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResul
     spec = setup.measures.get(str(event.data["key"]))
     if spec is None:
         raise GirderError("unknown_measure", "That is not measured at the bench in this kind of challenge.")
-    if spec.needed and setup.rounds is not None and not result.stood:
-        raise GirderError("measured_too_early", "First the test, then the tape: it has to stand by itself.")
     typed = TypedReading(*(str(event.data.get(name, "")) for name in ("text", "resolution", "zero")))
     found = measure(typed, spec.kind, spec.plausible, bool(event.data.get("confirmed")))
+    value = found.quantity.value
+    if spec.most is not None and value > spec.most:
+        told = units.format_value(spec.most, spec.kind)
+        raise GirderError("measure_too_great", f"{spec.label}: {told} is the most there can be.")
+    if spec.yes_no and value not in (0, 1):
+        raise GirderError("not_yes_or_no", f"{spec.label}: 1 for yes, 0 for no.")
     return _with_measure(result, spec.key, found.quantity)
 
 
@@ -336,16 +308,12 @@ def _with_measure(result: TrialResult, key: str, quantity: Quantity) -> TrialRes
 
 
 def _fail(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    _still_running(result)
     mode = str(event.data.get("mode"))
     if mode in setup.loading_errors:
         raise GirderError("loading_error_is_void", "That spoils the trial but is no failure: mark it void.")
     if mode not in setup.failure_modes:
         raise GirderError("unknown_mode", "Say how it failed, with one of the ways listed.")
-    if not result.load_on.value > 0 and not result.rounds:
-        raise GirderError("fail_before_load", "Nothing was done to it yet. What cannot stand fails at check-in.")
-    if setup.rounds is not None and setup.rounds.control is Control.THROW:
-        raise GirderError("attack_goes_on", "An attack goes on to its last throw; then what is left is counted.")
+    require(EventKind.FAIL, result, setup)
     after_s = event.data.get("after_s")
     lasted_s = None
     if isinstance(after_s, (int, float)) and not isinstance(after_s, bool) and 0 <= after_s <= GREATEST:
@@ -365,19 +333,15 @@ def _fail(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
 
 
 def _run_out(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    _still_running(result)
     reason = str(event.data.get("reason"))
     if reason not in setup.run_out_reasons:
         raise GirderError("unknown_reason", "Say why the load ran out, with one of the reasons listed.")
-    if result.step_waiting or result.round_waiting:
-        raise GirderError("step_not_settled", "Wait for the last step to hold first.")
-    if not (result.held.value > 0 or result.stood):
-        raise GirderError("nothing_held", "Nothing has held yet, so nothing can have run out.")
+    require(EventKind.RUN_OUT, result, setup)
     return replace(result, outcome=Outcome.RAN_OUT, reason=reason, note=str(event.data.get("note", "")))
 
 
 def _void(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    _still_running(result)
+    require(EventKind.VOID, result, setup)
     reason = str(event.data.get("reason"))
     if reason not in setup.loading_errors:
         raise GirderError("unknown_reason", "Say what spoiled the trial, with one of the reasons listed.")
@@ -393,10 +357,7 @@ def _void(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
 
 
 def _pile_reading(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    if result.read.value > 0:
-        raise GirderError("load_was_read", "This load was read and not piled up, so there is no pile to weigh.")
-    if not result.scored or not any(result.placed.values()):
-        raise GirderError("pile_too_early", "Weigh the pile after the trial has ended.")
+    require(EventKind.PILE_READING, result, setup)
     weighed = _weighed(event)
     if event.data.get("covers", "all") == "held" or result.broke_at is None:
         last = None if result.broke_at is None else result.broke_at - result.held

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from girder_core.ground import GirderError, positive
-from girder_core.trial.rounds import Control, RoundPlan
+from girder_core.trial.rounds import RoundPlan
 
 
 @dataclass(frozen=True)
@@ -73,16 +73,6 @@ TEN_PERCENT = 1.2815515655446004
 """Quantile of the standard normal distribution at nine tenths (scipy.stats.norm.ppf(0.9))."""
 
 
-_ROUND_SHARES = {
-    Control.STAND: (0.8, 2.5),
-    Control.SHAKE: (0.45, 0.95),
-    Control.DROP: (0.45, 0.95),
-    Control.THROW: (2.0, 3.0),
-}
-"""Where made-up structures give way, as shares of the greatest round: a tower seldom falls, a wall never, it loses
-pieces."""
-
-
 def round_range(plan: RoundPlan) -> tuple[float, float]:
     """Between which sizes of a round a made-up structure gives way.
 
@@ -90,10 +80,8 @@ def round_range(plan: RoundPlan) -> tuple[float, float]:
         plan: the rounds of the test.
     Returns:
         The low and the high end for ``specimen``, in the unit of ``PlannedRound.size``.
-    Errors:
-        ``KeyError`` for a plan that loads, which no plan of rounds does.
     """
-    low, high = _ROUND_SHARES[plan.control]
+    low, high = plan.procedure.gives_way
     return low * plan.most, high * plan.most
 
 

@@ -7,7 +7,7 @@ How events become a result is the ledger's business (``girder_core.trial.ledger`
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import Any
@@ -93,8 +93,8 @@ class Event:
 class TrialSetup:
     """What a trial is judged by: the kit, the limits, the agreed wait [s], and the names that events may use.
 
-    ``rounds`` is the plan of a test that puts no load on, ``measures`` what may be measured at the bench, ``seats``
-    whether places in a hull are told apart.
+    ``rounds`` is the plan of a test that puts no load on, ``measures`` what may be measured at the bench, ``needs_all``
+    whether all that tells the result is needed or one of it will do, ``seats`` whether places in a hull are told apart.
     """
 
     kit: Kit
@@ -106,7 +106,17 @@ class TrialSetup:
     observations: frozenset[str]
     rounds: RoundPlan | None = None
     measures: Mapping[str, BenchMeasure] = field(default_factory=dict)
+    needs_all: bool = False
     seats: bool = False
+
+    def wait_s(self, in_round: bool) -> float:
+        """How long what is under way has to be waited for [s]: a round, or a step of load."""
+        return self.rounds.hold_s if in_round and self.rounds else self.hold_s
+
+    def told(self, taken: Collection[str]) -> bool:
+        """Whether what was measured tells the result: all that is needed, or any of it. ``taken`` has the keys."""
+        needed = [one.key in taken for one in self.measures.values() if one.needed]
+        return not needed or (all(needed) if self.needs_all else any(needed))
 
 
 @dataclass(frozen=True)

@@ -5,21 +5,11 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from enum import StrEnum
 
-from girder_core.ground import positive, whole
-from girder_core.measure import Kind, Plausible
+from girder_core.ground import GRAVITY_M_S2, positive, whole
+from girder_core.measure import Kind, Plausible, System
 from girder_core.physics import peak_acceleration_m_s2
-
-
-class Control(StrEnum):
-    """What is done to a structure at the bench, step by step."""
-
-    LOAD = "load"
-    STAND = "stand"
-    SHAKE = "shake"
-    DROP = "drop"
-    THROW = "throw"
+from girder_core.trial.procedures import DROPPING, SHAKING, STANDING, THROWING, Procedure
 
 
 @dataclass(frozen=True)
@@ -32,7 +22,15 @@ class BenchMeasure:
         kind: what it measures.
         how: how it is taken.
         plausible: where it needs no second look [SI unit of its kind].
-        needed: whether it tells the result: a trial ends well once one of those so marked is taken.
+        needed: whether it tells the result: a trial ends as planned once those so marked are taken, or one of them.
+        letter: its key on the keyboard.
+        short: what its key at the bench says.
+        lead: words before it as the large figure of a trial, for one that tells the result.
+        unit: words after it there, for a count.
+        result: it as a result in few words; ``{}`` the value.
+        beside: words beside it as a second figure; empty where it is none.
+        most: more than this cannot be, whatever somebody confirms [SI unit of its kind]; None without such a bound.
+        yes_no: whether it is answered by yes or no: 1 or 0.
     """
 
     key: str
@@ -41,6 +39,14 @@ class BenchMeasure:
     how: str
     plausible: Plausible
     needed: bool = False
+    letter: str = "m"
+    short: str = ""
+    lead: str = ""
+    unit: str = ""
+    result: str = "{}"
+    beside: str = ""
+    most: float | None = None
+    yes_no: bool = False
 
 
 @dataclass(frozen=True)
@@ -61,18 +67,29 @@ class PlannedRound:
 
 
 @dataclass(frozen=True)
+class ShownRound:
+    """A planned round in words: what its key says and the line below, and the second figure beside the first."""
+
+    round: PlannedRound
+    title: str
+    note: str
+    beside: str
+    beside_says: str
+
+
+@dataclass(frozen=True)
 class RoundPlan:
     """The rounds of a test.
 
     Attributes:
-        control: what is done in each.
+        procedure: what is done in each.
         planned: the rounds in order.
         hold_s: how long each lasts [s]; 0 where it is over at once.
         most: the greatest size there is, as ``PlannedRound.size``.
         attack_s: for throws against the clock, how long the attack lasts [s]; None for a set number.
     """
 
-    control: Control
+    procedure: Procedure
     planned: tuple[PlannedRound, ...]
     hold_s: float
     most: float
@@ -81,6 +98,26 @@ class RoundPlan:
     def after(self, size: float) -> PlannedRound | None:
         """The planned round that comes after one of this size; None when that was the last."""
         return next((one for one in self.planned if one.size > size + 1e-9), None)
+
+    @property
+    def out_of(self) -> str:
+        """Words after the large figure; ``{made}`` stands in it for the rounds made so far, where that is asked."""
+        said = self.procedure.out_of if self.attack_s is None else self.procedure.clock_out_of
+        return said.replace("{most}", str(len(self.planned)))
+
+    def shown(self, system: System = System.METRIC) -> tuple[ShownRound, ...]:
+        """The rounds as keys and rules name them, in the reader's units."""
+        return tuple(self._shown(one, system) for one in self.planned)
+
+    def _shown(self, one: PlannedRound, system: System) -> ShownRound:
+        procedure, g = self.procedure, one.acceleration_m_s2 / GRAVITY_M_S2
+        words = {
+            "n": one.number, "most": len(self.planned), "hold": f"{self.hold_s:g}", "g": f"{g:.2f}",
+            "size": procedure.size(one.size, system), "hertz": f"{round(one.frequency_hz, 2):g}",
+        }  # fmt: skip
+        note = procedure.next_note if self.attack_s is None else procedure.clock_note or procedure.next_note
+        shaken = (f"{words['hertz']} Hz", f"{words['g']} g at its peak") if one.frequency_hz else ("", "")
+        return ShownRound(one, procedure.next.format(**words), note.format(**words), *shaken)
 
 
 def stand_round(hold_s: float) -> RoundPlan:
@@ -94,7 +131,7 @@ def stand_round(hold_s: float) -> RoundPlan:
         ``out_of_domain``.
     """
     positive("hold_s", hold_s, "The time it has to stand")
-    return RoundPlan(Control.STAND, (PlannedRound(1, hold_s),), hold_s, hold_s)
+    return RoundPlan(STANDING, (PlannedRound(1, hold_s),), hold_s, hold_s)
 
 
 def shake_rounds(stroke_m: float, frequency_hz: float, step_hz: float, levels: int, hold_s: float) -> RoundPlan:
@@ -120,7 +157,7 @@ def shake_rounds(stroke_m: float, frequency_hz: float, step_hz: float, levels: i
     for n in range(1, levels + 1):
         f = frequency_hz + (n - 1) * step_hz
         planned.append(PlannedRound(n, float(n), f, peak_acceleration_m_s2(f, stroke_m / 2)))
-    return RoundPlan(Control.SHAKE, tuple(planned), hold_s, float(levels))
+    return RoundPlan(SHAKING, tuple(planned), hold_s, float(levels))
 
 
 def drop_rounds(first_m: float, step_m: float, highest_m: float) -> RoundPlan:
@@ -140,7 +177,7 @@ def drop_rounds(first_m: float, step_m: float, highest_m: float) -> RoundPlan:
     positive("highest_m", highest_m, "The highest drop")
     count = max(1, math.floor((highest_m - first_m) / step_m + 1e-9) + 1)
     planned = tuple(PlannedRound(n + 1, round(first_m + n * step_m, 9)) for n in range(count))
-    return RoundPlan(Control.DROP, planned, 0.0, max(highest_m, first_m))
+    return RoundPlan(DROPPING, planned, 0.0, max(highest_m, first_m))
 
 
 def throw_rounds(throws: int, attack_s: float | None) -> RoundPlan:
@@ -158,9 +195,7 @@ def throw_rounds(throws: int, attack_s: float | None) -> RoundPlan:
     if attack_s is not None:
         positive("attack_s", attack_s, "The time of the attack")
     most = throws if attack_s is None else MOST_THROWS
-    return RoundPlan(
-        Control.THROW, tuple(PlannedRound(n, float(n)) for n in range(1, most + 1)), 0.0, float(most), attack_s
-    )
+    return RoundPlan(THROWING, tuple(PlannedRound(n, float(n)) for n in range(1, most + 1)), 0.0, float(most), attack_s)
 
 
 MOST_THROWS = 200

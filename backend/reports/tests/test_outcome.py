@@ -3,23 +3,22 @@
 from __future__ import annotations
 
 import io
-import itertools
 from typing import Any
 from xml.etree import ElementTree
 
 import pdfplumber
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import TestCase, tag
+from django.test import SimpleTestCase, TestCase, tag
 from PIL import Image
 
 from challenges.models import Run
 from demo.build import load
 from designs import photo_services
-from girder_core.measure import System
-from girder_core.results import Mark, Member, factor_effect
-from people.models import Teacher
+from girder_core.ground import MARKS
+from girder_core.results import Chart, Drawn, Ink
+from people.models import Teacher, Team
 from people.tests.support import Api, checked_in, run, teacher
-from reports.charts import Bar, Dot, ranking_svg, rays_svg, strip_svg
+from reports.chart_svg import chart_svg
 
 
 @tag("slow")
@@ -117,61 +116,39 @@ class WithLittle(TestCase):
             self.assertIn("Auk <b>&" if document != "board" else "Nothing to compare yet.", text)
 
 
-class Charts(TestCase):
-    def attribute(self, svg: str, element: str, name: str) -> list[float]:
-        root: Any = ElementTree.fromstring(svg)
-        return [float(one.get(name)) for one in root.iter(f"{{http://www.w3.org/2000/svg}}{element}") if one.get(name)]
+class OnPaper(SimpleTestCase):
+    """A chart of the core as SVG: every shape of it, in order, with names that no sign can break."""
 
-    def test_bars_are_as_long_as_their_values(self) -> None:
-        svg = ranking_svg(
-            [Bar("1", "Tern", "#123456", 4.0, 5.0, "4 kg"), Bar("2", "<Auk>", "#123456", 1.0, 1.2, "1 kg")]
+    def test_every_shape_is_drawn_and_every_ink_has_a_look(self) -> None:
+        tern, auk = (
+            Team(name="Tern <b>&", mark="sash", colour="#123456"),
+            Team(name="Auk", mark="half", colour="#654321"),
         )
-        long, short = (width for width in self.attribute(svg, "rect", "width") if width != 3.6)
-        self.assertAlmostEqual(long / short, 4, places=1)
-
-    def test_dots_stand_where_mass_and_load_are(self) -> None:
-        svg = rays_svg(
-            [
-                Dot("a", "#123456", 0.010, 1, False),
-                Dot("b", "#123456", 0.020, 1, True),
-                Dot("c", "#123456", 0.020, 2, False),
-            ]
-        )
-        (ax, bx, cx), (ay, by, cy) = self.attribute(svg, "circle", "cx"), self.attribute(svg, "circle", "cy")
-        self.assertEqual((bx, ay), (cx, by))
-        self.assertTrue(ax < bx and cy < by)
-
-    def words(self, svg: str) -> dict[str, tuple[float, float]]:
-        texts = ElementTree.fromstring(svg).iter("{http://www.w3.org/2000/svg}text")
-        return {one.text or "": (float(one.get("x", "0")), float(one.get("y", "0"))) for one in texts}
-
-    def test_axes_have_round_numbers_in_the_teachers_units(self) -> None:
-        dots = [Dot("a", "#123456", 0.0383, 1.61, False), Dot("b", "#123456", 0.0479, 2.13, False)]
-        metric, us = self.words(rays_svg(dots)), self.words(rays_svg(dots, System.US))
-        # Own weights up to 57 g, loads up to 2.4 kg; 2.03 oz, 5.4 lb.
-        for tick in ("20", "40", "0.5", "1.5", "own weight, g", "load, kg"):
-            self.assertIn(tick, metric)
-        for tick in ("0.5", "1.5", "4", "own weight, oz", "load, lb"):
-            self.assertIn(tick, us)
-        # An ounce is 28.35 g, so 1.5 oz stand where 42.5 g would.
-        gram = (metric["40"][0] - metric["20"][0]) / 20
-        self.assertAlmostEqual(us["1.5"][0], metric["20"][0] + gram * (1.5 * 28.349523125 - 20), delta=0.05)
-
-    def test_names_of_near_designs_stand_apart(self) -> None:
-        names = ("Tern", "Auk", "Rail")
-        told = self.words(rays_svg([Dot(n, "#123456", 0.030 + 0.0002 * i, 1.0, False) for i, n in enumerate(names)]))
-        for one, other in itertools.combinations(names, 2):
-            (x, y), (other_x, other_y) = told[one], told[other]
-            self.assertTrue(abs(y - other_y) >= 3 or abs(x - other_x) >= 2 * len(one), (one, other))
-
-    def test_a_strip_marks_every_trial_and_the_mean(self) -> None:
-        def member(name: str, level: str, *loads: float) -> Member:
-            return Member(name, name, level, max(loads), False, tuple(Mark(load, load > 2) for load in loads))
-
-        members = [member("a", "flat", 1.0, 0.5), member("b", "flat", 0.5), member("c", "folded", 3.0)]
-        svg = strip_svg(factor_effect(members, ["flat", "folded"]).levels, lambda value: f"{value:g} kg")
-        marks = self.attribute(svg, "circle", "cx")
-        self.assertEqual(len(marks), 4)
-        # Distances from where the axis begins are as the loads: 3 kg to 1 kg.
-        self.assertAlmostEqual((max(marks) - 40) / (marks[0] - 40), 3, places=2)
-        self.assertLessEqual({"flat", "folded", "3 kg"}, set(self.words(svg)))
+        shapes = [
+            Drawn(kind, ink, ((1, 2), (3, 4), (5, 6)), 9, "Tern <b>&", key="a")
+            for kind, inks in (
+                ("area", (Ink.KNOWN, Ink.UNKNOWN, Ink.SPREAD, Ink.COUNTED, Ink.MODEL)),
+                ("circle", (Ink.SAID, Ink.TRIAL, Ink.TRIAL_OPEN)),
+                ("line", (Ink.GRID, Ink.AXIS, Ink.TARGET, Ink.GAP, Ink.MEAN, Ink.FITTED, Ink.TEAM, Ink.TEAM_OPEN,
+                          Ink.TEAM_SURE)),
+                ("words", (Ink.WORDS, Ink.SOFT, Ink.FIRST, Ink.ON_BAR, Ink.SURE, Ink.UNSURE)),
+            )
+            for ink in inks
+        ]  # fmt: skip
+        self.assertEqual({one.ink for one in shapes}, set(Ink))
+        drawn_last = Drawn("mark", Ink.TEAM, ((50, 25),), 24, key="b")
+        chart = Chart("k", "", "", "", "What it shows", 100, 50, (*shapes, drawn_last), (), ())
+        root: Any = ElementTree.fromstring(chart_svg(chart, {"a": tern, "b": auk}, 200))
+        self.assertEqual((root.get("width"), root.get("height")), ("200.00mm", "100.00mm"))
+        name = "{http://www.w3.org/2000/svg}"
+        drawn = [one.tag.removeprefix(name) for one in root if one.tag not in (f"{name}title", f"{name}defs")]
+        kinds = {"area": "polygon", "circle": "circle", "line": "polyline", "words": "text", "mark": "g"}
+        self.assertEqual(drawn, [kinds[one.kind] for one in chart.drawn])
+        self.assertEqual({one.text for one in root.iter(f"{name}text")}, {"Tern <b>&"})
+        # The lower half of what is not known is drawn like the upper one: the hatched area is the core's.
+        hatched = [one for one in root.iter(f"{name}polygon") if "doubt" in str(one.get("fill"))]
+        self.assertTrue(all(one.get("points") == "1.0,2.0 3.0,4.0 5.0,6.0" for one in hatched))
+        # The team's own colour, and its mark.
+        self.assertEqual(sum(one.get("stroke") == "#123456" for one in root.iter(f"{name}polyline")), 3)
+        (mark,) = root.iter(f"{name}g")
+        self.assertEqual(len(list(mark)), len(MARKS["half"]))

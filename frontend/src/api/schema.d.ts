@@ -1296,6 +1296,13 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description Something that can be done in a trial; the reason why not is empty where it can be done now. */
+        Act: {
+            kind: components["schemas"]["EventKindEnum"];
+            measure: string;
+            needs: components["schemas"]["Need"][];
+            reason: string;
+        };
         /**
          * @description * `5-7` - ages 5 to 7
          *     * `8-10` - ages 8 to 10
@@ -1304,6 +1311,18 @@ export interface components {
          * @enum {string}
          */
         AgeBandEnum: "5-7" | "8-10" | "11-13" | "14-18";
+        Aim: {
+            label: string;
+            /** Format: double */
+            kg: number;
+        };
+        /**
+         * @description * `start` - start
+         *     * `middle` - middle
+         *     * `end` - end
+         * @enum {string}
+         */
+        AnchorEnum: "start" | "middle" | "end";
         AnswersRequest: {
             answers: {
                 [key: string]: boolean;
@@ -1349,6 +1368,11 @@ export interface components {
             kind: components["schemas"]["QuantityKindEnum"];
             how: string;
             needed: boolean;
+            short: string;
+            lead: string;
+            unit: string;
+            beside: string;
+            yes_no: boolean;
         };
         BenchRequest: {
             /** Format: uuid */
@@ -1371,8 +1395,8 @@ export interface components {
             arrangements: components["schemas"]["Mode"][];
             counts_pieces: boolean;
             seats: boolean;
-            top_load: boolean;
-            weighs_after: boolean;
+            needs_all: boolean;
+            picture: components["schemas"]["PictureEnum"];
         };
         BestHeld: {
             /** Format: double */
@@ -1498,6 +1522,21 @@ export interface components {
             stages: string[];
             condition: string;
         };
+        /** @description A chart with its answer in words and its figures as a table. */
+        Chart: {
+            key: string;
+            title: string;
+            says: string;
+            legend: string;
+            shows: string;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+            drawn: components["schemas"]["Drawn"][];
+            head: string[];
+            rows: string[][];
+        };
         Chosen: {
             key: string;
             label: string;
@@ -1545,6 +1584,7 @@ export interface components {
             differences: components["schemas"]["Difference"][];
             retests: string[];
             scatter: components["schemas"]["Scatter"] | null;
+            rule_matters: boolean;
         };
         /** @description What follows from a plan; shared by the planner's sheet and the pages of a run. */
         Consequences: {
@@ -1565,15 +1605,6 @@ export interface components {
             status: components["schemas"]["StatusEnum"];
             sentence: string;
         };
-        /**
-         * @description * `load` - load
-         *     * `stand` - stand
-         *     * `shake` - shake
-         *     * `drop` - drop
-         *     * `throw` - throw
-         * @enum {string}
-         */
-        ControlEnum: "load" | "stand" | "shake" | "drop" | "throw";
         /** @description Which of the fair test's controls were not kept. */
         ControlsRequest: {
             broken: string[];
@@ -1691,6 +1722,30 @@ export interface components {
             decides: boolean;
             mend: string;
         };
+        /**
+         * @description * `planned` - planned
+         *     * `items` - items
+         *     * `take_off` - take_off
+         *     * `measure` - measure
+         *     * `gauge` - gauge
+         *     * `held` - held
+         *     * `watch` - watch
+         *     * `went` - went
+         *     * `stop` - stop
+         *     * `came_through_all` - came_through_all
+         *     * `void` - void
+         *     * `undo` - undo
+         *     * `finish` - finish
+         *     * `round` - round
+         *     * `hit` - hit
+         *     * `miss` - miss
+         *     * `clock` - clock
+         *     * `other_size` - other_size
+         *     * `pile` - pile
+         *     * `go_on` - go_on
+         * @enum {string}
+         */
+        DoesEnum: "planned" | "items" | "take_off" | "measure" | "gauge" | "held" | "watch" | "went" | "stop" | "came_through_all" | "void" | "undo" | "finish" | "round" | "hit" | "miss" | "clock" | "other_size" | "pile" | "go_on";
         /** @description A draft worked out. */
         Draft: {
             kind: string;
@@ -1749,6 +1804,44 @@ export interface components {
             says: string;
             readonly box: number[];
         };
+        /** @description Something drawn in a chart. */
+        Drawn: {
+            kind: components["schemas"]["DrawnKindEnum"];
+            ink: components["schemas"]["InkEnum"];
+            points: number[][];
+            /** Format: double */
+            size: number;
+            text: string;
+            anchor: components["schemas"]["AnchorEnum"];
+            bold: boolean;
+            key: string;
+        };
+        /** @description A comparison with its charts. */
+        DrawnComparison: {
+            school: components["schemas"]["SchoolEnum"];
+            trial_rule: components["schemas"]["TrialRuleEnum"];
+            official: boolean;
+            headline: string;
+            explanation: string;
+            ranked: components["schemas"]["Ranked"][];
+            unranked: components["schemas"]["Unranked"][];
+            voids: components["schemas"]["Void"][];
+            differences: components["schemas"]["Difference"][];
+            retests: string[];
+            scatter: components["schemas"]["Scatter"] | null;
+            rule_matters: boolean;
+            ranking: components["schemas"]["Chart"];
+            rays: components["schemas"]["Chart"] | null;
+        };
+        /**
+         * @description * `area` - area
+         *     * `line` - line
+         *     * `circle` - circle
+         *     * `words` - words
+         *     * `mark` - mark
+         * @enum {string}
+         */
+        DrawnKindEnum: "area" | "line" | "circle" | "words" | "mark";
         Droop: {
             /** Format: double */
             angle_deg: number;
@@ -1826,6 +1919,29 @@ export interface components {
             words: string;
         };
         /**
+         * @description * `running` - running
+         *     * `scored` - scored
+         *     * `step_waits` - step_waits
+         *     * `round_waits` - round_waits
+         *     * `waits` - waits
+         *     * `placed` - placed
+         *     * `started` - started
+         *     * `loaded` - loaded
+         *     * `held` - held
+         *     * `stood` - stood
+         *     * `round_made` - round_made
+         *     * `round_ahead` - round_ahead
+         *     * `all_made` - all_made
+         *     * `told` - told
+         *     * `loading` - loading
+         *     * `read` - read
+         *     * `pile_weighed` - pile_weighed
+         *     * `undoable` - undoable
+         *     * `never` - never
+         * @enum {string}
+         */
+        FactEnum: "running" | "scored" | "step_waits" | "round_waits" | "waits" | "placed" | "started" | "loaded" | "held" | "stood" | "round_made" | "round_ahead" | "all_made" | "told" | "loading" | "read" | "pile_weighed" | "undoable" | "never";
+        /**
          * @description * `length` - length
          *     * `mass` - mass
          *     * `force` - force
@@ -1863,7 +1979,7 @@ export interface components {
             tested: string;
             question: string;
             loaded: boolean;
-            readonly control: components["schemas"]["ControlEnum"];
+            readonly procedure: components["schemas"]["Procedure"];
             bench: components["schemas"]["BenchWays"];
             setup: components["schemas"]["SetupField"][];
             readings: components["schemas"]["ReadingSpec"][];
@@ -1953,6 +2069,7 @@ export interface components {
             at_least: boolean;
             kind: components["schemas"]["SurenessEnum"];
             reason: string;
+            readonly words: string;
         };
         GlueRequest: {
             glued: boolean;
@@ -2018,6 +2135,33 @@ export interface components {
             runs: components["schemas"]["PastRun"][];
             says: string;
         };
+        /**
+         * @description * `known` - known
+         *     * `unknown` - unknown
+         *     * `grid` - grid
+         *     * `axis` - axis
+         *     * `target` - target
+         *     * `gap` - gap
+         *     * `team` - team
+         *     * `team_open` - team_open
+         *     * `team_sure` - team_sure
+         *     * `mean` - mean
+         *     * `spread` - spread
+         *     * `trial` - trial
+         *     * `trial_open` - trial_open
+         *     * `said` - said
+         *     * `model` - model
+         *     * `counted` - counted
+         *     * `fitted` - fitted
+         *     * `words` - words
+         *     * `soft` - soft
+         *     * `first` - first
+         *     * `on_bar` - on_bar
+         *     * `sure` - sure
+         *     * `unsure` - unsure
+         * @enum {string}
+         */
+        InkEnum: "known" | "unknown" | "grid" | "axis" | "target" | "gap" | "team" | "team_open" | "team_sure" | "mean" | "spread" | "trial" | "trial_open" | "said" | "model" | "counted" | "fitted" | "words" | "soft" | "first" | "on_bar" | "sure" | "unsure";
         Instrument: {
             address: string;
             name: string;
@@ -2059,6 +2203,27 @@ export interface components {
             /** Format: date-time */
             drafted_at: string;
         };
+        /** @description A key of the bench: what it does and says, and what has to be so for it to be there, or for Enter to press it. */
+        Key: {
+            does: components["schemas"]["DoesEnum"];
+            act: (components["schemas"]["EventKindEnum"] | components["schemas"]["NullEnum"]) | null;
+            letter: string;
+            title: string;
+            note: string;
+            look: components["schemas"]["LookEnum"];
+            measure: string;
+            reason: string;
+            shown: {
+                [key: string]: boolean;
+            };
+            enter: {
+                [key: string]: boolean;
+            } | null;
+            small: boolean;
+            /** Format: double */
+            grow: number;
+            grown_up: boolean;
+        };
         /** @description A load item as kept, in SI. */
         KitItem: {
             key: string;
@@ -2076,6 +2241,8 @@ export interface components {
             mass_kg: number;
             /** Format: double */
             mass_u_kg: number;
+            /** Format: double */
+            readonly mass_doubt_kg: number;
             /** @default 0 */
             batch_count: number;
             /**
@@ -2190,6 +2357,15 @@ export interface components {
             kind: components["schemas"]["QuantityKindEnum"];
             lines: components["schemas"]["SentRequest"][];
         };
+        /**
+         * @description * `place` - place
+         *     * `held` - held
+         *     * `watch` - watch
+         *     * `went` - went
+         *     * `plain` - plain
+         * @enum {string}
+         */
+        LookEnum: "place" | "held" | "watch" | "went" | "plain";
         Mark: {
             at: number[];
             words: string;
@@ -2228,6 +2404,12 @@ export interface components {
             count: number;
             /** Format: double */
             mass_kg: number;
+        };
+        /** @description A fact that has to be so, or must not be so, and why it is asked. */
+        Need: {
+            fact: components["schemas"]["FactEnum"];
+            so: boolean;
+            says: string;
         };
         NewClassRequest: {
             name: string;
@@ -2408,6 +2590,14 @@ export interface components {
          * @enum {string}
          */
         PhotoOfEnum: "design" | "wreck";
+        /**
+         * @description * `setup` - setup
+         *     * `span` - span
+         *     * `hull` - hull
+         *     * `deck` - deck
+         * @enum {string}
+         */
+        PictureEnum: "setup" | "span" | "hull" | "deck";
         PileCheck: {
             agrees: boolean;
             suspect: string;
@@ -2420,6 +2610,7 @@ export interface components {
             /** Format: double */
             expected_resolution: number;
             end: components["schemas"]["PlanEndEnum"];
+            readonly end_words: string;
             warnings: string[];
         };
         /**
@@ -2468,6 +2659,7 @@ export interface components {
             };
             kit: components["schemas"]["KitItem"][];
         };
+        /** @description A planned round, and how keys and rules name it. */
         PlannedRound: {
             number: number;
             /** Format: double */
@@ -2476,6 +2668,10 @@ export interface components {
             frequency_hz: number;
             /** Format: double */
             acceleration_m_s2: number;
+            title: string;
+            note: string;
+            beside: string;
+            beside_says: string;
         };
         PlannedStep: {
             item: string;
@@ -2513,12 +2709,27 @@ export interface components {
             /** Format: double */
             factor: number;
         };
-        /** @description A value with its standard uncertainty, in one SI unit. */
+        /** @description How a structure is tested at the bench. */
+        Procedure: {
+            key: string;
+            shows: components["schemas"]["ShowsEnum"];
+            lead: string;
+            size_kind: components["schemas"]["QuantityKindEnum"];
+            ask: string;
+            other: string;
+            counted: string;
+            hit_or_miss: boolean;
+            rehearses: boolean;
+            top_load: boolean;
+        };
+        /** @description A value with its standard uncertainty, and how far it can be off (coverage factor 2), in one SI unit. */
         Quantity: {
             /** Format: double */
             value: number;
             /** Format: double */
             standard_uncertainty: number;
+            /** Format: double */
+            readonly expanded_uncertainty: number;
         };
         /**
          * @description * `length` - length
@@ -2551,6 +2762,7 @@ export interface components {
             version: number;
             team: components["schemas"]["Team"];
             place: number;
+            places: string;
             shared: boolean;
             ranks: components["schemas"]["RankRange"];
             score: components["schemas"]["Score"];
@@ -2587,6 +2799,8 @@ export interface components {
             readonly value_si: number;
             /** Format: double */
             readonly standard_uncertainty_si: number;
+            /** Format: double */
+            readonly expanded_uncertainty_si: number;
             after_test?: boolean;
             readonly estimated: boolean;
             /** Format: date-time */
@@ -2604,6 +2818,15 @@ export interface components {
             may_follow: boolean;
             way: components["schemas"]["WayEnum"];
         };
+        /** @description The charts behind a ranking. */
+        ReasonCharts: {
+            factor: components["schemas"]["Chart"] | null;
+            foresight: components["schemas"]["Chart"] | null;
+            against: components["schemas"]["Chart"][];
+            endings: components["schemas"]["Chart"] | null;
+            survival: components["schemas"]["Chart"] | null;
+            repeats: string[];
+        };
         /** @description What stands behind a ranking. */
         Reasons: {
             factor_name: string;
@@ -2620,6 +2843,7 @@ export interface components {
             median_kg: number | null;
             fit: components["schemas"]["Fit"] | null;
             fit_says: string;
+            charts: components["schemas"]["ReasonCharts"];
         };
         /** @description A recipe in SI, and as it was typed. */
         Recipe: {
@@ -2769,14 +2993,16 @@ export interface components {
         };
         /** @description The rounds of a test that puts no load on. */
         RoundPlan: {
-            control: components["schemas"]["ControlEnum"];
+            procedure: components["schemas"]["Procedure"];
             planned: components["schemas"]["PlannedRound"][];
+            out_of: string;
             /** Format: double */
             hold_s: number;
             /** Format: double */
             most: number;
             /** Format: double */
             attack_s: number | null;
+            measures: components["schemas"]["BenchMeasure"][];
         };
         /**
          * @description A run's rubric filled in; ``proposed`` is what to begin with while there is none.
@@ -2871,7 +3097,13 @@ export interface components {
             usual_arrangement: string;
             bench_fit: components["schemas"]["BenchFit"] | null;
             round_plan: components["schemas"]["RoundPlan"] | null;
+            keys: components["schemas"]["Key"][];
+            aims: components["schemas"]["Aim"][];
+            /** Format: double */
+            stand_s: number;
+            schools: components["schemas"]["SchoolEnum"][];
             class_gain: components["schemas"]["ClassGain"];
+            versions: components["schemas"]["Chart"] | null;
         };
         SampleMean: {
             n: number;
@@ -3016,6 +3248,14 @@ export interface components {
          * @enum {string}
          */
         ShapeKindEnum: "area" | "line" | "circle" | "measure" | "label";
+        /**
+         * @description * `load` - load
+         *     * `wait` - wait
+         *     * `survived` - survived
+         *     * `hits` - hits
+         * @enum {string}
+         */
+        ShowsEnum: "load" | "wait" | "survived" | "hits";
         SignInRequest: {
             /** Format: email */
             email: string;
@@ -3237,6 +3477,11 @@ export interface components {
             started_at: string;
             arrangement: string;
             result: components["schemas"]["Result"];
+            counts: boolean;
+            came_to: string;
+            line: string;
+            headline: string;
+            how: string;
         };
         TrialMark: {
             /** Format: double */
@@ -3274,6 +3519,12 @@ export interface components {
             pile: components["schemas"]["PileCheck"] | null;
             rehearsal: components["schemas"]["Behaviour"] | null;
             cargo: components["schemas"]["Cargo"] | null;
+            /** Format: double */
+            hold_s: number;
+            facts: components["schemas"]["FactEnum"][];
+            acts: components["schemas"]["Act"][];
+            ended: string;
+            strength: string;
         };
         TriedStock: {
             grammage: components["schemas"]["Quantity"];
@@ -3640,6 +3891,8 @@ export interface components {
         Verdict: {
             kind: components["schemas"]["VerdictKindEnum"];
             reason: string;
+            readonly told: string;
+            readonly open: boolean;
         };
         /**
          * @description * `right` - right
@@ -5789,7 +6042,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Comparison"];
+                    "application/json": components["schemas"]["DrawnComparison"];
                 };
             };
             400: {

@@ -15,10 +15,8 @@ export function Shell({ teacher }: { teacher: Teacher }) {
     mutationFn: (units: UnitSystem) => answered(api.PATCH("/api/session", { body: { units } })),
     onSuccess: async (session) => {
       client.setQueryData(keys.session, session);
-      // Sentences about results name masses, so they are asked for again in the other units.
-      await client.invalidateQueries({ queryKey: ["comparison"] });
-      await client.invalidateQueries({ queryKey: ["draft"] });
-      await client.invalidateQueries({ queryKey: keys.draftKinds });
+      // Words name masses and lengths, so all that was told is asked for again in the other units.
+      await client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== keys.session[0] });
     },
   });
   const leave = useMutation({

@@ -24,6 +24,9 @@ function trimmed(value: number, digits: number): string {
   return String(Number(value.toFixed(digits)));
 }
 
+/** Thousands apart, as the core writes them. */
+const grouped = (figures: string): string => figures.replace(/\B(?=(\d{3})+(?!\d)(?=\.|$))/g, " ");
+
 /** A mass as a figure and its unit apart, for large print. */
 export function massFigure(kg: number, units: UnitSystem): Figure {
   if (units === "us") {
@@ -41,14 +44,14 @@ export function formatMass(kg: number, units: UnitSystem): string {
 }
 
 export function formatLength(m: number, units: UnitSystem): string {
-  return units === "us" ? `${fixed(m / INCH_M, 2)} in` : `${trimmed(m * 1000, 1)} mm`;
+  return units === "us" ? `${fixed(m / INCH_M, 2)} in` : `${grouped(trimmed(m * 1000, 1))} mm`;
 }
 
-/** A mass with its expanded uncertainty (coverage factor 2). */
-export function formatMassWithDoubt(kg: number, standardUncertainty: number, units: UnitSystem): string {
+/** A mass and how far it can be off, both in kg. */
+export function formatMassWithDoubt(kg: number, offKg: number, units: UnitSystem): string {
   const unit = units === "us" ? OUNCE_KG : 0.001;
   const symbol = units === "us" ? "oz" : "g";
-  const doubt = (2 * standardUncertainty) / unit;
+  const doubt = offKg / unit;
   const digits = doubt > 0 ? Math.min(3, Math.max(0, Math.ceil(-Math.log10(doubt)))) : 1;
   return `${fixed(kg / unit, Math.max(1, digits))} ± ${trimmed(doubt, Math.max(1, digits))} ${symbol}`;
 }

@@ -4,9 +4,6 @@ import { curveScale } from "../../src/drawing/curveScale";
 import { ladderEnd } from "../../src/drawing/ladderScale";
 import { fit } from "../../src/drawing/scale";
 import { ticks } from "../../src/drawing/ticks";
-import { placeLabels, rays } from "../../src/features/compare/rays";
-import { axisOf, scoreText } from "../../src/features/compare/scoreAxis";
-import { logNormalShare } from "../../src/features/compare/logNormal";
 import { told } from "../told";
 
 describe("axes", () => {
@@ -28,64 +25,6 @@ describe("axes", () => {
 
   it("an axis of nothing has its zero", () => {
     expect(ticks(0, 6)).toEqual([0]);
-  });
-
-  it("rays leave at the border and have their ratio", () => {
-    const found = rays(0.075, 2.4, [35.3, 24.3, 32.9]);
-    expect(found.length).toBeGreaterThanOrEqual(3);
-    expect(found.length).toBeLessThanOrEqual(7);
-    for (const ray of found) {
-      expect(ray.load / ray.selfMass).toBeCloseTo(ray.ratio, 7);
-      expect(Math.abs(ray.selfMass - 0.075) < 1e-9 || Math.abs(ray.load - 2.4) < 1e-9).toBe(true);
-    }
-    const ratios = found.map((ray) => ray.ratio);
-    expect(Math.min(...ratios)).toBeLessThan(24.3);
-    expect(Math.max(...ratios)).toBeGreaterThan(35.3);
-  });
-
-  it("labels do not lie on each other", () => {
-    const points = [
-      { x: 200, y: 200, text: "Skua" },
-      { x: 206, y: 204, text: "Guillemot" },
-      { x: 210, y: 196, text: "Fulmar" },
-      { x: 480, y: 60, text: "Razorbill" },
-    ];
-    const size = 17;
-    const boxes = placeLabels(points, 520, size).map((label) => {
-      const width = label.text.length * size * 0.5;
-      const left = label.anchor === "start" ? label.x : label.x - width;
-      expect(left).toBeGreaterThan(0);
-      expect(left + width).toBeLessThan(520);
-      return { left, top: label.y - size, right: left + width, bottom: label.y + size * 0.2 };
-    });
-    expect(boxes).toHaveLength(4);
-    boxes.forEach((a, i) =>
-      boxes.slice(i + 1).forEach((b) => {
-        const apart = a.right <= b.left || b.right <= a.left || a.bottom <= b.top || b.bottom <= a.top;
-        expect(apart).toBe(true);
-      }),
-    );
-  });
-
-  it("scores stand in the units of their axis", () => {
-    const cases = [
-      ["most_held", "", "metric", 1.2345, "1.23 kg"],
-      ["most_held", "", "us", 0.45359237, "1 lb"],
-      ["strength_to_weight", "", "metric", 44.51, "44.5 ×"],
-      ["tallest", "", "us", 0.0254, "1 in"],
-      ["survived", "length", "metric", 0.3, "300 mm"],
-      ["survived", "count", "metric", 4, "4"],
-      ["left_standing", "", "metric", 0.42, "42 %"],
-      ["capacity", "", "metric", 17, "17 pieces"],
-      ["threshold", "", "metric", 1.1, "1.1 × target"],
-      ["mix", "", "metric", 64.6, "64.6 points"],
-    ] as const;
-    for (const [school, survived, units, value, shown] of cases)
-      expect(scoreText(value, axisOf(school, survived, units))).toBe(shown);
-  });
-
-  it("nothing has no share of a fitted curve", () => {
-    expect(logNormalShare(0, 0, 1)).toBe(0);
   });
 });
 

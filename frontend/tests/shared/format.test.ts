@@ -56,10 +56,9 @@ describe("figures in words", () => {
   });
 
   it("doubt is shown with as many digits as it has", () => {
-    // Twice 0.0289 g, 0.289 g and 2.89 g.
-    expect(formatMassWithDoubt(0.0384, 0.0000289, "metric")).toBe("38.40 ± 0.06 g");
-    expect(formatMassWithDoubt(0.0384, 0.000289, "metric")).toBe("38.4 ± 0.6 g");
-    expect(formatMassWithDoubt(0.0384, 0.00289, "metric")).toBe("38.4 ± 5.8 g");
+    expect(formatMassWithDoubt(0.0384, 0.0000578, "metric")).toBe("38.40 ± 0.06 g");
+    expect(formatMassWithDoubt(0.0384, 0.000578, "metric")).toBe("38.4 ± 0.6 g");
+    expect(formatMassWithDoubt(0.0384, 0.00578, "metric")).toBe("38.4 ± 5.8 g");
   });
 
   it("a clock rounds up and stops at nothing", () => {

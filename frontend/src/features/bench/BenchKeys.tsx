@@ -1,213 +1,176 @@
-/** The keys at the foot of the bench. One list serves keyboard, touch and pointer, so they cannot differ. */
-import type { KitItem, TrialResult, UnitSystem } from "../../api/types";
+/**
+ * The keys at the foot of the bench. Which there are, what they say and when they stand comes from the core; here they
+ * get what only the moment knows (what is placed next, how many are left) and what pressing them does.
+ */
+import type { BenchKey, KitItem } from "../../api/types";
 import { formatMass, formatPercent } from "../../shared/format";
 import { useUnits } from "../../shared/units";
 import { useRunState } from "../run";
 import type { Panel } from "./BenchPanels";
-import { goOnKey, KeyRows, undoKey } from "./KeyRows";
+import { isSo, nextRound, whyNot } from "./facts";
+import { KeyRows } from "./KeyRows";
 import type { KeySpec } from "./KeyButton";
 import { itemWords, stepWords } from "./kitWords";
-import { measureKeys } from "./RoundKeys";
 import type { BenchTrial } from "./useTrial";
 
-interface Props {
+export interface KeysProps {
   bench: BenchTrial;
-  shown: TrialResult;
+  facts: ReadonlySet<string>;
+  /** How long what is under way has to be waited for, and whether that is over. */
   holdS: number;
-  /** Whether the agreed wait is over. */
   waitOver: boolean;
   /** Whether one is waiting for the end to be saved before going on. */
   leaving: boolean;
   /** Where in a hull the next load goes. */
   seat: string;
+  /** For an attack against the clock: whether its clock was started. */
+  clockOn: boolean;
+  onClock: () => void;
   onPanel: (panel: Panel) => void;
   onHeld: () => void;
   onGoOn: () => void;
 }
 
-/** Why there is nothing to place any more. */
-const END = {
-  kit: "the whole kit is on it",
-  container: "the container is full",
-  limit: "this bench carries no more",
-} as const;
-
-/** Singles can be placed one or five at a time, bags one at a time; of numbered objects only the next in order. */
-function itemKeys(
-  kit: readonly KitItem[],
-  shown: TrialResult,
-  units: UnitSystem,
-  canPlace: boolean,
-  place: (item: string, count: number) => void,
-): KeySpec[] {
-  const next = kit.find((item) => item.order > 0 && !shown.placed[item.key]);
+/** The items that can be placed by themselves, one or five at a time; of numbered objects only the next in order. */
+function placeable(kit: readonly KitItem[], placed: Readonly<Record<string, number>>) {
+  const next = kit.find((item) => item.order > 0 && !placed[item.key]);
   return kit
     .filter((item) => item.shape !== "platform" && (item.order === 0 || item === next))
-    .flatMap((item) => (item.roll_of > 1 || item.order > 0 ? [1] : [1, 5]).map((count) => ({ item, count })))
-    .map(({ item, count }, i) => {
+    .flatMap((item) => (item.roll_of > 1 || item.order > 0 ? [1] : [1, 5]).map((count) => ({ item, count })));
+}
+
+export function BenchKeys(props: KeysProps) {
+  const { facts, clockOn } = props;
+  const { state: run } = useRunState();
+  const keys = run.keys.filter(
+    (key) => isSo(key.shown, facts) && !(key.grown_up && run.run.young) && !(key.does === "clock" && clockOn),
+  );
+  const specs = useSpecs(props);
+  const rows = [true, false].map((small) => keys.filter((key) => key.small === small).flatMap(specs));
+  return <KeyRows rows={rows.filter((row) => row.length > 0)} />;
+}
+
+/** A key of the core as the bench draws it; the key for single items stands for several. */
+function useSpecs(props: KeysProps): (key: BenchKey) => KeySpec[] {
+  const { bench, facts, holdS, waitOver, leaving, seat, onClock, onPanel, onHeld, onGoOn } = props;
+  const { state: runState, family } = useRunState();
+  const units = useUnits();
+  const { act, pending, state, shown } = bench;
+  const { kit } = runState.run;
+  if (!state || !shown) return () => [];
+  const busy = bench.saving === "busy";
+  const waiting = pending.length > 0;
+  const planned = waiting ? undefined : state.plan.steps[0];
+  const plan = state.round_plan;
+  const round = plan ? nextRound(plan, shown) : undefined;
+  const needsPlatform = kit.some((item) => item.shape === "platform") && !shown.placed["platform"];
+  const place = (item: string, count: number) =>
+    act("place", { item, count, ...(family.bench.seats && item !== "platform" ? { seat } : {}) });
+
+  const base = (key: BenchKey): KeySpec => {
+    const why = key.act ? whyNot(state, facts, key.act, key.measure, waiting) : "";
+    return {
+      look: key.look,
+      letter: key.enter && isSo(key.enter, facts) ? "↵" : key.letter,
+      ...(key.letter ? { also: key.letter } : {}),
+      title: key.title,
+      note: key.note,
+      small: key.small,
+      grow: key.grow,
+      why,
+      disabled: why !== "" || (busy && key.does !== "go_on"),
+      onPress: () => undefined,
+    };
+  };
+
+  const plannedKey = (key: KeySpec): KeySpec => {
+    const thenKg = shown.load_on_kg + (planned?.mass_kg ?? 0);
+    const share = planned && shown.held_kg > 0 ? `, step ${formatPercent(planned.mass_kg / thenKg)}` : "";
+    return {
+      ...key,
+      title: planned
+        ? `Place ${itemWords(kit, planned.item, planned.count)}`
+        : waiting
+          ? "…"
+          : "Nothing left to place",
+      note: planned
+        ? `then ${formatMass(thenKg, units)}${share}`
+        : waiting
+          ? "planning the next step"
+          : state.plan.end_words,
+      onPress: () => planned && place(planned.item, planned.count),
+      disabled: key.disabled || !planned || shown.step_waiting,
+    };
+  };
+
+  const itemKeys = (key: KeySpec): KeySpec[] =>
+    placeable(kit, shown.placed).map(({ item, count }, i) => {
       const left = item.count - (shown.placed[item.key] ?? 0);
       return {
-        look: "plain",
+        ...key,
         letter: String(i + 1),
         title: count === 1 ? item.name : `${count} × ${item.name}`,
         note: `${formatMass(count * item.mass_kg, units)}, ${left} left`,
-        disabled: !canPlace || left < count,
+        disabled: key.disabled || needsPlatform || left < count,
         onPress: () => place(item.key, count),
-        grow: 1.5,
-        small: true,
       };
     });
-}
 
-export function BenchKeys({ bench, shown, holdS, waitOver, leaving, seat, onPanel, onHeld, onGoOn }: Props) {
-  const { state: runState, family } = useRunState();
-  const { run } = runState;
-  const units = useUnits();
-  const { act, pending, state } = bench;
-  const busy = bench.saving === "busy";
-  const ended = shown.outcome !== "running";
-  const canAct = !ended && !busy;
-  const placedAny = Object.values(shown.placed).some((count) => count > 0);
-  const loadedAny = shown.load_on_kg > 0;
-  const needsPlatform = run.kit.some((item) => item.shape === "platform") && !shown.placed["platform"];
-  const planned = pending.length === 0 ? state?.plan.steps[0] : undefined;
   const lastStep = shown.steps.at(-1);
-  const place = (item: string, count: number) =>
-    act("place", { item, count, ...(family.bench.seats && item !== "platform" ? { seat } : {}) });
-  const thenKg = shown.load_on_kg + (planned?.mass_kg ?? 0);
-  const undo = undoKey(bench, shown.undoable);
-
-  const measures = family.bench.measures.filter((one) => !one.needed);
-  // A tower whose top is loaded can also end without having failed.
-  const done: KeySpec[] = family.bench.top_load
-    ? [
-        {
-          look: "plain",
-          letter: "D",
-          title: "Done",
-          onPress: () => act("finish"),
-          disabled: !canAct || shown.step_waiting,
-          small: true,
-          grow: 0.7,
-        },
-      ]
-    : [];
-
-  // What is counted in pieces has no use for a load in one figure.
-  const oneFigure: KeySpec[] =
-    family.bench.counts_pieces || run.young
-      ? []
-      : [
-          {
-            look: "plain",
-            letter: "G",
-            title: "Gauge",
-            onPress: () => onPanel("load"),
-            disabled: !canAct,
-            small: true,
-            grow: 0.9,
-          },
-        ];
-
-  const rows: KeySpec[][] = ended
-    ? [
-        [
-          goOnKey(leaving, pending.length, onGoOn),
-          {
-            look: family.bench.weighs_after && !shown.pile_weighed ? "place" : "watch",
-            letter: "P",
-            title: "Weigh the pile",
-            note: family.bench.weighs_after ? "that is how it is told here" : "instead of the count",
-            onPress: () => onPanel("pile"),
-            disabled: busy || shown.outcome === "void" || shown.read_kg > 0,
-          },
-          shown.pile_weighed
-            ? { ...undo, title: "Undo the weighing", note: "back to the count" }
-            : { ...undo, title: "Undo the end", note: "it had not ended" },
-        ],
-      ]
-    : [
-        [
-          ...itemKeys(run.kit, shown, units, canAct && !needsPlatform, place),
-          {
-            look: "plain",
-            letter: "T",
-            title: "Take off",
-            onPress: () => onPanel("take_off"),
-            disabled: !canAct || !placedAny,
-            small: true,
-          },
-          ...measureKeys(measures, onPanel, !canAct || !loadedAny),
-          ...oneFigure,
-          ...done,
-          {
-            look: "plain",
-            letter: "R",
-            title: "Ran out",
-            onPress: () => onPanel("ran_out"),
-            disabled: !canAct || shown.step_waiting || shown.held_kg <= 0,
-            small: true,
-            grow: 0.9,
-          },
-          {
-            look: "plain",
-            letter: "V",
-            title: "Void",
-            onPress: () => onPanel("void"),
-            disabled: !canAct,
-            small: true,
-            grow: 0.7,
-          },
-        ],
-        [
-          {
-            look: "place",
-            letter: shown.step_waiting ? "" : "↵",
-            title: planned
-              ? `Place ${itemWords(run.kit, planned.item, planned.count)}`
-              : pending.length > 0
-                ? "…"
-                : "Nothing left to place",
-            note: planned
-              ? `then ${formatMass(thenKg, units)}${shown.held_kg > 0 ? `, step ${formatPercent(planned.mass_kg / thenKg)}` : ""}`
-              : pending.length > 0
-                ? "planning the next step"
-                : END[state?.plan.end ?? "kit"],
-            onPress: () => planned && place(planned.item, planned.count),
-            disabled: !canAct || !planned || shown.step_waiting,
-            grow: 2.3,
-          },
-          {
-            look: "held",
-            letter: shown.step_waiting ? "↵" : "H",
-            also: "h",
-            title: "It held",
-            note: shown.step_waiting && !waitOver ? `after ${holdS} s` : "H, or Enter",
-            onPress: onHeld,
-            disabled: !canAct || !waitOver,
-            grow: 1.4,
-          },
-          {
-            look: "watch",
-            letter: "W",
-            title: "Watch",
-            note: "note a sign",
-            onPress: () => onPanel("watch"),
-            disabled: !canAct,
-            grow: 1.1,
-          },
-          {
-            look: "went",
-            letter: "X",
-            title: "It went",
-            note: "say how",
-            onPress: () => onPanel("went"),
-            disabled: !canAct || !loadedAny,
-            grow: 1.1,
-          },
-          { ...undo, title: "Undo", note: lastStep ? stepWords(run.kit, lastStep, units) : "" },
-        ],
-      ];
-
-  return <KeyRows rows={rows} />;
+  const asks = (key: KeySpec, panel: Panel): KeySpec[] => [{ ...key, onPress: () => onPanel(panel) }];
+  const does = (key: KeySpec, onPress: () => void, more: Partial<KeySpec> = {}): KeySpec[] => [
+    { ...key, onPress, ...more },
+  ];
+  return (asked) => {
+    const key = base(asked);
+    switch (asked.does) {
+      case "planned":
+        return [plannedKey(key)];
+      case "items":
+        return itemKeys(key);
+      case "held":
+        return does(key, onHeld, {
+          note: facts.has("waits") && !waitOver ? `after ${holdS} s` : "H, or Enter",
+          disabled: key.disabled || !waitOver,
+        });
+      case "round":
+        return does(key, () => act("round"), {
+          title: round?.title ?? "All made",
+          note: round?.note ?? "say how it ended",
+          disabled: key.disabled || !round,
+        });
+      case "hit":
+      case "miss":
+        return does(key, () => act("round", { hit: asked.does === "hit" }), {
+          note: round?.note ?? "all made",
+        });
+      case "undo":
+        return does(key, () => act("undo", { event: shown.undoable ?? "" }), {
+          note: key.note || (lastStep ? stepWords(kit, lastStep, units) : ""),
+          disabled: key.disabled || bench.undoWaits,
+        });
+      case "finish":
+        return does(key, () => act("finish"));
+      case "came_through_all":
+        return does(key, () => act("run_out", { reason: asked.reason }));
+      case "clock":
+        return does(key, onClock);
+      case "go_on":
+        return does(key, onGoOn, leaving && waiting ? { note: "once it is saved" } : {});
+      case "measure":
+        return asks(key, `measure:${asked.measure}`);
+      case "take_off":
+      case "watch":
+      case "went":
+      case "void":
+      case "pile":
+        return asks(key, asked.does);
+      case "gauge":
+        return asks(key, "load");
+      case "stop":
+        return asks(key, "ran_out");
+      case "other_size":
+        return asks(key, "height");
+    }
+  };
 }

@@ -118,7 +118,7 @@ export default function BenchPage() {
             onRehearse={setRehearsing}
             onBegun={() => place.current?.focus()}
           />
-          {state.round_plan?.control === "shake" && (
+          {state.round_plan?.planned.some((round) => round.frequency_hz > 0) && (
             <TableReading levels={state.round_plan.planned} stroke={state.run.setup["stroke_m"] ?? 0.03} />
           )}
           {family.result_readings.length > 0 && (

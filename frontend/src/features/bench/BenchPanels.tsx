@@ -73,9 +73,9 @@ export function BenchPanels({ panel, shown, act, lastedS, seat, onPanel }: Props
   if (panel === "height")
     return (
       <ValuePanel
-        title="Drop from another height"
-        note="Higher than the last drop; a lower one says nothing new."
-        fields={[{ key: "height", label: "Height, with its unit", initial: "" }]}
+        title={family.procedure.other}
+        note="More than the last; less says nothing new."
+        fields={[{ key: "height", label: `${family.procedure.other}, with its unit`, initial: "" }]}
         onClose={onClose}
         onSave={(texts) => {
           act("round", texts);
@@ -86,8 +86,23 @@ export function BenchPanels({ panel, shown, act, lastedS, seat, onPanel }: Props
   if (isMeasure(panel)) {
     const spec = family.bench.measures.find((one) => `measure:${one.key}` === panel);
     if (!spec) return null;
+    if (spec.yes_no)
+      return (
+        <ChoicePanel
+          title={spec.label}
+          note={spec.how}
+          choices={[
+            { key: "1", letter: "y", label: "Yes", explanation: "" },
+            { key: "0", letter: "n", label: "No", explanation: "" },
+          ]}
+          onClose={onClose}
+          onChoose={(text) => {
+            act("measure", { key: spec.key, text, resolution: "1" });
+            onClose();
+          }}
+        />
+      );
     const counted = spec.kind === "count";
-    const short = spec.label.split(" ")[0] ?? spec.label;
     return (
       <ValuePanel
         title={spec.label}
@@ -96,7 +111,7 @@ export function BenchPanels({ panel, shown, act, lastedS, seat, onPanel }: Props
           counted
             ? [{ key: "text", label: spec.label, initial: "" }]
             : [
-                { key: "text", label: `${short}, with its unit`, initial: "" },
+                { key: "text", label: `${spec.short}, with its unit`, initial: "" },
                 { key: "zero", label: "Starts at", initial: "" },
                 { key: "resolution", label: "Step of the tape", initial: "1 mm" },
               ]

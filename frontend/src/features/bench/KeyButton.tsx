@@ -21,6 +21,8 @@ export interface KeySpec {
   note?: string;
   onPress: () => void;
   disabled?: boolean;
+  /** Why it cannot be pressed now; for who points at it or has it read out. */
+  why?: string;
   grow?: number;
   small?: boolean;
 }
@@ -32,6 +34,7 @@ export function KeyButton({
   note,
   onPress,
   disabled = false,
+  why = "",
   grow = 1,
   small = false,
 }: KeySpec) {
@@ -42,6 +45,7 @@ export function KeyButton({
       type="button"
       aria-keyshortcuts={letter === "↵" ? "Enter" : letter}
       disabled={disabled}
+      title={why || undefined}
       onClick={onPress}
       sx={{
         flex: `${grow} 1 0`,

@@ -2,26 +2,6 @@
 import { Box } from "@mui/material";
 import { useKeys, type Keys } from "../../shared/keyboard";
 import { KeyButton, type KeySpec } from "./KeyButton";
-import type { BenchTrial } from "./useTrial";
-
-/** The key that goes on from an ended trial, once its end is saved. */
-export const goOnKey = (leaving: boolean, waiting: number, onGoOn: () => void): KeySpec => ({
-  look: "place",
-  letter: "N",
-  title: "Go on",
-  note: leaving && waiting > 0 ? "once it is saved" : "the result, and the next team",
-  onPress: onGoOn,
-  grow: 2,
-});
-
-/** The key that takes the latest entry back. */
-export const undoKey = (bench: BenchTrial, undoable: string | null): KeySpec => ({
-  look: "plain",
-  letter: "Z",
-  title: "Undo",
-  onPress: () => bench.act("undo", { event: undoable ?? "" }),
-  disabled: bench.saving === "busy" || !undoable || bench.undoWaits,
-});
 
 /** The name of a key as the keyboard gives it. */
 const nameOf = (letter: string) => (letter === "↵" ? "enter" : letter.toLowerCase());
@@ -41,7 +21,7 @@ function keysOf(rows: readonly (readonly KeySpec[])[]): Keys {
   ]) as Keys;
 }
 
-export function KeyRows({ rows }: { rows: readonly KeySpec[][] }) {
+export function KeyRows({ rows }: { rows: readonly (readonly KeySpec[])[] }) {
   useKeys(keysOf(rows));
   return (
     <>

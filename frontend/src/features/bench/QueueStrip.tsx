@@ -3,11 +3,8 @@ import { Box, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Design } from "../../api/types";
 import { bareButton, ink } from "../../shared/theme";
-import { useUnits } from "../../shared/units";
 import { TeamMark } from "../../drawing/TeamMark";
-import { useRunState } from "../run";
 import { moved } from "./queueOrder";
-import { resultWords } from "./resultWords";
 
 interface Props {
   designs: readonly Design[];
@@ -17,8 +14,6 @@ interface Props {
 }
 
 export function QueueStrip({ designs, current, onPick, onOrder }: Props) {
-  const { state, family } = useRunState();
-  const units = useUnits();
   const [dragged, setDragged] = useState<number | null>(null);
   const nextUp = designs.find((design) => design.state === "checked_in" && design.id !== current);
   const word = (design: Design): string => {
@@ -27,10 +22,8 @@ export function QueueStrip({ designs, current, onPick, onOrder }: Props) {
         return "on the bench";
       case "broke":
       case "ran_out":
-      case "done": {
-        const counted = [...design.trials].reverse().find((t) => t.result.outcome === design.state)?.result;
-        return counted ? resultWords(counted, family, state.run, units) : "";
-      }
+      case "done":
+        return design.trials.findLast((trial) => trial.counts)?.came_to ?? "";
       case "measured":
         return "told by its readings";
       case "void":
@@ -46,7 +39,7 @@ export function QueueStrip({ designs, current, onPick, onOrder }: Props) {
     <Box component="nav" aria-label="Order of teams" sx={{ display: "flex", overflowX: "auto" }}>
       {designs.map((design) => {
         const chosen = design.id === current;
-        const counted = ["broke", "ran_out", "done", "measured"].includes(design.state);
+        const counted = design.tested && design.state !== "on_bench";
         return (
           <Box
             key={design.id}

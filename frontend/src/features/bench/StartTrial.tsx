@@ -16,7 +16,6 @@ import { clockText } from "../../shared/clockText";
 import { useKeys } from "../../shared/keyboard";
 import { KeyButton } from "./KeyButton";
 import { benchId, newId } from "./outbox";
-import { howItEnded, resultHeadline } from "./resultWords";
 import { TrialList } from "./TrialList";
 import { TrialPicture } from "./TrialPicture";
 
@@ -170,7 +169,7 @@ export function StartTrial({
   const [wetReason, setWetReason] = useState("");
   const drying = design.drying_left_s - useSince(design, design.drying_left_s > 0);
   const ways = family.bench.arrangements;
-  const [way, setWay] = useState(() => state.usual_arrangement || (ways[0]?.key ?? ""));
+  const [way, setWay] = useState(state.usual_arrangement);
   // Pressed again after an answer that was lost, it is the same trial that begins.
   const ids = useRef({ trial: newId(), rehearsal: newId() });
   const start = useMutation({
@@ -207,16 +206,18 @@ export function StartTrial({
     enter: again ? null : begin,
     a: again ? begin : null,
     n: next ? () => onPick(next.id) : null,
-    r: family.control === "throw" ? null : rehearse,
+    r: family.procedure.rehearses ? rehearse : null,
     ...Object.fromEntries(ways.map((one, i) => [String(i + 1), () => setWay(one.key)])),
   });
-  const last = design.trials[design.trials.length - 1]?.result;
-  const headline = !last
-    ? `${design.team.name} is on.`
-    : last.outcome === "void"
-      ? `Trial ${design.trials.length} is void. It is not scored.`
-      : resultHeadline(design, last, family, state.run, units);
-  const rehearseKey = family.control !== "throw" && (
+  const latest = design.trials[design.trials.length - 1];
+  const last = latest?.result;
+  const headline =
+    !latest || !last
+      ? `${design.team.name} is on.`
+      : last.outcome === "void"
+        ? `Trial ${design.trials.length} is void. It is not scored.`
+        : latest.headline;
+  const rehearseKey = family.procedure.rehearses && (
     <KeyButton
       look="plain"
       letter="R"
@@ -234,9 +235,9 @@ export function StartTrial({
         <Typography variant="h1" sx={{ fontFamily: condensed, fontSize: "3.6rem", overflowWrap: "anywhere" }}>
           {headline}
         </Typography>
-        {last && (
+        {latest && last && (
           <Typography sx={{ fontSize: "1.4rem", mb: 1 }}>
-            {howItEnded(last, family)}
+            {latest.how}
             {last.outcome === "broke" &&
               last.broke_kg !== null &&
               last.broke_kg !== undefined &&
@@ -291,8 +292,8 @@ export function StartTrial({
             note={
               again
                 ? `trial ${design.trials.length + 1}`
-                : family.control === "load"
-                  ? `wait ${state.run.setup["hold_s"] ?? ""} s after each step`
+                : family.loaded
+                  ? `wait ${state.run.setup["hold_s"] ?? 0} s after each step`
                   : "everyone behind the line"
             }
             disabled={!design.checked_in || start.isPending || (drying > 0 && wetReason.trim() === "")}

@@ -3,17 +3,14 @@ import { Box, Link, Typography } from "@mui/material";
 import { Link as RouterLink } from "react-router";
 import type { Design } from "../../api/types";
 import { ink } from "../../shared/theme";
-import { useUnits } from "../../shared/units";
 import { useRunState } from "../run";
-import { trialLine } from "./resultWords";
 
 /** The address of one trial at the bench. */
 export const trialAddress = (run: number, design: number, trial: string): string =>
   `/runs/${run}/bench/${design}/${trial}`;
 
 export function TrialList({ design }: { design: Design }) {
-  const { state, family } = useRunState();
-  const units = useUnits();
+  const { state } = useRunState();
   if (design.trials.length === 0) return null;
   return (
     <Box component="nav" aria-label={`Trials of ${design.team.name}`} sx={{ mt: 3 }}>
@@ -32,7 +29,7 @@ export function TrialList({ design }: { design: Design }) {
           >
             Trial {trial.number}
           </Link>
-          : {trialLine(trial.result, family, state.run, units)}
+          : {trial.line}
         </Typography>
       ))}
     </Box>

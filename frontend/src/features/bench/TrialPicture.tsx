@@ -23,7 +23,7 @@ export function TrialPicture({ design, shown, cargo = null, seat = "mc", onSeat 
   const units = useUnits();
   const { run, drawing } = state;
   const value = (key: string) => design.readings.find((one) => one.key === key)?.value_si;
-  if (family.key === "bridge") {
+  if (family.bench.picture === "span") {
     const gap = value("gap") ?? run.setup["gap_m"] ?? 0.3;
     return (
       <BridgeElevation
@@ -38,7 +38,7 @@ export function TrialPicture({ design, shown, cargo = null, seat = "mc", onSeat 
       />
     );
   }
-  if (family.bench.seats && onSeat) {
+  if (family.bench.picture === "hull" && onSeat) {
     const length = value("length") ?? run.setup["length_max_m"] ?? 0.15;
     return (
       <HullPlan

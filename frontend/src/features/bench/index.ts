@@ -1,5 +1,3 @@
 /** What others use of the bench. */
-export { heightWords, roundFigure } from "./roundWords";
-export { measuresOf } from "./trialWords";
-export { resultWords } from "./resultWords";
+export { roundFigure, sizeWords } from "./roundWords";
 export { trialAddress } from "./TrialList";

@@ -75,7 +75,7 @@ const endRound = (rounds: readonly Round[], state: Round["state"]): Round[] =>
 
 function withRound(result: TrialResult, event: PendingEvent, plan: RoundPlan | null): TrialResult {
   const last = result.rounds[result.rounds.length - 1]?.size ?? 0;
-  const throwing = plan?.control === "throw";
+  const throwing = plan?.procedure.hit_or_miss === true;
   const hit = throwing ? event.data?.["hit"] === true : null;
   const round: Round = {
     event_id: event.id,

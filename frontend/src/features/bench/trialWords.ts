@@ -1,19 +1,16 @@
 /** What the bench says of a trial in large print: the lead, the figure, what stands beside and below it. */
-import type { Family, RunState, TrialResult, TrialState, UnitSystem } from "../../api/types";
+import type { BenchMeasure, Family, RunState, TrialResult, TrialState, UnitSystem } from "../../api/types";
 import {
   formatEstimate,
-  formatLength,
   formatMass,
   formatMassWithDoubt,
   formatRatio,
-  GRAVITY,
   massFigure,
   plural,
   type Figure,
 } from "../../shared/format";
 import type { RuleMark } from "../../drawing/LoadRule";
-import { howItEnded } from "./resultWords";
-import { outcomeWords, roundFigure } from "./roundWords";
+import { besideRound, measureWords, roundFigure } from "./roundWords";
 
 export interface TrialWords {
   lead: string;
@@ -33,9 +30,11 @@ const LOAD_LEAD = {
   done: "Done. It held",
 } as const;
 
-/** The measurements so far by key, in SI. */
-export const measuresOf = (shown: TrialResult): ReadonlyMap<string, number> =>
-  new Map(shown.taken.map((one) => [one.key, one.value_si]));
+/** How a trial ended, or what spoiled it: "Crimped", "Somebody knocked the bench". */
+export function howItEnded(result: TrialResult, family: Family): string {
+  const ways = [...family.failure_modes, ...family.loading_errors, ...family.run_out_reasons];
+  return ways.find((one) => one.key === (result.mode ?? result.reason))?.label ?? "";
+}
 
 export function trialWords(
   state: TrialState,
@@ -45,15 +44,8 @@ export function trialWords(
   units: UnitSystem,
 ): TrialWords {
   const { run, best_held } = seen;
-  const aim = run.setup["target_kg"];
-  const margin = run.setup["margin"];
   const marks: RuleMark[] = [
-    ...(aim
-      ? [{ label: `${margin && margin > 1 ? "made for" : "target"} ${formatMass(aim, units)}`, kg: aim }]
-      : []),
-    ...(aim && margin && margin > 1
-      ? [{ label: `with its margin ${formatMass(aim * margin, units)}`, kg: aim * margin }]
-      : []),
+    ...seen.aims,
     ...(state.prediction_kg
       ? [{ label: `team says ${formatMass(state.prediction_kg, units)}`, kg: state.prediction_kg }]
       : []),
@@ -67,14 +59,16 @@ export function trialWords(
       : []),
   ];
   if (state.round_plan && shown.held_kg === 0 && !shown.step_waiting) {
-    const { lead, figure } = roundFigure(state.round_plan, shown, measuresOf(shown), units);
-    const said = outcomeWords(state.round_plan.control, shown, family);
+    const { lead, figure } = roundFigure(state.round_plan, shown, units);
+    // Until the server has answered, how it ended says enough.
+    const said = shown.outcome === "running" ? "" : state.ended || howItEnded(shown, family);
+    const ownWeight = state.self_mass ? formatMass(state.self_mass.value, units) : "";
     return {
       lead: said ? `${said}. ${lead}` : lead,
       how: "",
       figure,
-      second: secondOfRound(state, shown, units),
-      foot: footOfRound(state, shown, units),
+      second: besideRound(state.round_plan, shown, ownWeight),
+      foot: shown.outcome === "running" ? "" : state.strength,
       marks,
     };
   }
@@ -93,7 +87,7 @@ export function trialWords(
     value: String(shown.pieces_held),
     unit: plural(item?.name ?? "piece", shown.pieces_held),
   };
-  const ratio = state.self_mass && shown.held_kg > 0 ? shown.held_kg / state.self_mass.value : null;
+  const ratio = ratioShown(state, shown);
   return {
     lead,
     how: howItEnded(shown, family),
@@ -104,60 +98,35 @@ export function trialWords(
         : counts && !run.young && shown.held_kg > 0
           ? { figure: formatMass(shown.held_kg, units), says: "held" }
           : null,
-    foot: run.young ? "" : footOfLoad(state, shown, units),
+    foot: run.young ? "" : footOfLoad(state, shown, family.bench.measures, units),
     marks: run.young ? [] : marks,
   };
 }
 
-function footOfLoad(state: TrialState, shown: TrialResult, units: UnitSystem): string {
+/** Times its own weight: as the server says, and of a step that has just held, before it has answered. */
+function ratioShown({ ratio, self_mass, result }: TrialState, shown: TrialResult): number | null {
+  if (shown.held_kg === result.held_kg) return ratio?.value ?? null;
+  return self_mass && shown.held_kg > 0 ? shown.held_kg / self_mass.value : null;
+}
+
+function footOfLoad(
+  state: TrialState,
+  shown: TrialResult,
+  measures: readonly BenchMeasure[],
+  units: UnitSystem,
+): string {
   const mass = state.self_mass;
   return [
-    mass ? `Own weight ${formatMassWithDoubt(mass.value, mass.standard_uncertainty, units)}.` : "",
+    mass ? `Own weight ${formatMassWithDoubt(mass.value, mass.expanded_uncertainty, units)}.` : "",
     shown.step_waiting ? `On it now ${formatMass(shown.load_on_kg, units)}.` : "",
     state.estimate
       ? `Expected ${formatEstimate(state.estimate.low_kg, units)} to ${formatEstimate(state.estimate.high_kg, units)}, from ${state.estimate.basis}.`
       : "",
-    ...shown.taken.slice(-1).map((one) => `${one.key} ${formatLength(one.value_si, units)}.`),
+    ...shown.taken.slice(-1).map((one) => {
+      const measure = measures.find((spec) => spec.key === one.key);
+      return measure ? `${measure.label} ${measureWords(measure, one.value_si, units)}.` : "";
+    }),
   ]
     .filter(Boolean)
     .join(" ");
-}
-
-function secondOfRound(
-  state: TrialState,
-  shown: TrialResult,
-  units: UnitSystem,
-): { figure: string; says: string } | null {
-  const plan = state.round_plan;
-  if (plan?.control === "shake") {
-    const at = plan.planned.find((one) => one.size === (shown.rounds.at(-1)?.size ?? 1));
-    return at
-      ? {
-          figure: `${Number(at.frequency_hz.toFixed(2))} Hz`,
-          says: `${(at.acceleration_m_s2 / GRAVITY).toFixed(2)} g at its peak`,
-        }
-      : null;
-  }
-  if (plan?.control === "throw") return { figure: String(shown.rounds.length), says: "thrown" };
-  const apart = measuresOf(shown).get("apart");
-  if (plan?.control === "drop" && apart !== undefined) return { figure: String(apart), says: "pieces apart" };
-  const height = measuresOf(shown).get("height");
-  if (plan?.control === "stand" && height !== undefined && state.self_mass)
-    return { figure: formatMass(state.self_mass.value, units), says: "own weight" };
-  return null;
-}
-
-function footOfRound(state: TrialState, shown: TrialResult, units: UnitSystem): string {
-  const plan = state.round_plan;
-  const lasted = shown.rounds.at(-1)?.lasted_s;
-  const bounds = shown.survived;
-  const size = (value: number): string =>
-    plan?.control === "drop" ? formatLength(value, units) : `level ${value}`;
-  if (shown.outcome === "broke" && bounds && plan && plan.control !== "stand")
-    return [
-      `Its strength lies between ${size(bounds.low)} and ${size(bounds.high ?? bounds.low)}.`,
-      lasted ? `It went after ${lasted.toFixed(1)} s.` : "",
-    ].join(" ");
-  if (shown.outcome === "ran_out" && bounds) return `At least ${size(bounds.low)}.`;
-  return "";
 }

@@ -7,8 +7,7 @@ import { condensed } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { MarkShape } from "../../drawing/TeamMark";
 import { RoundRule } from "../../drawing/RoundRule";
-import { heightWords, roundFigure } from "../bench";
-import { measuresOf } from "../bench";
+import { roundFigure, sizeWords } from "../bench";
 import { BoardLoad } from "./BoardLoad";
 import { BoardStack } from "./BoardStack";
 import { BoardRanking } from "./BoardRanking";
@@ -60,7 +59,7 @@ function OneBench({
     unit: plural(item?.name ?? "piece", result.pieces_held),
   };
   const told = inRounds
-    ? roundFigure(plan, result, measuresOf(result), units)
+    ? roundFigure(plan, result, units)
     : {
         lead: result.step_waiting ? "Held before this step" : "Held",
         figure: state.counts_pieces || state.young ? pieces : massFigure(result.held_kg, units),
@@ -156,7 +155,7 @@ function OneBench({
           shown={result}
           width={wide ? 780 : 560}
           dark
-          label={(size) => (plan.control === "drop" ? heightWords(size, units) : String(size))}
+          label={(size) => sizeWords(plan.procedure.size_kind, size, units)}
         />
       ) : (
         <BoardLoad state={state} bench={bench} width={wide ? 780 : 560} />

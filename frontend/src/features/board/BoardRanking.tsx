@@ -5,13 +5,6 @@ import { condensed } from "../../shared/theme";
 import { MarkShape } from "../../drawing/TeamMark";
 import { board } from "./boardTheme";
 
-const AGAINST: Readonly<Record<string, string>> = {
-  too_close: "too close to call",
-  cannot_say: "cannot say yet",
-  tied: "share the place",
-  by_tie_rule: "equal, and lighter",
-};
-
 export function BoardRanking({ state, large = false }: { state: BoardState; large?: boolean }) {
   const { ranked, headline, explanation } = state.ranking;
   const rows = ranked.slice(0, large ? 10 : 7);
@@ -25,9 +18,7 @@ export function BoardRanking({ state, large = false }: { state: BoardState; larg
       {large && <Typography sx={{ fontSize: "1.6rem", color: board.soft, mb: 1 }}>{explanation}</Typography>}
       <Box component="ol" sx={{ listStyle: "none", p: 0, m: 0, mt: 1 }}>
         {rows.map((row) => {
-          const open = row.against_next?.kind === "too_close" || row.against_next?.kind === "cannot_say";
-          const places =
-            row.ranks.best === row.ranks.worst ? `${row.place}` : `${row.ranks.best}–${row.ranks.worst}`;
+          const open = row.against_next?.open === true;
           return (
             <Box
               component="li"
@@ -42,7 +33,7 @@ export function BoardRanking({ state, large = false }: { state: BoardState; larg
               }}
             >
               <Box sx={{ fontFamily: condensed, fontWeight: 700, fontSize: large ? "2.6rem" : "1.8rem" }}>
-                {places}
+                {row.places}
               </Box>
               <svg
                 width={large ? 44 : 32}
@@ -72,7 +63,7 @@ export function BoardRanking({ state, large = false }: { state: BoardState; larg
               </Box>
               {large && (
                 <Typography sx={{ fontSize: "1.4rem", color: open ? board.watch : board.soft }}>
-                  {AGAINST[row.against_next?.kind ?? ""] ?? ""}
+                  {row.against_next?.told ?? ""}
                 </Typography>
               )}
             </Box>

@@ -197,7 +197,7 @@ function Questions({ design }: { design: Design }) {
             </Typography>
             {question.blocks && answer === undefined && (
               <StandTimer
-                seconds={state.run.setup["hold_s"] ?? 10}
+                seconds={state.stand_s}
                 onStood={() => write.mutate({ [question.key]: question.good })}
               />
             )}
@@ -345,7 +345,7 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
           </Box>
         )}
         <Box sx={{ height: 200, mb: 2 }}>
-          {family.key === "bridge" ? (
+          {family.bench.picture === "span" ? (
             <BridgeElevation
               gapM={gap}
               overlapLeftM={value("overlap_left") ?? 0.03}

@@ -30,7 +30,7 @@ const EXAMPLE: Record<ReadingSpec["kind"], string> = {
 };
 
 function shownReading(kind: ReadingSpec["kind"], reading: Reading, units: UnitSystem): string {
-  if (kind === "mass") return formatMassWithDoubt(reading.value_si, reading.standard_uncertainty_si, units);
+  if (kind === "mass") return formatMassWithDoubt(reading.value_si, reading.expanded_uncertainty_si, units);
   if (kind === "length") return formatLength(reading.value_si, units);
   return `${reading.value_si}${kind === "time" ? " s" : kind === "frequency" ? " Hz" : ""}`;
 }

@@ -1,9 +1,9 @@
 /** What a recipe gave in the years before: the best, the middle, what next year's kit should hold. */
-import { Box, Typography } from "@mui/material";
+import { Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { answered, api } from "../../api/client";
+import { PlainTable } from "../../shared/Figures";
 import { formatDate, formatMass, formatPercent } from "../../shared/format";
-import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { useRunState } from "../run";
 
@@ -24,40 +24,19 @@ export function History() {
         This challenge over the years
       </Typography>
       <Typography sx={{ mb: 1 }}>{says}</Typography>
-      <Box
-        component="table"
-        sx={{
-          borderCollapse: "collapse",
-          "& th, & td": { textAlign: "left", pr: 3, py: 0.4, borderBottom: `1px solid ${ink.line}` },
-        }}
-      >
-        <thead>
-          <tr>
-            <th>When</th>
-            <th>Class</th>
-            <th>Designs</th>
-            <th>Best</th>
-            <th>Middle</th>
-            <th>Ran out</th>
-          </tr>
-        </thead>
-        <tbody>
-          {runs.map((one) => (
-            <tr key={one.id} style={{ fontWeight: one.id === id ? 700 : 400 }}>
-              <td>{formatDate(one.date)}</td>
-              <td>{one.class_name}</td>
-              <td>{one.designs}</td>
-              <td>
-                {one.best_kg === null
-                  ? "–"
-                  : (one.best_at_least ? "at least " : "") + formatMass(one.best_kg, units)}
-              </td>
-              <td>{one.median_kg === null ? "–" : formatMass(one.median_kg, units)}</td>
-              <td>{formatPercent(one.ran_out_share)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Box>
+      <PlainTable
+        head={["When", "Class", "Designs", "Best", "Middle", "Ran out"]}
+        rows={runs.map((one) => [
+          one.id === id ? <b>{formatDate(one.date)}</b> : formatDate(one.date),
+          one.class_name,
+          one.designs,
+          one.best_kg === null
+            ? "–"
+            : (one.best_at_least ? "at least " : "") + formatMass(one.best_kg, units),
+          one.median_kg === null ? "–" : formatMass(one.median_kg, units),
+          formatPercent(one.ran_out_share),
+        ])}
+      />
     </>
   );
 }

@@ -1,25 +1,40 @@
 /** Why it came out so: what was varied, what teams did differently, who foresaw it, how it ended, how much it scatters. */
-import { Box } from "@mui/material";
+import { Box, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
-import type { Comparison } from "../../api/types";
+import type { Chart, Comparison } from "../../api/types";
 import { Empty, Failed, Loading } from "../../shared/states";
-import { useUnits } from "../../shared/units";
 import { useRunState } from "../run";
-import { ChosenChart } from "./ChosenChart";
-import { FactorStrip } from "./FactorStrip";
-import { ForesightChart } from "./ForesightChart";
-import { RepeatsTable, SurvivalChart, WaysChart } from "./ScatterCharts";
-import { axisOf } from "./scoreAxis";
+import { FramedChart } from "./FramedChart";
 
-export function WhyView({
-  school,
-  rule,
-  survivedKind,
-}: Pick<Comparison, "school"> & { rule: Comparison["trial_rule"]; survivedKind: string }) {
+/** Results against one thing that differed; which one is chosen above the drawing. */
+function AgainstChart({ charts }: { charts: readonly Chart[] }) {
+  const [key, setKey] = useState("");
+  const shown = charts.find((chart) => chart.key === key) ?? charts[0];
+  if (!shown) return null;
+  const choice = charts.length > 1 && (
+    <ToggleButtonGroup
+      exclusive
+      size="small"
+      aria-label="Against what"
+      value={shown.key}
+      onChange={(_, value: string | null) => value && setKey(value)}
+      sx={{ flexWrap: "wrap", "& .MuiToggleButton-root": { px: 1.2, py: 0.2, textTransform: "none" } }}
+    >
+      {charts.map((chart) => (
+        <ToggleButton key={chart.key} value={chart.key}>
+          {chart.head[1]}
+        </ToggleButton>
+      ))}
+    </ToggleButtonGroup>
+  );
+  return <FramedChart chart={shown} above={choice} />;
+}
+
+export function WhyView({ school, rule }: { school: Comparison["school"]; rule: Comparison["trial_rule"] }) {
   const { state } = useRunState();
-  const units = useUnits();
   const reasons = useQuery({
     queryKey: keys.reasons(state.run.id, school, rule),
     queryFn: () =>
@@ -33,10 +48,8 @@ export function WhyView({
   });
   if (reasons.isPending) return <Loading what="the reasons" />;
   if (reasons.isError) return <Failed error={reasons.error} retry={() => void reasons.refetch()} />;
-  const { data } = reasons;
-  const teams = new Map(state.designs.map((design) => [design.id, design.team]));
-  const axis = axisOf(school, survivedKind, units);
-  if (data.ways.length === 0 && data.chosen.length === 0)
+  const { charts } = reasons.data;
+  if (!charts.endings && charts.against.length === 0)
     return <Empty title="Nothing has been tested to an end yet." />;
   return (
     <Box
@@ -48,16 +61,21 @@ export function WhyView({
       }}
     >
       <Box sx={{ minWidth: 0 }}>
-        {data.factor && (
-          <FactorStrip name={data.factor_name} effect={data.factor} axis={axis} teams={teams} />
+        <FramedChart chart={charts.factor} />
+        <FramedChart chart={charts.foresight} />
+        {charts.repeats.length > 0 && (
+          <section aria-label="Repeated trials">
+            <Typography variant="h2">The same design again</Typography>
+            {charts.repeats.map((line) => (
+              <Typography key={line}>{line}</Typography>
+            ))}
+          </section>
         )}
-        <ForesightChart reasons={data} teams={teams} />
-        <RepeatsTable repeated={data.repeated} axis={axis} teams={teams} />
       </Box>
       <Box sx={{ minWidth: 0 }}>
-        <ChosenChart chosen={data.chosen} axis={axis} teams={teams} />
-        <WaysChart ways={data.ways} />
-        <SurvivalChart reasons={data} />
+        <AgainstChart charts={charts.against} />
+        <FramedChart chart={charts.endings} />
+        <FramedChart chart={charts.survival} />
       </Box>
     </Box>
   );

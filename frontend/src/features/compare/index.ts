@@ -1,2 +1,2 @@
-/** What others use of the comparison. */
-export { ChartFrame } from "./ChartFrame";
+/** What others use of Compare. */
+export { FramedChart } from "./FramedChart";

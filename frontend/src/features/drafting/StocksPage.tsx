@@ -249,8 +249,8 @@ function OwnStock({ sheets }: { sheets: readonly Stock[] }) {
 
 function Tried({ tried }: { tried: TriedStock }) {
   const { grammage, thickness, droop } = tried;
-  const share = (value: { value: number; standard_uncertainty: number }) =>
-    `± ${Math.round((200 * value.standard_uncertainty) / value.value)} %`;
+  const share = (value: { value: number; expanded_uncertainty: number }) =>
+    `± ${Math.round((100 * value.expanded_uncertainty) / value.value)} %`;
   return (
     <Notice kind="done">
       {(grammage.value * 1000).toFixed(0)} g/m² ({share(grammage)}),{" "}

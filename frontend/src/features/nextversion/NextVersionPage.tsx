@@ -4,40 +4,15 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
 import { keys, useGoalWords } from "../../api/queries";
-import type { Design, Mode } from "../../api/types";
-import { formatPercent } from "../../shared/format";
+import type { Design } from "../../api/types";
 import { Empty, Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
-import { useUnits } from "../../shared/units";
 import { TeamMark } from "../../drawing/TeamMark";
-import { resultWords } from "../bench";
+import { FramedChart } from "../compare";
 import { useRunState } from "../run";
-import { Slopes } from "./Slopes";
 
-const SURE = {
-  clear: "clear",
-  likely: "likely, not clear",
-  too_close: "no more than chance",
-  cannot_say: "cannot be said",
-} as const;
-
-function gainWords(gain: NonNullable<Design["gain"]>): string {
-  if (gain.value === null || gain.value === undefined) return "gain not known";
-  const sign = gain.value < 0 ? "−" : "+";
-  return `${gain.at_least ? "at least " : ""}${sign}${formatPercent(Math.abs(gain.value))}, ${SURE[gain.kind]}`;
-}
-
-/** The trials that count. */
-const counted = (design: Design) =>
-  design.trials.filter(({ result }) => result.outcome !== "running" && result.outcome !== "void");
-
-function Version({ design, modes }: { design: Design; modes: ReadonlyMap<string, Mode> }) {
-  const units = useUnits();
-  const { state, family } = useRunState();
-  const trials = counted(design).map(({ result }) => {
-    const how = modes.get(result.mode ?? result.reason ?? "");
-    return resultWords(result, family, state.run, units) + (how ? `, ${how.label.toLowerCase()}` : "");
-  });
+function Version({ design }: { design: Design }) {
+  const trials = design.trials.filter((trial) => trial.counts).map((trial) => trial.line);
   return (
     <Typography>
       <b>Version {design.version}:</b>{" "}
@@ -49,7 +24,7 @@ function Version({ design, modes }: { design: Design; modes: ReadonlyMap<string,
       {design.gain && (
         <b title={design.gain.reason} style={{ color: design.gain.kind === "clear" ? ink.held : ink.ink }}>
           {" "}
-          {gainWords(design.gain)}.
+          {design.gain.words}.
         </b>
       )}
       {design.changed && <span style={{ color: ink.soft }}> Changed: {design.changed}</span>}
@@ -163,7 +138,7 @@ export default function NextVersionPage() {
   const byTeam = new Map<number, Design[]>();
   for (const design of state.designs)
     byTeam.set(design.team.id, [...(byTeam.get(design.team.id) ?? []), design]);
-  const tested = (design: Design) => design.state === "measured" || counted(design).length > 0;
+  const tested = (design: Design) => design.tested;
   const questions = (design: Design) =>
     modes.get([...design.trials].reverse().find((t) => t.result.mode)?.result.mode ?? "")?.redesign ?? [];
   return (
@@ -195,7 +170,7 @@ export default function NextVersionPage() {
               <Box>
                 <Typography variant="h2">{latest.team.name}</Typography>
                 {versions.map((design) => (
-                  <Version key={design.id} design={design} modes={modes} />
+                  <Version key={design.id} design={design} />
                 ))}
                 {!state.run.hints_hidden &&
                   tested(latest) &&
@@ -211,7 +186,7 @@ export default function NextVersionPage() {
           );
         })}
       </Box>
-      <Slopes designs={state.designs} />
+      <FramedChart chart={state.versions} />
     </Box>
   );
 }

@@ -216,7 +216,7 @@ function weighsOf(
     const masses = own.map((one) => one.mass_kg);
     return `${own.length} pieces, ${formatMass(Math.min(...masses), units)} to ${formatMass(Math.max(...masses), units)}`;
   }
-  return formatMassWithDoubt(first.mass_kg, first.mass_u_kg, units);
+  return formatMassWithDoubt(first.mass_kg, first.mass_doubt_kg, units);
 }
 
 export function KitEditor({ items, container, sheet, problems, onItems, onContainer }: Props) {

@@ -105,7 +105,7 @@ function LoadRows({ kit }: { kit: readonly KitItem[] }) {
               {item.count}
             </TableCell>
             <TableCell align="right" sx={big}>
-              {formatMassWithDoubt(item.mass_kg, item.mass_u_kg, units)}
+              {formatMassWithDoubt(item.mass_kg, item.mass_doubt_kg, units)}
             </TableCell>
             <TableCell sx={{ color: ink.soft }}>{known(item)}</TableCell>
             <TableCell align="right" sx={{ fontWeight: 600, ...big }}>

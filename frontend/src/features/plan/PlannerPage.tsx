@@ -225,7 +225,7 @@ function Planner({ recipe, families }: { recipe: Recipe | null; families: readon
               </Box>
               <Beside name="day" sheet={sheet} own={own} onBack={back} />
             </Section>
-            {(family.loaded || family.bench.top_load || (entry.kit ?? []).length > 0) && (
+            {(family.loaded || family.procedure.top_load || (entry.kit ?? []).length > 0) && (
               <Section title="Load at each bench">
                 <KitEditor
                   items={entry.kit ?? []}

@@ -1,2 +1,2 @@
 /** What others use of a run. */
-export { RunContext, useDesignWrite, useRunState } from "./useRunState";
+export { RunContext, useDesignWrite, useRunState, useTeams } from "./useRunState";

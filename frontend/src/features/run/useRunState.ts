@@ -1,8 +1,8 @@
 /** The run that the pages below the deck show, and writes that answer with a fresh state of it. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { createContext, use } from "react";
+import { createContext, use, useMemo } from "react";
 import { keys } from "../../api/queries";
-import type { Design, Family, RunState } from "../../api/types";
+import type { Design, Family, RunState, Team } from "../../api/types";
 
 export interface RunContextValue {
   state: RunState;
@@ -16,6 +16,12 @@ export function useRunState(): RunContextValue {
   const value = use(RunContext);
   if (!value) throw new Error("useRunState is for pages of a run");
   return value;
+}
+
+/** The team of each design, by the design's id as charts have it. */
+export function useTeams(): ReadonlyMap<string, Team> {
+  const { designs } = useRunState().state;
+  return useMemo(() => new Map(designs.map((design) => [String(design.id), design.team])), [designs]);
 }
 
 /**

@@ -1,0 +1,91 @@
+"""Result charts of the core as SVG for paper: the same shapes that the screen draws, at a width in millimetres."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from html import escape
+
+from girder_core.ground import FIELD, MARKS
+from girder_core.results import Chart, Drawn, Ink
+from people.models import Team
+
+_INK, _SOFT, _LINE, _HELD, _OXIDE, _WATCH, _PAPER = (
+    "#1f2a2e", "#56605d", "#cfc6b3", "#25705c", "#9e3d26", "#8a5a00", "#ffffff",
+)  # fmt: skip
+_HATCH = (
+    '<defs><pattern id="doubt" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">'
+    f'<line y2="7" stroke="{_HELD}" stroke-width="2.2"/></pattern></defs>'
+)
+_FILL: Mapping[Ink, str] = {
+    Ink.KNOWN: f'fill="{_HELD}"',
+    Ink.UNKNOWN: f'fill="url(#doubt)" stroke="{_HELD}" stroke-width="1.2"',
+    Ink.SPREAD: 'fill="url(#doubt)" opacity="0.45"',
+    Ink.COUNTED: f'fill="{_INK}"',
+    Ink.MODEL: f'fill="{_PAPER}" stroke="{_INK}" stroke-width="2.2"',
+    Ink.SAID: f'fill="#d99b1c" stroke="{_INK}" stroke-width="2"',
+    Ink.TRIAL: f'fill="{_INK}" stroke="{_INK}" stroke-width="1.4"',
+    Ink.TRIAL_OPEN: f'fill="{_PAPER}" stroke="{_INK}" stroke-width="1.4"',
+}
+_PEN: Mapping[Ink, str] = {
+    Ink.GRID: f'stroke="{_LINE}" stroke-width="1.4"',
+    Ink.AXIS: f'stroke="{_INK}" stroke-width="2"',
+    Ink.TARGET: f'stroke="{_OXIDE}" stroke-width="3" stroke-dasharray="9 5"',
+    Ink.GAP: f'stroke="{_PAPER}" stroke-width="3"',
+    Ink.MEAN: f'stroke="{_HELD}" stroke-width="4"',
+    Ink.FITTED: f'stroke="{_INK}" stroke-width="2" stroke-dasharray="7 5"',
+}
+_TEAM_PEN: Mapping[Ink, str] = {
+    Ink.TEAM: 'stroke-width="2.5"',
+    Ink.TEAM_OPEN: 'stroke-width="2.2" stroke-dasharray="6 4"',
+    Ink.TEAM_SURE: 'stroke-width="4.5"',
+}
+_WORDS: Mapping[Ink, str] = {
+    Ink.SOFT: _SOFT,
+    Ink.FIRST: _OXIDE,
+    Ink.ON_BAR: _PAPER,
+    Ink.SURE: _HELD,
+    Ink.UNSURE: _WATCH,
+}
+
+
+def chart_svg(chart: Chart, teams: Mapping[str, Team], width_mm: float, most_mm: float = 400.0) -> str:
+    """A chart at a width on paper, or as high as it may be; ``teams`` has the team of each design by key."""
+    scale = min(width_mm / chart.width, most_mm / chart.height)
+    body = "".join(_drawn(one, teams) for one in chart.drawn)
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{chart.width * scale:.2f}mm" '
+        f'height="{chart.height * scale:.2f}mm" viewBox="0 0 {chart.width:g} {chart.height:g}" font-family="Text" '
+        f'role="img"><title>{escape(chart.shows)}</title>{_HATCH}{body}</svg>'
+    )
+
+
+def _drawn(one: Drawn, teams: Mapping[str, Team]) -> str:
+    x, y = one.points[0]
+    team = teams.get(one.key)
+    if one.kind == "words":
+        anchor = "" if one.anchor == "start" else f' text-anchor="{one.anchor}"'
+        weight = ' font-weight="600"' if one.bold else ""
+        look = f'font-size="{one.size:g}" fill="{_WORDS.get(one.ink, _INK)}"{anchor}{weight}'
+        return f'<text x="{x:.1f}" y="{y:.1f}" {look}>{escape(one.text)}</text>'
+    if one.kind == "mark":
+        return _mark(x, y, one.size, team) if team else ""
+    if one.kind == "circle":
+        return f'<circle cx="{x:.1f}" cy="{y:.1f}" r="{one.size:g}" {_FILL[one.ink]}/>'
+    listed = " ".join(f"{across:.1f},{down:.1f}" for across, down in one.points)
+    if one.kind == "area":
+        return f'<polygon points="{listed}" {_FILL[one.ink]}/>'
+    if one.ink in _TEAM_PEN:
+        pen = f'stroke="{escape(team.colour) if team else _INK}" {_TEAM_PEN[one.ink]}'
+    else:
+        pen = _PEN[one.ink]
+    return f'<polyline points="{listed}" fill="none" {pen}/>'
+
+
+def _mark(x: float, y: float, size: float, team: Team) -> str:
+    scale, colour = size / FIELD, escape(team.colour)
+    parts = "".join(
+        f'<path d="{part.path}" '
+        + (f'fill="none" stroke="{colour}" stroke-width="{part.pen:g}"/>' if part.pen else f'fill="{colour}"/>')
+        for part in MARKS[team.mark]
+    )
+    return f'<g transform="translate({x - size / 2:.2f} {y - size / 2:.2f}) scale({scale:.4f})">{parts}</g>'

@@ -1,0 +1,113 @@
+"""The charts of a run, for screen and paper, from its comparison, its reasons and its versions. Nothing here writes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from bench.selectors import DesignCard
+from challenges.models import Run
+from girder_core.measure import System
+from girder_core.results import (
+    Chain,
+    Chart,
+    Placed,
+    Rules,
+    against_chart,
+    endings_chart,
+    factor_chart,
+    foresight_chart,
+    ranking_chart,
+    rays_chart,
+    repeats_line,
+    survival_chart,
+    versions_chart,
+)
+from results.reasons import Reasons
+from results.selectors import ComparedRun
+
+BESIDE, ALONE = 730.0, 1230.0
+"""Width of the ranking beside the rays, and where it stands alone."""
+
+
+def labels_of(cards: Sequence[DesignCard]) -> dict[str, str]:
+    """What each design is called, by key: its team, and its version from the second on."""
+    return {
+        str(card.design.pk): card.design.team.name + (f" v{card.design.version}" if card.design.version > 1 else "")
+        for card in cards
+    }
+
+
+def endings_of(found: ComparedRun, words: dict[str, str]) -> dict[str, str]:
+    """How the last trial that counts of each design ended, by key, as far as that was told."""
+    ended = {}
+    for key, card in found.cards.items():
+        ways = [trial.result.mode or trial.result.reason for trial in card.trials if trial.result.scored]
+        ended[key] = words.get(ways[-1] or "", "") if ways else ""
+    return ended
+
+
+@dataclass(frozen=True)
+class RankingCharts:
+    """The ranking, and beside it load against own weight where designs were loaded and weighed."""
+
+    ranking: Chart
+    rays: Chart | None
+
+
+def ranking_charts(
+    run: Run, found: ComparedRun, rules: Rules, system: System, row: float | None = None
+) -> RankingCharts:
+    """The charts of a comparison under given rules; ``row`` is the height of a design where it is not the screen's."""
+    family, count = run.core_family(), max(1, len(found.comparison.places))
+    labels = labels_of(list(found.cards.values()))
+    rays = rays_chart(found.comparison, labels, system) if family.loaded else None
+    row = row or (min(84.0, max(56.0, 470.0 / count)) if family.loaded else 56.0)
+    width = BESIDE if rays else ALONE
+    ranking = ranking_chart(found.comparison, rules, labels, endings_of(found, family.words()), system, width, row)
+    return RankingCharts(ranking, rays)
+
+
+@dataclass(frozen=True)
+class ReasonCharts:
+    """The charts behind a ranking; None and empty where there is nothing to draw."""
+
+    factor: Chart | None
+    foresight: Chart | None
+    against: tuple[Chart, ...]
+    endings: Chart | None
+    survival: Chart | None
+    repeats: tuple[str, ...]
+
+
+def reason_charts(run: Run, found: ComparedRun, reasons: Reasons, rules: Rules, system: System) -> ReasonCharts:
+    """The charts of the reasons behind a comparison."""
+    names, words = labels_of(list(found.cards.values())), run.core_family().words()
+    factor = run.factor["name"] if run.factor else ""
+    says = reasons.teams_in_all.says + (f" {reasons.model_in_all.says}" if reasons.model else "")
+    return ReasonCharts(
+        factor=factor_chart(reasons.factor, factor, rules, system) if reasons.factor else None,
+        foresight=foresight_chart(reasons.teams, reasons.model, names, says, system),
+        against=tuple(
+            against_chart(one.key, one.label, one.kind,
+                          [Placed(key, names[key], value, score, least) for key, value, score, least in one.points],
+                          one.trend, rules, system)
+            for one in reasons.chosen
+        ),
+        endings=endings_chart(reasons.ways, words),
+        repeats=tuple(repeats_line(names[one.key], one.marks, one.mean, rules, system) for one in reasons.repeated),
+        survival=survival_chart(reasons.survival, reasons.fit, reasons.fit_says, system) if reasons.survival else None,
+    )  # fmt: skip
+
+
+def gains_chart(cards: Sequence[DesignCard]) -> Chart | None:
+    """From version to version, team by team; None before a second version can be compared."""
+    by_team: dict[int, list[DesignCard]] = {}
+    for card in cards:
+        by_team.setdefault(card.design.team_id, []).append(card)
+    chains = [
+        Chain(str(versions[-1].design.pk), versions[0].design.team.name,
+              [(card.design.version, card.gain) for card in versions[1:]])
+        for versions in by_team.values()
+    ]  # fmt: skip
+    return versions_chart(chains)

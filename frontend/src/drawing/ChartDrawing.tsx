@@ -1,0 +1,103 @@
+/** A result chart as the core lays it out: its shapes, each ink with its colour, line and pattern, never colour alone. */
+import type { Chart, Drawn, Team } from "../api/types";
+import { condensed, ink } from "../shared/theme";
+import { useHatch } from "./Hatch";
+import { MarkShape } from "./TeamMark";
+
+type Ink = Drawn["ink"];
+type Look = React.SVGProps<SVGPolygonElement> & React.SVGProps<SVGCircleElement>;
+
+const FILL: Partial<Record<Ink, Look>> = {
+  known: { fill: ink.held },
+  unknown: { stroke: ink.held, strokeWidth: 1.2 },
+  spread: { opacity: 0.45 },
+  counted: { fill: ink.ink },
+  model: { fill: ink.sheet, stroke: ink.ink, strokeWidth: 2.2 },
+  said: { fill: ink.watchFill, stroke: ink.ink, strokeWidth: 2 },
+  trial: { fill: ink.ink, stroke: ink.ink, strokeWidth: 1.4 },
+  trial_open: { fill: ink.paper, stroke: ink.ink, strokeWidth: 1.4 },
+};
+const HATCHED: ReadonlySet<Ink> = new Set<Ink>(["unknown", "spread"]);
+
+/** Lines: colour (none for the team's own), width, dashes. */
+const PEN: Partial<Record<Ink, { colour?: string; width: number; dash?: string }>> = {
+  grid: { colour: ink.line, width: 1.4 },
+  axis: { colour: ink.ink, width: 2 },
+  target: { colour: ink.oxide, width: 3, dash: "9 5" },
+  gap: { colour: ink.paper, width: 3 },
+  mean: { colour: ink.held, width: 4 },
+  fitted: { colour: ink.ink, width: 2, dash: "7 5" },
+  team: { width: 2.5 },
+  team_open: { width: 2.2, dash: "6 4" },
+  team_sure: { width: 4.5 },
+};
+
+const WORDS: Partial<Record<Ink, string>> = {
+  soft: ink.soft,
+  first: ink.oxide,
+  on_bar: "#ffffff",
+  sure: ink.held,
+  unsure: ink.watch,
+};
+/** From this height on words are set in the narrow letters. */
+const LARGE = 24;
+
+function Shape({ one, team, hatch }: { one: Drawn; team: Team | undefined; hatch: string }) {
+  const [x = 0, y = 0] = one.points[0] ?? [];
+  const listed = one.points.map((point) => point.join(",")).join(" ");
+  switch (one.kind) {
+    case "words": {
+      const narrow = one.size >= LARGE || one.ink === "on_bar";
+      return (
+        <text
+          x={x}
+          y={y}
+          fontSize={one.size}
+          fontFamily={narrow ? condensed : undefined}
+          fontWeight={one.bold ? (narrow ? 700 : 600) : undefined}
+          textAnchor={one.anchor}
+          fill={WORDS[one.ink] ?? ink.ink}
+        >
+          {one.text}
+        </text>
+      );
+    }
+    case "mark":
+      return team ? (
+        <g transform={`translate(${x} ${y})`}>
+          <MarkShape team={team} size={one.size} />
+        </g>
+      ) : null;
+    case "circle":
+      return <circle cx={x} cy={y} r={one.size} {...FILL[one.ink]} />;
+    case "area":
+      return (
+        <polygon points={listed} {...FILL[one.ink]} {...(HATCHED.has(one.ink) ? { fill: hatch } : {})} />
+      );
+    case "line": {
+      const { colour, width, dash } = PEN[one.ink] ?? { width: 1 };
+      return (
+        <polyline
+          points={listed}
+          fill="none"
+          stroke={colour ?? team?.colour ?? ink.ink}
+          strokeWidth={width}
+          strokeDasharray={dash}
+        />
+      );
+    }
+  }
+}
+
+/** `teams` has the team of each design. */
+export function ChartDrawing({ chart, teams }: { chart: Chart; teams: ReadonlyMap<string, Team> }) {
+  const hatch = useHatch(ink.held, 7);
+  return (
+    <svg width="100%" viewBox={`0 0 ${chart.width} ${chart.height}`} role="img" aria-label={chart.shows}>
+      <defs>{hatch.pattern}</defs>
+      {chart.drawn.map((one, i) => (
+        <Shape key={i} one={one} team={teams.get(one.key)} hatch={hatch.fill} />
+      ))}
+    </svg>
+  );
+}

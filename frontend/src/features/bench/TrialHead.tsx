@@ -1,0 +1,103 @@
+/** The upper left of the bench: whose trial it is, the large figure, the wait, and what stands beside and below. */
+import { Box, Typography } from "@mui/material";
+import type { Design, TrialResult, TrialState } from "../../api/types";
+import { condensed, ink } from "../../shared/theme";
+import { useRunState } from "../run";
+import { HoldBox } from "./HoldBox";
+import type { TrialWords } from "./trialWords";
+import type { useWait } from "./useWait";
+
+interface Props {
+  design: Design;
+  state: TrialState;
+  shown: TrialResult;
+  words: TrialWords;
+  wait: ReturnType<typeof useWait>;
+  /** For an attack against the clock: whether its clock was started. */
+  clockOn: boolean;
+}
+
+function LargeFigure({ words, outcome }: { words: TrialWords; outcome: TrialResult["outcome"] }) {
+  return (
+    <Box sx={{ flex: 1, minHeight: 96, containerType: "size", display: "flex", alignItems: "center" }}>
+      <Box
+        data-figure="held"
+        sx={{
+          fontFamily: condensed,
+          fontWeight: 700,
+          // As large as the room it has: three digits and a point are about as wide as two heights.
+          fontSize: "min(33cqw, 104cqh)",
+          lineHeight: 0.9,
+          fontVariantNumeric: "tabular-nums",
+          whiteSpace: "nowrap",
+          color: outcome === "broke" || outcome === "void" ? ink.broke : ink.held,
+        }}
+      >
+        {words.figure.value}{" "}
+        <Box
+          component="span"
+          sx={{ fontSize: words.figure.unit.length > 3 ? "0.24em" : "0.36em", ml: "-0.25em" }}
+        >
+          {words.figure.unit}
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+export function TrialHead({ design, state, shown, words, wait, clockOn }: Props) {
+  const { state: runState, family } = useRunState();
+  const plan = state.round_plan;
+  const running = shown.outcome === "running";
+  const way = family.bench.arrangements.find((one) => one.key === state.arrangement);
+  return (
+    <Box sx={{ minHeight: 0, display: "flex", flexDirection: "column" }}>
+      <Typography sx={{ fontSize: "1.35rem", pt: 1 }}>
+        {design.team.name}
+        {design.version > 1 && `, version ${design.version}`}, {state.rehearsal ? "rehearsal" : "trial"}{" "}
+        {state.number}
+        {way && `, ${way.label.toLowerCase()}`}. {words.how && `${words.how}. `}
+        <b>{words.lead}</b>
+      </Typography>
+      <LargeFigure words={words} outcome={shown.outcome} />
+      <Box sx={{ display: "flex", alignItems: "center", gap: 3, minHeight: 62 }}>
+        {wait.waiting !== null && running && wait.holdS > 0 && (
+          <HoldBox
+            key={wait.waiting}
+            id={wait.waiting}
+            holdS={wait.holdS}
+            onBegan={wait.onBegan}
+            onOver={wait.onOver}
+          />
+        )}
+        {clockOn && plan?.attack_s && running && (
+          <HoldBox key="attack" id="attack" holdS={plan.attack_s} over="Time! Hands down." />
+        )}
+        {words.second && (
+          <Box>
+            <Box
+              component="span"
+              data-figure="ratio"
+              sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "2.9rem", lineHeight: 1 }}
+            >
+              {words.second.figure}
+            </Box>{" "}
+            <Box component="span" sx={{ fontSize: "1.2rem" }}>
+              {words.second.says}
+            </Box>
+          </Box>
+        )}
+        {plan === null && !words.second && !state.self_mass && !runState.run.young && (
+          <Typography sx={{ color: ink.watch }}>
+            Own weight not taken: no ratio yet. It can be weighed afterwards.
+          </Typography>
+        )}
+      </Box>
+      <Typography
+        sx={{ color: ink.soft, mt: 0.5, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" }}
+      >
+        {words.foot}
+      </Typography>
+    </Box>
+  );
+}

@@ -1,0 +1,101 @@
+/** What has to be said above the keys: cautions, what could not be saved, another bench, what the plan warns of. */
+import { Box, Button, Typography } from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
+import type { TrialState } from "../../api/types";
+import { Notice, sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
+import { SetAside } from "./SetAside";
+import type { BenchTrial } from "./useTrial";
+
+/** A made-up trial says so, and what its structure does. */
+export function RehearsalLine({ state, ended }: { state: TrialState; ended: boolean }) {
+  if (!state.rehearsal) return null;
+  return (
+    <Box
+      role="status"
+      sx={{
+        display: "flex",
+        gap: 2,
+        alignItems: "baseline",
+        bgcolor: ink.watchPale,
+        border: `3px dashed ${ink.watchFill}`,
+        px: 1.5,
+        py: 0.4,
+      }}
+    >
+      <Typography sx={{ fontWeight: 700 }}>Rehearsal, never a result.</Typography>
+      <Typography sx={{ fontSize: "1.25rem", fontWeight: state.rehearsal.broke ? 700 : 400 }}>
+        {ended ? "Go on when you like." : state.rehearsal.says}
+      </Typography>
+    </Box>
+  );
+}
+
+function Caution({ says }: { says: string }) {
+  return (
+    <Box
+      role="alert"
+      sx={{
+        display: "inline-flex",
+        gap: 1,
+        border: `3px solid ${ink.watchFill}`,
+        bgcolor: ink.sheet,
+        px: 1.5,
+        py: 0.5,
+        fontWeight: 600,
+      }}
+    >
+      <span aria-hidden="true" style={{ color: ink.watch }}>
+        ▲
+      </span>
+      {says}
+    </Box>
+  );
+}
+
+export function TrialNotices({
+  bench,
+  state,
+  ended,
+}: {
+  bench: BenchTrial;
+  state: TrialState;
+  ended: boolean;
+}) {
+  const takeOver = useMutation({ mutationFn: bench.takeOver });
+  const busy = bench.saving === "busy";
+  const caution = ended ? null : state.caution;
+  const warnings = ended || state.round_plan !== null ? "" : state.plan.warnings.join(" ");
+  const unsaved = bench.aside.length > 0 || bench.trouble !== "" || !bench.keeps;
+  if (!unsaved && !busy && state.pile === null && caution === null && warnings === "") return null;
+  return (
+    <Box
+      sx={{
+        display: "flex",
+        flexWrap: "wrap",
+        gap: 1.5,
+        alignItems: "center",
+        "& > *": { my: "0 !important" },
+      }}
+    >
+      {caution && <Caution says={caution} />}
+      {state.pile && <Notice kind={state.pile.agrees ? "done" : "caution"}>{state.pile.sentence}</Notice>}
+      <SetAside bench={bench} />
+      {busy && (
+        <Notice kind="caution">
+          This trial is open at another bench. Follow it there, or{" "}
+          <Button
+            size="small"
+            variant="outlined"
+            disabled={takeOver.isPending}
+            onClick={() => takeOver.mutate()}
+          >
+            take it over here
+          </Button>
+          {takeOver.isError && <> {sentenceOf(takeOver.error)}</>}
+        </Notice>
+      )}
+      {warnings !== "" && <Typography sx={{ color: ink.watch, flex: "1 1 20rem" }}>{warnings}</Typography>}
+    </Box>
+  );
+}
