@@ -28,6 +28,8 @@ export default tseslint.config(
     rules: {
       // A pound, an inch and gravity stand once, in shared/format.ts, where tests hold them against the core.
       "no-restricted-syntax": ["error", "Literal[raw=/^(0[.]4535|0[.]0254$|9[.]80|0[.]02834)/]"],
+      // What is longer has parts that deserve a name.
+      "max-lines-per-function": ["error", { max: 150, skipBlankLines: true, skipComments: true }],
       "@typescript-eslint/no-explicit-any": "error",
       "@typescript-eslint/consistent-type-imports": "error",
       // One screen at a time has the field a teacher types in next.

@@ -1,13 +1,15 @@
+import pkgutil
 import unittest
+from importlib import import_module
 from typing import Any
 
-from girder_core.families import FAMILIES, Status, aim_kg, check_setup, family
+from girder_core import families
+from girder_core.families import FAMILIES, Family, Status, aim_kg, check_setup, family
 from girder_core.ground import GirderError
 from girder_core.kit import LoadEstimate, LoadItem
 from girder_core.measure import Kind, Quantity
 from girder_core.results import School
 from girder_core.safety import AgeBand, SafetySheet, bench_caution, safety_sheet
-from girder_core.trial import THROWING
 
 GOOD = {"stands": True, "piers": False, "papered": False}
 SETUP = check_setup("bridge", {"gap_m": 0.36, "overlap_min_m": 0.02, "overlap_max_m": 0.05, "tape_max_m": 0.3})
@@ -18,8 +20,16 @@ def statuses(**readings: Quantity) -> dict[str, Status]:
 
 
 class Every(unittest.TestCase):
-    def test_twelve_and_each_is_complete(self) -> None:
-        self.assertEqual(len(FAMILIES), 12)
+    def test_every_module_with_a_kind_is_on_the_list(self) -> None:
+        kinds = {
+            value.key
+            for module in pkgutil.iter_modules(families.__path__, "girder_core.families.")
+            for value in vars(import_module(module.name)).values()
+            if isinstance(value, Family)
+        }
+        self.assertEqual(kinds, set(FAMILIES))
+
+    def test_each_is_complete(self) -> None:
         for one in FAMILIES.values():
             with self.subTest(one.key):
                 for group in (one.setup, one.readings, one.questions, one.failure_modes, one.loading_errors,
@@ -27,8 +37,8 @@ class Every(unittest.TestCase):
                               one.vocabulary, one.ideas, one.factors, one.controls, one.standards):  # fmt: skip
                     self.assertTrue(group)
                 # An attack is over when its throws are made; everything else may run out.
-                throws = one.procedure(one.usual(AgeBand.AGES_8_10)) is THROWING
-                self.assertEqual(bool(one.run_out_reasons), not throws)
+                procedure = one.procedure(one.usual(AgeBand.AGES_8_10))
+                self.assertEqual(bool(one.run_out_reasons), not procedure.hit_or_miss)
                 self.assertTrue(all(mode.redesign for mode in one.failure_modes))
                 self.assertLess(len(one.young.split()), len(one.older.split()))
                 self.assertIn("?", one.question)

@@ -76,5 +76,6 @@ export type TypedStock = Schemas["TypedStockRequest"];
 export type TriedStock = Schemas["TriedStock"];
 export type Experience = Schemas["Experience"];
 export type QuantityKind = Schemas["QuantityKindEnum"];
+export type TableSeen = Schemas["TableAnswer"];
 export type ErrorBody = Schemas["ErrorBody"];
 export type UnitSystem = Schemas["UnitSystemEnum"];

@@ -150,6 +150,35 @@ function BenchCautions() {
   );
 }
 
+/** What the latest trial came to, or that the team is on. */
+function CameTo({ design }: { design: Design }) {
+  const units = useUnits();
+  const latest = design.trials.at(-1);
+  const result = latest?.result;
+  const headline = !result
+    ? `${design.team.name} is on.`
+    : result.outcome === "void"
+      ? `Trial ${design.trials.length} is void. It is not scored.`
+      : latest.headline;
+  return (
+    <>
+      <Typography variant="h1" sx={{ fontFamily: condensed, fontSize: "3.6rem", overflowWrap: "anywhere" }}>
+        {headline}
+      </Typography>
+      {result && (
+        <Typography sx={{ fontSize: "1.4rem", mb: 1 }}>
+          {latest.how}
+          {result.outcome === "broke" &&
+            result.broke_kg !== null &&
+            result.broke_kg !== undefined &&
+            ` at ${formatMass(result.broke_kg, units)}`}
+          {result.note && `. ${result.note}`}
+        </Typography>
+      )}
+    </>
+  );
+}
+
 export function StartTrial({
   design,
   next,
@@ -164,7 +193,6 @@ export function StartTrial({
   onBegun: () => void;
 }) {
   const { state, family } = useRunState();
-  const units = useUnits();
   const client = useQueryClient();
   const [wetReason, setWetReason] = useState("");
   const drying = design.drying_left_s - useSince(design, design.drying_left_s > 0);
@@ -209,14 +237,6 @@ export function StartTrial({
     r: family.procedure.rehearses ? rehearse : null,
     ...Object.fromEntries(ways.map((one, i) => [String(i + 1), () => setWay(one.key)])),
   });
-  const latest = design.trials[design.trials.length - 1];
-  const last = latest?.result;
-  const headline =
-    !latest || !last
-      ? `${design.team.name} is on.`
-      : last.outcome === "void"
-        ? `Trial ${design.trials.length} is void. It is not scored.`
-        : latest.headline;
   const rehearseKey = family.procedure.rehearses && (
     <KeyButton
       look="plain"
@@ -232,19 +252,7 @@ export function StartTrial({
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { md: "1fr 1fr" }, gap: 4, pt: 3 }}>
       <Box>
-        <Typography variant="h1" sx={{ fontFamily: condensed, fontSize: "3.6rem", overflowWrap: "anywhere" }}>
-          {headline}
-        </Typography>
-        {latest && last && (
-          <Typography sx={{ fontSize: "1.4rem", mb: 1 }}>
-            {latest.how}
-            {last.outcome === "broke" &&
-              last.broke_kg !== null &&
-              last.broke_kg !== undefined &&
-              ` at ${formatMass(last.broke_kg, units)}`}
-            {last.note && `. ${last.note}`}
-          </Typography>
-        )}
+        <CameTo design={design} />
         {!design.checked_in ? (
           <Notice kind="caution">
             Not checked in yet.{" "}
@@ -306,7 +314,7 @@ export function StartTrial({
         <BenchCautions />
       </Box>
       <Box sx={{ height: "min(56vh, 520px)" }}>
-        <TrialPicture design={design} shown={last ?? null} />
+        <TrialPicture design={design} shown={design.trials.at(-1)?.result ?? null} />
       </Box>
     </Box>
   );

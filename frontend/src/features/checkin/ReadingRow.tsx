@@ -75,6 +75,20 @@ function Repeats({
   );
 }
 
+/** What was measured, or what is still waited for. */
+function Told({ reading, spec }: { reading: Reading | undefined; spec: ReadingSpec }) {
+  const units = useUnits();
+  const waits =
+    spec.may_follow && spec.kind !== "mass" ? "after the test" : spec.needed ? "to do" : "if used";
+  return (
+    <Typography sx={{ color: reading ? ink.ink : ink.soft, textAlign: "right", whiteSpace: "nowrap" }}>
+      {reading ? shownReading(spec.kind, reading, units) : waits}
+      {reading?.estimated && <span style={{ color: ink.watch }}> from materials</span>}
+      {reading?.after_test && <span style={{ color: ink.watch }}> after the test</span>}
+    </Typography>
+  );
+}
+
 /** What was typed into a row. */
 interface Entered {
   text: string;
@@ -85,7 +99,6 @@ interface Entered {
 }
 
 export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Props) {
-  const units = useUnits();
   const reading = design.readings.find((one) => one.key === spec.key);
   const [text, setText] = useState(reading?.text ?? "");
   const [start, setStart] = useState(reading ? reading.zero_text || reading.tare_text || "" : "");
@@ -187,17 +200,7 @@ export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Pro
         <Button type="submit" variant={unsaved ? "contained" : "text"} disabled={text.trim() === ""}>
           {write.isPending ? "Saving" : "Save"}
         </Button>
-        <Typography sx={{ color: reading ? ink.ink : ink.soft, textAlign: "right", whiteSpace: "nowrap" }}>
-          {reading
-            ? shownReading(spec.kind, reading, units)
-            : spec.may_follow && !isMass
-              ? "after the test"
-              : spec.needed
-                ? "to do"
-                : "if used"}
-          {reading?.estimated && <span style={{ color: ink.watch }}> from materials</span>}
-          {reading?.after_test && <span style={{ color: ink.watch }}> after the test</span>}
-        </Typography>
+        <Told reading={reading} spec={spec} />
       </Box>
       {write.isError && (
         <Notice kind={asks ? "caution" : "problem"}>

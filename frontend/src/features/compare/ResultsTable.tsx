@@ -3,6 +3,8 @@ import { Box, Button, MenuItem, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
+import type { TableSeen } from "../../api/types";
+import { PlainTable } from "../../shared/Figures";
 import { FileButton } from "../../shared/FileButton";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
@@ -21,6 +23,46 @@ interface Asked {
   keep: boolean;
   /** Of a workbook; the server picks one when none is named. */
   sheet: string;
+}
+
+/** The columns of the table with what each means, and its first rows. */
+function Columns({
+  seen,
+  busy,
+  onMeaning,
+}: {
+  seen: TableSeen;
+  busy: boolean;
+  onMeaning: (column: number, meaning: string) => void;
+}) {
+  const choices = seen.columns.map((one, i) => (
+    <TextField
+      key={one.name}
+      select
+      slotProps={{ htmlInput: { "aria-label": `What “${one.name}” means` } }}
+      value={one.meaning}
+      disabled={busy}
+      onChange={(event) => onMeaning(i, event.target.value)}
+      sx={{ minWidth: 150 }}
+    >
+      <MenuItem value="">
+        <em>left out</em>
+      </MenuItem>
+      {seen.targets.map((target) => (
+        <MenuItem key={target.key} value={target.key}>
+          {target.label}
+        </MenuItem>
+      ))}
+    </TextField>
+  ));
+  const examples = (seen.columns[0]?.examples ?? []).map((_, row) =>
+    seen.columns.map((one) => <span style={{ color: ink.soft }}>{one.examples[row]}</span>),
+  );
+  return (
+    <Box sx={{ overflowX: "auto" }}>
+      <PlainTable head={seen.columns.map((one) => one.name)} rows={[choices, ...examples]} />
+    </Box>
+  );
 }
 
 export function ResultsTable() {
@@ -103,62 +145,18 @@ export function ResultsTable() {
               ))}
             </TextField>
           )}
-          <Box sx={{ overflowX: "auto" }}>
-            <Box
-              component="table"
-              sx={{
-                borderCollapse: "collapse",
-                "& th, & td": { textAlign: "left", pr: 2, py: 0.4, borderBottom: `1px solid ${ink.line}` },
-              }}
-            >
-              <thead>
-                <tr>
-                  {seen.columns.map((one) => (
-                    <th key={one.name}>{one.name}</th>
-                  ))}
-                </tr>
-                <tr>
-                  {seen.columns.map((one, i) => (
-                    <td key={one.name}>
-                      <TextField
-                        select
-                        slotProps={{ htmlInput: { "aria-label": `What “${one.name}” means` } }}
-                        value={one.meaning}
-                        disabled={look.isPending}
-                        onChange={(event) =>
-                          look.mutate({
-                            data,
-                            meaning: meaning.map((key, k) => (k === i ? event.target.value : key)),
-                            keep: false,
-                            sheet: seen.sheet,
-                          })
-                        }
-                        sx={{ minWidth: 150 }}
-                      >
-                        <MenuItem value="">
-                          <em>left out</em>
-                        </MenuItem>
-                        {seen.targets.map((target) => (
-                          <MenuItem key={target.key} value={target.key}>
-                            {target.label}
-                          </MenuItem>
-                        ))}
-                      </TextField>
-                    </td>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {(seen.columns[0]?.examples ?? []).map((_, row) => (
-                  <tr key={row} style={{ color: ink.soft }}>
-                    {seen.columns.map((one) => (
-                      <td key={one.name}>{one.examples[row]}</td>
-                    ))}
-                  </tr>
-                ))}
-              </tbody>
-            </Box>
-          </Box>
+          <Columns
+            seen={seen}
+            busy={look.isPending}
+            onMeaning={(i, key) =>
+              look.mutate({
+                data,
+                meaning: meaning.map((old, k) => (k === i ? key : old)),
+                keep: false,
+                sheet: seen.sheet,
+              })
+            }
+          />
           {seen.problem && <Notice kind="caution">{seen.problem}</Notice>}
           {seen.errors.map((one) => (
             <Typography key={`${one.line} ${one.column} ${one.sentence}`} sx={{ color: ink.oxide }}>
