@@ -2,6 +2,7 @@
 
 import math
 import unittest
+from dataclasses import replace
 from typing import Any
 
 from hypothesis import given
@@ -10,7 +11,7 @@ from hypothesis import strategies as st
 from girder_core.families import FAMILIES, family
 from girder_core.ground import GirderError
 from girder_core.kit import Kit
-from girder_core.measure import Quantity
+from girder_core.measure import Kind, Plausible, Quantity
 from girder_core.results import BreachPolicy, Candidate, Rules, School, Score, TrialRule, score_all
 from girder_core.results.scoring import Unranked
 from girder_core.safety import AgeBand, round_caution
@@ -21,13 +22,17 @@ from girder_core.trial import (
     SHAKING,
     STANDING,
     THROWING,
+    BenchMeasure,
     Event,
     EventKind,
     Interval,
     Outcome,
+    Procedure,
+    Shows,
     TrialResult,
     TrialSetup,
     admit,
+    counted_rounds,
     drop_rounds,
     off_centre,
     replay,
@@ -120,6 +125,52 @@ class Plans(unittest.TestCase):
             for spec in one.bench.measures:
                 if spec.needed and spec.key != "height_left":
                     self.assertIn(spec.key, one.reading_keys, key)
+
+
+class OfItsOwn(unittest.TestCase):
+    """A procedure that no shipped kind has: a kite that lifts one more washer each round."""
+
+    LIFT = Procedure("lift", Shows.SURVIVED, lead="Washers lifted", out_of="of {most}", next="Fly with {n}",
+                     next_note="for {hold} s", all_made="All were lifted.", size_words="{} washers")  # fmt: skip
+
+    def setup(self, **more: object) -> TrialSetup:
+        names = {name: frozenset({"a"}) for name in
+                 ("failure_modes", "loading_errors", "run_out_reasons", "observations")}  # fmt: skip
+        plan = counted_rounds(self.LIFT, 3, 4.0)
+        return TrialSetup(Kit(()), 0.0, None, rounds=plan, **names, **more)  # type: ignore[arg-type]
+
+    def played(self, rules: TrialSetup, *kinds: str, **data: object) -> TrialResult:
+        said = {"settle": {"waited_s": 4}, "fail": {"mode": "a"}, "measure": data}
+        events = [Event(f"e{n}", n, EventKind(kind), said.get(kind, {})) for n, kind in enumerate(kinds, start=1)]
+        return replay(events, rules)
+
+    def test_it_is_made_round_by_round_and_named_by_its_own_words(self) -> None:
+        result = self.played(self.setup(), "round", "settle", "round", "fail")
+        assert result.survived is not None
+        self.assertEqual((result.outcome, result.survived.low, result.survived.high), (Outcome.BROKE, 1, 2))
+        plan = counted_rounds(self.LIFT, 3, 4.0)
+        self.assertEqual([(one.title, one.note) for one in plan.shown()][1], ("Fly with 2", "for 4 s"))
+        self.assertEqual((plan.out_of, self.LIFT.sized(2)), ("of 3", "2 washers"))
+        over = self.played(self.setup(), *("round", "settle") * 3, "round")
+        self.assertEqual([(one.code, one.sentence) for one in over.refused], [("rounds_over", "All were lifted.")])
+        with self.assertRaises(GirderError):
+            counted_rounds(self.LIFT, 0, 4.0)
+
+    def test_a_count_has_its_hard_maximum_and_a_yes_is_one(self) -> None:
+        points = BenchMeasure("points", "Points", Kind.COUNT, "", Plausible(0, 5, "the points"), most=10, needed=True)
+        tail = BenchMeasure("tail", "Tail on", Kind.COUNT, "", Plausible(0, 1, "the tail"), yes_no=True, needed=True)
+        rules = self.setup(measures={"points": points, "tail": tail}, needs_all=True)
+
+        def taken(key: str, text: str) -> list[str]:
+            result = self.played(rules, "round", "settle", "measure", key=key, text=text, resolution="1", zero="",
+                                 confirmed=True)  # fmt: skip
+            return [one.code for one in result.refused]
+
+        self.assertEqual((taken("points", "7"), taken("points", "11")), ([], ["measure_too_great"]))
+        self.assertEqual((taken("tail", "1"), taken("tail", "2")), ([], ["not_yes_or_no"]))
+        # All that tells the result is needed, or one of it would do.
+        self.assertEqual((rules.told(["tail"]), rules.told(["tail", "points"])), (False, True))
+        self.assertTrue(replace(rules, needs_all=False).told(["tail"]))
 
 
 class Shaking(unittest.TestCase):

@@ -160,6 +160,22 @@ def shake_rounds(stroke_m: float, frequency_hz: float, step_hz: float, levels: i
     return RoundPlan(SHAKING, tuple(planned), hold_s, float(levels))
 
 
+def counted_rounds(procedure: Procedure, most: int, hold_s: float) -> RoundPlan:
+    """Rounds that are counted, each one more than the one before: for a procedure of a family's own.
+
+    Args:
+        procedure: how it is tested.
+        most: how many there are [-].
+        hold_s: how long each lasts [s]; 0 where it is over at once.
+    Returns:
+        The rounds; the size of each is its number.
+    Errors:
+        ``out_of_domain``.
+    """
+    whole("most", most, 1, "The number of rounds")
+    return RoundPlan(procedure, tuple(PlannedRound(n, float(n)) for n in range(1, most + 1)), hold_s, float(most))
+
+
 def drop_rounds(first_m: float, step_m: float, highest_m: float) -> RoundPlan:
     """Drops from rising heights.
 
