@@ -181,6 +181,7 @@ class FamilySerializer(serializers.Serializer[Any]):
     tested = serializers.CharField()
     question = serializers.CharField()
     loaded = serializers.BooleanField()
+    drafted = serializers.BooleanField()
     procedure = serializers.SerializerMethodField()
     bench = BenchWaysSerializer()
     setup = SetupFieldSerializer(many=True)

@@ -306,6 +306,7 @@ class Family:
         draw: the set-up to scale.
         footprint: where things stand on the table, from above, for a template at true scale.
         conflicts: what in a set-up does not go together.
+        drafted: whether the drafting table has a kind for it.
     """
 
     key: str
@@ -342,6 +343,7 @@ class Family:
     platform: str = ""
     drying_s: float = 0.0
     tallest: str = ""
+    drafted: bool = True
     conflicts: Conflicts = field(default=lambda setup, materials: {})
     reading_keys: Mapping[str, ReadingSpec] = field(init=False, repr=False, compare=False)
 

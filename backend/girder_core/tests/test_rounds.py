@@ -134,13 +134,13 @@ class OfItsOwn(unittest.TestCase):
                      next_note="for {hold} s", all_made="All were lifted.", size_words="{} washers")  # fmt: skip
 
     def setup(self, **more: object) -> TrialSetup:
-        names = {name: frozenset({"a"}) for name in
+        names = {name: frozenset({name}) for name in
                  ("failure_modes", "loading_errors", "run_out_reasons", "observations")}  # fmt: skip
         plan = counted_rounds(self.LIFT, 3, 4.0)
         return TrialSetup(Kit(()), 0.0, None, rounds=plan, **names, **more)  # type: ignore[arg-type]
 
     def played(self, rules: TrialSetup, *kinds: str, **data: object) -> TrialResult:
-        said = {"settle": {"waited_s": 4}, "fail": {"mode": "a"}, "measure": data}
+        said = {"settle": {"waited_s": 4}, "fail": {"mode": "failure_modes"}, "measure": data}
         events = [Event(f"e{n}", n, EventKind(kind), said.get(kind, {})) for n, kind in enumerate(kinds, start=1)]
         return replay(events, rules)
 

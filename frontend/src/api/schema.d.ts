@@ -1979,6 +1979,7 @@ export interface components {
             tested: string;
             question: string;
             loaded: boolean;
+            drafted: boolean;
             readonly procedure: components["schemas"]["Procedure"];
             bench: components["schemas"]["BenchWays"];
             setup: components["schemas"]["SetupField"][];

@@ -263,7 +263,7 @@ export function StartTrial({
         ) : (
           <Box sx={{ mt: 2 }}>
             {!again && family.loaded && <Prediction design={design} />}
-            {!again && family.loaded && <ModelSays design={design} />}
+            {!again && family.loaded && family.drafted && <ModelSays design={design} />}
             {ways.length > 0 && <Ways ways={ways} way={way} onWay={setWay} />}
             {drying > 0 && (
               <Box sx={{ my: 1.5 }}>

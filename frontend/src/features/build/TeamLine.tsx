@@ -50,17 +50,19 @@ export function TeamLine({ design }: { design: Design }) {
         {state.practice_pieces > 0 && <Practice design={design} of={state.practice_pieces} />}
         {state.run.drying_minutes > 0 && <Drying design={design} />}
       </Box>
-      <Button
-        component={RouterLink}
-        to={`/runs/${state.run.id}/drafting/${design.id}`}
-        aria-label={`Draft of ${design.team.name}`}
-      >
-        {design.draft
-          ? `Draft: ${design.veiled || !design.model_goes_first ? "kept" : design.model_goes_first.toLowerCase()}`
-          : family.loaded
-            ? "Draft it"
-            : "Draft"}
-      </Button>
+      {family.drafted && (
+        <Button
+          component={RouterLink}
+          to={`/runs/${state.run.id}/drafting/${design.id}`}
+          aria-label={`Draft of ${design.team.name}`}
+        >
+          {design.draft
+            ? `Draft: ${design.veiled || !design.model_goes_first ? "kept" : design.model_goes_first.toLowerCase()}`
+            : family.loaded
+              ? "Draft it"
+              : "Draft"}
+        </Button>
+      )}
     </Box>
   );
 }

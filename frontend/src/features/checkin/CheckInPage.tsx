@@ -359,17 +359,19 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
         </Box>
         <Constraints design={design} />
         <Photos design={design} />
-        <Button
-          component={RouterLink}
-          to={`/runs/${state.run.id}/drafting/${design.id}`}
-          sx={{ px: 0, mt: 1, textAlign: "left" }}
-        >
-          {design.draft === null
-            ? "Draft it: what will go first?"
-            : design.veiled || !design.model_goes_first
-              ? "Its draft is kept; the model waits for the team"
-              : `Its draft: ${design.model_goes_first.toLowerCase()} first`}
-        </Button>
+        {family.drafted && (
+          <Button
+            component={RouterLink}
+            to={`/runs/${state.run.id}/drafting/${design.id}`}
+            sx={{ px: 0, mt: 1, textAlign: "left" }}
+          >
+            {design.draft === null
+              ? "Draft it: what will go first?"
+              : design.veiled || !design.model_goes_first
+                ? "Its draft is kept; the model waits for the team"
+                : `Its draft: ${design.model_goes_first.toLowerCase()} first`}
+          </Button>
+        )}
       </Box>
     </Box>
   );
