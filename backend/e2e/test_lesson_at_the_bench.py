@@ -8,6 +8,8 @@ from pathlib import Path
 
 from PIL import Image
 from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.actions.action_builder import ActionBuilder
+from selenium.webdriver.common.actions.pointer_input import PointerInput
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
@@ -131,6 +133,35 @@ class Lesson(InterfaceTest):
         b.sign_in("ada@school.example", PASSWORD)
         b.open(f"/runs/{run_id}/bench" + (f"/{design.pk}" if design else ""))
         return b
+
+    def test_the_order_is_dragged_by_mouse_and_by_finger(self) -> None:
+        made = run(teacher(), teams=("Tern", "Auk", "Rail"))
+        b = self.at(made.pk)
+        places = 'nav[aria-label="Order of teams"] button'
+
+        def order() -> list[str]:
+            return [e.text.split()[0] for e in b.all(places)]
+
+        b.until(lambda: order() == ["Tern", "Auk", "Rail"], "the order of the class list")
+        first, _, last = b.all(places)
+        # dnd-kit begins after eight pixels, so the way there has a step in between.
+        mouse = ActionChains(b.driver).click_and_hold(first).move_by_offset(20, 0).move_to_element(last)
+        mouse.pause(0.2).release().perform()
+        b.until(lambda: order() == ["Auk", "Rail", "Tern"], "Tern dragged to the end with the mouse")
+        b.until(lambda: list(made.designs.order_by("queue_place").values_list("team__name", flat=True))
+                == ["Auk", "Rail", "Tern"], "the order kept")  # fmt: skip
+        first, _, last = b.all(places)
+        finger = ActionBuilder(b.driver, mouse=PointerInput("touch", "finger"))
+        at = finger.pointer_action
+        at.move_to(first).pointer_down().pause(0.5).move_by(20, 0).pause(0.1).move_to(last).pause(0.3).pointer_up()
+        finger.perform()
+        b.until(lambda: order() == ["Rail", "Tern", "Auk"], "Auk dragged to the end with a finger")
+        # A finger that is lifted at once only chooses.
+        tap = ActionBuilder(b.driver, mouse=PointerInput("touch", "finger"))
+        tap.pointer_action.move_to(b.all(places)[1]).pointer_down().pointer_up()
+        tap.perform()
+        b.until(lambda: b.one(f'{places}[aria-current="true"]').text.startswith("Tern"), "Tern chosen")
+        self.assertEqual(order(), ["Rail", "Tern", "Auk"])
 
     def test_the_order_and_the_minutes(self) -> None:
         made = run(teacher(), teams=("Tern", "Auk", "Rail"))

@@ -7,15 +7,29 @@ from html import escape
 from girder_core.ground import Drawing, Role, Shape
 from girder_core.measure import System, format_length
 
+_PLAIN = 'fill="none" stroke="#1f2a2e"'
 _STYLE = {
     Role.GROUND: 'fill="#8c8577" stroke="none"',
     Role.SUPPORT: 'fill="#e6dfcf" stroke="#1f2a2e"',
     Role.STRUCTURE: 'fill="#e3cfa0" stroke="#1f2a2e"',
     Role.LOAD: 'fill="#7d8787" stroke="#1f2a2e"',
     Role.WATER: 'fill="#cfe3e2" stroke="none"',
-    Role.GHOST: 'fill="none" stroke="#1f2a2e"',
+    Role.HOLE: 'fill="#ffffff" stroke="#1f2a2e"',
+    Role.GOOD: 'fill="#25705c" stroke="none"',
+    Role.WEAKEST: 'fill="#9e3d26" stroke="#1f2a2e"',
 }
-"""Roles that set-ups use; drafts are drawn on the screen alone."""
+"""Areas and circles by what they stand for; all others are outlines."""
+_PEN = {
+    Role.STRUCTURE: 'stroke="#1f2a2e" stroke-width="0.9"',
+    Role.COMPRESSION: 'stroke="#1f2a2e" stroke-width="1.6"',
+    Role.TENSION: 'stroke="#1d5f8a" stroke-width="0.8"',
+    Role.FOLD: 'stroke="#56605d" stroke-width="0.35" stroke-dasharray="1.8 1.2"',
+    Role.AXIS: 'stroke="#9e3d26" stroke-width="0.35" stroke-dasharray="2.8 1 0.5 1"',
+    Role.SLACK: 'stroke="#7d8787" stroke-width="0.4" stroke-dasharray="0.8 1"',
+    Role.ARROW: 'stroke="#9e3d26" stroke-width="0.7"',
+    Role.WEAKEST: 'stroke="#d99b1c" stroke-width="2.4"',
+}
+"""Lines likewise; all others are thin."""
 
 
 def fitted(drawing: Drawing, width_mm: float, height_mm: float, system: System) -> str:
@@ -51,16 +65,19 @@ class _Pen:
 
     def draw(self, shape: Shape) -> str:
         points = [self.at(x, y) for x, y in shape.points]
-        style = _STYLE[shape.role]
+        style = _STYLE.get(shape.role, _PLAIN)
         listed = " ".join(f"{x:.3f},{y:.3f}" for x, y in points)
         if shape.kind == "area":
             return f'<polygon points="{listed}" {style}/>'
         if shape.kind == "line":
-            wide = "0.9" if shape.role is Role.STRUCTURE else "0.3"
-            return f'<polyline points="{listed}" fill="none" stroke="#1f2a2e" stroke-width="{wide}"/>'
+            pen = _PEN.get(shape.role, 'stroke="#1f2a2e" stroke-width="0.3"')
+            return f'<polyline points="{listed}" fill="none" {pen}/>'
         if shape.kind == "circle":
             (x, y), r = points[0], shape.radius_m * self.per_m
             return f'<circle cx="{x:.3f}" cy="{y:.3f}" r="{r:.3f}" {style}/>'
+        if shape.kind == "label":
+            (x, y) = points[0]
+            return f'<text x="{x:.2f}" y="{y:.2f}" text-anchor="middle" font-size="3.4">{escape(shape.text)}</text>'
         return self.measure(points, f"{shape.text} {format_length(shape.length_m, self.system)}".strip())
 
     def measure(self, points: list[tuple[float, float]], text: str) -> str:

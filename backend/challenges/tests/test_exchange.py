@@ -67,7 +67,7 @@ class RoundTrip(PropertyTestCase):
 
     def test_shipped_files_keep_to_the_published_schema(self) -> None:
         files = list(FOLDER.glob("*.json"))
-        self.assertEqual(len(files), 12)
+        self.assertEqual({json.loads(file.read_text("utf-8"))["recipe"]["family"] for file in files}, set(FAMILIES))
         for file in files:
             errors = [
                 f"{list(e.path)}: {e.message}" for e in VALIDATOR.iter_errors(json.loads(file.read_text("utf-8")))
@@ -80,7 +80,8 @@ class RoundTrip(PropertyTestCase):
         self.assertEqual(set(described), set(serializer.fields))
         self.assertEqual(SCHEMA["properties"]["version"]["maximum"], VERSION)
         self.assertEqual(SCHEMA["properties"]["format"]["const"], FORMAT)
-        self.assertEqual(set(described["family"]["enum"]), set(FAMILIES))
+        for family in FAMILIES:
+            self.assertRegex(family, described["family"]["pattern"])
 
 
 class BadFiles(TestCase):

@@ -140,7 +140,11 @@ class OfItsOwn(unittest.TestCase):
         return TrialSetup(Kit(()), 0.0, None, rounds=plan, **names, **more)  # type: ignore[arg-type]
 
     def played(self, rules: TrialSetup, *kinds: str, **data: object) -> TrialResult:
-        said = {"settle": {"waited_s": 4}, "fail": {"mode": "failure_modes"}, "measure": data}
+        said: dict[str, dict[str, object]] = {
+            "settle": {"waited_s": 4},
+            "fail": {"mode": "failure_modes"},
+            "measure": data,
+        }
         events = [Event(f"e{n}", n, EventKind(kind), said.get(kind, {})) for n, kind in enumerate(kinds, start=1)]
         return replay(events, rules)
 

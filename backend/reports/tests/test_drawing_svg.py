@@ -8,7 +8,7 @@ from xml.etree import ElementTree
 from django.test import SimpleTestCase
 
 from girder_core.families import FAMILIES
-from girder_core.ground import Drawing, Role, block, circle, line, measure
+from girder_core.ground import Drawing, Role, block, circle, label, line, measure
 from girder_core.measure import System
 from girder_core.safety import AgeBand
 from reports.drawing_svg import fitted, to_svg
@@ -56,6 +56,15 @@ class Paper(SimpleTestCase):
         root = parsed(to_svg(drawing, 0.5, 0.0, System.METRIC))
         self.assertAlmostEqual(float(root.find(f"{SVG}circle").attrib["r"]), 10)  # type: ignore[union-attr]
         self.assertEqual(len(root.find(f"{SVG}polyline").attrib["points"].split()), 3)  # type: ignore[union-attr]
+
+    def test_whatever_a_shape_stands_for_can_be_drawn(self) -> None:
+        for role in Role:
+            shapes = (block(role, 0, 0, 0.1, 0.1), line(role, (0, 0), (0.1, 0)), circle(role, (0.05, 0.05), 0.01),
+                      label(role, (0.05, 0.05), f"a <{role}>"))  # fmt: skip
+            root = parsed(to_svg(Drawing(shapes, "all"), 1.0, 0.0, System.METRIC))
+            kinds = [child.tag.removeprefix(SVG) for child in root if child.tag != f"{SVG}title"]
+            self.assertEqual(kinds, ["polygon", "polyline", "circle", "text"], role)
+            self.assertEqual(root.find(f"{SVG}text").text, f"a <{role}>")  # type: ignore[union-attr]
 
     def test_words_cannot_break_out(self) -> None:
         drawing = Drawing((block(Role.LOAD, 0, 0, 1, 1), measure((0, 0), (1, 0), "<b>&")), '"><script>')
