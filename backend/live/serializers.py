@@ -13,7 +13,7 @@ from live.models import SCREENS
 from people.models import UNIT_SYSTEMS
 from people.serializers import TeamSerializer
 from results.comparison_serializers import ComparisonSerializer
-from runs.serializers import BuildClockStateSerializer
+from runs.serializers import AimSerializer, BuildClockStateSerializer
 
 BOARD_ACTIONS = [("open", "open"), ("renew", "renew"), ("close", "close")]
 
@@ -65,6 +65,8 @@ class BoardStateSerializer(serializers.Serializer[Any]):
     setup = serializers.DictField(child=serializers.FloatField(allow_null=True), source="run.setup")
     kit = KitItemSerializer(many=True, source="run.kit")
     counts_pieces = serializers.BooleanField()
+    # What designs are made for.
+    aims = AimSerializer(many=True, source="seen.aims")
     benches = BenchShownSerializer(many=True)
     next_teams = serializers.ListField(child=serializers.CharField())
     ranking = ComparisonSerializer()

@@ -1441,6 +1441,7 @@ export interface components {
             };
             kit: components["schemas"]["KitItem"][];
             counts_pieces: boolean;
+            aims: components["schemas"]["Aim"][];
             benches: components["schemas"]["BenchShown"][];
             next_teams: string[];
             ranking: components["schemas"]["Comparison"];

@@ -82,7 +82,7 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
             >
               {words.second.figure}
             </Box>{" "}
-            <Box component="span" sx={{ fontSize: "1.2rem" }}>
+            <Box component="span" sx={{ fontSize: "1.2rem", ml: 0.5 }}>
               {words.second.says}
             </Box>
           </Box>

@@ -9,9 +9,8 @@ export function BoardLoad({ state, bench, width }: { state: BoardState; bench: B
   const units = useUnits();
   const hatch = useHatch(board.watch, 9);
   const { result, estimate, prediction_kg } = bench.state;
-  const target = state.setup["target_kg"];
   const marks = [
-    ...(target ? [{ kg: target, label: `target ${formatMass(target, units)}` }] : []),
+    ...state.aims,
     ...(prediction_kg ? [{ kg: prediction_kg, label: `team says ${formatMass(prediction_kg, units)}` }] : []),
   ].sort((a, b) => a.kg - b.kg);
   const most = Math.max(

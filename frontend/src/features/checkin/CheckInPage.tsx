@@ -328,6 +328,11 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
             </Button>
           )}
         </Box>
+        {!design.checked_in && design.still_to_do.length > 0 && (
+          <Typography variant="body2" sx={{ color: ink.soft, mt: 1 }}>
+            Still to do: {design.still_to_do.join("; ")}
+          </Typography>
+        )}
         {weighed && !value("self_mass") && (
           <Typography variant="body2" sx={{ color: ink.soft, mt: 1 }}>
             Own weight can still be taken after the test, if all the pieces are weighed; it is marked then.
