@@ -34,7 +34,7 @@ def shipped() -> tuple[Shipped, ...]:
 
 def take(teacher: Teacher, slug: str) -> Recipe:
     """Copy a shipped recipe to a teacher's own."""
-    for one in shipped():
-        if one.slug == slug:
-            return save_recipe(teacher, one.entry)
+    for recipe in shipped():
+        if recipe.slug == slug:
+            return save_recipe(teacher, recipe.entry)
     raise Http404

@@ -109,7 +109,7 @@ class Terms(models.Model):
         return self.core_family().trial_setup(self.setup, self.core_kit())
 
 
-def rules_of(goal: Mapping[str, Any], setup: Mapping[str, float | None], one: Family) -> Rules:
+def rules_of(goal: Mapping[str, Any], setup: Mapping[str, float | None], family: Family) -> Rules:
     """The core's rules from a goal's kept form; errors of ``Rules`` as they come."""
     return Rules(
         School(goal["school"]),
@@ -119,7 +119,7 @@ def rules_of(goal: Mapping[str, Any], setup: Mapping[str, float | None], one: Fa
         TieRule(goal["tie_rule"]),
         {School(school): weight for school, weight in goal["weights"].items()},
         aim_kg(setup),
-        one.survived_kind,
+        family.survived_kind,
     )
 
 

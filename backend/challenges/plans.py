@@ -95,24 +95,24 @@ def _answers(typed: Typed, system: System, problems: Problems) -> Answers:
         return Answers(teams=max(1, typed["teams"]), **values)
 
 
-def _setup(one: Family, typed: Mapping[str, str], problems: Problems) -> dict[str, float | None]:
+def _setup(family: Family, typed: Mapping[str, str], problems: Problems) -> dict[str, float | None]:
     """Typed set-up texts to SI; where one is wrong, the family's default stands in for what follows."""
-    values, found = read_values(one, typed)
+    values, found = read_values(family, typed)
     try:
-        setup = check_setup(one.key, {**values, **{name: None for name in typed if name not in values}})
+        setup = check_setup(family.key, {**values, **{name: None for name in typed if name not in values}})
     except GirderError as error:
         found = {**error.data.get("fields", {}), **found}
         good = {name: value for name, value in values.items() if name not in found}
-        usable = {spec.key: good.get(spec.key, spec.default) for spec in one.setup}
+        usable = {spec.key: good.get(spec.key, spec.default) for spec in family.setup}
         setup = {name: None if value is None else float(value) for name, value in usable.items()}
     problems |= {f"setup.{name}": sentence for name, sentence in found.items()}
     return setup
 
 
-def read_values(one: Family, typed: Mapping[str, str]) -> tuple[dict[str, float | None], Problems]:
+def read_values(family: Family, typed: Mapping[str, str]) -> tuple[dict[str, float | None], Problems]:
     """What the texts of a set-up mean, and which cannot be read; an empty text means that there is no such limit."""
-    specs = {spec.key: spec for spec in one.setup}
-    values: dict[str, float | None] = {spec.key: None for spec in one.setup}
+    specs = {spec.key: spec for spec in family.setup}
+    values: dict[str, float | None] = {spec.key: None for spec in family.setup}
     problems: Problems = {}
     for name, text in typed.items():
         if name in specs and text.strip():
@@ -125,9 +125,9 @@ def read_values(one: Family, typed: Mapping[str, str]) -> tuple[dict[str, float 
     return values, problems
 
 
-def _kit(one: Family, typed: Typed, problems: Problems) -> list[dict[str, Any]]:
+def _kit(family: Family, typed: Typed, problems: Problems) -> list[dict[str, Any]]:
     try:
-        return read_kit(typed["kit"], one.loaded)
+        return read_kit(typed["kit"], family.loaded)
     except GirderError as error:
         problems |= error.data.get("fields", {})
         return []
@@ -188,14 +188,14 @@ def _factor(typed: Typed | None, problems: Problems) -> Factor | None:
         return None
 
 
-def goal_problems(one: Family, goal: Mapping[str, Any], setup: Mapping[str, float | None]) -> Problems:
+def goal_problems(family: Family, goal: Mapping[str, Any], setup: Mapping[str, float | None]) -> Problems:
     """What is wrong with a goal for this family and set-up, sentence by field."""
-    offered = {choice.school.value for choice in one.schools}
+    offered = {choice.school.value for choice in family.schools}
     asked = {goal["school"], *goal["weights"]} if goal["school"] == School.MIX else {goal["school"]}
     if asked - offered:
-        return {"school": f"A {one.name.lower()} is not scored by that."}
+        return {"school": f"A {family.name.lower()} is not scored by that."}
     try:
-        rules_of(goal, setup, one)
+        rules_of(goal, setup, family)
     except GirderError as error:
         where = {"penalty_out_of_range": "penalty", "threshold_missing": "setup.target_kg"}
         return {where.get(error.code, "weights"): error.sentence}
@@ -242,17 +242,17 @@ def sheet(asked: Typed, own: Typed, system: System) -> Sheet:
     )
 
 
-def _proposed_entry(one: Family, answers: Answers, proposal: Proposal, asked: Typed) -> dict[str, Any]:
+def _proposed_entry(family: Family, answers: Answers, proposal: Proposal, asked: Typed) -> dict[str, Any]:
     """The complete typed entry that the proposal stands for."""
-    school = one.schools[0].school
+    school = family.schools[0].school
     weights = {}
-    if any(choice.school is School.MIX for choice in one.schools):
-        first, second = _two(one)
+    if any(choice.school is School.MIX for choice in family.schools):
+        first, second = _two(family)
         weights = {first.value: 60.0, second.value: 40.0}
     return {
-        "name": f"{one.name} challenge",
-        "question": one.question,
-        "family": one.key,
+        "name": f"{family.name} challenge",
+        "question": family.question,
+        "family": family.key,
         "age_band": answers.age.value,
         "minutes": asked["minutes"],
         "teams": asked["teams"],
@@ -261,10 +261,10 @@ def _proposed_entry(one: Family, answers: Answers, proposal: Proposal, asked: Ty
         "setup": {
             item.key: ""
             if item.value is None
-            else units.typed_text(item.value, one.field(item.key).kind, answers.system)
+            else units.typed_text(item.value, family.field(item.key).kind, answers.system)
             for item in proposal.setup
         },
-        "kit": _typed_kit(one, proposal, answers.system),
+        "kit": _typed_kit(family, proposal, answers.system),
         "materials": [typed_material(material, answers.system) for material in proposal.materials],
         "container": None,
         "school": school.value,
@@ -279,19 +279,19 @@ def _proposed_entry(one: Family, answers: Answers, proposal: Proposal, asked: Ty
         "drying_minutes": int(proposal.day.drying_minutes),
         "next_lesson_hours": proposal.day.next_lesson_hours,
         "factor": None,
-        "controls": list(one.controls),
+        "controls": list(family.controls),
         "declared": [],
         "confirmed": [],
     }
 
 
-def _two(one: Family) -> tuple[School, School]:
+def _two(family: Family) -> tuple[School, School]:
     """The two schools that a mix starts from."""
-    plain = [c.school for c in one.schools if c.school not in (School.MIX, School.THRESHOLD)]
+    plain = [c.school for c in family.schools if c.school not in (School.MIX, School.THRESHOLD)]
     return plain[0], plain[1]
 
 
-def _typed_kit(one: Family, proposal: Proposal, system: System) -> list[dict[str, Any]]:
+def _typed_kit(family: Family, proposal: Proposal, system: System) -> list[dict[str, Any]]:
     def mass(value_kg: float) -> str:
         return units.typed_text(float(f"{value_kg:.2g}"), Kind.MASS, system)
 
@@ -307,7 +307,7 @@ def _typed_kit(one: Family, proposal: Proposal, system: System) -> list[dict[str
     if proposal.platform_kg > 0:
         items.insert(
             0,
-            {**EMPTY_ITEM, "name": one.platform, "shape": "platform", "count": 1,
+            {**EMPTY_ITEM, "name": family.platform, "shape": "platform", "count": 1,
              "mass": mass(proposal.platform_kg), "mass_doubt": mass(0.1 * proposal.platform_kg)},
         )  # fmt: skip
     return items

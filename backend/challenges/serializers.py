@@ -205,13 +205,13 @@ class FamilySerializer(serializers.Serializer[Any]):
     sketch = serializers.SerializerMethodField()
 
     @extend_schema_field(ProcedureSerializer())
-    def get_procedure(self, one: Family) -> Any:
-        return ProcedureSerializer(one.procedure(one.usual(AgeBand.AGES_11_13))).data
+    def get_procedure(self, family: Family) -> Any:
+        return ProcedureSerializer(family.procedure(family.usual(AgeBand.AGES_11_13))).data
 
     @extend_schema_field(DrawingSerializer())
-    def get_sketch(self, one: Family) -> Any:
+    def get_sketch(self, family: Family) -> Any:
         """Its usual set-up, to scale."""
-        return DrawingSerializer(one.draw(one.usual(AgeBand.AGES_11_13))).data
+        return DrawingSerializer(family.draw(family.usual(AgeBand.AGES_11_13))).data
 
 
 class KitItemSerializer(serializers.Serializer[Any]):

@@ -164,7 +164,7 @@ class RecipeImportView(APIView):
 class LibraryView(APIView):
     @extend_schema(operation_id="library_list", responses=LibraryEntrySerializer(many=True))
     def get(self, request: Request) -> Response:
-        told = [{"slug": one.slug, **one.entry} for one in library.shipped()]
+        told = [{"slug": recipe.slug, **recipe.entry} for recipe in library.shipped()]
         return Response(LibraryEntrySerializer(told, many=True).data)
 
     @extend_schema(

@@ -68,25 +68,25 @@ def _build_run(school_class: SchoolClass, recipe: Recipe, told: RunTold) -> None
 
 def _build_design(design: Design, built: Built, clock: datetime) -> datetime:
     designing.note(design, built.note)
-    one = design.run.core_family()
+    family = design.run.core_family()
     texts = dict(built.readings)
-    if one.key == "bridge":
+    if family.key == "bridge":
         texts = {
             "gap": built.gap, "overlap_left": built.rests[0], "overlap_right": built.rests[1], "tape": built.tape,
             "self_mass": built.own_weight,
         }  # fmt: skip
     for key, text in texts.items():
         if text and (built.checked_in or key == "gap"):
-            step = "5 mm" if key == "tape" else _STEPS[one.reading_keys[key].kind]
+            step = "5 mm" if key == "tape" else _STEPS[family.reading_keys[key].kind]
             designing.take_reading(design, key, TypedReading(text, step), confirmed=False)
-    if built.says and one.loaded:
+    if built.says and family.loaded:
         designing.predict(design, built.says)
     if built.draft:
         building.keep_draft(design, built.draft.kind, built.draft.typed, {})
     if built.practice:
         building.count_practice(design, built.practice)
     if built.checked_in:
-        designing.answer(design, built.answers or {question.key: question.good for question in one.questions})
+        designing.answer(design, built.answers or {question.key: question.good for question in family.questions})
         designing.check_in(design)
     for number, story in enumerate(built.trials, start=1):
         clock = _play(design, number, story, clock, built.way)

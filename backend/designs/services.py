@@ -141,7 +141,7 @@ def note_controls(design: Design, broken: Sequence[str]) -> Design:
     """Note which of the fair test's controls were not kept; ``unknown_control`` for one the run does not name."""
     if unknown := set(broken) - set(design.run.controls):
         raise GirderError("unknown_control", f"This run does not keep “{sorted(unknown)[0]}” the same.")
-    design.controls_broken = [one for one in design.run.controls if one in broken]
+    design.controls_broken = [control for control in design.run.controls if control in broken]
     design.save(update_fields=["controls_broken"])
     return design
 

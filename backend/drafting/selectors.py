@@ -14,12 +14,18 @@ def shown_draft(kind: DraftKind, worked: Worked, system: System) -> dict[str, An
     told = None
     if prediction:
         helps = []
-        for one in prediction.what_helps:
-            param = kind.param(one.key)
+        for change in prediction.what_helps:
+            param = kind.param(change.key)
             assert param is not None and param.kind is not None
-            typed = typed_text(one.value, param.kind, system)
+            typed = typed_text(change.value, param.kind, system)
             helps.append(
-                {"change": one.change, "gain_n": one.gain_n, "mass_kg": one.mass_kg, "key": one.key, "typed": typed}
+                {
+                    "change": change.change,
+                    "gain_n": change.gain_n,
+                    "mass_kg": change.mass_kg,
+                    "key": change.key,
+                    "typed": typed,
+                }
             )
         told = {
             "limit_states": prediction.limit_states, "low_n": prediction.low_n, "typical_n": prediction.typical_n,

@@ -38,21 +38,21 @@ class EveryKind(InterfaceTest):
         return b
 
     def check_in(self, b: Browser) -> None:
-        one = self.run_.core_family()
+        family = self.run_.core_family()
         b.open(f"/runs/{self.run_.pk}/check-in")
         b.sees("Check in Tern")
-        for spec in one.readings:
+        for spec in family.readings:
             if not spec.needed or (spec.may_follow and spec.key != SELF_MASS):
                 continue
-            text = typed_text(good_reading(one, spec, self.run_.setup), spec.kind)
+            text = typed_text(good_reading(family, spec, self.run_.setup), spec.kind)
             b.fill(spec.label, text).send_keys(Keys.ENTER)
             row = f'form[aria-label="{spec.label}"]'
             b.until(lambda row=row: "to do" not in b.one(row).text, f"{spec.label} saved")  # type: ignore[misc]
             self.touches += 2
-        for question in one.questions:
+        for question in family.questions:
             b.one(f'[aria-label="{question.text}"] button[value="{"yes" if question.good else "no"}"]').click()
             self.touches += 1
-        answers = len(one.questions)
+        answers = len(family.questions)
         b.until(lambda: len(self.design_answers()) == answers, "all answers saved")
         b.click("Check in Tern")
         self.touches += 1

@@ -5,6 +5,7 @@ from __future__ import annotations
 import tempfile
 from datetime import date
 from pathlib import Path
+from typing import Any, cast
 
 from PIL import Image
 from selenium.webdriver.common.action_chains import ActionChains
@@ -151,13 +152,16 @@ class Lesson(InterfaceTest):
         b.until(lambda: list(made.designs.order_by("queue_place").values_list("team__name", flat=True))
                 == ["Auk", "Rail", "Tern"], "the order kept")  # fmt: skip
         first, _, last = b.all(places)
-        finger = ActionBuilder(b.driver, mouse=PointerInput("touch", "finger"))
-        at = finger.pointer_action
-        at.move_to(first).pointer_down().pause(0.5).move_by(20, 0).pause(0.1).move_to(last).pause(0.3).pointer_up()
+        # The library says nothing of its types here.
+        touch = cast(Any, PointerInput)("touch", "finger")
+        finger: Any = ActionBuilder(b.driver, mouse=touch)
+        finger.pointer_action.move_to(first).pointer_down().pause(0.5).move_by(20, 0).pause(0.1).move_to(last).pause(
+            0.3
+        ).pointer_up()
         finger.perform()
         b.until(lambda: order() == ["Rail", "Tern", "Auk"], "Auk dragged to the end with a finger")
         # A finger that is lifted at once only chooses.
-        tap = ActionBuilder(b.driver, mouse=PointerInput("touch", "finger"))
+        tap: Any = ActionBuilder(b.driver, mouse=touch)
         tap.pointer_action.move_to(b.all(places)[1]).pointer_down().pointer_up()
         tap.perform()
         b.until(lambda: b.one(f'{places}[aria-current="true"]').text.startswith("Tern"), "Tern chosen")

@@ -31,7 +31,7 @@ def instruments() -> list[Instrument]:
 
 
 def _instrument(address: str, kind: Kind) -> Instrument:
-    found = next((one for one in instruments() if one.address == address), None)
+    found = next((instrument for instrument in instruments() if instrument.address == address), None)
     if found is None or kind not in found.kinds:
         raise GirderError("unknown_instrument", "There is no such instrument here.")
     return found

@@ -38,11 +38,14 @@ def suggest(taken_names: Collection[str], taken_marks: Collection[str]) -> Ident
     With more teams than birds the last bird gets a number; with more teams than marks they start again.
     """
     lowered = {name.lower() for name in taken_names}
-    free_name = next((one.name for one in IDENTITIES if one.name.lower() not in lowered), None)
+    free_name = next((identity.name for identity in IDENTITIES if identity.name.lower() not in lowered), None)
     number = 2
     while free_name is None:
         candidate = f"{IDENTITIES[0].name} {number}"
         free_name = None if candidate.lower() in lowered else candidate
         number += 1
-    drawn = next((one for one in IDENTITIES if one.mark not in taken_marks), IDENTITIES[len(lowered) % len(IDENTITIES)])
+    drawn = next(
+        (identity for identity in IDENTITIES if identity.mark not in taken_marks),
+        IDENTITIES[len(lowered) % len(IDENTITIES)],
+    )
     return Identity(free_name, drawn.mark, drawn.colour)

@@ -118,7 +118,7 @@ def bring_in(run: Run, table: Table, meaning: Sequence[str], keep: bool) -> Take
     Errors: ``mapping_incomplete`` without a column for the team, ``mapping_twice``; what is wrong with rows is in the
     answer.
     """
-    known = {one.key for one in targets(run)}
+    known = {target.key for target in targets(run)}
     if len(meaning) != len(table.header) or any(key and key not in known for key in meaning):
         raise GirderError("mapping_incomplete", "Say for each column what it means, or that it is left out.")
     used = [key for key in meaning if key]
@@ -227,10 +227,10 @@ class _Line:
             raise self.refused(key, error.sentence) from None
 
     def trial(self, design: Design) -> None:
-        one = self.run.core_family()
+        family = self.run.core_family()
         if design.checked_in_at is None:
             # It was tested, so on paper it was let to the bench; whatever breaks a rule is seen in the readings.
-            designing.answer(design, {q.key: q.good for q in one.questions if q.key not in design.answers})
+            designing.answer(design, {q.key: q.good for q in family.questions if q.key not in design.answers})
             self.asked(TEAM, lambda: designing.check_in(design))
         counts = {key.partition(":")[2]: self.count(key) for key in self.columns if key.startswith("held:")}
         placed = {item: count for item, count in counts.items() if count}

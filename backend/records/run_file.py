@@ -92,22 +92,22 @@ def exported(run: Run) -> dict[str, Any]:
         "rules": f"{ledger.RULE_VERSION} {scoring.RULE_VERSION}",
         "class": run.school_class.name,
         "run": _written(run, RUN),
-        "goal_changes": [_written(one, GOAL_CHANGE) for one in run.goal_changes.all()],
+        "goal_changes": [_written(change, GOAL_CHANGE) for change in run.goal_changes.all()],
         "teams": [_written(team, TEAM) for team in sorted(teams.values(), key=lambda team: (team.position, team.pk))],
         "designs": [
             {
                 "team": design.team.name,
                 "parent_version": versions.get(design.parent_id or 0),
                 **_written(design, DESIGN),
-                "readings": [_written(one, READING) for one in design.readings.all()],
-                "predictions": [_written(one, PREDICTION) for one in design.predictions.all()],
-                "drafts": [_written(one, DRAFT) for one in design.drafts.all()],
-                "reflections": [_written(one, REFLECTION) for one in design.reflections.all()],
-                "marks": [_written(one, MARK) for one in design.marks.all()],
+                "readings": [_written(reading, READING) for reading in design.readings.all()],
+                "predictions": [_written(prediction, PREDICTION) for prediction in design.predictions.all()],
+                "drafts": [_written(draft, DRAFT) for draft in design.drafts.all()],
+                "reflections": [_written(reflection, REFLECTION) for reflection in design.reflections.all()],
+                "marks": [_written(mark, MARK) for mark in design.marks.all()],
                 "photos": [
-                    {**_written(one, PHOTO), "jpeg": base64.b64encode(data).decode()}
-                    for one in design.photos.all()
-                    if (data := bytes_of(one)) is not None
+                    {**_written(photo, PHOTO), "jpeg": base64.b64encode(data).decode()}
+                    for photo in design.photos.all()
+                    if (data := bytes_of(photo)) is not None
                 ],
                 "trials": [
                     {**_written(trial, TRIAL), "events": [_written(event, EVENT) for event in trial.events.all()]}
@@ -252,7 +252,7 @@ class _Incoming:
         )
 
     def teams(self, school_class: SchoolClass) -> dict[str, Team]:
-        marks = {one.mark for one in IDENTITIES}
+        marks = {identity.mark for identity in IDENTITIES}
         teams: dict[str, Team] = {}
         for path, one in self.listed("teams", self.data.get("teams"), TEAM):
             values = self.values(Team, one, path)
@@ -310,7 +310,7 @@ class _Incoming:
 
     def new_ids(self) -> None:
         """Ids stay what they are, unless this database has one of them already: then all get new ones."""
-        trials = [one for design in _rows(self.data.get("designs")) for one in _rows(design.get("trials"))]
+        trials = [row for design in _rows(self.data.get("designs")) for row in _rows(design.get("trials"))]
         events = [event for trial in trials for event in _rows(trial.get("events"))]
         told = [str(one.get("id")) for one in (*trials, *events)]
         if len(set(told)) < len(told):

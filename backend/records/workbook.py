@@ -26,19 +26,24 @@ def reading_rows(run: Run) -> Iterator[list[object]]:
     """One row per reading, those that were replaced included."""
     specs = run.core_family().reading_keys
     for design in designs_of(run):
-        for one in design.readings.all():
-            spec = specs.get(one.key)
+        for reading in design.readings.all():
+            spec = specs.get(reading.key)
             yield [
-                design.team.name, design.version, one.key, one.value_si, one.standard_uncertainty_si,
-                _SI[spec.kind.value] if spec else None, one.text, one.zero_text or one.tare_text, one.resolution_text,
-                "yes" if one.after_test else "no", "yes" if one.again else "no", one.taken_at.isoformat(),
+                design.team.name, design.version, reading.key, reading.value_si, reading.standard_uncertainty_si,
+                _SI[spec.kind.value] if spec else None, reading.text, reading.zero_text or reading.tare_text,
+                reading.resolution_text,
+                "yes" if reading.after_test else "no", "yes" if reading.again else "no", reading.taken_at.isoformat(),
             ]  # fmt: skip
 
 
 def rubric_table(run: Run) -> tuple[list[str], list[list[object]]]:
     """The rubric as a table: a row for each team, for each criterion the level in words and where it comes from."""
     criteria = criteria_of(run)
-    header = ["team", *(f"{one.name} ({part})" for one in criteria for part in ("level", "from")), "points_of_100"]
+    header = [
+        "team",
+        *(f"{criterion.name} ({part})" for criterion in criteria for part in ("level", "from")),
+        "points_of_100",
+    ]
     rows: list[list[object]] = []
     for row in marks_of(run) if criteria else []:
         cells: list[object] = [row.card.design.team.name]

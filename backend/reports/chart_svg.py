@@ -51,7 +51,7 @@ _WORDS: Mapping[Ink, str] = {
 def chart_svg(chart: Chart, teams: Mapping[str, Team], width_mm: float, most_mm: float = 400.0) -> str:
     """A chart at a width on paper, or as high as it may be; ``teams`` has the team of each design by key."""
     scale = min(width_mm / chart.width, most_mm / chart.height)
-    body = "".join(_drawn(one, teams) for one in chart.drawn)
+    body = "".join(_drawn(shape, teams) for shape in chart.drawn)
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{chart.width * scale:.2f}mm" '
         f'height="{chart.height * scale:.2f}mm" viewBox="0 0 {chart.width:g} {chart.height:g}" font-family="Text" '

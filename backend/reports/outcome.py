@@ -108,7 +108,7 @@ def _levels(about: Outcome, effect: FactorEffect | None) -> list[dict[str, Any]]
     return [
         {
             "name": level.name,
-            "who": ", ".join(one.name for one in level.members),
+            "who": ", ".join(member.name for member in level.members),
             "count": len(level.members),
             "mean": ("at least " if level.at_least else "") + amount(level.mean.mean, about.run.rules(), about.system)
             if level.mean

@@ -95,7 +95,9 @@ def reason_charts(run: Run, found: ComparedRun, reasons: Reasons, rules: Rules, 
             for one in reasons.chosen
         ),
         endings=endings_chart(reasons.ways, words),
-        repeats=tuple(repeats_line(names[one.key], one.marks, one.mean, rules, system) for one in reasons.repeated),
+        repeats=tuple(
+            repeats_line(names[again.key], again.marks, again.mean, rules, system) for again in reasons.repeated
+        ),
         survival=survival_chart(reasons.survival, reasons.fit, reasons.fit_says, system) if reasons.survival else None,
     )  # fmt: skip
 

@@ -55,7 +55,7 @@ def experience_of(run: Run) -> list[Experience]:
     for design in rows:
         setup = design.run.trial_setup()
         for trial in design.trials.all():
-            kept = [one for one in design.drafts.all() if one.drafted_at <= trial.started_at]
+            kept = [draft for draft in design.drafts.all() if draft.drafted_at <= trial.started_at]
             if not kept or kept[-1].push or not kept[-1].typical_n:
                 continue
             result = trial.result(setup)

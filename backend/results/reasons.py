@@ -98,7 +98,9 @@ def reasons_of(run: Run, found: ComparedRun, rules: Rules) -> Reasons:
             ]
         ),
         repeated=_repeated(scored, rules),
-        survival=survival([one.low for one in bounds], [not one.open_above for one in bounds]) if bounds else None,
+        survival=survival([bound.low for bound in bounds], [not bound.open_above for bound in bounds])
+        if bounds
+        else None,
         fit=(fit := fit_loads(bounds)),
         fit_says=fit_in_words(bounds, fit),
     )
@@ -109,7 +111,10 @@ def _marks(card: DesignCard, rules: Rules) -> tuple[Mark, ...]:
     alone = replace(rules, trial_rule=TrialRule.BEST)
     if rules.school is School.MIX:
         alone = replace(alone, school=School.MOST_HELD)
-    each = [score((one,), card.self_mass, alone, False, card.facts(rules.trial_rule, (one,))) for one in card.results()]
+    each = [
+        score((result,), card.self_mass, alone, False, card.facts(rules.trial_rule, (result,)))
+        for result in card.results()
+    ]
     return tuple(Mark(one.value, one.at_least) for one in each if isinstance(one, Score))
 
 

@@ -17,8 +17,14 @@ from results.selectors import with_gains
 def criteria_of(run: Run) -> tuple[Criterion, ...]:
     """The run's rubric; empty without one."""
     return tuple(
-        Criterion(one["key"], one["name"], Source(one["source"]), tuple(one["levels"]), one["weight"])
-        for one in run.rubric
+        Criterion(
+            criterion["key"],
+            criterion["name"],
+            Source(criterion["source"]),
+            tuple(criterion["levels"]),
+            criterion["weight"],
+        )
+        for criterion in run.rubric
     )
 
 
@@ -47,16 +53,16 @@ def marks_of(run: Run) -> list[TeamMarks]:
     by_team: dict[int, list[DesignCard]] = {}
     for card in cards:
         by_team.setdefault(card.design.team_id, []).append(card)
-    one = run.core_family()
+    family = run.core_family()
     held = [best.held_kg for card in cards if (best := best_load(card.results()))]
     aim = aim_kg(run.setup) or max(held, default=0.0)
     rows = []
     for versions in by_team.values():
         latest = versions[-1]
-        given = {one.criterion: one.level for card in versions for one in card.design.marks.all()}
+        given = {mark.criterion: mark.level for card in versions for mark in card.design.marks.all()}
         said = {answer.question for card in versions for answer in card.design.reflections.all()}
-        attempts = [_attempt(card, one.reading_keys) for card in versions]
-        evidence = evidence_of(attempts, aim, [question in said for question in one.reflect])
+        attempts = [_attempt(card, family.reading_keys) for card in versions]
+        evidence = evidence_of(attempts, aim, [question in said for question in family.reflect])
         levels = {
             line.key: Judged(given[line.key], True) if line.key in given else Judged(level_from(line, evidence), False)
             for line in criteria
@@ -73,7 +79,7 @@ def _attempt(card: DesignCard, keys: Collection[str]) -> Attempt:
         predicted_kg=card.prediction.load_kg if card.prediction else None,
         gain=card.gain,
         own_weight=SELF_MASS in card.readings if SELF_MASS in keys else None,
-        endings=tuple(bool(one.mode or one.reason) for one in results if one.scored and one.loaded),
+        endings=tuple(bool(result.mode or result.reason) for result in results if result.scored and result.loaded),
         changed=bool(card.design.changed) if card.design.parent_id else None,
     )
 

@@ -79,8 +79,8 @@ def _entry(key: str, card: DesignCard, rule: TrialRule, usual: str) -> Entry:
     mass, design = card.readings.get(SELF_MASS), card.design
     names = {way.key: way.label.lower() for way in design.run.core_family().bench.arrangements}
     circumstances = Circumstances(
-        [one.trial.wet_reason for one in card.trials if one.trial.wet_reason],
-        [one.trial.arrangement for one in card.trials if one.result.scored],
+        [trial.trial.wet_reason for trial in card.trials if trial.trial.wet_reason],
+        [trial.trial.arrangement for trial in card.trials if trial.result.scored],
         design.controls_broken,
     )
     return Entry(

@@ -57,7 +57,10 @@ def set_rubric(run: Run, lines: Sequence[Mapping[str, Any]]) -> None:
         )
     rubric = rubric_of(keyed)
     with transaction.atomic():
-        run.rubric = [{**asdict(one), "source": one.source.value, "levels": list(one.levels)} for one in rubric]
+        run.rubric = [
+            {**asdict(criterion), "source": criterion.source.value, "levels": list(criterion.levels)}
+            for criterion in rubric
+        ]
         run.save(update_fields=["rubric"])
         # A level that a criterion has no more says nothing.
         for one in rubric:
@@ -112,7 +115,7 @@ def use_experience(run: Run, material: str, applied: bool) -> None:
     if not applied:
         withdraw_factor(run.school_class, run.family, material)
         return
-    found = next((one for one in experience_of(run) if one.material == material and one.calibration), None)
+    found = next((learnt for learnt in experience_of(run) if learnt.material == material and learnt.calibration), None)
     if found is None or found.calibration is None:
         raise GirderError("no_experience", "No trial with a kept draft of this material has broken yet.")
     apply_factor(run.school_class, run.family, material, found.calibration)

@@ -60,8 +60,13 @@ def shown_comparison(
             for card, trial in found.voids
         ],
         "differences": [
-            {"design": int(one.key), "says": one.says, "decides": one.decides, "mend": one.mend}
-            for one in like_with_like(comparison, system)
+            {
+                "design": int(difference.key),
+                "says": difference.says,
+                "decides": difference.decides,
+                "mend": difference.mend,
+            }
+            for difference in like_with_like(comparison, system)
         ],
         "retests": retests(comparison, rules, system),
         "scatter": comparison.scatter,
@@ -90,7 +95,7 @@ def shown_reasons(found: Reasons, factor_name: str, words: dict[str, str]) -> di
         "teams_say": found.teams_in_all.says,
         "model": found.model,
         "model_says": found.model_in_all.says,
-        "ways": [{"label": words.get(one.key, one.key), "count": one.count, "names": one.names} for one in found.ways],
+        "ways": [{"label": words.get(way.key, way.key), "count": way.count, "names": way.names} for way in found.ways],
         "repeated": found.repeated,
         "survival": found.survival.steps if found.survival else [],
         "median_kg": found.survival.median_kg if found.survival else None,

@@ -79,7 +79,7 @@ def run_state(run: Run, cards: list[DesignCard] | None = None) -> RunState:
         goal_changes=list(run.goal_changes.all()),
         goal_locked=any(card.trials or card.tested for card in cards),
         clock=run.build_clock(timezone.now()),
-        practice_pieces=round(sum(float(one.get("practice") or 0) for one in run.materials)),
+        practice_pieces=round(sum(float(material.get("practice") or 0) for material in run.materials)),
         queue=[design.pk for design in in_queue([card.design for card in cards])],
         bench_left_s=_bench_left_s(run),
         bench_fit=_bench_fit(run, cards),
@@ -87,7 +87,7 @@ def run_state(run: Run, cards: list[DesignCard] | None = None) -> RunState:
         keys=keys_of(run.core_family(), run.setup),
         aims=aims(run.setup, run.system()),
         schools=possible_schools(
-            [one.school for one in run.core_family().schools], run.rules().weights, aim_kg(run.setup)
+            [school.school for school in run.core_family().schools], run.rules().weights, aim_kg(run.setup)
         ),
         stand_s=run.core_family().stand_s(run.setup),
         versions=gains_chart(cards),
@@ -104,7 +104,7 @@ def _bench_fit(run: Run, cards: Sequence[DesignCard]) -> BenchFit | None:
     left_s, pace = _bench_left_s(run), run.core_family().pace
     if left_s is None:
         return None
-    starts = sorted(one.trial.started_at for card in cards for one in card.trials)
+    starts = sorted(trial.trial.started_at for card in cards for trial in card.trials)
     taken = [(after - before).total_seconds() for before, after in pairwise(starts)]
     latest = {card.design.team_id: card for card in cards}
     waiting = sum(card.state in TO_BE_TESTED for card in latest.values())

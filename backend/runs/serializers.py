@@ -78,7 +78,7 @@ class DesignSerializer(serializers.Serializer[DesignCard]):
         return card.design.glued_at is not None
 
     def get_wet_reasons(self, card: DesignCard) -> list[str]:
-        return [one.trial.wet_reason for one in card.trials if one.trial.wet_reason]
+        return [trial.trial.wet_reason for trial in card.trials if trial.trial.wet_reason]
 
     def get_checked_in(self, card: DesignCard) -> bool:
         return card.design.checked_in_at is not None

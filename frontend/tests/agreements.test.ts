@@ -26,17 +26,20 @@ function agrees(found: unknown, expected: unknown, near: number): boolean {
 }
 
 describe("the interface agrees with the core", () => {
-  it.each(told.agreements.map((one) => [one.what, one] as const))("%s", async (_, agreement) => {
-    const load = modules[`../src/${agreement.module}`];
-    expect(load, agreement.module).toBeDefined();
-    const call = (await load?.())?.[agreement.call];
-    expect(call, agreement.call).toBeTypeOf("function");
-    expect(agreement.cases.length).toBeGreaterThan(0);
-    for (const { args, answer } of agreement.cases) {
-      const found = call?.(...args);
-      if (!agrees(found, answer, agreement.near)) expect(found).toEqual(answer);
-    }
-  });
+  it.each(told.agreements.map((agreement) => [agreement.what, agreement] as const))(
+    "%s",
+    async (_, agreement) => {
+      const load = modules[`../src/${agreement.module}`];
+      expect(load, agreement.module).toBeDefined();
+      const call = (await load?.())?.[agreement.call];
+      expect(call, agreement.call).toBeTypeOf("function");
+      expect(agreement.cases.length).toBeGreaterThan(0);
+      for (const { args, answer } of agreement.cases) {
+        const found = call?.(...args);
+        if (!agrees(found, answer, agreement.near)) expect(found).toEqual(answer);
+      }
+    },
+  );
 
   it("tells numbers, lists and objects apart from their like", () => {
     expect(agrees({ a: [1, 2], b: 3 }, { a: [1, 2] }, 0)).toBe(true);

@@ -78,7 +78,7 @@ class Bench(TestCase):
         self.assertEqual(told["ranked"][1]["score"]["interval"], {"low": 2.0, "high": 3.0})
         self.assertTrue(told["ranked"][0]["score"]["at_least"])
         self.assertIn("Tern: tested on an isolating layer, most others fixed to the base.",
-                      [one["says"] for one in told["differences"]])  # fmt: skip
+                      [difference["says"] for difference in told["differences"]])  # fmt: skip
         rows = self.results(run)
         self.assertEqual((rows["Tern"]["survived_low"], rows["Tern"]["survived_high"]), ("2.0", "3.0"))
         self.assertEqual((rows["Rail"]["survived_high"], rows["Rail"]["held_kg"]), ("", ""))
@@ -231,7 +231,7 @@ class Lesson(TestCase):
         self.assertAlmostEqual(reading["value_si"], 0.302)
         # Standard error of 300, 304, 302 mm: 2 mm over the root of three; with 1 mm / root 12 of the tape.
         self.assertAlmostEqual(reading["standard_uncertainty_si"], (2e-3**2 / 3 + 1e-3**2 / 12) ** 0.5)
-        self.assertEqual([one["text"] for one in reading["repeats"]], ["30.0 cm", "30.4 cm"])
+        self.assertEqual([repeat["text"] for repeat in reading["repeats"]], ["30.0 cm", "30.4 cm"])
         self.assertAlmostEqual(reading["spread_si"], 0.004)
         # One that is not a repeat stands alone again.
         body = {"key": "gap", "text": "31 cm", "resolution_text": "1 mm"}
@@ -248,7 +248,7 @@ class Controls(TestCase):
         ledger.add("fail", mode="crimp")
         path = f"designs/{made.designs.all()[0].pk}/controls"
         self.assertEqual(api.send("PUT", path, {"broken": ["the same card"]})["controls_broken"], ["the same card"])
-        told = [one["says"] for one in api.get(f"runs/{made.pk}/comparison")["differences"]]
+        told = [difference["says"] for difference in api.get(f"runs/{made.pk}/comparison")["differences"]]
         self.assertIn("Tern: not kept as agreed: the same card.", told)
         self.assertEqual(api.refused("PUT", path, {"broken": ["the weather"]})[1]["code"], "unknown_control")
         self.assertEqual(api.send("PUT", path, {"broken": []})["controls_broken"], [])

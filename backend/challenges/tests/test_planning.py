@@ -134,7 +134,7 @@ class Kept(TestCase):
         self.assertEqual(Recipe.objects.get(name=names[2]).setup, first.setup)
 
     def test_one_shipped_recipe_for_every_family_and_each_can_be_taken_and_run(self) -> None:
-        self.assertEqual({one.entry["family"] for one in library.shipped()}, set(FAMILIES))
+        self.assertEqual({recipe.entry["family"] for recipe in library.shipped()}, set(FAMILIES))
         knot = school_class(self.ada, teams=("Tern", "Auk", "Rail"))
         for one in library.shipped():
             with self.subTest(one.slug):

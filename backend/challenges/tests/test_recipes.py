@@ -88,8 +88,8 @@ class Runs(TestCase):
         ada = teacher()
         source, made = recipe(ada), school_class(ada)
         days = [date(2026, 10, 8), date(2026, 12, 3), date(2026, 11, 19)]
-        for one in days:
-            designing.open_run(source, made, one)
+        for day in days:
+            designing.open_run(source, made, day)
         listed = [run["date"] for run in Api(ada).get("runs")]
         self.assertEqual(listed, ["2026-12-03", "2026-11-19", "2026-10-08"])
 

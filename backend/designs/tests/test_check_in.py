@@ -112,7 +112,7 @@ class CheckIn(TestCase):
         self.overlap_too_long(design)
         found = self.api.send("POST", f"designs/{design.pk}/check-in")
         self.assertTrue(found["checked_in"])
-        self.assertIn("breached", [one["status"] for one in found["constraints"]])
+        self.assertIn("breached", [constraint["status"] for constraint in found["constraints"]])
 
     def test_what_does_not_stand_is_not_tested(self) -> None:
         design = checked_in(self.design())

@@ -56,8 +56,8 @@ class EveryRecipe(TestCase):
         for slug in SHIPPED:
             with self.subTest(slug):
                 design = self.opened(slug)
-                one = design.run.core_family()
-                if not one.loaded:
+                family = design.run.core_family()
+                if not family.loaded:
                     continue
                 begin = self.api.get(f"designs/{design.pk}/draft-start")
                 kind = begin["kinds"][0]
@@ -74,16 +74,16 @@ class EveryRecipe(TestCase):
         """Let it in with the middle of what is plausible; breaches are noted, not refused."""
         design.run.breach_policy = "note"
         design.run.save()
-        one = design.run.core_family()
+        family = design.run.core_family()
         units = {"length": "m", "mass": "kg", "time": "s", "frequency": "Hz", "count": ""}
-        for spec in one.readings:
+        for spec in family.readings:
             if spec.needed and not spec.may_follow:
                 middle = (spec.plausible.low * spec.plausible.high) ** 0.5 if spec.plausible.low > 0 else 1
                 number = f"{round(middle)}" if spec.kind.value == "count" else f"{middle:.5f}"
                 text = f"{number} {units[spec.kind.value]}".strip()
                 step = f"0.0001 {units[spec.kind.value]}".strip() if spec.kind.value != "count" else "1"
                 designing.take_reading(design, spec.key, TypedReading(text, step), True)
-        designing.answer(design, {question.key: question.good for question in one.questions})
+        designing.answer(design, {question.key: question.good for question in family.questions})
         designing.check_in(design)
 
 

@@ -44,7 +44,7 @@ class Photos(TestCase):
 
     def test_a_photo_is_kept_with_its_design_and_can_be_taken_away(self) -> None:
         status, design = self.send(picture())
-        self.assertEqual((status, [one["what"] for one in design["photos"]]), (201, ["design"]))
+        self.assertEqual((status, [photo["what"] for photo in design["photos"]]), (201, ["design"]))
         self.assertEqual(self.kept().size, (300, 200))
         self.assertEqual(self.api.send("DELETE", f"photos/{design['photos'][0]['id']}")["photos"], [])
 

@@ -20,7 +20,7 @@ def avoided() -> list[str]:
 
 def offends(text: str, words: list[str]) -> list[str]:
     """Those of the words that a text uses."""
-    return [one for one in words if re.search(rf"(?<!\w){re.escape(one)}(?!\w)", text, re.IGNORECASE)]
+    return [word for word in words if re.search(rf"(?<!\w){re.escape(word)}(?!\w)", text, re.IGNORECASE)]
 
 
 def sentences() -> list[tuple[str, str]]:

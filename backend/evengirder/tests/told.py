@@ -52,8 +52,8 @@ def told() -> Told:
             for units in ("metric", "us")
         ],
         "marks": {name: [{"path": part.path, "pen": part.pen} for part in parts] for name, parts in MARKS.items()},
-        "drawings": [{"family": one.key, "box": list(one.draw(one.usual(AgeBand.AGES_11_13)).box())}
-                     for one in FAMILIES.values()],
+        "drawings": [{"family": family.key, "box": list(family.draw(family.usual(AgeBand.AGES_11_13)).box())}
+                     for family in FAMILIES.values()],
         "arch": {"kind": _shaped(KINDS["arch"]), "typed": {**start_values(KINDS["arch"], {}, {}), "layers": "3"}},
         "planner": {"plain": _filled({}), "own": OWN, "filled": _filled(OWN), "answers": ANSWERS},
     }  # fmt: skip
@@ -236,7 +236,7 @@ def _facts() -> list[Told]:
         plan = rules.rounds and {
             "planned": [{"size": one.size} for one in rules.rounds.planned], "attack_s": rules.rounds.attack_s,
             "procedure": {"top_load": rules.rounds.procedure.top_load},
-            "measures": [{"key": one.key, "needed": one.needed} for one in rules.measures.values()],
+            "measures": [{"key": measure.key, "needed": measure.needed} for measure in rules.measures.values()],
         }  # fmt: skip
         judged = {"kit": [{"key": item.key} for item in rules.kit.items], "plan": plan, "needsAll": rules.needs_all}
         cases.append(((_result(result), judged), sorted(facts_of(result, rules))))
@@ -248,7 +248,7 @@ def _shaped(kind: DraftKind) -> Told:
     params = [
         {
             "key": param.key, "kind": param.kind and param.kind.value, "only_key": param.only[0],
-            "only_values": list(param.only[1]), "options": [{"key": one.key} for one in param.options],
+            "only_values": list(param.only[1]), "options": [{"key": option.key} for option in param.options],
             "forms": [form.value for form in param.forms],
         }
         for param in kind.params

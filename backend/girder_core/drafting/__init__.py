@@ -62,7 +62,7 @@ def kinds_for(family: str) -> tuple[DraftKind, ...]:
     Returns:
         The kinds, the usual one first.
     """
-    return tuple(one for one in KINDS.values() if family in one.families)
+    return tuple(kind for kind in KINDS.values() if family in kind.families)
 
 
 __all__ = [

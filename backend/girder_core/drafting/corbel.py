@@ -117,7 +117,7 @@ def show_arch(values: Values, expected: Expected, system: System) -> Shown:
                     "Both halves; it tips at the marked joint", drawing),),
         facts=(
             Fact("Closes an opening of", "length", found.span_m),
-            *(Fact(f"Layer {one.number}: to spare", "length", one.inner_margin_m) for one in found.layers),
+            *(Fact(f"Layer {layer.number}: to spare", "length", layer.inner_margin_m) for layer in found.layers),
             Fact("No stack can reach further than", "length", max_overhang_m(long, n), "one side, without tails"),
         ),
         says=(found.says,),

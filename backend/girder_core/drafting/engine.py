@@ -91,8 +91,8 @@ def read_values(
                 chosen[param.key], words[param.key] = found, found.key
         elif param.kind is None:
             key = text or param.options[0].key
-            if key not in {one.key for one in param.options}:
-                problems[param.key] = f"Choose one of: {', '.join(one.label for one in param.options)}."
+            if key not in {option.key for option in param.options}:
+                problems[param.key] = f"Choose one of: {', '.join(option.label for option in param.options)}."
             words[param.key] = key
         else:
             numbers[param.key] = param.default

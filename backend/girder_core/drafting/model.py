@@ -214,7 +214,7 @@ class DraftKind:
 
     def param(self, key: str) -> Param | None:
         """The parameter of this key."""
-        return next((one for one in self.params if one.key == key), None)
+        return next((param for param in self.params if param.key == key), None)
 
     def words_for(self, typed: Mapping[str, str]) -> str:
         """What the ladder's loads are with these choices."""

@@ -116,10 +116,10 @@ def keys_of(family: Family, setup: Setup) -> tuple[Key, ...]:
 
 def _measures(family: Family, shown: Facts, all_of_them: bool) -> list[Key]:
     return [
-        Key(Does.MEASURE, EventKind.MEASURE, one.letter.upper(), one.short, measure=one.key, shown=shown, small=True,
-            grow=0.8)
-        for one in family.bench.measures
-        if all_of_them or not one.needed
+        Key(Does.MEASURE, EventKind.MEASURE, measure.letter.upper(), measure.short, measure=measure.key, shown=shown,
+            small=True, grow=0.8)
+        for measure in family.bench.measures
+        if all_of_them or not measure.needed
     ]  # fmt: skip
 
 
@@ -214,7 +214,7 @@ def _throws(plan: RoundPlan) -> list[Key]:
 
 def _ends(family: Family, procedure: Procedure, when: Facts) -> list[Key]:
     """What is asked for before the end, and the end itself."""
-    needed = [one for one in family.bench.measures if one.needed]
+    needed = [measure for measure in family.bench.measures if measure.needed]
     shown = {**_IN_ROUNDS, **when}
     finish = Key(Does.FINISH, EventKind.FINISH, "", procedure.finish, procedure.finish_note, Look.NEXT,
                  shown={**shown, Fact.TOLD: True}, enter=_ALWAYS, grow=2.2)  # fmt: skip

@@ -374,7 +374,7 @@ class Family:
             run_out_reasons=frozenset(mode.key for mode in self.run_out_reasons),
             observations=frozenset(mode.key for mode in self.observations),
             rounds=self.round_plan(setup),
-            measures={one.key: one for one in self.bench.measures},
+            measures={measure.key: measure for measure in self.bench.measures},
             needs_all=self.bench.needs_all,
             seats=self.bench.seats,
         )
@@ -461,7 +461,7 @@ class Family:
 
     def standards_for(self, age: AgeBand) -> tuple[Standard, ...]:
         """Engineering design at this age, and what the family adds."""
-        return (*DESIGN[age], *(one for one in self.standards if one.code.startswith(_GRADES[age])))
+        return (*DESIGN[age], *(standard for standard in self.standards if standard.code.startswith(_GRADES[age])))
 
 
 def _by_rule(values: Sequence[Quantity], rule: TrialRule) -> Quantity | None:

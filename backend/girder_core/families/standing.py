@@ -94,7 +94,11 @@ def still_to_do(family: Family, readings: Collection[str], answers: Mapping[str,
     Returns:
         Labels of the needed readings that cannot follow later, then the questions without an answer.
     """
-    missing = [one.label for one in family.readings if one.needed and not one.may_follow and one.key not in readings]
+    missing = [
+        reading.label
+        for reading in family.readings
+        if reading.needed and not reading.may_follow and reading.key not in readings
+    ]
     return (*missing, *(question.text for question in family.questions if question.key not in answers))
 
 

@@ -117,9 +117,9 @@ def repeated(readings: Sequence[Quantity]) -> Quantity:
     if len(readings) == 1:
         return readings[0]
     n = len(readings)
-    mean = math.fsum(one.value for one in readings) / n
-    scatter = math.fsum((one.value - mean) ** 2 for one in readings) / (n - 1) / n
-    instrument = max(one.standard_uncertainty for one in readings)
+    mean = math.fsum(reading.value for reading in readings) / n
+    scatter = math.fsum((reading.value - mean) ** 2 for reading in readings) / (n - 1) / n
+    instrument = max(reading.standard_uncertainty for reading in readings)
     return Quantity(mean, math.sqrt(scatter + instrument**2))
 
 

@@ -130,7 +130,9 @@ def corbel_stability(
         layers.append(Layer(number, inner_edge - centre, centre - start, weight, block_length_m - inner_edge))
         start -= step
     tolerance = 1e-9 * block_length_m
-    tips = next((one.number for one in layers if one.inner_margin_m < -tolerance or one.outer_margin_m < -tolerance), 0)
+    tips = next(
+        (layer.number for layer in layers if layer.inner_margin_m < -tolerance or layer.outer_margin_m < -tolerance), 0
+    )
     worst = min(layers, key=lambda one: min(one.inner_margin_m, one.outer_margin_m)).number
     overhang = math.fsum(step_ins_m)
     says = (

@@ -293,7 +293,7 @@ def calibrate(pairs: Sequence[tuple[float, float]]) -> Calibration:
     mean = math.fsum(logs) / n
     scatter = USUAL_SCATTER_LOG
     if n >= 4:
-        own = math.sqrt(math.fsum((one - mean) ** 2 for one in logs) / (n - 1))
+        own = math.sqrt(math.fsum((log - mean) ** 2 for log in logs) / (n - 1))
         scatter = max(own, 0.1)
     weight = n / (n + scatter**2 / PRIOR_LOG**2)
     left = PRIOR_LOG * math.sqrt(1 - weight)
@@ -313,8 +313,8 @@ def scaled(prediction: Prediction, factor: float) -> Prediction:
     """
     positive("factor", factor, "The factor")
     states = tuple(
-        replace(one, low_n=one.low_n * factor, typical_n=one.typical_n * factor, high_n=one.high_n * factor)
-        for one in prediction.limit_states
+        replace(state, low_n=state.low_n * factor, typical_n=state.typical_n * factor, high_n=state.high_n * factor)
+        for state in prediction.limit_states
     )
     return replace(
         prediction,
@@ -323,7 +323,7 @@ def scaled(prediction: Prediction, factor: float) -> Prediction:
         low_n=prediction.low_n * factor,
         typical_n=prediction.typical_n * factor,
         high_n=prediction.high_n * factor,
-        what_helps=tuple(replace(one, gain_n=one.gain_n * factor) for one in prediction.what_helps),
+        what_helps=tuple(replace(change, gain_n=change.gain_n * factor) for change in prediction.what_helps),
     )
 
 

@@ -19,12 +19,12 @@ class BriefLine:
 
 
 def brief_lines(
-    one: Family, setup: Setup, rules: Rules, build_minutes: float, system: System = System.METRIC
+    family: Family, setup: Setup, rules: Rules, build_minutes: float, system: System = System.METRIC
 ) -> tuple[BriefLine, ...]:
     """The rules of a challenge, a line each.
 
     Args:
-        one: the family.
+        family: the kind of challenge.
         setup: set-up quantities [SI].
         rules: how it is scored.
         build_minutes: minutes to build [min].
@@ -34,7 +34,7 @@ def brief_lines(
         costs.
     """
     lines: dict[str, list[str]] = {}
-    for spec in one.setup:
+    for spec in family.setup:
         value = setup.get(spec.key)
         if spec.says and value is not None:
             lines.setdefault(spec.term, []).append(spec.says.format(format_value(value, spec.kind, system)))

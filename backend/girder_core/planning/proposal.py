@@ -213,14 +213,14 @@ def _round_up(value: float) -> float:
     return float(f"{nice * power:.6g}")
 
 
-def _load(one: Family, target: float | None) -> tuple[ProposedItem, ...]:
+def _load(family: Family, target: float | None) -> tuple[ProposedItem, ...]:
     """Enough for twice the target, half of it in bags where there are bags."""
-    if not one.load:
+    if not family.load:
         return ()
     needed = 2.1 * (target or 1.0)
-    share = needed / len(one.load)
+    share = needed / len(family.load)
     items: list[ProposedItem] = []
-    for idea in one.load:
+    for idea in family.load:
         left = share
         if idea.bag_of:
             bag_kg = idea.bag_of * idea.mass_kg
@@ -237,7 +237,7 @@ def _load(one: Family, target: float | None) -> tuple[ProposedItem, ...]:
     return tuple(items)
 
 
-def _as_kit(one: Family, load: Sequence[ProposedItem], platform_kg: float) -> Kit | None:
+def _as_kit(family: Family, load: Sequence[ProposedItem], platform_kg: float) -> Kit | None:
     if not load:
         return None
     items = [
@@ -247,28 +247,28 @@ def _as_kit(one: Family, load: Sequence[ProposedItem], platform_kg: float) -> Ki
         for i, p in enumerate(load)
     ]
     if platform_kg > 0:
-        items.insert(0, LoadItem(one.platform, Quantity(platform_kg), 1, key=PLATFORM, shape="platform"))
+        items.insert(0, LoadItem(family.platform, Quantity(platform_kg), 1, key=PLATFORM, shape="platform"))
     return Kit(tuple(items))
 
 
-def ways_to_test(one: Family, kit: Kit | None, setup: Mapping[str, float | None]) -> tuple[BenchTime, ...]:
+def ways_to_test(family: Family, kit: Kit | None, setup: Mapping[str, float | None]) -> tuple[BenchTime, ...]:
     """How long a test takes for each of several resolutions, finest first.
 
     Args:
-        one: the family.
+        family: the kind of challenge.
         kit: the load at one bench, or None where nothing is loaded.
         setup: set-up quantities [SI].
     Returns:
         From the load plan up to the expected load, a choice per step size that takes less time than the finer one; a
         single choice of the family's own length where nothing is loaded.
     """
-    if kit is None or not one.loaded:
-        return (BenchTime(None, one.pace.test_s or 60.0),)
+    if kit is None or not family.loaded:
+        return (BenchTime(None, family.pace.test_s or 60.0),)
     estimate = planned_estimate(kit, setup)
     choices: list[BenchTime] = []
     for goal in RESOLUTIONS:
         plan = load_plan(
-            kit, estimate, math.inf, one.pace.place_s, setup.get("hold_s") or 0.0, goal,
+            kit, estimate, math.inf, family.pace.place_s, setup.get("hold_s") or 0.0, goal,
             bench_limit_kg=setup.get("bench_limit_kg"),
         )  # fmt: skip
         seconds = min(LONGEST_TEST_S, plan.expected_seconds)
@@ -289,8 +289,8 @@ def planned_estimate(kit: Kit, setup: Mapping[str, float | None]) -> LoadEstimat
     return estimate_from([], aim_kg(setup), None) or estimate_from_kit(kit)
 
 
-def _materials(one: Family, answers: Answers, values: Mapping[str, float | None]) -> tuple[Material, ...]:
-    materials = [_quota(quota, answers) for quota in one.quotas]
+def _materials(family: Family, answers: Answers, values: Mapping[str, float | None]) -> tuple[Material, ...]:
+    materials = [_quota(quota, answers) for quota in family.quotas]
     tape = values.get("tape_max_m")
     if tape:
         materials.insert(1, replace(TAPE_ROLL, final=float(f"{tape:.6g}")))
@@ -306,12 +306,12 @@ def _quota(quota: Quota, answers: Answers) -> Material:
     return replace(quota.material, final=float(final), practice=float(quota.practice[place]))
 
 
-def _reasons(one: Family, answers: Answers, day: Day, target: float | None) -> dict[str, str]:
+def _reasons(family: Family, answers: Answers, day: Day, target: float | None) -> dict[str, str]:
     reasons = {
         "materials": "Practice pieces are apart from final ones, so that trying costs nothing; spares are a tenth.",
-        "goal": one.schools[0].why,
+        "goal": family.schools[0].why,
     }
-    if one.load:
+    if family.load:
         reasons["load"] = (
             f"Enough for twice the target of {format_mass(target, answers.system)}: the strongest team should not "
             "run out. Weigh a batch of each to know what one weighs."

@@ -97,7 +97,7 @@ def factor_effect(members: Sequence[Member], levels: Sequence[str]) -> FactorEff
         Welch's t test; Bonferroni's correction (any statistics text). That the design is the unit: common practice in
         experimental design (pseudoreplication).
     """
-    shown = tuple(_level(name, [one for one in members if one.level == name]) for name in levels)
+    shown = tuple(_level(name, [member for member in members if member.level == name]) for name in levels)
     filled = [level for level in shown if level.members]
     confounders = tuple(_confounders(filled))
     if not filled:
@@ -118,7 +118,7 @@ def factor_effect(members: Sequence[Member], levels: Sequence[str]) -> FactorEff
     if worst.at_least:
         because = f"At “{worst.name}” the load ran out, so its mean is “at least”; with more load it could pass."
         return FactorEffect(shown, best.name, "cannot_say", says, because, confounders, None)
-    found = welch([one.value for one in best.members], [one.value for one in worst.members])
+    found = welch([member.value for member in best.members], [member.value for member in worst.members])
     if found is None:
         because = _too_small(best, worst)
         return FactorEffect(shown, best.name, "cannot_say", says, because, confounders, None)
@@ -133,8 +133,8 @@ def factor_effect(members: Sequence[Member], levels: Sequence[str]) -> FactorEff
 
 
 def _level(name: str, members: Sequence[Member]) -> Level:
-    values = [one.value for one in members]
-    return Level(name, tuple(members), mean_of(values) if values else None, any(one.at_least for one in members))
+    values = [member.value for member in members]
+    return Level(name, tuple(members), mean_of(values) if values else None, any(member.at_least for member in members))
 
 
 def _mean(level: Level) -> float:
@@ -165,9 +165,11 @@ def _confounders(levels: Sequence[Level]) -> list[str]:
     if len(levels) < 2:
         return []
     sentences = []
-    names = dict.fromkeys(name for level in levels for one in level.members for name in one.numbers)
+    names = dict.fromkeys(name for level in levels for member in level.members for name in member.numbers)
     for name in names:
-        columns = {level.name: [one.numbers[name] for one in level.members if name in one.numbers] for level in levels}
+        columns = {
+            level.name: [member.numbers[name] for member in level.members if name in member.numbers] for level in levels
+        }
         if any(not column for column in columns.values()):
             continue
         means = {key: math.fsum(column) / len(column) for key, column in columns.items()}
@@ -176,9 +178,9 @@ def _confounders(levels: Sequence[Level]) -> list[str]:
         if middle > 0 and means[high] - means[low] > APART * middle and not _overlap(columns[high], columns[low]):
             more = f"{means[high] / means[low] - 1:.0%} more" if means[low] > 0 else "more"
             sentences.append(f"{name}: {more} at “{high}” than at “{low}”.")
-    for name in dict.fromkeys(name for level in levels for one in level.members for name in one.words):
+    for name in dict.fromkeys(name for level in levels for member in level.members for name in member.words):
         usual = {
-            level.name: Counter(one.words.get(name, "") for one in level.members).most_common(1)[0][0]
+            level.name: Counter(member.words.get(name, "") for member in level.members).most_common(1)[0][0]
             for level in levels
         }
         if len(set(usual.values())) > 1:

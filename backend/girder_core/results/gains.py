@@ -96,7 +96,7 @@ def class_gain_of(gains: Sequence[Gain]) -> ClassGain:
         As ``class_gain``, over the pairs whose earlier version came to an end and scored something: of the others the
         gain is not known.
     """
-    known = [one for one in gains if one.bounds.low > -1]
+    known = [gain for gain in gains if gain.bounds.low > -1]
     ratios = [1 + one.value for one in known if math.isfinite(one.value) and one.value > -1]
     return class_gain(ratios, sum(one.at_least for one in known))
 
@@ -123,7 +123,7 @@ def class_gain(ratios: Sequence[float], at_least: int = 0) -> ClassGain:
     if n == 1:
         says = f"One second version: {more}. One pair says nothing of a class."
         return ClassGain(1, improved, typical, None, VerdictKind.CANNOT_SAY, says)
-    sd = math.sqrt(math.fsum((one - mean) ** 2 for one in logs) / (n - 1))
+    sd = math.sqrt(math.fsum((log - mean) ** 2 for log in logs) / (n - 1))
     se = sd / math.sqrt(n)
     half = float(stats.t.ppf(0.5 + CONFIDENCE / 2, n - 1)) * se
     p = 2 * float(stats.t.sf(abs(mean) / se, n - 1)) if se > 0 else (0.0 if mean else 1.0)

@@ -44,8 +44,8 @@ def past_run(bounds: Sequence[Interval]) -> PastRun:
     if not bounds:
         return PastRun(0, None, False, None, 0.0)
     best = max(bounds, key=lambda one: (one.low, one.open_above))
-    middle = survival([one.low for one in bounds], [not one.open_above for one in bounds]).median_kg
-    open_ = sum(one.open_above for one in bounds)
+    middle = survival([bound.low for bound in bounds], [not bound.open_above for bound in bounds]).median_kg
+    open_ = sum(bound.open_above for bound in bounds)
     return PastRun(len(bounds), best.low, best.open_above, middle, open_ / len(bounds))
 
 
@@ -68,7 +68,7 @@ def outlook(runs: Sequence[Sequence[Interval]], system: System = System.METRIC) 
         From the weakest to the strongest of all designs with their median between, and 1.3 times the best as the load
         to bring to a bench (ours); nothing below three designs.
     """
-    every = [one for bounds in runs for one in bounds if one.low > 0]
+    every = [bound for bounds in runs for bound in bounds if bound.low > 0]
     if len(every) < 3:
         return Outlook(None, None, "Too few designs so far to say what next year needs.")
     lows = [one.low for one in every]

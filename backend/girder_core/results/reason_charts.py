@@ -53,8 +53,8 @@ def factor_chart(effect: FactorEffect, name: str, rules: Rules, system: System) 
         The chart.
     """
     axis, row, top = axis_of(rules, system), 74.0, 26.0
-    members = [one for level in effect.levels for one in level.members]
-    values = [one.value for one in members] + [mark.value for one in members for mark in one.marks]
+    members = [member for level in effect.levels for member in level.members]
+    values = [member.value for member in members] + [mark.value for member in members for mark in member.marks]
     values += [level.mean.mean for level in effect.levels if level.mean]
     most, height = 1.15 * max([*values, 1e-9]), top + 8 + len(effect.levels) * row
 
@@ -87,9 +87,9 @@ def factor_chart(effect: FactorEffect, name: str, rules: Rules, system: System) 
         "level, hatched where the true mean may lie.",
         f"Results by {name}", _W, height, tuple(drawn), ("Level", "Team", "Result", "Trials"),
         tuple(
-            (level.name, one.name, least(one.at_least, axis.text(one.value)),
-             ", ".join(("≥ " if mark.at_least else "") + axis.text(mark.value) for mark in one.marks))
-            for level in effect.levels for one in level.members
+            (level.name, member.name, least(member.at_least, axis.text(member.value)),
+             ", ".join(("≥ " if mark.at_least else "") + axis.text(mark.value) for mark in member.marks))
+            for level in effect.levels for member in level.members
         ),
     )  # fmt: skip
 
@@ -111,7 +111,7 @@ def foresight_chart(
     Returns:
         The chart; None where nothing was said.
     """
-    said, drawn_by = {one.key: one for one in teams}, {one.key: one for one in model}
+    said, drawn_by = {team.key: team for team in teams}, {one.key: one for one in model}
     keys = list(dict.fromkeys([*said, *drawn_by]))
     if not keys:
         return None
@@ -186,8 +186,8 @@ def against_chart(
     """
     axis = axis_of(rules, system)
     height, left, right, top, bottom = 330.0, 60.0, 20.0, 26.0, 46.0
-    low, high = min(one.value for one in points), max(one.value for one in points)
-    pad, most = 0.12 * (high - low) or 1.0, 1.15 * max([*(one.score for one in points), 1e-9])
+    low, high = min(point.value for point in points), max(point.value for point in points)
+    pad, most = 0.12 * (high - low) or 1.0, 1.15 * max([*(point.score for point in points), 1e-9])
 
     def x(value: float) -> float:
         return left + (value - low + pad) / (high - low + 2 * pad) * (_W - left - right)
@@ -218,8 +218,8 @@ def against_chart(
     return Chart(
         f"against-{key}", "What teams did differently", found.says, "An arrow: it ran out of load.",
         f"Result against {label.lower()}", _W, height, tuple(drawn), ("Team", label, "Result"),
-        tuple((one.name, format_value(float(f"{one.value:.4g}"), kind, system),
-               least(one.at_least, axis.text(one.score))) for one in points),
+        tuple((point.name, format_value(float(f"{point.value:.4g}"), kind, system),
+               least(point.at_least, axis.text(point.score))) for point in points),
     )  # fmt: skip
 
 
@@ -257,7 +257,7 @@ def endings_chart(ways: Sequence[Tally], words: Mapping[str, str]) -> Chart | No
     """
     if not ways:
         return None
-    step = min(34.0, 300.0 / max(one.count for one in ways))
+    step = min(34.0, 300.0 / max(way.count for way in ways))
     drawn: list[Drawn] = []
     for i, one in enumerate(ways):
         y = i * 42.0
@@ -271,7 +271,7 @@ def endings_chart(ways: Sequence[Tally], words: Mapping[str, str]) -> Chart | No
     return Chart(
         "how-it-ended", "How it ended", often if first.count > 1 else "Each trial ended in a way of its own.", "",
         "How trials ended", _W, 42.0 * len(ways) + 4, tuple(drawn), ("How", "Trials", "Who"),
-        tuple((words.get(one.key, one.key), str(one.count), ", ".join(one.names)) for one in ways),
+        tuple((words.get(way.key, way.key), str(way.count), ", ".join(way.names)) for way in ways),
     )  # fmt: skip
 
 

@@ -132,18 +132,18 @@ def evidence_of(attempts: Sequence[Attempt], aim_kg: float, answered: Sequence[b
         The margin is the most held over the aim, the gain and the prediction are the latest; the record is the share
         of what should be written down that is: own weight, how each trial ended, what changed, the answers.
     """
-    tested = [one for one in attempts if one.tested]
+    tested = [attempt for attempt in attempts if attempt.tested]
     held = max((one.held.held_kg for one in tested if one.held), default=0.0)
-    gains = [one.gain for one in attempts if one.gain is not None]
-    said = [one for one in attempts if one.predicted_kg is not None]
+    gains = [attempt.gain for attempt in attempts if attempt.gain is not None]
+    said = [attempt for attempt in attempts if attempt.predicted_kg is not None]
     errors = [
         foresee("", "", one.predicted_kg, one.held.held_kg, one.held.interval).error
         for one in said
         if one.held and one.predicted_kg
     ]
-    asked = [one.own_weight for one in attempts] + [one.changed for one in attempts]
+    asked = [attempt.own_weight for attempt in attempts] + [attempt.changed for attempt in attempts]
     there = [known for known in asked if known is not None]
-    there += [known for one in attempts for known in one.endings] + list(answered)
+    there += [known for attempt in attempts for known in attempt.endings] + list(answered)
     return Evidence(
         margin=held / aim_kg if tested and aim_kg > 0 else None,
         gain=gains[-1] if gains else None,
@@ -213,14 +213,14 @@ def points(criteria: Sequence[Criterion], levels: Mapping[str, int | None]) -> f
         ``level_unknown`` for a level that the criterion does not have.
     """
     total = weight = 0.0
-    for one in criteria:
-        level = levels.get(one.key)
+    for criterion in criteria:
+        level = levels.get(criterion.key)
         if level is None:
             continue
-        if not 0 <= level < len(one.levels):
-            raise GirderError("level_unknown", f"“{one.name}” has no such level.", criterion=one.key)
-        total += one.weight * level / (len(one.levels) - 1)
-        weight += one.weight
+        if not 0 <= level < len(criterion.levels):
+            raise GirderError("level_unknown", f"“{criterion.name}” has no such level.", criterion=criterion.key)
+        total += criterion.weight * level / (len(criterion.levels) - 1)
+        weight += criterion.weight
     return 100 * total / weight if weight > 0 else None
 
 
@@ -234,10 +234,10 @@ def rubric_of(lines: Sequence[Criterion]) -> tuple[Criterion, ...]:
     Errors:
         ``criterion_twice``, ``weights_sum_to_zero``.
     """
-    keys = [one.key for one in lines]
-    names = [one.name.strip().lower() for one in lines]
+    keys = [line.key for line in lines]
+    names = [line.name.strip().lower() for line in lines]
     if len(set(keys)) < len(keys) or len(set(names)) < len(names):
         raise GirderError("criterion_twice", "Two criteria have the same name. Give each its own.")
-    if lines and not math.fsum(one.weight for one in lines) > 0:
+    if lines and not math.fsum(line.weight for line in lines) > 0:
         raise GirderError("weights_sum_to_zero", "The weights of the criteria sum to zero. Give at least one a weight.")
     return tuple(lines)

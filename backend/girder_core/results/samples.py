@@ -286,7 +286,7 @@ def fit_loads(bounds: Sequence[Interval], spread: Spread = Spread.LOG_NORMAL) ->
         density for exact values, F(b) - F(a) for bounds, 1 - F(c) for run-outs; bounds of the median from the
         curvature of the likelihood.
     """
-    usable = [one for one in bounds if one.low > 0]
+    usable = [bound for bound in bounds if bound.low > 0]
     broke = [one for one in usable if not one.open_above]
     apart = max((one.low for one in broke), default=0.0) > min((one.high for one in broke), default=math.inf)
     if len(broke) < LEAST_FAILURES or not apart:
@@ -327,7 +327,7 @@ def fit_in_words(bounds: Sequence[Interval], fit: LoadFit | None) -> str:
     """
     if not bounds:
         return ""
-    open_ = sum(one.open_above for one in bounds)
+    open_ = sum(bound.open_above for bound in bounds)
     counts = "counts for as long as it was" if open_ == 1 else "count for as long as they were"
     told = f" {open_} ran out of load and {counts} loaded." if open_ else ""
     if fit is not None:

@@ -508,10 +508,10 @@ def _survived(case: _Case) -> _Valued:
             bounds = bounds[-1:]
         if case.rules.trial_rule is TrialRule.MEAN:
             n = len(bounds)
-            low = math.fsum(one.low for one in bounds) / n
-            return low, Interval(low, math.fsum(one.high for one in bounds) / n)
-        low = max(one.low for one in bounds)
-        return low, Interval(low, max(one.high for one in bounds))
+            low = math.fsum(bound.low for bound in bounds) / n
+            return low, Interval(low, math.fsum(bound.high for bound in bounds) / n)
+        low = max(bound.low for bound in bounds)
+        return low, Interval(low, max(bound.high for bound in bounds))
     if case.facts.survived is None:
         return Unranked("not_measured", "What it survived is not written down yet.")
     # It came through this level and not the next, so the uncertainty is one-sided and stays with the level.

@@ -29,10 +29,13 @@ def small_kit(draws: Random) -> Kit:
 
 
 def any_event(
-    one: Family, rules: TrialSetup, so_far: Sequence[Event], draws: Random
+    family: Family, rules: TrialSetup, so_far: Sequence[Event], draws: Random
 ) -> tuple[EventKind, dict[str, Any]]:
     """An entry of any kind; mostly one that makes sense, at times with anything at all in it."""
-    modes = [mode.key for mode in (*one.failure_modes, *one.loading_errors, *one.run_out_reasons, *one.observations)]
+    modes = [
+        mode.key
+        for mode in (*family.failure_modes, *family.loading_errors, *family.run_out_reasons, *family.observations)
+    ]
     keys = [item.key for item in rules.kit.items] or ["nut"]
     likely: dict[EventKind, dict[str, Any]] = {
         EventKind.PLACE: {"item": draws.choice(keys), "count": draws.randint(1, 6), "seat": draws.choice(("mc", "fp"))},
@@ -66,11 +69,11 @@ def any_event(
     return kind, data
 
 
-def any_ledger(one: Family, rules: TrialSetup, draws: Random, name: str, tries: int = 30) -> list[Event]:
+def any_ledger(family: Family, rules: TrialSetup, draws: Random, name: str, tries: int = 30) -> list[Event]:
     """What the rules let in of many entries."""
     events: list[Event] = []
     for n in range(tries):
-        kind, data = any_event(one, rules, events, draws)
+        kind, data = any_event(family, rules, events, draws)
         event = Event(f"{name}-{n}", len(events) + 1, kind, data)
         try:
             admit(events, event, rules)

@@ -97,7 +97,7 @@ def ran_out(held_nuts: int, reason: str = "no_more_load") -> TrialResult:
     return Script().hold(count=held_nuts).run_out(reason).result(setup(kit(0, nuts=1000)))
 
 
-def kit_of_proposal(one: Family, proposal: Proposal) -> Kit | None:
+def kit_of_proposal(family: Family, proposal: Proposal) -> Kit | None:
     """The kit that a proposal stands for, every mass taken as exact."""
     if not proposal.load:
         return None
@@ -107,5 +107,5 @@ def kit_of_proposal(one: Family, proposal: Proposal) -> Kit | None:
         for i, p in enumerate(proposal.load)
     ]  # fmt: skip
     if proposal.platform_kg:
-        items.insert(0, LoadItem(one.platform, Quantity(proposal.platform_kg), 1, key=PLATFORM, shape="platform"))
+        items.insert(0, LoadItem(family.platform, Quantity(proposal.platform_kg), 1, key=PLATFORM, shape="platform"))
     return Kit(tuple(items))

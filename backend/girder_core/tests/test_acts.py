@@ -54,10 +54,10 @@ class SaidBeforehand(unittest.TestCase):
         self.assertGreater(min(refused, taken), 50)
 
     def test_every_kind_of_entry_and_every_measure_is_told(self) -> None:
-        for one in FAMILIES.values():
-            rules = one.trial_setup(one.usual(AgeBand.AGES_11_13), Kit(()))
+        for challenge in FAMILIES.values():
+            rules = challenge.trial_setup(challenge.usual(AgeBand.AGES_11_13), Kit(()))
             told = [(act.kind, act.measure) for act in acts(replay([], rules), rules)]
-            self.assertEqual(len(told), len(set(told)), one.key)
+            self.assertEqual(len(told), len(set(told)), challenge.key)
             self.assertEqual({kind for kind, _ in told}, set(EventKind) - (set() if rules.measures else
                              {EventKind.MEASURE}))  # fmt: skip
             self.assertEqual({measure for kind, measure in told if kind is EventKind.MEASURE}, set(rules.measures))

@@ -39,10 +39,10 @@ RULES = [
 
 
 class Told(unittest.TestCase):
-    def readings(self, one: Family, draws: Random) -> dict[str, Quantity]:
+    def readings(self, family: Family, draws: Random) -> dict[str, Quantity]:
         """What check-in could hold: anything plausible, and now and then nothing."""
         taken = {}
-        for spec in one.readings:
+        for spec in family.readings:
             if draws.random() < 0.85:
                 low, high = spec.plausible.low, spec.plausible.high
                 value = low + draws.random() * (high - low)
@@ -54,17 +54,17 @@ class Told(unittest.TestCase):
         self.assertFalse(math.isnan(one.value) or math.isnan(one.interval.low) or math.isnan(one.interval.high))
         self.assertLessEqual(one.interval.low, one.interval.high)
 
-    def tell_all(self, one: Family, trials: list[tuple[TrialResult, ...]], draws: Random) -> None:
-        readings = [self.readings(one, draws) for _ in trials]
+    def tell_all(self, family: Family, trials: list[tuple[TrialResult, ...]], draws: Random) -> None:
+        readings = [self.readings(family, draws) for _ in trials]
         for rules in RULES:
             entries = [
                 Entry(
                     str(i), f"Team {i}", results, taken.get("self_mass"), gap=taken.get("gap"),
-                    facts=one.facts(taken, results, rules.trial_rule),
+                    facts=family.facts(taken, results, rules.trial_rule),
                 )
                 for i, (results, taken) in enumerate(zip(trials, readings, strict=True))
             ]  # fmt: skip
-            found = compare(entries, replace(rules, survived_kind=one.survived_kind))
+            found = compare(entries, replace(rules, survived_kind=family.survived_kind))
             self.assertEqual(len(found.places) + len(found.unranked), len(entries))
             for place in found.places:
                 self.sane(place.score)
@@ -74,7 +74,7 @@ class Told(unittest.TestCase):
             retests(found, rules)
             # A mix is worked out over a whole run.
             alone = [
-                score((r,), None, rules, False, one.facts(readings[0], (r,), rules.trial_rule))
+                score((r,), None, rules, False, family.facts(readings[0], (r,), rules.trial_rule))
                 for r in trials[0]
                 if rules.school is not School.MIX
             ]

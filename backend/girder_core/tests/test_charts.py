@@ -70,12 +70,12 @@ def entry(name: str, *trials: TrialResult, own_g: float | None = 40.0, **more: o
 def ranked(*entries: Entry, by: Rules | None = None) -> tuple[Comparison, Chart]:
     by = by or rules()
     found = compare(entries, by)
-    names = {one.key: one.name for one in entries}
+    names = {entry.key: entry.name for entry in entries}
     return found, ranking_chart(found, by, names, dict.fromkeys(names, "Crimped"), METRIC)
 
 
 def of(chart: Chart, ink: Ink, kind: str = "") -> list[Drawn]:
-    return [one for one in chart.drawn if one.ink is ink and kind in ("", one.kind)]
+    return [shape for shape in chart.drawn if shape.ink is ink and kind in ("", shape.kind)]
 
 
 def edges(shape: Drawn) -> tuple[float, float]:
@@ -83,7 +83,7 @@ def edges(shape: Drawn) -> tuple[float, float]:
 
 
 def texts(chart: Chart) -> set[str]:
-    return {one.text for one in chart.drawn if one.kind == "words"}
+    return {shape.text for shape in chart.drawn if shape.kind == "words"}
 
 
 class Ranking(unittest.TestCase):
@@ -171,10 +171,10 @@ class Ranking(unittest.TestCase):
                 self.assertEqual(len({len(row) for row in chart.rows} | {len(chart.head)}), 1)
 
     def inside(self, chart: Chart) -> None:
-        for one in chart.drawn:
-            for x, y in one.points:
-                self.assertTrue(-1e-6 <= x <= chart.width + 1e-6, (one, chart.width))
-                self.assertTrue(-12 <= y <= chart.height + 1e-6, (one, chart.height))
+        for shape in chart.drawn:
+            for x, y in shape.points:
+                self.assertTrue(-1e-6 <= x <= chart.width + 1e-6, (shape, chart.width))
+                self.assertTrue(-12 <= y <= chart.height + 1e-6, (shape, chart.height))
 
 
 class Rays(unittest.TestCase):
@@ -186,13 +186,17 @@ class Rays(unittest.TestCase):
 
     def test_marks_stand_where_own_weight_and_load_are(self) -> None:
         chart = self.drawn(Tern=20, Auk=40)
-        at = {one.key: one.points[0] for one in chart.drawn if one.kind == "mark"}
+        at = {shape.key: shape.points[0] for shape in chart.drawn if shape.kind == "mark"}
         self.assertAlmostEqual((at["Auk"][0] - 48) / (at["Tern"][0] - 48), 2)
         self.assertEqual(at["Auk"][1], at["Tern"][1])
 
     def test_axes_have_round_numbers_in_the_teachers_units(self) -> None:
         def ticks_of(chart: Chart, words: Iterable[str]) -> dict[str, float]:
-            return {one.text: one.points[0][0] for one in chart.drawn if one.text in words and one.anchor == "middle"}
+            return {
+                shape.text: shape.points[0][0]
+                for shape in chart.drawn
+                if shape.text in words and shape.anchor == "middle"
+            }
 
         gram = ticks_of(self.drawn(Tern=20, Auk=40), ("10", "30"))
         ounce = ticks_of(self.drawn(US, Tern=20, Auk=40), ("0.5", "1"))
@@ -202,7 +206,7 @@ class Rays(unittest.TestCase):
 
     def test_names_of_near_designs_stand_apart(self) -> None:
         chart = self.drawn(Tern=30.0, Auk=30.1, Rail=30.2)
-        labels = [one for one in chart.drawn if one.text in ("Tern", "Auk", "Rail")]
+        labels = [shape for shape in chart.drawn if shape.text in ("Tern", "Auk", "Rail")]
 
         def box(one: Drawn) -> tuple[float, float, float]:
             (x, y), long = one.points[0], 0.5 * 17 * len(one.text)
@@ -223,7 +227,7 @@ class Reasons(unittest.TestCase):
 
         members = [member("a", "flat", 1.0, 0.5), member("b", "flat", 0.5), member("c", "folded", 3.0)]
         chart = factor_chart(factor_effect(members, ["flat", "folded"]), "folds", rules(), METRIC)
-        dots = [one.points[0][0] - 128 for one in chart.drawn if one.kind == "circle"]
+        dots = [shape.points[0][0] - 128 for shape in chart.drawn if shape.kind == "circle"]
         self.assertEqual(len(dots), 4)
         self.assertAlmostEqual(max(dots) / dots[0], 3)
         self.assertEqual(len(of(chart, Ink.TRIAL_OPEN)), 1)
@@ -253,9 +257,9 @@ class Reasons(unittest.TestCase):
             Placed("b", "Auk", 0.36, 2.0, True),
             Placed("c", "Rail", 0.42, 3.0, False),
         ]
-        found = trend("Gap", [one.value for one in points], [one.score for one in points])
+        found = trend("Gap", [point.value for point in points], [point.score for point in points])
         chart = against_chart("gap", "Gap", Kind.LENGTH, points, found, rules(), METRIC)
-        at = {one.key: one.points[0] for one in chart.drawn if one.kind == "mark"}
+        at = {shape.key: shape.points[0] for shape in chart.drawn if shape.kind == "mark"}
         self.assertAlmostEqual(at["b"][0] - at["a"][0], at["c"][0] - at["b"][0])
         self.assertAlmostEqual(at["a"][1] - at["b"][1], at["b"][1] - at["c"][1])
         self.assertEqual(chart.rows[1], ("Auk", "360 mm", "at least 2 kg"))

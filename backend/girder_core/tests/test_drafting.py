@@ -49,7 +49,7 @@ def finite(drawing: Drawing) -> bool:
 
 def stocks_for(param: Param, stocks: Mapping[str, Stock]) -> list[Stock]:
     """The stocks that serve a parameter."""
-    return [one for one in stocks.values() if one.form in param.forms]
+    return [stock for stock in stocks.values() if stock.form in param.forms]
 
 
 class EveryKind(unittest.TestCase):
@@ -97,7 +97,7 @@ class EveryKind(unittest.TestCase):
                     self.assertIn(param.options[0].key, [one.key for one in stocks_for(param, STOCKS)])
                 other, wanted = param.only
                 if other:
-                    offered = {one.key for p in kind.params if p.key == other for one in p.options}
+                    offered = {option.key for p in kind.params if p.key == other for option in p.options}
                     self.assertLessEqual(set(wanted), offered)
 
     def test_set_up_and_readings_named_exist(self) -> None:

@@ -15,7 +15,7 @@ def worked(key: str, **typed: str) -> Worked:
 
 def fact(found: Worked, label: str) -> float:
     """The figure whose label begins so."""
-    return next(one.value for one in found.shown.facts if one.label.startswith(label))
+    return next(fact.value for fact in found.shown.facts if fact.label.startswith(label))
 
 
 def predicted(found: Worked) -> Prediction:

@@ -52,7 +52,7 @@ class LikeWithLike(unittest.TestCase):
 
     def test_a_broken_rule_and_another_way_of_weighing_are_named(self) -> None:
         odd = replace(entry("Tern", broke(40)), breaches=("Over the limit.",), self_mass_note="was added up")
-        told = [one.says for one in differences(odd)]
+        told = [difference.says for difference in differences(odd)]
         self.assertEqual(told, ["Tern: own weight was added up.", "Tern: Over the limit."])
 
     def test_how_it_was_tested_is_told_from_the_facts_alone(self) -> None:
@@ -79,7 +79,7 @@ class LikeWithLike(unittest.TestCase):
         rows = [entry("Tern", broke(60)), entry("Auk", broke(50)), entry("Skua", broke(20)), entry("Rail", broke(5))]
         for i, decides in enumerate((True, True, False, False)):
             marked = [replace(one, remarks=odd) if i == j else one for j, one in enumerate(rows)]
-            self.assertEqual([one.decides for one in differences(*marked)], [decides], rows[i].name)
+            self.assertEqual([difference.decides for difference in differences(*marked)], [decides], rows[i].name)
         # One that ran out below could still pass, so what was odd about it could have decided.
         rows[3] = replace(entry("Rail", ran_out(5)), remarks=odd)
         self.assertTrue(differences(*rows)[0].decides)

@@ -117,7 +117,7 @@ class EveryFamily(unittest.TestCase):
             for spec in family(key).setup:
                 # Older arms throw from further away; that alone makes nothing easier.
                 if spec.ages and spec.harder and spec.key != "distance_m":
-                    typical = [spec.harder * one.typical for one in spec.ages]
+                    typical = [spec.harder * age.typical for age in spec.ages]
                     self.assertEqual(typical, sorted(typical), (key, spec.key))
 
     def test_a_longer_lesson_never_leaves_less_to_build_nor_coarser_steps_in_one_bench(self) -> None:

@@ -106,7 +106,7 @@ class Points(unittest.TestCase):
 
     def test_the_proposed_one_holds_together(self) -> None:
         self.assertEqual(rubric_of(PROPOSED), PROPOSED)
-        top = {one.key: len(one.levels) - 1 for one in PROPOSED}
+        top = {criterion.key: len(criterion.levels) - 1 for criterion in PROPOSED}
         self.assertAlmostEqual(points(PROPOSED, top) or 0, 100)
 
     def test_what_does_not_hold_together(self) -> None:

@@ -78,7 +78,7 @@ class Validation(unittest.TestCase):
             for number, line in enumerate(lines, start=1):
                 if file.name in self.BY_DEFINITION or not self.LONG.search(line.split("#")[0]):
                     continue
-                around = [one for one in functions if one.lineno <= number <= (one.end_lineno or 0)]
+                around = [function for function in functions if function.lineno <= number <= (function.end_lineno or 0)]
                 self.assertTrue(around, f"{file.name}:{number}: a long figure outside a test")
                 body = "\n".join(lines[around[-1].lineno : number])
                 self.assertIn(

@@ -115,7 +115,7 @@ class TrialSetup:
 
     def told(self, taken: Collection[str]) -> bool:
         """Whether what was measured tells the result: all that is needed, or any of it. ``taken`` has the keys."""
-        needed = [one.key in taken for one in self.measures.values() if one.needed]
+        needed = [measure.key in taken for measure in self.measures.values() if measure.needed]
         return not needed or (all(needed) if self.needs_all else any(needed))
 
 

@@ -84,7 +84,7 @@ class Boards(TestCase):
         self.api.send("PUT", self.path, {"screen": "cautions"})
         shown = Api().get(f"boards/{token}")
         self.assertEqual(shown["screen"], "cautions")
-        self.assertIn("Stand behind the line", [one["title"] for one in shown["cautions"]])
+        self.assertIn("Stand behind the line", [caution["title"] for caution in shown["cautions"]])
         self.assertTrue(shown["brief"])
         self.assertEqual(self.api.refused("PUT", self.path, {"screen": "lottery"})[0], 400)
 

@@ -99,7 +99,9 @@ class BringingIn(TestCase):
 
     def test_a_preview_keeps_nothing_and_taking_in_keeps_all(self) -> None:
         seen = self.table(CSV)
-        self.assertEqual([one["meaning"] for one in seen["columns"]], ["team", "held:nut", "end", "reading:self_mass"])
+        self.assertEqual(
+            [column["meaning"] for column in seen["columns"]], ["team", "held:nut", "end", "reading:self_mass"]
+        )
         # The bridge's gap and rests were never measured, and check-in asks for them.
         self.assertIn("Still to do", seen["errors"][0]["sentence"])
         whole = CSV.replace("(g)\n", "(g);Clear gap;Rests on the left;Rests on the right\n").replace(
@@ -107,7 +109,7 @@ class BringingIn(TestCase):
         seen = self.table(whole)
         self.assertEqual((seen["trials"], seen["readings"], seen["errors"], seen["kept"]), (2, 8, [], False))
         self.assertEqual((Trial.objects.count(), Reading.objects.count()), (0, 0))
-        done = self.table(whole, [one["meaning"] for one in seen["columns"]], keep=True)
+        done = self.table(whole, [column["meaning"] for column in seen["columns"]], keep=True)
         self.assertTrue(done["kept"])
         ranked = self.api.get(f"runs/{self.run_.pk}/comparison")["ranked"]
         # 40 g of tray and 20 or 12 nuts of 15 g; Auk ran out, Tern broke on the nut after the twelfth.
@@ -163,7 +165,7 @@ class BringingIn(TestCase):
             "Tern;9 N;;crimped;;;;\n"
         )
         seen = self.table(table)
-        self.assertEqual([one["meaning"] for one in seen["columns"]][:4], ["team", "held", "broke_at", "end"])
+        self.assertEqual([column["meaning"] for column in seen["columns"]][:4], ["team", "held", "broke_at", "end"])
         self.assertEqual((seen["errors"], seen["trials"]), ([], 3))
         self.assertTrue(self.table(table, keep=True)["kept"])
         setup = self.run_.trial_setup()
@@ -196,7 +198,7 @@ class BringingIn(TestCase):
             + "Auk;640;;610;no more load;30 cm;4 cm;4 cm;40 g\n"
         )
         seen = self.table(table)
-        self.assertEqual([one["meaning"] for one in seen["columns"]][:5], ["team", "held", "held", "held", "end"])
+        self.assertEqual([column["meaning"] for column in seen["columns"]][:5], ["team", "held", "held", "held", "end"])
         self.assertEqual((seen["errors"], seen["trials"]), ([], 5))
         self.assertTrue(self.table(table, keep=True)["kept"])
         setup = self.run_.trial_setup()
@@ -219,7 +221,7 @@ class BringingIn(TestCase):
         )
         seen = self.table(made)
         self.assertEqual(
-            [one["meaning"] for one in seen["columns"]][:5], ["team", "held:nut", "end", "held:nut", "end"]
+            [column["meaning"] for column in seen["columns"]][:5], ["team", "held:nut", "end", "held:nut", "end"]
         )
         self.assertEqual((seen["errors"], seen["trials"]), ([], 4))
         # What is wrong with a second trial is told in its own column.
@@ -230,4 +232,4 @@ class BringingIn(TestCase):
 
     def test_a_column_that_numbers_the_trials_is_no_load(self) -> None:
         seen = self.table("Team,Trial,nut,How it ended\nTern,1,5,crimped\n")
-        self.assertEqual([one["meaning"] for one in seen["columns"]], ["team", "", "held:nut", "end"])
+        self.assertEqual([column["meaning"] for column in seen["columns"]], ["team", "", "held:nut", "end"])

@@ -39,12 +39,12 @@ class Paper(SimpleTestCase):
         self.assertIn(">10.00 in<", to_svg(drawing, 1.0, 8.0, System.US))
 
     def test_every_family_fits_its_room_and_says_what_it_shows(self) -> None:
-        for one in FAMILIES.values():
-            drawing = one.draw(one.usual(AgeBand.AGES_5_7))
+        for family in FAMILIES.values():
+            drawing = family.draw(family.usual(AgeBand.AGES_5_7))
             root = parsed(fitted(drawing, 176, 60, System.METRIC))
             width, height = (float(root.attrib[side].removesuffix("mm")) for side in ("width", "height"))
-            self.assertLessEqual(width, 176.001, one.key)
-            self.assertLessEqual(height, 60.001, one.key)
+            self.assertLessEqual(width, 176.001, family.key)
+            self.assertLessEqual(height, 60.001, family.key)
             self.assertEqual(root.find(f"{SVG}title").text, drawing.says)  # type: ignore[union-attr]
             drawn = [child for child in root if child.tag != f"{SVG}title"]
             self.assertGreaterEqual(len(drawn), len(drawing.shapes))

@@ -135,7 +135,7 @@ class OnPaper(SimpleTestCase):
             )
             for ink in inks
         ]  # fmt: skip
-        self.assertEqual({one.ink for one in shapes}, set(Ink))
+        self.assertEqual({shape.ink for shape in shapes}, set(Ink))
         drawn_last = Drawn("mark", Ink.TEAM, ((50, 25),), 24, key="b")
         chart = Chart("k", "", "", "", "What it shows", 100, 50, (*shapes, drawn_last), (), ())
         root: Any = ElementTree.fromstring(chart_svg(chart, {"a": tern, "b": auk}, 200))

@@ -52,7 +52,7 @@ class Run(TestCase):
 
     def card(self, design: int) -> Any:
         cards = self.api.get(f"runs/{self.run_.pk}")["designs"]
-        return next(one for one in cards if one["id"] == design)
+        return next(card for card in cards if card["id"] == design)
 
 
 class Why(Run):
@@ -159,7 +159,9 @@ class Answers(Run):
         path = f"designs/{tern.pk}/reflection"
         self.api.send("PUT", path, {"question": question, "text": "The fold at midspan."})
         self.api.send("PUT", path, {"question": question, "text": "The fold, it crimped."})
-        self.assertEqual([one["text"] for one in self.card(tern.pk)["reflections"]], ["The fold, it crimped."])
+        self.assertEqual(
+            [reflection["text"] for reflection in self.card(tern.pk)["reflections"]], ["The fold, it crimped."]
+        )
         self.assertEqual(self.api.send("PUT", path, {"question": question, "text": " "}), [])
         status, answer = self.api.refused("PUT", path, {"question": "Who won?", "text": "we"})
         self.assertEqual((status, answer["code"]), (400, "unknown_question"))

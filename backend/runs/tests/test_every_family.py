@@ -24,9 +24,9 @@ TEN = datetime(2026, 12, 1, 10, tzinfo=UTC)
 STEPS = {Kind.LENGTH: "1 mm", Kind.MASS: "0.1 g", Kind.COUNT: "1", Kind.TIME: "1 s", Kind.FREQUENCY: "0.1 Hz"}
 
 
-def good_reading(one: Family, spec: ReadingSpec, setup: dict[str, Any]) -> float:
+def good_reading(family: Family, spec: ReadingSpec, setup: dict[str, Any]) -> float:
     """A plausible value that keeps every limit of the recipe."""
-    bounds = [(limit.at_least, setup[limit.field]) for limit in one.limits if limit.reading == spec.key]
+    bounds = [(limit.at_least, setup[limit.field]) for limit in family.limits if limit.reading == spec.key]
     low = max([spec.plausible.low, *(v for least, v in bounds if least and v is not None)])
     high = min([spec.plausible.high, *(v for least, v in bounds if not least and v is not None)])
     value = low + 0.3 * (min(high, 4 * low + 4 * (spec.kind is Kind.COUNT)) - low)
@@ -78,9 +78,9 @@ class FromRecipeToRanking(TestCase):
         return run.core_family().failure_modes[0].key
 
     def test_each_kind_is_checked_in_tested_and_ranked(self) -> None:
-        for one in shipped():
-            with self.subTest(one.slug):
-                run = self.run_of(one.slug)
+        for recipe in shipped():
+            with self.subTest(recipe.slug):
+                run = self.run_of(recipe.slug)
                 family = run.core_family()
                 designs = list(run.designs.select_related("run", "team"))
                 for place, design in enumerate(designs):
@@ -102,14 +102,14 @@ class FromRecipeToRanking(TestCase):
         return str(notes[key])
 
     def test_every_school_that_is_offered_can_be_looked_at(self) -> None:
-        for one in shipped():
-            run = self.run_of(one.slug)
+        for recipe in shipped():
+            run = self.run_of(recipe.slug)
             for place, design in enumerate(run.designs.select_related("run", "team")):
                 self.check_in(design, 1 + 0.1 * place)
                 if run.core_family().loaded:
                     self.load(design, 4 + place)
             for choice in run.core_family().schools:
-                with self.subTest(one.slug, school=choice.school):
+                with self.subTest(recipe.slug, school=choice.school):
                     told = self.api.get(f"runs/{run.pk}/comparison?school={choice.school}")
                     self.assertEqual(len(told["ranked"]), 3, told["unranked"])
                     values = [row["score"]["value"] for row in told["ranked"]]

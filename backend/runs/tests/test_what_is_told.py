@@ -202,10 +202,10 @@ class AlwaysThere(TestCase):
     def any_trial(self, design: Design, rules: Any, draws: Random) -> int:
         """A trial with whatever the rules let in, sent one by one; ended, so that another can begin."""
         ledger = Ledger(self.api, design)
-        one = design.run.core_family()
+        family = design.run.core_family()
         for _ in range(10):
             events = Trial.objects.get(pk=ledger.id).core_events()
-            kind, data = any_event(one, rules, events, draws)
+            kind, data = any_event(family, rules, events, draws)
             try:
                 status, answer = ledger.post({**ledger.event(kind.value, **data), "sequence": len(events) + 1})
             except ValueError:
@@ -214,6 +214,9 @@ class AlwaysThere(TestCase):
             self.assertIn(status, (200, 400), answer)
         found = Trial.objects.get(pk=ledger.id)
         if not found.result(rules).ended:
-            event = {**ledger.event("void", reason=one.loading_errors[0].key), "sequence": len(found.core_events()) + 1}
+            event = {
+                **ledger.event("void", reason=family.loading_errors[0].key),
+                "sequence": len(found.core_events()) + 1,
+            }
             self.assertEqual(ledger.post(event)[0], 200)
         return len(found.core_events())

@@ -95,8 +95,8 @@ export function ChartDrawing({ chart, teams }: { chart: Chart; teams: ReadonlyMa
   return (
     <svg width="100%" viewBox={`0 0 ${chart.width} ${chart.height}`} role="img" aria-label={chart.shows}>
       <defs>{hatch.pattern}</defs>
-      {chart.drawn.map((one, i) => (
-        <Shape key={i} one={one} team={teams.get(one.key)} hatch={hatch.fill} />
+      {chart.drawn.map((shape, i) => (
+        <Shape key={i} one={shape} team={teams.get(shape.key)} hatch={hatch.fill} />
       ))}
     </svg>
   );

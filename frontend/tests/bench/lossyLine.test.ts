@@ -107,7 +107,7 @@ describe("a line that loses and doubles", () => {
       }
       await tab.settled();
       expect((await store.of(trial)).events).toEqual([]);
-      const named = tabs.flatMap((one) => [...one.named.values()]);
+      const named = tabs.flatMap((tab) => [...tab.named.values()]);
       expected.push({ trial, made, apart: new Set(named.map((event) => event.id)), what: `seed ${seed}` });
       // Nobody else was at this trial, so nothing can be stale, and nothing in these entries is beyond the server.
       for (const event of named) expect(event.why).toBe("refused");

@@ -35,7 +35,7 @@ describe("readings typed faster than the server answers", () => {
     await vi.waitFor(async () => {
       const { designs: all } = await good<RunState>(`/api/runs/${run}`);
       const design = all.find((one) => one.id === designs[0]);
-      expect(design?.readings.map((one) => one.text).sort()).toEqual([...TYPED].sort());
+      expect(design?.readings.map((reading) => reading.text).sort()).toEqual([...TYPED].sort());
     }, 10_000);
     // Each was sent once: leaving a row does not send it again.
     const sent = shown.asked.filter((one) => one.path.endsWith("/readings"));

@@ -69,25 +69,28 @@ describe("ladders and curves", () => {
       .split(/[\s,]+/)
       .map(Number);
     expect(numbers.length).toBeGreaterThanOrEqual(6);
-    numbers.forEach((one, i) => {
-      expect(one).toBeGreaterThanOrEqual(0);
-      expect(one).toBeLessThanOrEqual(i % 2 === 0 ? 330 : 190);
+    numbers.forEach((number, i) => {
+      expect(number).toBeGreaterThanOrEqual(0);
+      expect(number).toBeLessThanOrEqual(i % 2 === 0 ? 330 : 190);
     });
   });
 });
 
 describe("drawings to scale", () => {
-  it.each(told.drawings.map((one) => [one.family, one.box] as const))("a %s fits its field", (_, box) => {
-    const [width, height, room] = [400, 262, 30];
-    const [left, bottom, right, top] = box;
-    const { perM } = fit({ box: [...box] } as unknown as Parameters<typeof fit>[0], width, height, room);
-    const [across, up] = [(right - left) * perM, (top - bottom) * perM];
-    expect(across).toBeLessThanOrEqual(width - 2 * room + 1e-6);
-    expect(up).toBeLessThanOrEqual(height - 2 * room + 1e-6);
-    // It is as large as it can be: one of the two fills its room.
-    const slack = Math.min(width - 2 * room - across, height - 2 * room - up);
-    expect(Math.abs(slack)).toBeLessThan(1e-6);
-  });
+  it.each(told.drawings.map((drawing) => [drawing.family, drawing.box] as const))(
+    "a %s fits its field",
+    (_, box) => {
+      const [width, height, room] = [400, 262, 30];
+      const [left, bottom, right, top] = box;
+      const { perM } = fit({ box: [...box] } as unknown as Parameters<typeof fit>[0], width, height, room);
+      const [across, up] = [(right - left) * perM, (top - bottom) * perM];
+      expect(across).toBeLessThanOrEqual(width - 2 * room + 1e-6);
+      expect(up).toBeLessThanOrEqual(height - 2 * room + 1e-6);
+      // It is as large as it can be: one of the two fills its room.
+      const slack = Math.min(width - 2 * room - across, height - 2 * room - up);
+      expect(Math.abs(slack)).toBeLessThan(1e-6);
+    },
+  );
 
   const layer = (key: string, shape: string, count: number, widthMm: number, heightMm: number) =>
     ({ key, shape, count, state: "held", diameterM: widthMm / 1000, thicknessM: heightMm / 1000 }) as const;

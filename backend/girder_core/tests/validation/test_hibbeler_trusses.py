@@ -158,7 +158,7 @@ def by_anastruct(truss: PlaneTruss, loads: dict[str, tuple[float, float]]) -> li
     for name, (x, y) in loads.items():
         system.point_load(ids[name], Fx=x, Fy=y)
     system.solve()
-    return [float(one["Nmax"]) for one in system.get_element_results()]
+    return [float(result["Nmax"]) for result in system.get_element_results()]
 
 
 def by_pynite(truss: PlaneTruss, loads: dict[str, tuple[float, float]]) -> list[float]:

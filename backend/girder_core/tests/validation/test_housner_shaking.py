@@ -123,8 +123,8 @@ class Frames(unittest.TestCase):
         braced = frame_tower(self.shape(), DOWEL, GLUE, hangers=4)
         bare = frame_tower(self.shape(braced=False), DOWEL, GLUE, hangers=4)
         self.assertLess(bare.typical_n, braced.typical_n * 1.0001)
-        self.assertIn("rack", {one.key for one in bare.limit_states})
-        self.assertNotIn("rack", {one.key for one in braced.limit_states})
+        self.assertIn("rack", {state.key for state in bare.limit_states})
+        self.assertNotIn("rack", {state.key for state in braced.limit_states})
         wide = shake_limits(self.shape(base_m=0.3), DOWEL, GLUE, Bounds(0.9, 1.0, 1.1))
         narrow = shake_limits(self.shape(base_m=0.1, top_m=0.05), DOWEL, GLUE, Bounds(0.9, 1.0, 1.1))
         self.assertGreater(

@@ -135,9 +135,9 @@ class Buckling(unittest.TestCase):
         # Own weight goes with the cube; with so light a sheet it is left below a part in a hundred.
         small = sheet_bridge(pleated(0.2, 0.012, 6, 3e-4), 0.25, 0.04, CARD, "centre")
         large = sheet_bridge(pleated(0.2 * s, 0.012 * s, 6, 3e-4 * s), 0.25 * s, 0.04 * s, CARD, "centre")
-        for one in small.limit_states:
-            other = next(a for a in large.limit_states if a.key == one.key)
-            self.assertAlmostEqual(other.typical_n / one.typical_n / s**2, 1, delta=0.02, msg=one.key)
+        for state in small.limit_states:
+            other = next(a for a in large.limit_states if a.key == state.key)
+            self.assertAlmostEqual(other.typical_n / state.typical_n / s**2, 1, delta=0.02, msg=state.key)
 
 
 class Floating(unittest.TestCase):

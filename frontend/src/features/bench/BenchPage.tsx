@@ -52,11 +52,11 @@ export default function BenchPage() {
   });
   const designs = queued(state);
   const design =
-    designs.find((one) => one.id === asked) ??
+    designs.find((design) => design.id === asked) ??
     designs.find((one) => one.id === showing?.design) ??
-    designs.find((one) => one.state === "on_bench") ??
-    designs.find((one) => one.state === "checked_in") ??
-    designs.find((one) => one.checked_in) ??
+    designs.find((design) => design.state === "on_bench") ??
+    designs.find((design) => design.state === "checked_in") ??
+    designs.find((design) => design.checked_in) ??
     designs[0];
   if (!design) return <Empty title="No team in this run." />;
   const pick = (id: number) => {
@@ -105,7 +105,7 @@ export default function BenchPage() {
       ) : (
         <>
           <LessonClock />
-          {!designs.some((one) => one.checked_in) && (
+          {!designs.some((design) => design.checked_in) && (
             <Typography sx={{ fontWeight: 600, pt: 1 }}>
               Nobody is checked in yet. A rehearsal needs no check-in: it tests a made-up structure.
             </Typography>

@@ -84,7 +84,7 @@ export function BenchPanels({ panel, shown, act, lastedS, seat, onPanel }: Props
       />
     );
   if (isMeasure(panel)) {
-    const spec = family.bench.measures.find((one) => `measure:${one.key}` === panel);
+    const spec = family.bench.measures.find((measure) => `measure:${measure.key}` === panel);
     if (!spec) return null;
     if (spec.yes_no)
       return (

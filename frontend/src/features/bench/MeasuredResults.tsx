@@ -10,7 +10,7 @@ export function MeasuredResults() {
   const { state, family } = useRunState();
   const [steps, setSteps] = useState<Record<string, string>>({ length: "1 mm" });
   const told = family.readings.filter((spec) => family.result_readings.includes(spec.key));
-  const ready = state.designs.filter((one) => one.checked_in);
+  const ready = state.designs.filter((design) => design.checked_in);
   return (
     <Box sx={{ pt: 2, maxWidth: 980 }}>
       <Typography variant="h1">

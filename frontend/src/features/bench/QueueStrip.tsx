@@ -122,7 +122,7 @@ export function QueueStrip({ designs, current, onPick, onOrder }: Props) {
     useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }),
   );
   const next = designs.find((design) => design.state === "checked_in" && design.id !== current);
-  const ids = designs.map((one) => one.id);
+  const ids = designs.map((design) => design.id);
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (over && over.id !== active.id) onOrder(moved(ids, Number(active.id), ids.indexOf(Number(over.id))));
   };

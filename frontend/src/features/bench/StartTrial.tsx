@@ -118,9 +118,9 @@ function Ways({ ways, way, onWay }: { ways: readonly Mode[]; way: string; onWay:
           "& .MuiToggleButton-root": { px: 1.5, py: 0.4, textTransform: "none", fontSize: "1.05rem" },
         }}
       >
-        {ways.map((one, i) => (
-          <ToggleButton key={one.key} value={one.key}>
-            {i + 1} {one.label}
+        {ways.map((way, i) => (
+          <ToggleButton key={way.key} value={way.key}>
+            {i + 1} {way.label}
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
@@ -235,7 +235,7 @@ export function StartTrial({
     a: again ? begin : null,
     n: next ? () => onPick(next.id) : null,
     r: family.procedure.rehearses ? rehearse : null,
-    ...Object.fromEntries(ways.map((one, i) => [String(i + 1), () => setWay(one.key)])),
+    ...Object.fromEntries(ways.map((way, i) => [String(i + 1), () => setWay(way.key)])),
   });
   const rehearseKey = family.procedure.rehearses && (
     <KeyButton

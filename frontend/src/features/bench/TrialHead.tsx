@@ -49,7 +49,7 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
   const { state: runState, family } = useRunState();
   const plan = state.round_plan;
   const running = shown.outcome === "running";
-  const way = family.bench.arrangements.find((one) => one.key === state.arrangement);
+  const way = family.bench.arrangements.find((way) => way.key === state.arrangement);
   return (
     <Box sx={{ minHeight: 0, display: "flex", flexDirection: "column" }}>
       <Typography sx={{ fontSize: "1.35rem", pt: 1 }}>

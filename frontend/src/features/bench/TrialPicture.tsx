@@ -22,7 +22,7 @@ export function TrialPicture({ design, shown, cargo = null, seat = "mc", onSeat 
   const { state, family } = useRunState();
   const units = useUnits();
   const { run, drawing } = state;
-  const value = (key: string) => design.readings.find((one) => one.key === key)?.value_si;
+  const value = (key: string) => design.readings.find((reading) => reading.key === key)?.value_si;
   if (family.bench.picture === "span") {
     const gap = value("gap") ?? run.setup["gap_m"] ?? 0.3;
     return (
@@ -54,7 +54,7 @@ export function TrialPicture({ design, shown, cargo = null, seat = "mc", onSeat 
   const length = value("length");
   const width = value("width");
   if (design.deck_places.length > 0 && length && width) {
-    const item = run.kit.find((one) => one.shape !== "platform");
+    const item = run.kit.find((item) => item.shape !== "platform");
     return (
       <DeckPlan
         lengthM={length}

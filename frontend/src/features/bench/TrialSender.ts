@@ -133,7 +133,7 @@ export class TrialSender {
 
   /** Write down after all what was set aside, as the latest entry; `more` says what is now confirmed. */
   again(id: string, more: Record<string, unknown> = {}): void {
-    const event = this.sent.aside.find((one) => one.id === id);
+    const event = this.sent.aside.find((entry) => entry.id === id);
     if (!event) return;
     // With other contents it is another entry.
     const same = Object.keys(more).length === 0;
@@ -142,7 +142,7 @@ export class TrialSender {
 
   /** Leave out for good what was set aside. */
   leaveOut(id: string): void {
-    this.tell({ aside: this.sent.aside.filter((one) => one.id !== id) });
+    this.tell({ aside: this.sent.aside.filter((entry) => entry.id !== id) });
     void this.keep({ settle: [id] });
   }
 
@@ -161,7 +161,7 @@ export class TrialSender {
     };
     this.tell({
       pending: [...this.sent.pending, made],
-      aside: this.sent.aside.filter((one) => !settle.includes(one.id)),
+      aside: this.sent.aside.filter((entry) => !settle.includes(entry.id)),
       // It is not saved yet, though nothing has been sent.
       saving: this.sent.saving === "saved" ? "sending" : this.sent.saving,
     });
@@ -251,7 +251,7 @@ export class TrialSender {
     }
     if (refused.code === "sequence_taken") {
       // Another bench wrote here meanwhile: whoever pressed these saw a trial that is no longer so.
-      const rest = this.sent.pending.filter((one) => !done.has(one.id));
+      const rest = this.sent.pending.filter((entry) => !done.has(entry.id));
       await this.part(
         [...done],
         rest.map((one) => stale(one)),

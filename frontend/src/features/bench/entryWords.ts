@@ -15,7 +15,7 @@ export function entryWords(event: LedgerEvent, run: Run, family: Family): string
     ...family.observations,
   ];
   const named = (key: string): string => modes.find((mode) => mode.key === text(key))?.label ?? text(key);
-  const measured = family.bench.measures.find((one) => one.key === data["key"])?.label ?? "Measured";
+  const measured = family.bench.measures.find((measure) => measure.key === data["key"])?.label ?? "Measured";
   const items = () => itemWords(run.kit, text("item"), Number(data["count"] ?? 1));
   switch (event.kind) {
     case "place":

@@ -23,7 +23,7 @@ export function nextRound<P extends { size: number }>(
   shown: Pick<TrialResult, "rounds">,
 ): P | undefined {
   const last = shown.rounds.at(-1)?.size ?? 0;
-  return plan.planned.find((one) => one.size > last + 1e-9);
+  return plan.planned.find((round) => round.size > last + 1e-9);
 }
 
 export function factsOf(
@@ -31,9 +31,11 @@ export function factsOf(
   { kit, plan, needsAll }: Judged,
   pending: readonly Pick<PendingEvent, "kind" | "data">[] = [],
 ): Fact[] {
-  const taken = new Set(shown.taken.map((one) => one.key));
+  const taken = new Set(shown.taken.map((measure) => measure.key));
   for (const event of pending) if (event.kind === "measure") taken.add(String(event.data?.["key"]));
-  const needed = (plan?.measures ?? []).filter((one) => one.needed).map((one) => taken.has(one.key));
+  const needed = (plan?.measures ?? [])
+    .filter((measure) => measure.needed)
+    .map((measure) => taken.has(measure.key));
   const told = needed.length === 0 || (needsAll ? needed.every(Boolean) : needed.some(Boolean));
   const next = plan !== null && nextRound(plan, shown) !== undefined;
   const waits = (kind: PendingEvent["kind"]) => pending.some((event) => event.kind === kind);
@@ -73,7 +75,7 @@ export function whyNot(
   measure = "",
   waiting = false,
 ): string {
-  const act = state.acts.find((one) => one.kind === kind && one.measure === measure);
+  const act = state.acts.find((act) => act.kind === kind && act.measure === measure);
   if (!act) return "";
   if (!waiting) return act.reason;
   return act.needs.find((need) => facts.has(need.fact) !== need.so)?.says ?? "";

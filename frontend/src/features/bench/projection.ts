@@ -19,7 +19,7 @@ function withPlaced(
   kit: readonly KitItem[],
   sign: 1 | -1,
 ): TrialResult {
-  const item = kit.find((one) => one.key === event.data?.["item"]);
+  const item = kit.find((item) => item.key === event.data?.["item"]);
   const count = Number(event.data?.["count"] ?? 0);
   if (!item) return result;
   const step: Step = {
@@ -80,7 +80,7 @@ function withRound(result: TrialResult, event: PendingEvent, plan: RoundPlan | n
   const round: Round = {
     event_id: event.id,
     number: result.rounds.length + 1,
-    size: plan?.planned.find((one) => one.size > last + 1e-9)?.size ?? last,
+    size: plan?.planned.find((round) => round.size > last + 1e-9)?.size ?? last,
     state: throwing ? "held" : "waiting",
     hit,
     lasted_s: null,

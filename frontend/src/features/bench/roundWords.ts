@@ -37,10 +37,10 @@ export const measureWords = (measure: BenchMeasure, value: number, units: UnitSy
 
 /** The measures that were taken, each with its latest value, in the order of the family. */
 function taken(plan: RoundPlan, shown: TrialResult): (readonly [BenchMeasure, number])[] {
-  const values = new Map(shown.taken.map((one) => [one.key, one.value_si]));
-  return plan.measures.flatMap((one) => {
-    const value = values.get(one.key);
-    return value === undefined ? [] : [[one, value] as const];
+  const values = new Map(shown.taken.map((measure) => [measure.key, measure.value_si]));
+  return plan.measures.flatMap((measure) => {
+    const value = values.get(measure.key);
+    return value === undefined ? [] : [[measure, value] as const];
   });
 }
 
@@ -56,7 +56,7 @@ export function roundFigure(
   const outOf = plan.out_of.replace("{made}", String(shown.rounds.length));
   switch (procedure.shows) {
     case "survived": {
-      const held = shown.rounds.filter((one) => one.state === "held").at(-1)?.size;
+      const held = shown.rounds.filter((round) => round.state === "held").at(-1)?.size;
       const figure = sizeFigure(procedure.size_kind, shown.survived?.low ?? held ?? 0, units);
       return { lead: procedure.lead, figure: { ...figure, unit: outOf || figure.unit } };
     }
@@ -80,7 +80,9 @@ export function besideRound(
   if (beside) return { figure: String(beside[1]), says: beside[0].beside };
   if (plan.procedure.counted !== "")
     return { figure: String(shown.rounds.length), says: plan.procedure.counted };
-  const round = plan.planned.find((one) => one.size === (shown.rounds.at(-1)?.size ?? plan.planned[0]?.size));
+  const round = plan.planned.find(
+    (round) => round.size === (shown.rounds.at(-1)?.size ?? plan.planned[0]?.size),
+  );
   if (round && round.beside !== "") return { figure: round.beside, says: round.beside_says };
   const told = measures.some(([measure]) => measure.lead !== "");
   return told && ownWeight !== "" ? { figure: ownWeight, says: "own weight" } : null;

@@ -33,7 +33,7 @@ const LOAD_LEAD = {
 /** How a trial ended, or what spoiled it: "Crimped", "Somebody knocked the bench". */
 export function howItEnded(result: TrialResult, family: Family): string {
   const ways = [...family.failure_modes, ...family.loading_errors, ...family.run_out_reasons];
-  return ways.find((one) => one.key === (result.mode ?? result.reason))?.label ?? "";
+  return ways.find((way) => way.key === (result.mode ?? result.reason))?.label ?? "";
 }
 
 export function trialWords(
@@ -81,7 +81,7 @@ export function trialWords(
           ? "Held"
           : "Nothing on it yet"
       : LOAD_LEAD[shown.outcome];
-  const item = run.kit.find((one) => one.shape !== "platform");
+  const item = run.kit.find((item) => item.shape !== "platform");
   const counts = family.bench.counts_pieces || run.young;
   const pieces: Figure = {
     value: String(shown.pieces_held),

@@ -16,7 +16,7 @@ export function useWait(state: TrialState | undefined, shown: TrialResult | unde
     setWait((old) => old && { ...old, over: performance.now() });
   }, []);
   const round = shown?.round_waiting ? (shown.rounds.at(-1)?.event_id ?? null) : null;
-  const step = shown?.steps.filter((one) => one.state === "waiting").at(-1)?.event_id ?? null;
+  const step = shown?.steps.filter((step) => step.state === "waiting").at(-1)?.event_id ?? null;
   const waiting = round ?? step;
   const holdS = round !== null ? (state?.round_plan?.hold_s ?? 0) : (state?.hold_s ?? 0);
   const current = wait !== null && wait.id === waiting ? wait : null;

@@ -53,7 +53,7 @@ function OneBench({
   const units = useUnits();
   const { result, round_plan: plan, caution } = bench.state;
   const inRounds = plan !== null && result.held_kg === 0 && !result.step_waiting;
-  const item = state.kit.find((one) => one.shape !== "platform");
+  const item = state.kit.find((item) => item.shape !== "platform");
   const pieces = {
     value: String(result.pieces_held),
     unit: plural(item?.name ?? "piece", result.pieces_held),

@@ -7,8 +7,8 @@ import { layersOf, pile } from "../../drawing/bridgeGeometry";
 export function BoardStack({ state, result }: { state: BoardState; result: TrialResult }) {
   const pieces = pile(layersOf(result.steps, state.kit));
   if (pieces.length === 0) return null;
-  const top = Math.min(...pieces.map((one) => one.y));
-  const half = Math.max(60, ...pieces.map((one) => Math.max(-one.x, one.x + one.width)));
+  const top = Math.min(...pieces.map((piece) => piece.y));
+  const half = Math.max(60, ...pieces.map((piece) => Math.max(-piece.x, piece.x + piece.width)));
   const height = Math.max(120, -top);
   return (
     <Box sx={{ bgcolor: "#f5f0e6", p: 1.5, height: "100%", width: "30%", minWidth: 180 }}>

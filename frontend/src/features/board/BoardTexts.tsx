@@ -75,12 +75,12 @@ export function BoardCautions({ state }: { state: BoardState }) {
         Before we test
       </Typography>
       <Box sx={{ columnCount: state.cautions.length > 3 ? 2 : 1, columnGap: "48px" }}>
-        {state.cautions.map((one) => (
-          <Box key={one.key} sx={{ breakInside: "avoid", mb: 2 }}>
+        {state.cautions.map((caution) => (
+          <Box key={caution.key} sx={{ breakInside: "avoid", mb: 2 }}>
             <Typography sx={{ fontSize: "2.2rem", fontWeight: 700, color: board.watch }}>
-              ▲ {one.title}
+              ▲ {caution.title}
             </Typography>
-            <Typography sx={{ fontSize: "1.6rem", lineHeight: 1.25 }}>{one.text}</Typography>
+            <Typography sx={{ fontSize: "1.6rem", lineHeight: 1.25 }}>{caution.text}</Typography>
           </Box>
         ))}
       </Box>

@@ -23,7 +23,7 @@ import { StandTimer } from "./StandTimer";
 import { YoungControl } from "./YoungControl";
 
 function statusWord(design: Design): string {
-  if (design.constraints.some((one) => one.status === "breached"))
+  if (design.constraints.some((constraint) => constraint.status === "breached"))
     return design.checked_in ? "in, breach" : "breach";
   return design.checked_in ? "in" : design.readings.length > 0 ? "begun" : "to do";
 }
@@ -98,8 +98,8 @@ const STATUS = {
 function Constraints({ design }: { design: Design }) {
   const { state, family } = useRunState();
   const asked = new Set(family.questions.map((question) => question.key));
-  const measured = design.constraints.filter((one) => !asked.has(one.key));
-  const breached = design.constraints.some((one) => one.status === "breached");
+  const measured = design.constraints.filter((constraint) => !asked.has(constraint.key));
+  const breached = design.constraints.some((constraint) => constraint.status === "breached");
   const { breach_policy, penalty } = state.run;
   const consequence = {
     refuse: "This recipe tests nothing that breaks a rule. Mend it and measure again.",
@@ -252,7 +252,7 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
   });
   const [adding, setAdding] = useState(false);
   const [looking, setLooking] = useState<string | null>(null);
-  const value = (key: string) => design.readings.find((one) => one.key === key)?.value_si;
+  const value = (key: string) => design.readings.find((reading) => reading.key === key)?.value_si;
   const gap = value("gap") ?? state.run.setup["gap_m"] ?? 0.3;
   const weighed = family.readings.some((spec) => spec.key === "self_mass");
   // What is taken after the test is not waited for here; own weight is better taken before it.
@@ -394,7 +394,9 @@ export default function CheckInPage() {
   const { designs } = state;
   const index = Math.max(
     0,
-    asked ? designs.findIndex((one) => one.id === asked) : designs.findIndex((one) => !one.checked_in),
+    asked
+      ? designs.findIndex((design) => design.id === asked)
+      : designs.findIndex((design) => !design.checked_in),
   );
   const design = designs[index];
   if (!design) return <Empty title="No team in this run." />;

@@ -66,7 +66,7 @@ export function MaterialsForm({ design, onDone }: { design: Design; onDone: () =
               value={use[key]}
               sx={{ width }}
               onChange={(e) =>
-                setUses(uses.map((one, j) => (i === j ? { ...one, [key]: e.target.value } : one)))
+                setUses(uses.map((use, j) => (i === j ? { ...use, [key]: e.target.value } : use)))
               }
             />
           ))}

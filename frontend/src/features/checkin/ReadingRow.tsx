@@ -59,8 +59,8 @@ function Repeats({
     <Typography variant="body2" sx={{ color: ink.soft, display: "flex", gap: 1.5, alignItems: "center" }}>
       {count > 1 && (
         <span>
-          {count} readings: {reading.repeats.map((one) => one.text).join(", ")}, {reading.text}. They differ
-          by {show(reading.spread_si)} at most; their mean counts.
+          {count} readings: {reading.repeats.map((repeat) => repeat.text).join(", ")}, {reading.text}. They
+          differ by {show(reading.spread_si)} at most; their mean counts.
         </span>
       )}
       <Button
@@ -99,7 +99,7 @@ interface Entered {
 }
 
 export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Props) {
-  const reading = design.readings.find((one) => one.key === spec.key);
+  const reading = design.readings.find((reading) => reading.key === spec.key);
   const [text, setText] = useState(reading?.text ?? "");
   const [start, setStart] = useState(reading ? reading.zero_text || reading.tare_text || "" : "");
   const isMass = spec.kind === "mass";

@@ -105,9 +105,9 @@ function Asked({ comparison, words, onSchool, onRule }: AskedProps) {
           sx={TOGGLE}
           onChange={(_, value: Rule | null) => value && onRule(value)}
         >
-          {words?.trial_rules.map((one) => (
-            <ToggleButton key={one.key} value={one.key} title={one.label}>
-              {one.key}
+          {words?.trial_rules.map((rule) => (
+            <ToggleButton key={rule.key} value={rule.key} title={rule.label}>
+              {rule.key}
             </ToggleButton>
           ))}
         </ToggleButtonGroup>
@@ -161,10 +161,14 @@ export default function ComparePage() {
         <Typography sx={{ color: ink.watch, fontWeight: 600 }}>
           For discussion. The official ranking of this run:{" "}
           {words?.schools.find((one) => one.key === run.school)?.label.toLowerCase()},{" "}
-          {words?.trial_rules.find((one) => one.key === run.trial_rule)?.label.toLowerCase()}.
+          {words?.trial_rules.find((rule) => rule.key === run.trial_rule)?.label.toLowerCase()}.
         </Typography>
       )}
-      <Views id={run.id} view={view} waiting={data.differences.filter((one) => one.decides).length} />
+      <Views
+        id={run.id}
+        view={view}
+        waiting={data.differences.filter((difference) => difference.decides).length}
+      />
       {view === "" && <Ranking comparison={data} />}
       {view === "why" && <WhyView school={school} rule={rule} />}
       {view === "fair" && <FairView comparison={data} />}

@@ -10,7 +10,7 @@ export function FairView({ comparison }: { comparison: Comparison }) {
   const { state } = useRunState();
   const teams = new Map(state.designs.map((design) => [design.id, design.team]));
   const { differences, retests } = comparison;
-  const deciding = differences.filter((one) => one.decides).length;
+  const deciding = differences.filter((difference) => difference.decides).length;
   return (
     <Box sx={{ mt: 2, maxWidth: 980 }}>
       <Typography variant="h2">
@@ -20,11 +20,11 @@ export function FairView({ comparison }: { comparison: Comparison }) {
             ? "There were differences, but none that could change who is first."
             : `${deciding === 1 ? "One thing" : `${deciding} things`} could have decided who is first.`}
       </Typography>
-      {differences.map((one) => {
-        const team = teams.get(one.design);
+      {differences.map((difference) => {
+        const team = teams.get(difference.design);
         return (
           <Box
-            key={one.design + one.says}
+            key={difference.design + difference.says}
             sx={{
               display: "grid",
               gridTemplateColumns: "30px 1fr auto",
@@ -36,10 +36,11 @@ export function FairView({ comparison }: { comparison: Comparison }) {
           >
             {team ? <TeamMark team={team} size={20} /> : <span />}
             <Typography>
-              {one.decides && <b style={{ color: ink.watch }}>Could have decided. </b>}
-              {one.says} {one.mend && <span style={{ color: ink.soft }}>{one.mend}</span>}
+              {difference.decides && <b style={{ color: ink.watch }}>Could have decided. </b>}
+              {difference.says}{" "}
+              {difference.mend && <span style={{ color: ink.soft }}>{difference.mend}</span>}
             </Typography>
-            <Link component={RouterLink} to={`/runs/${state.run.id}/check-in/${one.design}`}>
+            <Link component={RouterLink} to={`/runs/${state.run.id}/check-in/${difference.design}`}>
               its check-in
             </Link>
           </Box>

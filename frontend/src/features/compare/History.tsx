@@ -26,15 +26,15 @@ export function History() {
       <Typography sx={{ mb: 1 }}>{says}</Typography>
       <PlainTable
         head={["When", "Class", "Designs", "Best", "Middle", "Ran out"]}
-        rows={runs.map((one) => [
-          one.id === id ? <b>{formatDate(one.date)}</b> : formatDate(one.date),
-          one.class_name,
-          one.designs,
-          one.best_kg === null
+        rows={runs.map((run) => [
+          run.id === id ? <b>{formatDate(run.date)}</b> : formatDate(run.date),
+          run.class_name,
+          run.designs,
+          run.best_kg === null
             ? "–"
-            : (one.best_at_least ? "at least " : "") + formatMass(one.best_kg, units),
-          one.median_kg === null ? "–" : formatMass(one.median_kg, units),
-          formatPercent(one.ran_out_share),
+            : (run.best_at_least ? "at least " : "") + formatMass(run.best_kg, units),
+          run.median_kg === null ? "–" : formatMass(run.median_kg, units),
+          formatPercent(run.ran_out_share),
         ])}
       />
     </>

@@ -49,7 +49,7 @@ function TrialLinks() {
 function BelowTheRanking({ comparison }: { comparison: DrawnComparison }) {
   const { state } = useRunState();
   const units = useUnits();
-  const decided = comparison.differences.filter((one) => one.decides);
+  const decided = comparison.differences.filter((difference) => difference.decides);
   return (
     <Box sx={{ borderTop: `1px solid ${ink.line}`, mt: 1.5, pt: 1 }}>
       {decided.length > 0 && (

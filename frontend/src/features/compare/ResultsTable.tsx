@@ -35,12 +35,12 @@ function Columns({
   busy: boolean;
   onMeaning: (column: number, meaning: string) => void;
 }) {
-  const choices = seen.columns.map((one, i) => (
+  const choices = seen.columns.map((column, i) => (
     <TextField
-      key={one.name}
+      key={column.name}
       select
-      slotProps={{ htmlInput: { "aria-label": `What “${one.name}” means` } }}
-      value={one.meaning}
+      slotProps={{ htmlInput: { "aria-label": `What “${column.name}” means` } }}
+      value={column.meaning}
       disabled={busy}
       onChange={(event) => onMeaning(i, event.target.value)}
       sx={{ minWidth: 150 }}
@@ -56,11 +56,11 @@ function Columns({
     </TextField>
   ));
   const examples = (seen.columns[0]?.examples ?? []).map((_, row) =>
-    seen.columns.map((one) => <span style={{ color: ink.soft }}>{one.examples[row]}</span>),
+    seen.columns.map((column) => <span style={{ color: ink.soft }}>{column.examples[row]}</span>),
   );
   return (
     <Box sx={{ overflowX: "auto" }}>
-      <PlainTable head={seen.columns.map((one) => one.name)} rows={[choices, ...examples]} />
+      <PlainTable head={seen.columns.map((column) => column.name)} rows={[choices, ...examples]} />
     </Box>
   );
 }
@@ -83,7 +83,7 @@ export function ResultsTable() {
     look.mutate({ data: read, meaning: null, keep: false, sheet: "" });
   };
   const seen = look.data;
-  const meaning = seen?.columns.map((one) => one.meaning) ?? [];
+  const meaning = seen?.columns.map((column) => column.meaning) ?? [];
   const what = seen
     ? [
         seen.trials > 0 && `${seen.trials} ${seen.trials === 1 ? "trial" : "trials"}`,
@@ -158,13 +158,13 @@ export function ResultsTable() {
             }
           />
           {seen.problem && <Notice kind="caution">{seen.problem}</Notice>}
-          {seen.errors.map((one) => (
-            <Typography key={`${one.line} ${one.column} ${one.sentence}`} sx={{ color: ink.oxide }}>
+          {seen.errors.map((error) => (
+            <Typography key={`${error.line} ${error.column} ${error.sentence}`} sx={{ color: ink.oxide }}>
               <b>
-                Line {one.line}
-                {one.column && `, ${one.column}`}:
+                Line {error.line}
+                {error.column && `, ${error.column}`}:
               </b>{" "}
-              {one.sentence}
+              {error.sentence}
             </Typography>
           ))}
           <Button

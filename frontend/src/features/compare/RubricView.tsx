@@ -34,7 +34,7 @@ function Editor({
 }) {
   const [lines, setLines] = useState<Line[]>([...start]);
   const change = (i: number, part: Partial<Line>) =>
-    setLines(lines.map((one, k) => (k === i ? { ...one, ...part } : one)));
+    setLines(lines.map((line, k) => (k === i ? { ...line, ...part } : line)));
   return (
     <Box
       component="form"
@@ -137,11 +137,11 @@ function Marks({
       <thead>
         <tr>
           <th>Team</th>
-          {rubric.criteria.map((one) => (
-            <th key={one.key}>
-              {one.name}
+          {rubric.criteria.map((criterion) => (
+            <th key={criterion.key}>
+              {criterion.name}
               <Typography variant="body2" sx={{ color: ink.soft }}>
-                × {one.weight}, {wordsOf(rubric.sources, one.source)}
+                × {criterion.weight}, {wordsOf(rubric.sources, criterion.source)}
               </Typography>
             </th>
           ))}
@@ -156,29 +156,29 @@ function Marks({
                 <TeamMark team={row.team} size={20} /> {row.team.name}
               </Box>
             </td>
-            {rubric.criteria.map((one) => {
-              const judged = row.levels[one.key];
+            {rubric.criteria.map((criterion) => {
+              const judged = row.levels[criterion.key];
               const found = judged?.level ?? null;
               return (
-                <td key={one.key}>
+                <td key={criterion.key}>
                   <TextField
                     select
                     slotProps={{
                       select: { native: true },
-                      htmlInput: { "aria-label": `${one.name} of ${row.team.name}` },
+                      htmlInput: { "aria-label": `${criterion.name} of ${row.team.name}` },
                     }}
                     value={judged?.by_hand ? String(found) : ""}
                     onChange={(event) =>
                       onMark(
                         row.design,
-                        one.key,
+                        criterion.key,
                         event.target.value === "" ? null : Number(event.target.value),
                       )
                     }
                     sx={{ minWidth: 120, "& select": { fontWeight: judged?.by_hand ? 700 : 400 } }}
                   >
-                    <option value="">{found === null ? "–" : one.levels[found]}</option>
-                    {one.levels.map((level, i) => (
+                    <option value="">{found === null ? "–" : criterion.levels[found]}</option>
+                    {criterion.levels.map((level, i) => (
                       <option key={level} value={i}>
                         {level}
                       </option>

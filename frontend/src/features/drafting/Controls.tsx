@@ -120,7 +120,7 @@ function Amount({ param, typed, values, problems, onTyped }: One) {
 
 function Choice({ param, typed, problems, onTyped }: One) {
   const value = chosen(param, typed);
-  const small = param.options.length <= 5 && param.options.map((one) => one.label).join("").length < 44;
+  const small = param.options.length <= 5 && param.options.map((option) => option.label).join("").length < 44;
   return (
     <Box sx={{ ...ROW, gridTemplateColumns: "minmax(96px, 1fr) minmax(188px, 2fr)" }}>
       <Label param={param} problem={problems[param.key]} />
@@ -139,9 +139,9 @@ function Choice({ param, typed, problems, onTyped }: One) {
             "& .MuiToggleButton-root": { px: 1.25, py: 0.25, textTransform: "none", fontSize: "0.95rem" },
           }}
         >
-          {param.options.map((one) => (
-            <ToggleButton key={one.key} value={one.key}>
-              {one.label}
+          {param.options.map((option) => (
+            <ToggleButton key={option.key} value={option.key}>
+              {option.label}
             </ToggleButton>
           ))}
         </ToggleButtonGroup>
@@ -168,7 +168,7 @@ function Material({ param, typed, stocks, problems, onTyped }: One) {
       <Label param={param} problem={problems[param.key]} />
       <Select
         id={`draft-${param.key}`}
-        value={options.some((one) => one.key === chosen(param, typed)) ? chosen(param, typed) : ""}
+        value={options.some((option) => option.key === chosen(param, typed)) ? chosen(param, typed) : ""}
         onPick={(next) => onTyped(param.key, next)}
         options={options}
         label={param.key}
@@ -203,9 +203,9 @@ function Select({ id, label, value, options, onPick }: SelectProps) {
         },
       }}
     >
-      {options.map((one) => (
-        <MenuItem key={one.key} value={one.key}>
-          {one.label}
+      {options.map((option) => (
+        <MenuItem key={option.key} value={option.key}>
+          {option.label}
         </MenuItem>
       ))}
     </TextField>

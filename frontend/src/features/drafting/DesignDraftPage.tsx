@@ -18,7 +18,7 @@ import type { DraftState } from "./draftState";
 export default function DesignDraftPage() {
   const { state } = useRunState();
   const asked = Number(useParams()["designId"]);
-  const design = state.designs.find((one) => one.id === asked) ?? state.designs[0];
+  const design = state.designs.find((design) => design.id === asked) ?? state.designs[0];
   if (!design) return <Empty title="No team in this run." />;
   return <Fetched key={design.id} design={design} />;
 }
@@ -64,7 +64,7 @@ function DesignDraft({ design, kinds, stocks, starts }: Props) {
       ),
     () => void client.invalidateQueries({ queryKey: keys.experience(run.run.id) }),
   );
-  const kind = kinds.find((one) => one.key === kindKey);
+  const kind = kinds.find((kind) => kind.key === kindKey);
   if (!kind) return <Empty title="There is nothing to draft for this kind of challenge." />;
   const same =
     kept !== null &&
@@ -84,26 +84,26 @@ function DesignDraft({ design, kinds, stocks, starts }: Props) {
           }}
           sx={{ width: 210 }}
         >
-          {run.designs.map((one) => (
-            <MenuItem key={one.id} value={one.id}>
-              {one.team.name}
-              {one.version > 1 && `, version ${one.version}`}
+          {run.designs.map((design) => (
+            <MenuItem key={design.id} value={design.id}>
+              {design.team.name}
+              {design.version > 1 && `, version ${design.version}`}
             </MenuItem>
           ))}
         </TextField>
         {kinds.length > 1 &&
-          kinds.map((one) => (
+          kinds.map((kind) => (
             <Button
-              key={one.key}
-              variant={one.key === kindKey ? "contained" : "text"}
+              key={kind.key}
+              variant={kind.key === kindKey ? "contained" : "text"}
               color="inherit"
               size="small"
               onClick={() => {
-                setKindKey(one.key);
-                setState(fresh(one.key));
+                setKindKey(kind.key);
+                setState(fresh(kind.key));
               }}
             >
-              {one.name}
+              {kind.name}
             </Button>
           ))}
         <Said design={design} />

@@ -83,8 +83,8 @@ export function DraftTable({ kind, state, stocks, onChange, design, veil, action
           </Box>
           <Box sx={{ mt: 1 }}>
             {hand.length > 0 && <Controls params={hand} columns={1} {...shared} />}
-            <Controls params={others.filter((one) => !one.fine)} columns={2} {...shared} />
-            <Finer params={others.filter((one) => one.fine)} shared={shared} />
+            <Controls params={others.filter((other) => !other.fine)} columns={2} {...shared} />
+            <Finer params={others.filter((other) => other.fine)} shared={shared} />
           </Box>
           {draft && layout.curve === "row" && <Curves draft={draft} />}
         </Box>
@@ -109,7 +109,7 @@ function Views({
     <>
       {rows.map((row, i) => {
         const shown = row.views.flatMap((place) => {
-          const view = draft.views.find((one) => one.key === place.key);
+          const view = draft.views.find((view) => view.key === place.key);
           return view ? [{ ...place, view }] : [];
         });
         const whole = shown.reduce((sum, one) => sum + one.share, 0);
@@ -169,7 +169,7 @@ function Answers({
   const [young, setYoung] = useState(false);
   const { prediction } = draft;
   const states = prediction?.limit_states ?? [];
-  const state = states.find((one) => one.key === picked) ?? states[0];
+  const state = states.find((state) => state.key === picked) ?? states[0];
   const mark =
     draft.mark_n !== null && draft.mark_words ? { newtons: draft.mark_n, words: draft.mark_words } : null;
   return (

@@ -14,7 +14,7 @@ export interface ShakeLevel {
 export function TableReading({ levels, stroke }: { levels: readonly ShakeLevel[]; stroke: number }) {
   const [open, setOpen] = useState(false);
   const [number, setNumber] = useState(1);
-  const level = levels.find((one) => one.number === number) ?? levels[0];
+  const level = levels.find((level) => level.number === number) ?? levels[0];
   const listed = useQuery({
     queryKey: ["instruments"],
     queryFn: () => answered(api.GET("/api/instruments")),
@@ -51,9 +51,9 @@ export function TableReading({ levels, stroke }: { levels: readonly ShakeLevel[]
             onChange={(event) => setNumber(Number(event.target.value))}
             sx={{ mb: 2, width: 240 }}
           >
-            {levels.map((one) => (
-              <option key={one.number} value={one.number}>
-                {one.number}: {Number(one.frequency_hz.toPrecision(3))} Hz
+            {levels.map((level) => (
+              <option key={level.number} value={level.number}>
+                {level.number}: {Number(level.frequency_hz.toPrecision(3))} Hz
               </option>
             ))}
           </TextField>

@@ -86,9 +86,10 @@ function Reflections({ versions }: { versions: readonly Design[] }) {
     onSuccess: () => client.invalidateQueries({ queryKey: keys.run(state.run.id) }),
   });
   // An answer stays with the version it was given for; a new one goes to the version that has it, or to the latest.
-  const given = new Map(versions.flatMap((one) => one.reflections.map((r) => [r.question, r.text])));
+  const given = new Map(versions.flatMap((version) => version.reflections.map((r) => [r.question, r.text])));
   const holder = (question: string) =>
-    versions.findLast((one) => one.reflections.some((r) => r.question === question)) ?? versions.at(-1);
+    versions.findLast((version) => version.reflections.some((r) => r.question === question)) ??
+    versions.at(-1);
   const name = versions[0]?.team.name ?? "";
   return (
     <Box component="details" sx={{ mt: 1 }}>

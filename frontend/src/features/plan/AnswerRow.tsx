@@ -26,7 +26,7 @@ export function AnswerRow(props: {
 }) {
   const { family, answers, problems, onChange, onOtherFamily } = props;
   const classes = useClasses().data ?? [];
-  const known = classes.find((one) => one.teams.length === answers.teams);
+  const known = classes.find((schoolClass) => schoolClass.teams.length === answers.teams);
   const toggle = {
     "& .MuiToggleButton-root": { px: 1.4, py: 0.5, textTransform: "none", fontSize: "1rem" },
   } as const;
@@ -79,16 +79,16 @@ export function AnswerRow(props: {
           label="Class"
           value={known ? String(known.id) : ""}
           onChange={(e) => {
-            const picked = classes.find((one) => String(one.id) === e.target.value);
+            const picked = classes.find((schoolClass) => String(schoolClass.id) === e.target.value);
             if (picked) onChange({ ...answers, teams: Math.max(1, picked.teams.length) });
           }}
           sx={{ width: 170 }}
           slotProps={{ select: { displayEmpty: true } }}
         >
           <MenuItem value="">another number</MenuItem>
-          {classes.map((one) => (
-            <MenuItem key={one.id} value={String(one.id)}>
-              {one.name}, {one.teams.length} teams
+          {classes.map((schoolClass) => (
+            <MenuItem key={schoolClass.id} value={String(schoolClass.id)}>
+              {schoolClass.name}, {schoolClass.teams.length} teams
             </MenuItem>
           ))}
         </TextField>

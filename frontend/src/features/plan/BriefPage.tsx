@@ -55,9 +55,9 @@ export default function BriefPage() {
             <Box key={level} sx={{ display: "flex", gap: 0.75, alignItems: "center" }}>
               <Typography sx={{ fontSize: "1.25rem", fontWeight: 700 }}>{level}</Typography>
               {designs
-                .filter((one) => one.version === 1 && one.level === level)
-                .map((one) => (
-                  <TeamMark key={one.id} team={one.team} size={24} />
+                .filter((design) => design.version === 1 && design.level === level)
+                .map((design) => (
+                  <TeamMark key={design.id} team={design.team} size={24} />
                 ))}
             </Box>
           ))}

@@ -58,17 +58,17 @@ export function CautionList({ cautions, declared, confirmed, problems, onDeclare
         Say if any of these is used:
       </Typography>
       <Box sx={{ display: "flex", flexWrap: "wrap" }}>
-        {words.map((one) => (
+        {words.map((word) => (
           <FormControlLabel
-            key={one.key}
+            key={word.key}
             control={
               <Checkbox
                 size="small"
-                checked={(declared as string[]).includes(one.key)}
-                onChange={() => onDeclared(toggled(declared as string[], one.key) as Declared)}
+                checked={(declared as string[]).includes(word.key)}
+                onChange={() => onDeclared(toggled(declared as string[], word.key) as Declared)}
               />
             }
-            label={one.title}
+            label={word.title}
             sx={{ "& .MuiFormControlLabel-label": { fontSize: "0.95rem" } }}
           />
         ))}

@@ -20,12 +20,12 @@ export function FamilyPicker({
         gridTemplateColumns: { xs: "1fr 1fr", sm: "repeat(4, 1fr)", lg: "repeat(6, 1fr)" },
       }}
     >
-      {families.map((one) => (
+      {families.map((family) => (
         <Box
-          key={one.key}
+          key={family.key}
           component="button"
           type="button"
-          onClick={() => onPick(one.key as FamilyKey)}
+          onClick={() => onPick(family.key as FamilyKey)}
           sx={{
             ...bareButton,
             display: "flex",
@@ -40,16 +40,16 @@ export function FamilyPicker({
           }}
         >
           <Box sx={{ height: 104 }}>
-            <SetupDrawing drawing={one.sketch} width={170} height={104} plain />
+            <SetupDrawing drawing={family.sketch} width={170} height={104} plain />
           </Box>
           <Typography
             component="span"
             sx={{ display: "block", fontWeight: 700, fontSize: "1.15rem", mt: 0.75 }}
           >
-            {one.name}
+            {family.name}
           </Typography>
           <Typography component="span" variant="body2" sx={{ display: "block", color: ink.soft }}>
-            {one.built}
+            {family.built}
           </Typography>
         </Box>
       ))}

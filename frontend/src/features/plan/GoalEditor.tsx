@@ -30,12 +30,12 @@ export function GoalEditor({ goal, family, problems, onChange }: Props) {
       label={label}
       value={goal[key] as string}
       error={key in problems}
-      helperText={problems[key] ?? options.find((one) => one.key === goal[key])?.why}
+      helperText={problems[key] ?? options.find((option) => option.key === goal[key])?.why}
       onChange={(e) => onChange({ [key]: e.target.value })}
     >
-      {options.map((one) => (
-        <MenuItem key={one.key} value={one.key}>
-          {one.label}
+      {options.map((option) => (
+        <MenuItem key={option.key} value={option.key}>
+          {option.label}
         </MenuItem>
       ))}
     </TextField>
@@ -52,13 +52,13 @@ export function GoalEditor({ goal, family, problems, onChange }: Props) {
       </Box>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, mt: 2 }}>
         {goal.school === "mix" &&
-          parts.map((one) => (
+          parts.map((part) => (
             <NumberField
-              key={one.key}
-              label={`Weight: ${one.label.toLowerCase()}`}
-              value={weights[one.key] ?? 0}
+              key={part.key}
+              label={`Weight: ${part.label.toLowerCase()}`}
+              value={weights[part.key] ?? 0}
               error={"weights" in problems}
-              onNumber={(value) => onChange({ weights: { ...weights, [one.key]: value ?? 0 } })}
+              onNumber={(value) => onChange({ weights: { ...weights, [part.key]: value ?? 0 } })}
               sx={{ width: 210 }}
             />
           ))}

@@ -152,14 +152,14 @@ function ItemRow(props: {
             error={problem("coin") !== undefined}
             helperText={problem("coin") ?? coins.find((one) => one.key === item.coin)?.source}
             onChange={(e) => {
-              const coin = coins.find((one) => one.key === e.target.value);
+              const coin = coins.find((coin) => coin.key === e.target.value);
               onChange({ ...item, coin: e.target.value, name: item.name || (coin?.name ?? "") });
             }}
             sx={{ width: 230 }}
           >
-            {coins.map((one) => (
-              <MenuItem key={one.key} value={one.key}>
-                {one.name}
+            {coins.map((coin) => (
+              <MenuItem key={coin.key} value={coin.key}>
+                {coin.name}
               </MenuItem>
             ))}
           </TextField>
@@ -204,8 +204,8 @@ function weighsOf(
   kept: readonly KitItem[],
   units: "metric" | "us",
 ) {
-  const sizes = items.map((one) =>
-    one.known_by === "numbered" ? (one.masses ?? []).filter((m) => m.trim()).length : 1,
+  const sizes = items.map((item) =>
+    item.known_by === "numbered" ? (item.masses ?? []).filter((m) => m.trim()).length : 1,
   );
   const from = sizes.slice(0, index).reduce((sum, n) => sum + n, 0);
   const own = kept.slice(from, from + (sizes[index] ?? 1));
@@ -240,7 +240,7 @@ export function KitEditor({ items, container, sheet, problems, onItems, onContai
           path={`kit.${index}`}
           weighs={weighsOf(index, items, sheet.kit, units)}
           problems={problems}
-          onChange={(changed) => onItems(items.map((one, i) => (i === index ? changed : one)))}
+          onChange={(changed) => onItems(items.map((item, i) => (i === index ? changed : item)))}
           onRemove={() => onItems(items.filter((_, i) => i !== index))}
         />
       ))}

@@ -39,7 +39,7 @@ interface Props {
 
 export function MaterialsEditor({ materials, lines, problems, onChange }: Props) {
   const set = (index: number, parts: Partial<TypedMaterial>) =>
-    onChange(materials.map((one, i) => (i === index ? { ...one, ...parts } : one)));
+    onChange(materials.map((material, i) => (i === index ? { ...material, ...parts } : material)));
   const cell = { "& .MuiInputBase-input": { px: 0.75, py: 0.6, textAlign: "right" } } as const;
   return (
     <>

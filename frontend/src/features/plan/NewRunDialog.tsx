@@ -29,7 +29,9 @@ function today(): string {
 
 export function NewRunDialog({ classes, recipes, onClose }: Props) {
   const [recipe, setRecipe] = useState(recipes[0]?.id ?? 0);
-  const [schoolClass, setSchoolClass] = useState(classes.find((one) => one.teams.length > 0)?.id ?? 0);
+  const [schoolClass, setSchoolClass] = useState(
+    classes.find((schoolClass) => schoolClass.teams.length > 0)?.id ?? 0,
+  );
   const [date, setDate] = useState(today);
   const client = useQueryClient();
   const go = useNavigate();
@@ -52,9 +54,9 @@ export function NewRunDialog({ classes, recipes, onClose }: Props) {
         <DialogTitle>Start a run</DialogTitle>
         <DialogContent sx={{ display: "grid", gap: 2, pt: "8px !important" }}>
           <TextField select label="Recipe" value={recipe} onChange={(e) => setRecipe(Number(e.target.value))}>
-            {recipes.map((one) => (
-              <MenuItem key={one.id} value={one.id}>
-                {one.name}
+            {recipes.map((recipe) => (
+              <MenuItem key={recipe.id} value={recipe.id}>
+                {recipe.name}
               </MenuItem>
             ))}
           </TextField>
@@ -64,10 +66,10 @@ export function NewRunDialog({ classes, recipes, onClose }: Props) {
             value={schoolClass}
             onChange={(e) => setSchoolClass(Number(e.target.value))}
           >
-            {classes.map((one) => (
-              <MenuItem key={one.id} value={one.id} disabled={one.teams.length === 0}>
-                {one.name}
-                {one.teams.length === 0 ? " (no teams yet)" : `, ${one.teams.length} teams`}
+            {classes.map((schoolClass) => (
+              <MenuItem key={schoolClass.id} value={schoolClass.id} disabled={schoolClass.teams.length === 0}>
+                {schoolClass.name}
+                {schoolClass.teams.length === 0 ? " (no teams yet)" : `, ${schoolClass.teams.length} teams`}
               </MenuItem>
             ))}
           </TextField>

@@ -86,7 +86,10 @@ function Planner({ recipe, families }: { recipe: Recipe | null; families: readon
     if (state) change({ answers: { ...state.answers, family: key }, own: forFamily(state.own) });
     else
       change({
-        answers: answersFor(key, classes.find((one) => one.teams.length > 0)?.teams.length ?? 8),
+        answers: answersFor(
+          key,
+          classes.find((schoolClass) => schoolClass.teams.length > 0)?.teams.length ?? 8,
+        ),
         own: {},
       });
   };

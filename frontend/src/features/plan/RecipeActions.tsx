@@ -44,7 +44,7 @@ export function RecipeActions({ recipe, changed }: { recipe: Recipe; changed: bo
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 0.5 }}>
         <Button
           variant="outlined"
-          disabled={recipe.retired || !classes.some((one) => one.teams.length > 0)}
+          disabled={recipe.retired || !classes.some((schoolClass) => schoolClass.teams.length > 0)}
           onClick={() => setStarting(true)}
         >
           Give it to a class
