@@ -154,6 +154,8 @@ class PlannedStepSerializer(serializers.Serializer[Any]):
     item = serializers.CharField()
     count = serializers.IntegerField()
     mass_kg = serializers.FloatField()
+    then_kg = serializers.FloatField()
+    share = serializers.FloatField()
 
 
 class PlanSerializer(serializers.Serializer[Any]):

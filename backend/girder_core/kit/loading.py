@@ -307,11 +307,17 @@ def kit_covers(kit: Kit, estimate: LoadEstimate) -> Cover:
 
 @dataclass(frozen=True)
 class LoadStep:
-    """So many of one item, placed at once."""
+    """So many of one item, placed at once; ``then_kg`` is what is on after it [kg]."""
 
     item: str
     count: int
     mass_kg: float
+    then_kg: float = 0.0
+
+    @property
+    def share(self) -> float:
+        """The step as a share of what is on after it [-]."""
+        return self.mass_kg / self.then_kg if self.then_kg > 0 else 1.0
 
 
 class PlanEnd(StrEnum):
@@ -430,10 +436,11 @@ def _steps(
             elif any(count > 0 for count in left.values()):
                 end = PlanEnd.CONTAINER
             break
+        step = replace(step, then_kg=on + step.mass_kg)
         steps.append(step)
         if on < estimate.typical_kg:
             seconds += step.count * place_s + hold_s
-            resolution = step.mass_kg / (on + step.mass_kg)
+            resolution = step.share
         coarse = step.mass_kg > max(2 * goal * on, estimate.low_kg / 2) and step.item != PLATFORM
         # Past the expected range only the step that comes next is worth a word.
         if coarse and coarse_from is None and (on < estimate.high_kg or len(steps) == 1):

@@ -171,6 +171,9 @@ class Plan(unittest.TestCase):
         for step in plan.steps:
             self.assertLessEqual(step.count, max(1, 0.05 * on + 1e-9))
             on += step.count
+            # What is on after it, and the step as a share of that.
+            self.assertAlmostEqual(step.then_kg, 0.0025 * on)
+            self.assertAlmostEqual(step.share, step.count / on)
         self.assertEqual(plan.warnings, ())
 
     def test_a_plan_ends_with_the_kit_the_container_or_the_bench_limit_and_says_which(self) -> None:

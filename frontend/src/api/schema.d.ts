@@ -2680,6 +2680,10 @@ export interface components {
             count: number;
             /** Format: double */
             mass_kg: number;
+            /** Format: double */
+            then_kg: number;
+            /** Format: double */
+            share: number;
         };
         Point: {
             design: number;

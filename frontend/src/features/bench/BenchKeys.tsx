@@ -84,8 +84,7 @@ function useSpecs(props: KeysProps): (key: BenchKey) => KeySpec[] {
   };
 
   const plannedKey = (key: KeySpec): KeySpec => {
-    const thenKg = shown.load_on_kg + (planned?.mass_kg ?? 0);
-    const share = planned && shown.held_kg > 0 ? `, step ${formatPercent(planned.mass_kg / thenKg)}` : "";
+    const share = planned && shown.held_kg > 0 ? `, step ${formatPercent(planned.share)}` : "";
     return {
       ...key,
       title: planned
@@ -94,7 +93,7 @@ function useSpecs(props: KeysProps): (key: BenchKey) => KeySpec[] {
           ? "…"
           : "Nothing left to place",
       note: planned
-        ? `then ${formatMass(thenKg, units)}${share}`
+        ? `then ${formatMass(planned.then_kg, units)}${share}`
         : waiting
           ? "planning the next step"
           : state.plan.end_words,
