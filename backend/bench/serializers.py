@@ -180,12 +180,10 @@ class NeedSerializer(serializers.Serializer[Any]):
 
 
 class ActSerializer(serializers.Serializer[Any]):
-    """Something that can be done in a trial; the reason why not is empty where it can be done now."""
+    """Something that can be done in a trial, and what has to be so for it."""
 
-    kind = serializers.ChoiceField(choices=EVENT_KINDS)
-    measure = serializers.CharField()
+    name = serializers.CharField()
     needs = NeedSerializer(many=True)
-    reason = serializers.CharField()
 
 
 class PlannedRoundSerializer(serializers.Serializer[Any]):
@@ -257,8 +255,8 @@ class TrialStateSerializer(serializers.Serializer[Any]):
     cargo = CargoSerializer(allow_null=True)
     # How long a step of load has to stay up.
     hold_s = serializers.FloatField()
-    facts = serializers.ListField(child=serializers.ChoiceField(choices=FACTS))
-    acts = ActSerializer(many=True)
+    # What cannot be done now, by the name of the act, and why.
+    refused = serializers.DictField(child=serializers.CharField())
     # Of a test in rounds that has ended: what it is called, and between which sizes the strength lies.
     ended = serializers.CharField()
     strength = serializers.CharField()

@@ -12,14 +12,11 @@ from girder_core.kit import LoadEstimate, LoadPlan, PileCheck, estimate_from_kit
 from girder_core.measure import Quantity, System, strength_to_weight
 from girder_core.safety import bench_caution, round_caution
 from girder_core.trial import (
-    Act,
     Behaviour,
-    Fact,
     RoundPlan,
     TrialResult,
     acts,
     behave,
-    facts_of,
     off_centre,
     round_range,
     seat_offset,
@@ -53,8 +50,7 @@ class TrialState:
     rehearsal: Behaviour | None
     cargo: Cargo | None
     hold_s: float
-    facts: tuple[Fact, ...]
-    acts: tuple[Act, ...]
+    refused: Mapping[str, str]
     ended: str
     strength: str
 
@@ -95,8 +91,7 @@ def trial_state(trial: Trial, result: TrialResult | None = None, system: System 
         rehearsal=_behaviour(trial, result, rounds) if trial.rehearsal else None,
         cargo=_cargo(result),
         hold_s=setup.hold_s,
-        facts=tuple(sorted(facts_of(result, setup))),
-        acts=acts(result, setup),
+        refused={act.name: act.reason for act in acts(result, setup) if act.reason},
         ended=ended_in_words(family, run.setup, result) if rounds else "",
         strength=strength_in_words(family, run.setup, result, system),
     )

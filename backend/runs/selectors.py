@@ -23,6 +23,7 @@ from girder_core.results import (
     class_gain_of,
     possible_schools,
 )
+from girder_core.trial import Act, TrialResult, acts
 from results.drawn import gains_chart
 from results.selectors import with_gains
 
@@ -56,6 +57,7 @@ class RunState:
     bench_fit: BenchFit | None
     round_plan: ShownRounds | None
     keys: tuple[Key, ...]
+    acts: tuple[Act, ...]
     aims: tuple[Aim, ...]
     stand_s: float
     schools: list[School]
@@ -84,6 +86,7 @@ def run_state(run: Run, cards: list[DesignCard] | None = None) -> RunState:
         bench_left_s=_bench_left_s(run),
         bench_fit=_bench_fit(run, cards),
         round_plan=shown_rounds(run, run.system()),
+        acts=acts(TrialResult(), run.trial_setup()),
         keys=keys_of(run.core_family(), run.setup),
         aims=aims(run.setup, run.system()),
         schools=possible_schools(

@@ -9,7 +9,7 @@ from rest_framework import serializers
 
 from bench.models import EVENT_KINDS
 from bench.selectors import DesignCard
-from bench.serializers import EstimateSerializer, RoundPlanSerializer, TrialSerializer
+from bench.serializers import ActSerializer, EstimateSerializer, RoundPlanSerializer, TrialSerializer
 from challenges.models import SCHOOLS, Run
 from challenges.serializers import DrawingSerializer, TermsSerializer
 from designs.serializers import (
@@ -223,6 +223,7 @@ class RunStateSerializer(serializers.Serializer[Any]):
     bench_fit = BenchFitSerializer(allow_null=True)
     round_plan = RoundPlanSerializer(allow_null=True)
     keys = KeySerializer(many=True)
+    acts = ActSerializer(many=True)
     # What designs are made for.
     aims = AimSerializer(many=True)
     # How long a structure has to stand by itself at check-in.

@@ -208,6 +208,11 @@ class Act:
     needs: tuple[Need, ...]
     reason: str
 
+    @property
+    def name(self) -> str:
+        """Its kind, and for a measurement what is measured: "place", "measure:height"."""
+        return f"{self.kind.value}:{self.measure}" if self.measure else self.kind.value
+
 
 def acts(result: TrialResult, setup: TrialSetup) -> tuple[Act, ...]:
     """All that can be done in a trial, and why something cannot be done now.

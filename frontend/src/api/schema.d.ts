@@ -1296,12 +1296,10 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** @description Something that can be done in a trial; the reason why not is empty where it can be done now. */
+        /** @description Something that can be done in a trial, and what has to be so for it. */
         Act: {
-            kind: components["schemas"]["EventKindEnum"];
-            measure: string;
+            name: string;
             needs: components["schemas"]["Need"][];
-            reason: string;
         };
         /**
          * @description * `5-7` - ages 5 to 7
@@ -3104,6 +3102,7 @@ export interface components {
             bench_fit: components["schemas"]["BenchFit"] | null;
             round_plan: components["schemas"]["RoundPlan"] | null;
             keys: components["schemas"]["Key"][];
+            acts: components["schemas"]["Act"][];
             aims: components["schemas"]["Aim"][];
             /** Format: double */
             stand_s: number;
@@ -3527,8 +3526,9 @@ export interface components {
             cargo: components["schemas"]["Cargo"] | null;
             /** Format: double */
             hold_s: number;
-            facts: components["schemas"]["FactEnum"][];
-            acts: components["schemas"]["Act"][];
+            refused: {
+                [key: string]: string;
+            };
             ended: string;
             strength: string;
         };

@@ -68,7 +68,8 @@ function useSpecs(props: KeysProps): (key: BenchKey) => KeySpec[] {
     act("place", { item, count, ...(family.bench.seats && item !== "platform" ? { seat } : {}) });
 
   const base = (key: BenchKey): KeySpec => {
-    const why = key.act ? whyNot(state, facts, key.act, key.measure, waiting) : "";
+    const name = key.measure === "" ? key.act : `${key.act}:${key.measure}`;
+    const why = name ? whyNot(runState.acts, state, facts, name, waiting) : "";
     return {
       look: key.look,
       letter: key.enter && isSo(key.enter, facts) ? "↵" : key.letter,

@@ -1,5 +1,5 @@
 /**
- * What is so of a trial as it is shown, and what that allows. The needs are the core's and come with the trial's state;
+ * What is so of a trial as it is shown, and what that allows. The needs are the core's and come with the run;
  * the facts are asked of the shown result, so that the keys follow entries that still wait for the network.
  */
 import type { Act, Fact, KitItem, RoundPlan, TrialResult, TrialState } from "../../api/types";
@@ -67,16 +67,15 @@ export function factsOf(
 export const isSo = (asked: Readonly<Record<string, boolean>>, facts: ReadonlySet<string>): boolean =>
   Object.entries(asked).every(([fact, so]) => facts.has(fact) === so);
 
-/** Why something cannot be done now; empty where it can. Without waiting entries the server has said it. */
+/** Why an act cannot be done now; empty where it can. Without waiting entries the server has said it. */
 export function whyNot(
+  acts: readonly Act[],
   state: TrialState,
   facts: ReadonlySet<string>,
-  kind: Act["kind"],
-  measure = "",
-  waiting = false,
+  name: string,
+  waiting: boolean,
 ): string {
-  const act = state.acts.find((act) => act.kind === kind && act.measure === measure);
-  if (!act) return "";
-  if (!waiting) return act.reason;
-  return act.needs.find((need) => facts.has(need.fact) !== need.so)?.says ?? "";
+  if (!waiting) return state.refused[name] ?? "";
+  const needs = acts.find((act) => act.name === name)?.needs ?? [];
+  return needs.find((need) => facts.has(need.fact) !== need.so)?.says ?? "";
 }
