@@ -39,7 +39,8 @@ class Layers(SimpleTestCase):
         self.refuses(("views",), "views")
 
     def test_nothing_below_the_views_imports_a_serializer(self) -> None:
-        self.refuses(("selectors", "services", "shown", "reasons", "history", "experience"), "serializers")
+        below = ("selectors", "services", "shown", "drawn", "reasons", "rubric", "history", "experience")
+        self.refuses(below, "serializers")
 
     def test_every_write_is_a_service(self) -> None:
         for name, tree in modules("views", "selectors", "serializers", "shown"):
