@@ -67,7 +67,10 @@ class FromEmptyToComparison(InterfaceTest):
         self.fill_item(platform, {"Name": "platform", "One weighs": "40 g"})
         self.fill_item(nut, {"Name": "steel nut", "How many": "50"})
         nut.find_elements(By.CSS_SELECTOR, '[role="combobox"]')[1].send_keys(Keys.SPACE)
-        b.until(lambda: [e for e in b.all('[role="option"]') if "together" in e.text], "ways to know a mass")[0].click()
+        ways = b.until(lambda: [e for e in b.all('[role="option"]') if "together" in e.text], "ways to know a mass")
+        # By its own key: while the list still unfolds, a click could land on its neighbour.
+        ways[0].send_keys(Keys.ENTER)
+        b.until(lambda: "together" in nut.text, "weighed together")
         bag.find_element(By.XPATH, ".//button[normalize-space(.)='Remove']").click()
         # Everything wrong is said at once, at its place, and what was typed stays.
         b.sees("Gap between the supports must lie between 20 mm and")
