@@ -184,6 +184,18 @@ class Browser:
 
         self.until(pressed, f"“{words}” to be pressed")
 
+    def choose(self, words: str) -> None:
+        """Choose from the open list what has these words, by its own key: while the list still unfolds, a click could
+        land on its neighbour."""
+
+        def meant() -> WebElement | None:
+            options = [option for option in self.all('[role="option"]') if words in option.text]
+            exact = [option for option in options if option.text == words]
+            return next(iter(exact or options), None)
+
+        option: WebElement = self.until(meant, f"“{words}” in the list")
+        option.send_keys(Keys.ENTER)
+
     def press(self, *keys: str) -> None:
         """Press keys one after the other, wherever the focus is."""
         for key in keys:

@@ -182,7 +182,7 @@ class Planning(InterfaceTest):
         b.sees("What wins in this run")
         self.assertNotIn("Why it changes", b.text())
         b.one('[role="dialog"] [role="combobox"]').send_keys(Keys.SPACE)
-        b.until(lambda: [e for e in b.all('[role="option"]') if e.text == "Most load held"], "the schools")[0].click()
+        b.choose("Most load held")
         b.click("Change it")
         b.until(lambda: Run.objects.get(pk=made.pk).school == "most_held", "the goal changed without a word")
         design = made.designs.all()[0]
@@ -190,7 +190,7 @@ class Planning(InterfaceTest):
         b.open(f"/runs/{made.pk}/compare")
         b.click("Change the goal, with a reason")
         b.one('[role="dialog"] [role="combobox"]').send_keys(Keys.SPACE)
-        b.until(lambda: [e for e in b.all('[role="option"]') if e.text == "Times its own weight"], "schools")[0].click()
+        b.choose("Times its own weight")
         b.click("Change it")
         b.sees("Say why it changes")
         b.fill("Why it changes", "the class voted for it")

@@ -67,9 +67,7 @@ class FromEmptyToComparison(InterfaceTest):
         self.fill_item(platform, {"Name": "platform", "One weighs": "40 g"})
         self.fill_item(nut, {"Name": "steel nut", "How many": "50"})
         nut.find_elements(By.CSS_SELECTOR, '[role="combobox"]')[1].send_keys(Keys.SPACE)
-        ways = b.until(lambda: [e for e in b.all('[role="option"]') if "together" in e.text], "ways to know a mass")
-        # By its own key: while the list still unfolds, a click could land on its neighbour.
-        ways[0].send_keys(Keys.ENTER)
+        b.choose("together")
         b.until(lambda: "together" in nut.text, "weighed together")
         bag.find_element(By.XPATH, ".//button[normalize-space(.)='Remove']").click()
         # Everything wrong is said at once, at its place, and what was typed stays.
@@ -102,8 +100,7 @@ class FromEmptyToComparison(InterfaceTest):
         b.one('[role="dialog"] form [aria-labelledby]')
         if class_name not in b.one('[role="dialog"]').text:
             b.all('[role="dialog"] [role="combobox"]')[1].send_keys(Keys.SPACE)
-            b.until(lambda: [e for e in b.all('[role="option"]') if class_name in e.text], "the class in the list")
-            next(e for e in b.all('[role="option"]') if class_name in e.text).click()
+            b.choose(class_name)
         b.one('[role="dialog"] button[type="submit"]').click()
         b.until(lambda: "/brief" in b.driver.current_url, "the brief")
 
