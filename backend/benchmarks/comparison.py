@@ -34,7 +34,8 @@ from designs.models import Design, Reading  # noqa: E402
 from girder_core.measure import System  # noqa: E402
 from people.models import SchoolClass, Team  # noqa: E402
 from people.services import sign_up  # noqa: E402
-from results.comparison_serializers import ComparisonSerializer  # noqa: E402
+from results.comparison_serializers import DrawnComparisonSerializer  # noqa: E402
+from results.drawn import ranking_charts, reason_charts  # noqa: E402
 from results.reason_serializers import ReasonsSerializer  # noqa: E402
 from results.reasons import reasons_of  # noqa: E402
 from results.selectors import compared  # noqa: E402
@@ -77,15 +78,19 @@ def build(designs: int, trials: int, steps: int) -> Run:
 
 def measure(run: Run) -> tuple[float, float]:
     """Median seconds for the comparison and for its reasons; prints both with queries and memory."""
-    words, rules = run.core_family().words(), run.rules()
+    words, rules, system = run.core_family().words(), run.rules(), System.METRIC
 
     def comparison() -> None:
-        found = compared(run, rules, System.METRIC)
-        _ = ComparisonSerializer(shown_comparison(found, rules, True, words, System.METRIC)).data
+        found = compared(run, rules, system)
+        charts = ranking_charts(run, found, rules, system)
+        shown = shown_comparison(found, rules, True, words, system)
+        _ = DrawnComparisonSerializer({**shown, "ranking": charts.ranking, "rays": charts.rays}).data
 
     def reasons() -> None:
-        found = compared(run, rules, System.METRIC)
-        _ = ReasonsSerializer(shown_reasons(reasons_of(run, found, rules), "", words)).data
+        found = compared(run, rules, system)
+        behind = reasons_of(run, found, rules)
+        charts = reason_charts(run, found, behind, rules, system)
+        _ = ReasonsSerializer({**shown_reasons(behind, "", words), "charts": charts}).data
 
     medians = []
     for name, ask in (("comparison", comparison), ("reasons", reasons)):
