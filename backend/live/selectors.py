@@ -89,7 +89,7 @@ class BoardState:
 def board_state(board: Board) -> BoardState:
     """The state of a board, in the units of the run's teacher."""
     run = board.run
-    system = System(run.school_class.owner.units)
+    system = run.system()
     cards = cards_of(run)
     found = compared(run, run.rules(), system, cards)
     words = run.core_family().words()

@@ -62,7 +62,6 @@ class BoardStateSerializer(serializers.Serializer[Any]):
     family = serializers.CharField(source="run.family")
     units = serializers.ChoiceField(choices=UNIT_SYSTEMS, source="run.school_class.owner.units")
     young = serializers.BooleanField(source="run.young")
-    setup = serializers.DictField(child=serializers.FloatField(allow_null=True), source="run.setup")
     kit = KitItemSerializer(many=True, source="run.kit")
     counts_pieces = serializers.BooleanField()
     # What designs are made for.

@@ -62,8 +62,12 @@ class RunState:
     stand_s: float
     schools: list[School]
     class_gain: ClassGain
-    versions: Chart | None
     usual_arrangement: str
+
+    @property
+    def versions(self) -> Chart | None:
+        """From version to version, team by team; drawn only where it is asked for, which the board never does."""
+        return gains_chart(self.designs)
 
 
 def run_state(run: Run, cards: list[DesignCard] | None = None) -> RunState:
@@ -93,7 +97,6 @@ def run_state(run: Run, cards: list[DesignCard] | None = None) -> RunState:
             [school.school for school in run.core_family().schools], run.rules().weights, aim_kg(run.setup)
         ),
         stand_s=run.core_family().stand_s(run.setup),
-        versions=gains_chart(cards),
         class_gain=class_gain_of([card.gain for card in cards if card.gain]),
         usual_arrangement=run.core_family().usual_arrangement(ways_used(cards)),
     )

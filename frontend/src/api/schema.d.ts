@@ -1434,9 +1434,6 @@ export interface components {
             family: string;
             units: components["schemas"]["UnitSystemEnum"];
             young: boolean;
-            setup: {
-                [key: string]: number | null;
-            };
             kit: components["schemas"]["KitItem"][];
             counts_pieces: boolean;
             aims: components["schemas"]["Aim"][];
