@@ -181,6 +181,11 @@ class DesignCard:
         return standing_of(self.design, self.readings.keys(), self.results())
 
     @property
+    def how(self) -> str:
+        """How its last trial that counts ended; empty before one, and where that was not told."""
+        return next((trial.how for trial in reversed(self.trials) if trial.result.scored), "")
+
+    @property
     def tested(self) -> bool:
         """Whether it has a result."""
         return self.standing.tested

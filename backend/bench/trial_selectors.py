@@ -114,11 +114,11 @@ def _caution(result: TrialResult, estimate: LoadEstimate | None, rounds: RoundPl
 
 def _behaviour(trial: Trial, result: TrialResult, rounds: RoundPlan | None) -> Behaviour:
     """What the made-up structure of a rehearsal does now. It follows from the trial's id, so all devices agree."""
-    one, seed = trial.design.run.core_family(), trial.pk.int & 0xFFFFFFFF
-    modes, signs = [mode.key for mode in one.failure_modes], [sign.key for sign in one.observations]
+    family, seed = trial.design.run.core_family(), trial.pk.int & 0xFFFFFFFF
+    modes, signs = [mode.key for mode in family.failure_modes], [sign.key for sign in family.observations]
     if rounds is not None and not result.loaded:
         drawn = specimen(*round_range(rounds), modes, signs, seed)
-        return behave(drawn, result.rounds[-1].size if result.rounds else 0.0, one.words())
+        return behave(drawn, result.rounds[-1].size if result.rounds else 0.0, family.words())
     expected = trial.expectation() or estimate_from_kit(trial.design.run.core_kit())
     drawn = specimen(expected.low_kg, expected.high_kg, modes, signs, seed)
-    return behave(drawn, result.load_on.value, one.words())
+    return behave(drawn, result.load_on.value, family.words())

@@ -49,13 +49,12 @@ class Outcome:
     found: ComparedRun
     cards: list[DesignCard]
     system: System
-    words: Mapping[str, str]
 
 
 def outcome_of(run: Run, system: System) -> Outcome:
     """A run as its papers need it, under its official rules."""
     cards = with_gains(cards_of(run), run.rules())
-    return Outcome(run, compared(run, run.rules(), system, cards), cards, system, run.core_family().words())
+    return Outcome(run, compared(run, run.rules(), system, cards), cards, system)
 
 
 def _amount(about: Outcome, place: Place) -> str:
@@ -65,7 +64,6 @@ def _amount(about: Outcome, place: Place) -> str:
 def _row(about: Outcome, place: Place) -> dict[str, Any]:
     card = about.found.card(place)
     best = best_load(card.results())
-    ended = [trial.result.mode or trial.result.reason for trial in card.trials if trial.result.scored]
     return {
         "places": places_text(place),
         "team": card.design.team,
@@ -76,7 +74,7 @@ def _row(about: Outcome, place: Place) -> dict[str, Any]:
         "between": _between(best.interval.low, best.interval.high, about.system) if best else "–",
         "own": _own_weight(about, card),
         "trials": place.score.trials,
-        "how": about.words.get(ended[-1] or "", "") if ended else "",
+        "how": card.how,
         "against": place.against_next.reason if place.against_next else "",
     }
 
@@ -229,7 +227,7 @@ def _version(about: Outcome, card: DesignCard) -> dict[str, Any]:
                 + format_mass(trial.result.held.value, about.system)
                 if trial.result.loaded
                 else "",
-                "how": about.words.get(trial.result.mode or trial.result.reason or "", trial.result.outcome.value),
+                "how": trial.how or trial.result.outcome.value,
             }
             for trial in card.trials
         ],

@@ -38,15 +38,6 @@ def labels_of(cards: Sequence[DesignCard]) -> dict[str, str]:
     }
 
 
-def endings_of(found: ComparedRun, words: dict[str, str]) -> dict[str, str]:
-    """How the last trial that counts of each design ended, by key, as far as that was told."""
-    ended = {}
-    for key, card in found.cards.items():
-        ways = [trial.result.mode or trial.result.reason for trial in card.trials if trial.result.scored]
-        ended[key] = words.get(ways[-1] or "", "") if ways else ""
-    return ended
-
-
 @dataclass(frozen=True)
 class RankingCharts:
     """The ranking, and beside it load against own weight where designs were loaded and weighed."""
@@ -64,7 +55,8 @@ def ranking_charts(
     rays = rays_chart(found.comparison, labels, system) if family.loaded else None
     row = row or (min(84.0, max(56.0, 470.0 / count)) if family.loaded else 56.0)
     width = BESIDE if rays else ALONE
-    ranking = ranking_chart(found.comparison, rules, labels, endings_of(found, family.words()), system, width, row)
+    endings = {key: card.how for key, card in found.cards.items()}
+    ranking = ranking_chart(found.comparison, rules, labels, endings, system, width, row)
     return RankingCharts(ranking, rays)
 
 

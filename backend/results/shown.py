@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from bench.selectors import DesignCard
 from designs.models import Design
 from girder_core.measure import System
 from girder_core.results import Rules, amount, like_with_like, places_text, retests, rule_matters
@@ -17,10 +16,6 @@ def shown_comparison(
 ) -> dict[str, Any]:
     """A comparison as the screen and the board show it."""
     comparison = found.comparison
-
-    def ended(card: DesignCard) -> str | None:
-        modes = [trial.result.mode or trial.result.reason for trial in card.trials if trial.result.scored]
-        return words.get(modes[-1] or "") if modes else None
 
     def head(design: Design) -> dict[str, Any]:
         return {"design": design.pk, "version": design.version, "team": design.team}
@@ -40,7 +35,7 @@ def shown_comparison(
                 "ranks": place.ranks,
                 "score": place.score,
                 "words": amount(place.score.value, rules, system),
-                "mode": ended(found.card(place)),
+                "mode": found.card(place).how or None,
                 "against_next": place.against_next,
             }
             for place in comparison.places
