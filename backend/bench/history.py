@@ -29,14 +29,14 @@ def past_of(run: Run, system: System = System.METRIC, before_only: bool = False)
     same = Q(name=run.name, family=run.family, recipe=None)
     if run.recipe_id:
         same |= Q(recipe=run.recipe_id)
-    found = Run.objects.filter(same, school_class__owner=run.school_class.owner_id).select_related("school_class")
+    earlier = Run.objects.filter(same, school_class__owner=run.school_class.owner_id).select_related("school_class")
     if before_only:
-        found = found.filter(date__lte=run.date).exclude(pk=run.pk)
-    runs = list(found.order_by("-date", "-id"))
+        earlier = earlier.filter(date__lte=run.date).exclude(pk=run.pk)
+    runs = list(earlier.order_by("-date", "-id"))
     bounds = _bounds(runs)
     return Past(
-        [(one, past_run(bounds[one.pk])) for one in runs],
-        outlook([bounds[one.pk] for one in runs], system),
+        [(run, past_run(bounds[run.pk])) for run in runs],
+        outlook([bounds[run.pk] for run in runs], system),
     )
 
 
@@ -48,9 +48,9 @@ def _bounds(runs: list[Run]) -> dict[int, list[Interval]]:
     for trial in trials.prefetch_related(Prefetch("events", LedgerEvent.objects.order_by("sequence"))):
         result = trial.result(setups[trial.design.run_id])
         by_design.setdefault((trial.design.run_id, trial.design_id), []).append(result)
-    found: dict[int, list[Interval]] = {run.pk: [] for run in runs}
+    bounds: dict[int, list[Interval]] = {run.pk: [] for run in runs}
     for (run, _), results in sorted(by_design.items()):
         best = best_load(results)
         if best is not None:
-            found[run].append(best.nominal)
-    return found
+            bounds[run].append(best.nominal)
+    return bounds

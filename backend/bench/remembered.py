@@ -36,8 +36,8 @@ def results_of(trials: Sequence[Trial]) -> dict[uuid.UUID, TrialResult]:
         trial.pk: (terms[trial.design.run.pk], trial.pk, getattr(trial, "length"), getattr(trial, "latest"))  # noqa: B009
         for trial in trials
     }
-    found = {pk: _KNOWN[key] for pk, key in keys.items() if key in _KNOWN}
-    missing = {trial.pk: trial.design.run.pk for trial in trials if trial.pk not in found}
+    results = {pk: _KNOWN[key] for pk, key in keys.items() if key in _KNOWN}
+    missing = {trial.pk: trial.design.run.pk for trial in trials if trial.pk not in results}
     if missing:
         events: dict[uuid.UUID, list[Event]] = defaultdict(list)
         rows = LedgerEvent.objects.filter(trial__in=missing).order_by("sequence")
@@ -48,5 +48,5 @@ def results_of(trials: Sequence[Trial]) -> dict[uuid.UUID, TrialResult]:
         setups = {pk: runs[pk].trial_setup() for pk in set(missing.values())}
         fresh = {pk: replay(events[pk], setups[run]) for pk, run in missing.items()}
         _KNOWN.update({keys[pk]: result for pk, result in fresh.items()})
-        found |= fresh
-    return found
+        results |= fresh
+    return results

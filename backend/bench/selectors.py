@@ -24,6 +24,7 @@ from girder_core.families import (
     headline,
     how_it_ended,
     result_in_words,
+    sizes_drawn,
     still_to_do,
     trial_line,
 )
@@ -90,12 +91,12 @@ def tested_by_run(runs: Sequence[Run]) -> dict[int, int]:
     for design in designs:
         design.run = by_id[design.run_id]
     results = results_of([trial for design in designs for trial in design.trials.all()])
-    found = dict.fromkeys(by_id, 0)
+    tested = dict.fromkeys(by_id, 0)
     for design in designs:
         taken = {reading.key for reading in design.readings.all()}
         trials = [results[trial.pk] for trial in design.trials.all()]
-        found[design.run_id] += standing_of(design, taken, trials).tested
-    return found
+        tested[design.run_id] += standing_of(design, taken, trials).tested
+    return tested
 
 
 @dataclass(frozen=True)
@@ -210,6 +211,12 @@ class DesignCard:
             return ()
         return side_by_side(length.quantity().value, width.quantity().value, item_m)
 
+    @property
+    def sizes(self) -> dict[str, float]:
+        """What its picture at the bench is drawn with [m], by key of reading."""
+        values = {key: reading.quantity().value for key, reading in self.readings.items()}
+        return sizes_drawn(self.standing.family, self.design.run.setup, values)
+
     def results(self) -> tuple[TrialResult, ...]:
         return tuple(card.result for card in self.trials)
 
@@ -272,5 +279,5 @@ def cards_by_memory(run: Run) -> list[DesignCard]:
 
 def ways_used(cards: Iterable[DesignCard]) -> list[str]:
     """How each trial that counts was set up, the latest last."""
-    counted = [one.trial for card in cards for one in card.trials if one.result.scored]
+    counted = [marked.trial for card in cards for marked in card.trials if marked.result.scored]
     return [trial.arrangement for trial in sorted(counted, key=lambda trial: (trial.started_at, trial.pk))]

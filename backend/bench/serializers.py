@@ -193,6 +193,7 @@ class PlannedRoundSerializer(serializers.Serializer[Any]):
     size = serializers.FloatField(source="round.size")
     frequency_hz = serializers.FloatField(source="round.frequency_hz")
     acceleration_m_s2 = serializers.FloatField(source="round.acceleration_m_s2")
+    stroke_m = serializers.FloatField(source="round.stroke_m")
     title = serializers.CharField()
     note = serializers.CharField()
     beside = serializers.CharField()

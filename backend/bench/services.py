@@ -152,14 +152,14 @@ def append_events(
             if known is not None:
                 # Its number is not asked: one that was sent before an answer was lost may have another number by now.
                 if (known.kind, known.data) != (entry["kind"], entry["data"]):
-                    raise GirderError("event_changed", "An event that is written down cannot be changed.")
+                    raise GirderError("event_changed", "An entry that is written down cannot be changed.")
                 accepted.append(event.id)
                 continue
             try:
                 if only_known:
                     raise GirderError("not_written", "This is not in the ledger.")
                 if event.sequence in taken:
-                    raise GirderError("sequence_taken", "Another event already stands at this place of the trial.")
+                    raise GirderError("sequence_taken", "Another entry already has this place in the trial.")
                 result = admit(ledger, event, setup)
             except GirderError as error:
                 refused, refused_id = error, event.id
@@ -178,7 +178,7 @@ def append_events(
             LedgerEvent.objects.bulk_create(fresh)
         except IntegrityError:
             # The trial is locked, so its places are its own; only the id can stand elsewhere.
-            raise GirderError("event_changed", "An event of this id stands in another trial.") from None
+            raise GirderError("event_changed", "Another trial has an entry with this id.") from None
     return Appended(accepted, refused, refused_id, result or replay(ledger, setup))
 
 

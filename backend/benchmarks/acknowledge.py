@@ -82,27 +82,27 @@ class Bench:
         return times, 2 * steps + 1 - kept
 
 
-def prepare(one: Bench, benches: int, steps: int) -> list[int]:
+def prepare(bench: Bench, benches: int, steps: int) -> list[int]:
     """A class with one checked-in team per bench; the ids of their designs."""
     name = f"Measuring {uuid.uuid4().hex[:8]}"
-    school_class = one.call("POST", "classes", {"name": name})
+    school_class = bench.call("POST", "classes", {"name": name})
     for i in range(benches):
-        one.call("POST", f"classes/{school_class['id']}/teams", {"name": f"Bench {i + 1}"})
-    recipe = one.call("POST", "recipes", {
+        bench.call("POST", f"classes/{school_class['id']}/teams", {"name": f"Bench {i + 1}"})
+    recipe = bench.call("POST", "recipes", {
         "name": name, "question": "", "family": "bridge",
         "setup": {"gap_m": "30 cm", "hold_s": "1 s", "bench_limit_kg": "400 kg"},
         "kit": [{"name": "nut", "shape": "nut", "count": 2 * steps, "batch_count": 10, "batch_mass": "170 g",
                  "scale_resolution": "1 g"}],
         "school": "most_held", "trial_rule": "best", "breach_policy": "note",
     })  # fmt: skip
-    run = one.call("POST", "runs", {"recipe": recipe["id"], "school_class": school_class["id"], "date": "2026-11-03"})
+    run = bench.call("POST", "runs", {"recipe": recipe["id"], "school_class": school_class["id"], "date": "2026-11-03"})
     designs = [design["id"] for design in run["designs"]]
     for design in designs:
         for key, text in {"gap": "30 cm", "overlap_left": "3 cm", "overlap_right": "3 cm"}.items():
-            one.call("POST", f"designs/{design}/readings", {"key": key, "text": text, "resolution_text": "1 mm"})
+            bench.call("POST", f"designs/{design}/readings", {"key": key, "text": text, "resolution_text": "1 mm"})
         answers = {"stands": True, "piers": False, "papered": False}
-        one.call("PUT", f"designs/{design}/answers", {"answers": answers})
-        one.call("POST", f"designs/{design}/check-in")
+        bench.call("PUT", f"designs/{design}/answers", {"answers": answers})
+        bench.call("POST", f"designs/{design}/check-in")
     return designs
 
 
@@ -118,10 +118,10 @@ def main() -> None:
     address = sys.argv[1]
     benches = int(sys.argv[2]) if len(sys.argv) > 2 else 40
     steps = int(sys.argv[3]) if len(sys.argv) > 3 else 8
-    one = Bench(address)
-    designs = prepare(one, benches, steps)
-    alone = tell("one bench", one.work(designs[0], min(steps, 20))[0])
-    connections = [Bench(address, one.cookies) for _ in range(benches)]
+    bench = Bench(address)
+    designs = prepare(bench, benches, steps)
+    alone = tell("one bench", bench.work(designs[0], min(steps, 20))[0])
+    connections = [Bench(address, bench.cookies) for _ in range(benches)]
     with ThreadPoolExecutor(benches) as pool:
         done = list(pool.map(lambda pair: pair[0].work(pair[1], steps), zip(connections, designs, strict=True)))
     together = tell(f"{benches} benches", [t for times, _ in done for t in times])

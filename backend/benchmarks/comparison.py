@@ -54,17 +54,17 @@ def build(designs: int, trials: int, steps: int) -> Run:
     now = timezone.now()
     built = Design.objects.bulk_create(Design(run=run, team=team, checked_in_at=now) for team in teams)
     Reading.objects.bulk_create(
-        Reading(design=one, key="self_mass", value_si=0.03 + 0.0001 * i, standard_uncertainty_si=3e-5)
-        for i, one in enumerate(built)
+        Reading(design=design, key="self_mass", value_si=0.03 + 0.0001 * i, standard_uncertainty_si=3e-5)
+        for i, design in enumerate(built)
     )
-    made = Trial.objects.bulk_create(Trial(design=one, number=n + 1) for one in built for n in range(trials))
+    made = Trial.objects.bulk_create(Trial(design=design, number=n + 1) for design in built for n in range(trials))
     nut = next(item.key for item in run.core_kit().items if item.shape == "nut")
     events = []
     for i, trial in enumerate(made):
-        told: list[tuple[str, dict[str, object]]] = [
+        placed: list[tuple[str, dict[str, object]]] = [
             ("place", {"item": nut, "count": 1 + (i + k) % 3}) for k in range(steps)
         ]
-        whole = [event for one in told for event in (one, ("settle", {"waited_s": 6}))]
+        whole = [event for entry in placed for event in (entry, ("settle", {"waited_s": 6}))]
         end: tuple[str, dict[str, object]] = ("fail", {"mode": "crimp"})
         whole[-1] = end
         events += [
@@ -81,15 +81,15 @@ def measure(run: Run) -> tuple[float, float]:
     words, rules, system = run.core_family().words(), run.rules(), System.METRIC
 
     def comparison() -> None:
-        found = compared(run, rules, system)
-        charts = ranking_charts(run, found, rules, system)
-        shown = shown_comparison(found, rules, True, words, system)
+        ranking = compared(run, rules, system)
+        charts = ranking_charts(run, ranking, rules, system)
+        shown = shown_comparison(ranking, rules, True, words, system)
         _ = DrawnComparisonSerializer({**shown, "ranking": charts.ranking, "rays": charts.rays}).data
 
     def reasons() -> None:
-        found = compared(run, rules, system)
-        behind = reasons_of(run, found, rules)
-        charts = reason_charts(run, found, behind, rules, system)
+        ranking = compared(run, rules, system)
+        behind = reasons_of(run, ranking, rules)
+        charts = reason_charts(run, ranking, behind, rules, system)
         _ = ReasonsSerializer({**shown_reasons(behind, "", words), "charts": charts}).data
 
     medians = []
@@ -108,13 +108,13 @@ def measure(run: Run) -> tuple[float, float]:
         most = tracemalloc.get_traced_memory()[1] / 1e6
         tracemalloc.stop()
         medians.append(statistics.median(times))
-        told = f"first {1000 * first:.0f} ms, then median {1000 * medians[-1]:.0f} ms"
-        print(f"  {name:>10}: {told}, {len(captured)} queries, {most:.0f} MB")
+        figures = f"first {1000 * first:.0f} ms, then median {1000 * medians[-1]:.0f} ms"
+        print(f"  {name:>10}: {figures}, {len(captured)} queries, {most:.0f} MB")
     return medians[0], medians[1]
 
 
 def main() -> None:
-    designs, trials, steps = (int(one) for one in (sys.argv[1:] + ["200", "10", "10"][len(sys.argv) - 1 :]))
+    designs, trials, steps = (int(given) for given in (sys.argv[1:] + ["200", "10", "10"][len(sys.argv) - 1 :]))
     with transaction.atomic():
         small = measure(build(max(2, designs // 10), trials, steps))
         large = measure(build(designs, trials, steps))

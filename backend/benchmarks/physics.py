@@ -23,12 +23,12 @@ from girder_core.physics import PlaneTruss, pattern
 
 def timed(work: Callable[[], object], rounds: int) -> list[float]:
     """Seconds of each round, in order of length."""
-    found = []
+    times = []
     for _ in range(rounds):
         started = time.perf_counter()
         work()
-        found.append(time.perf_counter() - started)
-    return sorted(found)
+        times.append(time.perf_counter() - started)
+    return sorted(times)
 
 
 def ours(truss: PlaneTruss, load: str) -> float:
@@ -65,11 +65,11 @@ def main(rounds: int) -> None:
     print(f"101-member truss: {1000 * a:.2f} ms, frame package {1000 * b:.0f} ms: {b / a:.0f} times as fast")
     for kind in KINDS.values():
         values = read_values(kind, {})
-        one = timed(lambda kind=kind, values=values: kind.expect(values), rounds)  # type: ignore[misc]
+        times = timed(lambda kind=kind, values=values: kind.expect(values), rounds)  # type: ignore[misc]
         whole = timed(lambda kind=kind: draft(kind, {}), rounds)  # type: ignore[misc]
         print(
-            f"{kind.key:13} prediction, 2,000 samples: median {1000 * statistics.median(one):5.1f} ms, "
-            f"slowest {1000 * one[-1]:5.1f}; whole draft: median {1000 * statistics.median(whole):5.1f}, "
+            f"{kind.key:13} prediction, 2,000 samples: median {1000 * statistics.median(times):5.1f} ms, "
+            f"slowest {1000 * times[-1]:5.1f}; whole draft: median {1000 * statistics.median(whole):5.1f}, "
             f"95 % {1000 * whole[int(0.95 * (len(whole) - 1))]:5.1f}"
         )
 

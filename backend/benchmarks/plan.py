@@ -13,7 +13,7 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
-from girder_core.families import FAMILIES, family
+from girder_core.families import FAMILIES, family_of
 from girder_core.planning import Answers, Plan, consequences, propose
 from girder_core.safety import AgeBand
 from girder_core.tests.support import kit_of_proposal
@@ -26,7 +26,7 @@ def once(key: str) -> float:
     proposal = propose(asked)
     day = proposal.day
     plan = Plan(
-        asked, {p.key: p.value for p in proposal.setup}, proposal.materials, kit_of_proposal(family(key), proposal),
+        asked, {p.key: p.value for p in proposal.setup}, proposal.materials, kit_of_proposal(family_of(key), proposal),
         day.build_minutes, day.benches, day.two_lessons,
     )  # fmt: skip
     consequences(plan)

@@ -13,8 +13,8 @@ from girder_core.planning import DIAL
 from girder_core.safety import DECLARED, HAZARDS
 
 SHAPES = ["nut", "disc", "tile", "ball", "bag", "platform"]
-FAMILY_KEYS = [(key, one.name) for key, one in FAMILIES.items()]
-HAZARD_KEYS = [(key, one.title) for key, one in HAZARDS.items()]
+FAMILY_KEYS = [(key, family.name) for key, family in FAMILIES.items()]
+HAZARD_KEYS = [(key, hazard.title) for key, hazard in HAZARDS.items()]
 
 
 class TypedText(serializers.CharField):
@@ -82,7 +82,7 @@ class GoalSerializer(serializers.Serializer[Any]):
 
     def validate_weights(self, value: dict[str, float]) -> dict[str, float]:
         if unknown := set(value) - {key for key, _ in SCHOOLS if key != "mix"}:
-            raise serializers.ValidationError(f"“{sorted(unknown)[0]}” is no way of scoring.")
+            raise serializers.ValidationError(f"There is no way of scoring called “{sorted(unknown)[0]}”.")
         return value
 
 

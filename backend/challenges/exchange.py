@@ -19,6 +19,7 @@ from challenges.services import save_recipe
 from evengirder.errors import flatten
 from girder_core.families import FAMILIES
 from girder_core.ground import GirderError
+from girder_core.measure import plural
 from people.models import Teacher
 
 FORMAT = "even-girder-recipe"
@@ -65,9 +66,9 @@ def read_file(text: str) -> dict[str, Any]:
     recipe = data.get("recipe")
     if not isinstance(recipe, dict):
         raise GirderError("not_a_recipe", "The file has no recipe in it. Nothing was changed.")
-    problems: dict[str, str] = {f"{key}": "This is not known in a recipe file." for key in data if key not in _TOP}
-    entry, found = _checked(recipe)
-    problems |= {f"recipe.{path}": sentence for path, sentence in found.items()}
+    problems: dict[str, str] = {f"{key}": "A recipe file has no such entry." for key in data if key not in _TOP}
+    entry, unread = _checked(recipe)
+    problems |= {f"recipe.{path}": sentence for path, sentence in unread.items()}
     if problems:
         raise _refused(text, problems)
     return entry
@@ -96,7 +97,7 @@ def parsed_json(text: str) -> Any:
 def _checked(recipe: Mapping[str, Any]) -> tuple[dict[str, Any], dict[str, str]]:
     """The entry as the API would take it, and what is wrong with it by path."""
     serializer = TypedRecipeSerializer(data=recipe)
-    problems = {name: "This is not known in a recipe." for name in recipe if name not in serializer.fields}
+    problems = {name: "A recipe has no such entry." for name in recipe if name not in serializer.fields}
     kind = recipe.get("family")
     if not isinstance(kind, str) or kind not in FAMILIES:
         problems["family"] = f"There is no kind of challenge called “{kind}” here."
@@ -105,18 +106,18 @@ def _checked(recipe: Mapping[str, Any]) -> tuple[dict[str, Any], dict[str, str]]
     if problems:
         return {}, problems
     entry: dict[str, Any] = serializer.validated_data
-    found = dict(read_entry(entry).problems)
-    return entry, found
+    unread = dict(read_entry(entry).problems)
+    return entry, unread
 
 
 def _refused(text: str, problems: Mapping[str, str]) -> GirderError:
     lines = _lines(text)
-    told = sorted(((_line_of(path, lines), path, sentence) for path, sentence in problems.items()))
-    shown = told[:MOST_MESSAGES]
+    ordered = sorted(((_line_of(path, lines), path, sentence) for path, sentence in problems.items()))
+    shown = ordered[:MOST_MESSAGES]
     messages = {path: f"Line {line}: {sentence}" if line else sentence for line, path, sentence in shown}
-    more = f" The first {MOST_MESSAGES} of {len(told)} are listed." if len(told) > len(shown) else ""
+    more = f" The first {MOST_MESSAGES} of {len(ordered)} are listed." if len(ordered) > len(shown) else ""
     return GirderError(
-        "bad_recipe_file", f"This recipe file has {len(told)} thing{'s' if len(told) > 1 else ''} to put right. "
+        "bad_recipe_file", f"This recipe file has {len(ordered)} {plural('thing', len(ordered))} to put right. "
         f"Nothing was changed.{more}", fields=messages,
     )  # fmt: skip
 

@@ -88,12 +88,12 @@ def _read_item(index: int, item: Mapping[str, Any], problems: Problems) -> list[
             "roll_of": item["roll_of"],
             "order": order,
             "known_by": item.get("known_by", "batch"),
-            **(sizes if any(sizes.values()) else found.get("size", sizes)),
+            **(sizes if any(sizes.values()) else known.get("size", sizes)),
             "mass_kg": mass.value,
             "mass_u_kg": mass.standard_uncertainty,
-            **{name: value for name, value in found.items() if name != "size"},
+            **{name: value for name, value in known.items() if name != "size"},
         }
-        for order, mass, found in masses
+        for order, mass, known in masses
     ]
     try:
         for entry in entries:
@@ -137,7 +137,7 @@ def _batch(reader: _Reader) -> _Found:
     batch_kg, step_kg = reader.si("batch_mass", Kind.MASS), reader.si("scale_resolution", Kind.MASS)
     if not batch_kg or not step_kg:
         if batch_kg == 0 and f"{reader.index}.batch_mass" not in reader.problems:
-            reader.problem("batch_mass", "A batch must weigh more than nothing.")
+            reader.problem("batch_mass", "A batch must weigh more than zero.")
         return []
     count = reader.item.get("batch_count") or 0
     try:
@@ -178,7 +178,7 @@ def _numbered(reader: _Reader) -> _Found:
         reader.problem("masses", "Weigh each object and type its mass, in the order in which they are loaded.")
     masses = [reader.text("masses", text, Kind.MASS) for text in texts]
     if any(not mass > 0 for mass in masses):
-        reader.problem("masses", "Every numbered object must weigh more than nothing.")
+        reader.problem("masses", "Every numbered object must weigh more than zero.")
         return []
     doubt = resolution_uncertainty(step_kg)
     return [(i, Quantity(mass, doubt), {"scale_resolution_kg": step_kg}) for i, mass in enumerate(masses, start=1)]

@@ -28,8 +28,8 @@ class Shipped:
 @cache
 def shipped() -> tuple[Shipped, ...]:
     """All shipped recipes, by family and name."""
-    found = [Shipped(file.stem, read_file(file.read_text("utf-8"))) for file in sorted(FOLDER.glob("*.json"))]
-    return tuple(sorted(found, key=lambda one: (one.entry["family"], one.entry["name"])))
+    recipes = [Shipped(file.stem, read_file(file.read_text("utf-8"))) for file in sorted(FOLDER.glob("*.json"))]
+    return tuple(sorted(recipes, key=lambda recipe: (recipe.entry["family"], recipe.entry["name"])))
 
 
 def take(teacher: Teacher, slug: str) -> Recipe:

@@ -10,7 +10,7 @@ from django.db import models
 from django.utils import timezone
 
 from challenges.kits import kit_of
-from girder_core.families import Family, aim_kg, family
+from girder_core.families import Family, aim_kg, family_of
 from girder_core.kit import Container, Kit
 from girder_core.measure import System
 from girder_core.planning import BuildClock
@@ -32,7 +32,7 @@ from people.models import SchoolClass, Teacher
 
 
 def _choices(words: Mapping[Any, Words]) -> list[tuple[str, str]]:
-    return [(str(key.value), one.label) for key, one in words.items()]
+    return [(str(key.value), word.label) for key, word in words.items()]
 
 
 SCHOOLS = _choices(SCHOOL_WORDS)
@@ -92,7 +92,7 @@ class Terms(models.Model):
         return {field: getattr(self, field) for field in self.GOAL}
 
     def core_family(self) -> Family:
-        return family(self.family)
+        return family_of(self.family)
 
     def core_kit(self) -> Kit:
         return kit_of(self.kit)

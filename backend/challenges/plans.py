@@ -12,7 +12,7 @@ from typing import Any
 
 from challenges.kits import kit_of, read_kit
 from challenges.models import Terms, rules_of
-from girder_core.families import Family, check_setup, family
+from girder_core.families import Family, check_setup, family_of
 from girder_core.families import key as key_of
 from girder_core.ground import GirderError
 from girder_core.kit import Container, Kit, Material
@@ -43,16 +43,16 @@ def read_entry(typed: Typed) -> ReadEntry:
     problems: Problems = {}
     if not typed["name"].strip():
         problems["name"] = "Give the recipe a name."
-    one = family(typed["family"])
+    family = family_of(typed["family"])
     answers = _answers(typed, System.METRIC, problems)
-    setup = _setup(one, typed["setup"], problems)
-    kept_kit = _kit(one, typed, problems)
+    setup = _setup(family, typed["setup"], problems)
+    kept_kit = _kit(family, typed, problems)
     kit = kit_of(kept_kit) if any(entry["key"] != "platform" for entry in kept_kit) else None
     materials = _materials(typed.get("materials") or [], problems)
     container = _container(typed.get("container"), problems)
     factor = _factor(typed.get("factor"), problems)
     goal = {field: typed[field] for field in Terms.GOAL}
-    problems |= goal_problems(one, goal, setup)
+    problems |= goal_problems(family, goal, setup)
     plan = Plan(
         answers=answers,
         setup=setup,
@@ -97,15 +97,15 @@ def _answers(typed: Typed, system: System, problems: Problems) -> Answers:
 
 def _setup(family: Family, typed: Mapping[str, str], problems: Problems) -> dict[str, float | None]:
     """Typed set-up texts to SI; where one is wrong, the family's default stands in for what follows."""
-    values, found = read_values(family, typed)
+    values, unread = read_values(family, typed)
     try:
         setup = check_setup(family.key, {**values, **{name: None for name in typed if name not in values}})
     except GirderError as error:
-        found = {**error.data.get("fields", {}), **found}
-        good = {name: value for name, value in values.items() if name not in found}
+        unread = {**error.data.get("fields", {}), **unread}
+        good = {name: value for name, value in values.items() if name not in unread}
         usable = {spec.key: good.get(spec.key, spec.default) for spec in family.setup}
         setup = {name: None if value is None else float(value) for name, value in usable.items()}
-    problems |= {f"setup.{name}": sentence for name, sentence in found.items()}
+    problems |= {f"setup.{name}": sentence for name, sentence in unread.items()}
     return setup
 
 
@@ -121,7 +121,7 @@ def read_values(family: Family, typed: Mapping[str, str]) -> tuple[dict[str, flo
             except GirderError as error:
                 problems[name] = error.sentence
         elif name not in specs:
-            problems[name] = "This family has no such setting."
+            problems[name] = "This kind of challenge has no such setting."
     return values, problems
 
 
@@ -193,7 +193,7 @@ def goal_problems(family: Family, goal: Mapping[str, Any], setup: Mapping[str, f
     offered = {choice.school.value for choice in family.schools}
     asked = {goal["school"], *goal["weights"]} if goal["school"] == School.MIX else {goal["school"]}
     if asked - offered:
-        return {"school": f"A {family.name.lower()} is not scored by that."}
+        return {"school": f"A {family.name.lower()} cannot be scored in that way."}
     try:
         rules_of(goal, setup, family)
     except GirderError as error:
@@ -219,18 +219,18 @@ def sheet(asked: Typed, own: Typed, system: System) -> Sheet:
     ``asked`` has family, age_band, minutes, teams, students and difficulty; ``own`` whatever the teacher typed over
     the proposals. Errors of the answers themselves as they come; bad entries are in ``read.problems``.
     """
-    one = family(asked["family"])
+    family = family_of(asked["family"])
     problems: Problems = {}
     answers = _answers({**asked}, system, problems)
     if problems:
         field, sentence = next(iter(problems.items()))
         raise GirderError("bad_answers", sentence, fields=problems, field=field)
     own_setup = dict(own.get("setup") or {})
-    given, unread = read_values(one, own_setup)
+    given, unread = read_values(family, own_setup)
     proposal = propose(
         answers, {name: value for name, value in given.items() if name in own_setup and name not in unread}
     )
-    entry = {**_proposed_entry(one, answers, proposal, asked), **{k: v for k, v in own.items() if k != "setup"}}
+    entry = {**_proposed_entry(family, answers, proposal, asked), **{k: v for k, v in own.items() if k != "setup"}}
     entry["setup"] = {**entry["setup"], **{name: text for name, text in own_setup.items() if name in entry["setup"]}}
     reasons = {f"setup.{item.key}": item.reason for item in proposal.setup} | dict(proposal.reasons)
     return Sheet(

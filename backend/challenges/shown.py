@@ -8,7 +8,7 @@ from typing import Any
 
 from challenges.models import Terms, rules_of
 from challenges.plans import ANSWERS, Sheet, plan_of
-from girder_core.families import Standard, family
+from girder_core.families import Standard, family_of
 from girder_core.ground import Drawing, GirderError
 from girder_core.measure import System
 from girder_core.planning import BriefLine, Consequences, Plan, brief_lines, consequences
@@ -25,21 +25,21 @@ class ShownPlan:
 
     @cached_property
     def brief(self) -> tuple[BriefLine, ...]:
-        one = family(self.plan.answers.family)
+        family = family_of(self.plan.answers.family)
         try:
-            rules = rules_of(self.goal, self.plan.setup, one)
+            rules = rules_of(self.goal, self.plan.setup, family)
         except GirderError:
             # A goal that does not hold together is told at its field; the brief waits for it.
             return ()
-        return brief_lines(one, self.plan.setup, rules, self.plan.build_minutes, self.system)
+        return brief_lines(family, self.plan.setup, rules, self.plan.build_minutes, self.system)
 
     @cached_property
     def drawing(self) -> Drawing:
-        return family(self.plan.answers.family).draw(self.plan.setup)
+        return family_of(self.plan.answers.family).draw(self.plan.setup)
 
     @cached_property
     def standards(self) -> tuple[Standard, ...]:
-        return family(self.plan.answers.family).standards_for(self.plan.answers.age)
+        return family_of(self.plan.answers.family).standards_for(self.plan.answers.age)
 
 
 def shown_terms(terms: Terms, teams: int, system: System) -> ShownPlan:

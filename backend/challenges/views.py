@@ -63,7 +63,7 @@ class GoalWordsView(APIView):
     @extend_schema(operation_id="goal_words", responses=GoalWordsSerializer)
     def get(self, request: Request) -> Response:
         def told(words: Mapping[Any, Words]) -> list[dict[str, str]]:
-            return [{"key": key.value, "label": one.label, "why": one.why} for key, one in words.items()]
+            return [{"key": key.value, "label": word.label, "why": word.why} for key, word in words.items()]
 
         told_all = {
             "schools": told(SCHOOL_WORDS), "trial_rules": told(TRIAL_RULE_WORDS), "tie_rules": told(TIE_WORDS),
@@ -164,8 +164,8 @@ class RecipeImportView(APIView):
 class LibraryView(APIView):
     @extend_schema(operation_id="library_list", responses=LibraryEntrySerializer(many=True))
     def get(self, request: Request) -> Response:
-        told = [{"slug": recipe.slug, **recipe.entry} for recipe in library.shipped()]
-        return Response(LibraryEntrySerializer(told, many=True).data)
+        entries = [{"slug": recipe.slug, **recipe.entry} for recipe in library.shipped()]
+        return Response(LibraryEntrySerializer(entries, many=True).data)
 
     @extend_schema(
         operation_id="library_take",

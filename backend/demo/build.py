@@ -30,9 +30,9 @@ _ENDS = {"!": ("fail", "mode"), "#": ("run_out", "reason"), "%": ("void", "reaso
 
 def load() -> Teacher:
     """Build the demo world; when it is there already, leave it as it is."""
-    found = Teacher.objects.filter(email=TEACHER_EMAIL).first()
-    if found is not None:
-        return found
+    earlier = Teacher.objects.filter(email=TEACHER_EMAIL).first()
+    if earlier is not None:
+        return earlier
     with transaction.atomic():
         teacher = sign_up(TEACHER_EMAIL, TEACHER_NAME, TEACHER_PASSWORD)
         classes = {name: add_class(teacher, name) for name in CLASSES}
@@ -41,22 +41,22 @@ def load() -> Teacher:
             for bird in birds[:teams]:
                 add_team(classes[name], bird)
         recipes: dict[str, Recipe] = {}
-        for told in RUNS:
-            if told.recipe not in recipes:
-                recipes[told.recipe] = take(teacher, told.recipe)
-            _build_run(classes[told.school_class], recipes[told.recipe], told)
+        for story in RUNS:
+            if story.recipe not in recipes:
+                recipes[story.recipe] = take(teacher, story.recipe)
+            _build_run(classes[story.school_class], recipes[story.recipe], story)
     return teacher
 
 
-def _build_run(school_class: SchoolClass, recipe: Recipe, told: RunTold) -> None:
-    run = designing.open_run(recipe, school_class, told.day)
-    if told.rubric:
-        after.set_rubric(run, [asdict(one) for one in PROPOSED])
+def _build_run(school_class: SchoolClass, recipe: Recipe, story: RunTold) -> None:
+    run = designing.open_run(recipe, school_class, story.day)
+    if story.rubric:
+        after.set_rubric(run, [asdict(criterion) for criterion in PROPOSED])
     by_team = {design.team.name: design for design in run.designs.select_related("team", "run")}
-    clock = datetime.combine(told.day, datetime.min.time(), UTC) + timedelta(hours=9, minutes=40)
-    for built in told.built:
+    clock = datetime.combine(story.day, datetime.min.time(), UTC) + timedelta(hours=9, minutes=40)
+    for built in story.built:
         clock = _build_design(by_team[built.team], built, clock)
-    for built in told.built:
+    for built in story.built:
         design = by_team[built.team]
         for question, text in zip(run.core_family().reflect, built.said, strict=False):
             after.reflect(design, question, text)

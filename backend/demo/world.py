@@ -93,8 +93,8 @@ def column(team: str, height: str, grams: str, says: str, note: str, trial: str,
 
 def mast(team: str, height: str, base: str, grams: str, note: str) -> Built:
     """A mast that stood for the agreed time and was measured then."""
-    told = f"r1 =height:{height.replace(' ', '_')} ."
-    return Built(team, readings={"base": base, "self_mass": grams}, note=note, trials=(told,))
+    steps = f"r1 =height:{height.replace(' ', '_')} ."
+    return Built(team, readings={"base": base, "self_mass": grams}, note=note, trials=(steps,))
 
 
 def table(team: str, sides: tuple[str, str], height: str, note: str, trials: tuple[str, ...] = ()) -> Built:

@@ -22,11 +22,11 @@ def keep_draft(design: Design, kind_key: str, typed: Mapping[str, str], moves: M
     if design.run.family not in kind.families:
         raise GirderError("draft_not_for_this", "That kind of draft is for another kind of challenge.")
     placed = {name: (float(x), float(y)) for name, (x, y) in moves.items()}
-    found = expectation(kind, typed, shelf(design.run.school_class.owner), placed)
-    kept = summary(found.prediction) if found.prediction else {"governing": "", "mode": ""}
+    drafted = expectation(kind, typed, shelf(design.run.school_class.owner), placed)
+    kept = summary(drafted.prediction) if drafted.prediction else {"governing": "", "mode": ""}
     return Draft.objects.create(
         design=design, kind=kind.key, typed=dict(typed), moves={name: list(at) for name, at in placed.items()},
-        material=material_of(kind, typed), push=kind.pushes(typed), mass_kg=found.mass_kg, **kept,
+        material=material_of(kind, typed), push=kind.pushes(typed), mass_kg=drafted.mass_kg, **kept,
     )  # fmt: skip
 
 
@@ -46,7 +46,7 @@ def count_practice(design: Design, used: int) -> Design:
     """Write down how many practice pieces a team has used."""
     if not 0 <= used <= 1000:
         raise GirderError(
-            "bad_count", "Count the practice pieces used: nothing or more.", fields={"used": "Nothing or more."}
+            "bad_count", "Type how many practice pieces were used: zero or more.", fields={"used": "Zero or more."}
         )
     design.practice_used = used
     design.save(update_fields=["practice_used"])

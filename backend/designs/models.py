@@ -105,11 +105,11 @@ class Reading(models.Model):
     def quantity(self) -> Quantity:
         """What it stands for, together with those it repeats."""
         every = [*self.repeats, self]
-        return repeated([Quantity(one.value_si, one.standard_uncertainty_si) for one in every])
+        return repeated([Quantity(reading.value_si, reading.standard_uncertainty_si) for reading in every])
 
     def spread_si(self) -> float:
         """From the least to the greatest of it and those it repeats; 0 for a single one."""
-        values = [one.value_si for one in (*self.repeats, self)]
+        values = [reading.value_si for reading in (*self.repeats, self)]
         return max(values) - min(values)
 
     def estimated(self) -> bool:

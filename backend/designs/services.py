@@ -98,7 +98,7 @@ def estimate_self_mass(design: Design, uses: Sequence[Mapping[str, Any]], confir
         except GirderError as error:
             raise GirderError(error.code, error.sentence, fields={f"uses.{index}.batch_mass": error.sentence}) from None
         if not use["batch_amount"] > 0 or not step_kg > 0:
-            raise GirderError("amount_negative", "The weighed batch and the scale's step must be more than nothing.")
+            raise GirderError("amount_negative", "The weighed batch and the scale's step must be more than zero.")
         unit_mass = Quantity(batch_kg, resolution_uncertainty(step_kg)) / use["batch_amount"]
         materials.append(MaterialUse(use["amount"], unit_mass))
         kept.append(dict(use))
@@ -150,7 +150,7 @@ def predict(design: Design, text: str) -> TeamPrediction:
     """Record what the team says; refused once a trial has something on it, or it would be no prediction."""
     load = units.parse(text, Kind.MASS)
     if not load.si > 0:
-        raise GirderError("not_positive", "A prediction is more than nothing.")
+        raise GirderError("not_positive", "A prediction has to be more than zero.")
     if any(result.loaded for result in design.results()):
         raise GirderError("prediction_too_late", "Loading has begun; a prediction comes before the load.")
     said = TeamPrediction.objects.create(design=design, text=text, load_kg=load.si)

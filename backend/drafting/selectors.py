@@ -11,7 +11,7 @@ from girder_core.measure import System, typed_text
 def shown_draft(kind: DraftKind, worked: Worked, system: System) -> dict[str, Any]:
     """A worked draft as the serializer reads it."""
     prediction = worked.expected.prediction
-    told = None
+    shown = None
     if prediction:
         helps = []
         for change in prediction.what_helps:
@@ -27,7 +27,7 @@ def shown_draft(kind: DraftKind, worked: Worked, system: System) -> dict[str, An
                     "typed": typed,
                 }
             )
-        told = {
+        shown = {
             "limit_states": prediction.limit_states, "low_n": prediction.low_n, "typical_n": prediction.typical_n,
             "high_n": prediction.high_n, "what_helps": helps, "factor": prediction.factor,
         }  # fmt: skip
@@ -35,7 +35,7 @@ def shown_draft(kind: DraftKind, worked: Worked, system: System) -> dict[str, An
     return {
         "kind": kind.key, "headline": worked.headline, "note": worked.note, "push": kind.pushes(worked.values.words),
         "load_words": kind.words_for(worked.values.words),
-        "mass_kg": worked.expected.mass_kg, "prediction": told, "views": page.views,
+        "mass_kg": worked.expected.mass_kg, "prediction": shown, "views": page.views,
         "facts": page.facts, "curves": page.curves, "says": page.says, "mark_n": page.mark_n,
         "mark_words": page.mark_words, "values": worked.values.numbers,
     }  # fmt: skip

@@ -133,13 +133,14 @@ def drop_stock(stock: OwnStock) -> None:
     stock.delete()
 
 
-def apply_factor(school_class: SchoolClass, family: str, material: str, found: Calibration) -> ClassFactor:
+def apply_factor(school_class: SchoolClass, family: str, material: str, calibration: Calibration) -> ClassFactor:
     """Apply what a class's trials say from now on, in place of what was applied before."""
     with transaction.atomic():
         withdraw_factor(school_class, family, material)
         return ClassFactor.objects.create(
-            school_class=school_class, family=family, material=material, count=found.count, measured=found.measured,
-            factor=found.factor, scatter_log=found.scatter_log, doubt_log=found.doubt_log,
+            school_class=school_class, family=family, material=material, count=calibration.count,
+            measured=calibration.measured, factor=calibration.factor, scatter_log=calibration.scatter_log,
+            doubt_log=calibration.doubt_log,
         )  # fmt: skip
 
 

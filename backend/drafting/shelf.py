@@ -11,7 +11,7 @@ from people.models import SchoolClass, Teacher
 
 def shelf(teacher: Teacher) -> Mapping[str, Stock]:
     """Shipped stocks and the teacher's own, by key."""
-    own = {one.key: one.core() for one in OwnStock.objects.filter(owner=teacher)}
+    own = {stock.key: stock.core() for stock in OwnStock.objects.filter(owner=teacher)}
     return {**STOCKS, **own}
 
 

@@ -34,8 +34,8 @@ class DraftKindListView(APIView):
     @extend_schema(operation_id="draft_kind_list", responses=DraftKindSerializer(many=True))
     def get(self, request: Request) -> Response:
         system = System(teacher_of(request).units)
-        told = [{**_attributes(kind), "start": start_values(kind, {}, {}, system)} for kind in KINDS.values()]
-        return Response(DraftKindSerializer(told, many=True).data)
+        kinds = [{**_attributes(kind), "start": start_values(kind, {}, {}, system)} for kind in KINDS.values()]
+        return Response(DraftKindSerializer(kinds, many=True).data)
 
 
 def _attributes(kind: DraftKind) -> dict[str, Any]:

@@ -140,8 +140,8 @@ class Browser:
 
     def one(self, css: str) -> WebElement:
         """The first element, once it is there."""
-        found: WebElement = self.until(lambda: next(iter(self.all(css)), None), css)
-        return found
+        element: WebElement = self.until(lambda: next(iter(self.all(css)), None), css)
+        return element
 
     def field(self, label: str, within: str = "") -> WebElement:
         """The input of this label."""
@@ -150,10 +150,10 @@ class Browser:
             f"//{within or '*'}//label[starts-with(normalize-space(.), {quoted})]/following-sibling::div//input"
             f" | //input[@aria-label={quoted}]"
         )
-        found: WebElement = self.until(
+        element: WebElement = self.until(
             lambda: next(iter(self.driver.find_elements(By.XPATH, path)), None), f"the field “{label}”"
         )
-        return found
+        return element
 
     def fill(self, label: str, text: str) -> WebElement:
         """Type a text into a field, over what stands there."""
@@ -169,11 +169,11 @@ class Browser:
             f'//*[self::button or self::a or @role="button"][starts-with(normalize-space(.), "{words}")]'
             "[not(@disabled)]"
         )
-        found: WebElement = self.until(
+        element: WebElement = self.until(
             lambda: next((e for e in self.driver.find_elements(By.XPATH, path) if e.is_displayed()), None),
             f"the button “{words}”",
         )
-        return found
+        return element
 
     def click(self, words: str) -> None:
         """Press the button with these words; one that was drawn anew or is covered meanwhile is tried again."""

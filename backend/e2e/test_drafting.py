@@ -48,7 +48,7 @@ class Table(InterfaceTest):
 
     def set(self, label: str, text: str) -> None:
         """Type into a setting of the draft, by its label."""
-        labels = [one for one in self.b.all("label") if one.text == label]
+        labels = [element for element in self.b.all("label") if element.text == label]
         field = self.b.one(f"#{labels[0].get_attribute('for')}")
         field.send_keys(Keys.CONTROL, "a")
         field.send_keys(text)
@@ -58,12 +58,12 @@ class Table(InterfaceTest):
             with self.subTest(key):
                 b = self.go(key)
                 b.one("path[data-dimension]")
-                found = b.driver.execute_script(MEASURED)
-                self.assertGreaterEqual(len(found), 1)
-                for words, metres in found:
-                    told = re.search(r"([0-9.]+) (mm|m)$", words)
-                    assert told is not None, words
-                    said = float(told[1]) / (1000 if told[2] == "mm" else 1)
+                boxes = b.driver.execute_script(MEASURED)
+                self.assertGreaterEqual(len(boxes), 1)
+                for words, metres in boxes:
+                    length = re.search(r"([0-9.]+) (mm|m)$", words)
+                    assert length is not None, words
+                    said = float(length[1]) / (1000 if length[2] == "mm" else 1)
                     # Points are written to a hundredth of a pixel, lengths to a tenth of a millimetre.
                     self.assertAlmostEqual(metres, said, delta=max(0.00011, 0.004 * said), msg=f"{key}: {words}")
                 self.assertGreaterEqual(len(b.all("[data-state]")), 2)
@@ -106,7 +106,7 @@ class Table(InterfaceTest):
                 self.set(label, text)
                 b.sees(words)
                 b.sees("This cannot be built as it stands.")
-                field = next(one for one in b.all("label") if one.text == label).get_attribute("for")
+                field = next(element for element in b.all("label") if element.text == label).get_attribute("for")
                 self.assertEqual(b.one(f"#{field}").get_attribute("value"), text)
 
     def test_cargo_beyond_buoyancy_sinks_on_the_drawing(self) -> None:
@@ -154,7 +154,9 @@ class Table(InterfaceTest):
         b.sees("blue card measured")
         self.go("sheet_bridge")
         b.one('[role="combobox"][aria-labelledby~="label-sheet"]').click()
-        listed = b.until(lambda: [one for one in b.all("li") if "blue card, measured" in one.text], "it in the list")
+        listed = b.until(
+            lambda: [element for element in b.all("li") if "blue card, measured" in element.text], "it in the list"
+        )
         listed[0].click()
         b.sees("Every way it can fail")
 
@@ -264,6 +266,6 @@ class InARun(InterfaceTest):
         b.sees("The joints are dry in")
         b.press(Keys.ESCAPE)
         self.assertFalse(Trial.objects.exists())
-        b.fill("Why test it now all the same?", "lesson ends")
+        b.fill("Why test it now anyway?", "lesson ends")
         b.click("Start the trial")
         b.until(lambda: Trial.objects.filter(wet_reason="lesson ends").exists(), "the trial with its reason")

@@ -84,8 +84,8 @@ class StartAndStop(SimpleTestCase):
     def kill_the_database_and_start_it_again(self) -> None:
         """As after a crash: no goodbye to anybody, then the same server on the same port."""
         asked = [sys.executable, "-c", "from paths import data_home; print(data_home())"]
-        told = subprocess.run(asked, cwd=ROOT / "launcher", env=self.env, capture_output=True, text=True, check=True)
-        data = Path(told.stdout.strip()) / "app" / "data"
+        ran = subprocess.run(asked, cwd=ROOT / "launcher", env=self.env, capture_output=True, text=True, check=True)
+        data = Path(ran.stdout.strip()) / "app" / "data"
         pid = int((data / "postmaster.pid").read_text().split()[0])
         command = Path(f"/proc/{pid}/cmdline").read_bytes().decode().split("\0")[:-1]
         os.kill(pid, signal.SIGKILL)

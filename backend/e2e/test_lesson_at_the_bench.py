@@ -197,24 +197,24 @@ class Lesson(InterfaceTest):
     def test_two_benches_at_once_follow_each_other_and_share_a_board(self) -> None:
         made = run(teacher(), setup={"gap_m": "30 cm", "hold_s": "1 s", "bench_limit_kg": "3 kg"})
         tern, auk = (checked_in(design) for design in made.designs.all())
-        one, two = self.at(made.pk, tern), self.at(made.pk, auk)
-        one.click("Start the trial")
+        first, two = self.at(made.pk, tern), self.at(made.pk, auk)
+        first.click("Start the trial")
         # The other tablet hears of it without being touched.
         two.until(lambda: "on the bench" in two.one('nav[aria-label="Order of teams"]').text, "Tern on the bench")
         two.click("Start the trial")
-        for b in (one, two):
+        for b in (first, two):
             b.click("Place tray")
             b.sees("Did it hold?")
             b.press("h")
-        one.click("Board")
-        one.click("Open the board")
-        link = one.one('[role="dialog"] a').get_attribute("href")
+        first.click("Board")
+        first.click("Open the board")
+        link = first.one('[role="dialog"] a').get_attribute("href")
         board = self.browser()
         board.driver.get(str(link))
         board.until(lambda: len(board.all('[data-figure="board-held"]')) == 2, "both benches")
         for screen, words in (("The brief", "300 mm"), ("The build clock", "To build"), ("Cautions", "Before we test"),
                               ("Ranking so far", "No result yet.")):  # fmt: skip
-            one.click(screen)
+            first.click(screen)
             board.sees(words)
         self.assertEqual(board.complaints(), [])
 

@@ -95,13 +95,13 @@ class Demo(InterfaceTest):
         self.assertEqual(self.b.complaints(), [])
 
     def accessible(self, where: str) -> None:
-        found = self.b.driver.execute_async_script(
+        problems = self.b.driver.execute_async_script(
             "const done = arguments[0];"
             "const told = n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '');"
             "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa']})"
             ".then(r => done(r.violations.map(v => v.id + ': ' + v.nodes.map(told).slice(0, 3).join('; '))))"
         )
-        self.assertEqual(found, [], where)
+        self.assertEqual(problems, [], where)
 
     def test_units_switch_changes_figures_and_sentences(self) -> None:
         self.b.sign_in(TEACHER_EMAIL, TEACHER_PASSWORD)

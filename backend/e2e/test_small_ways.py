@@ -151,7 +151,7 @@ class SmallWays(InterfaceTest):
         b.driver.refresh()
         # 490 g over 340 g, at the same own weight.
         b.sees("Version 2: 490 g, crimped +44 %, likely, not clear.")
-        b.sees("One second version: 44% more. One pair says nothing of a class.")
+        b.sees("One second version: 44% more. One pair says nothing about a whole class.")
         # Compare takes the latest version that was tested.
         self.go("compare").sees("Tern carried 16.3 times its own weight.")
 

@@ -54,7 +54,7 @@ class Tour(InterfaceTest):
 
         # Draft: the class's experience used and taken back, Dunlin asked first, a line that helps pressed.
         next(e for e in b.all('nav[aria-label="Stages of the run"] a') if e.text.startswith("Build")).click()
-        b.sees("of the model, from 2 trials.")
+        b.sees("times what the model said, over 2 trials.")
         b.click("Use it")
         b.sees("✓ Used: the model times")
         b.click("Back to the model alone")

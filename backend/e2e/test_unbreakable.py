@@ -103,9 +103,9 @@ class EverythingGoesAway(InterfaceTest):
         b.click("It is right")
         self.saving(b, "saved")
 
-        told = list(LedgerEvent.objects.order_by("sequence").values_list("sequence", "kind"))
+        kept = list(LedgerEvent.objects.order_by("sequence").values_list("sequence", "kind"))
         steps = 6 * ["place", "settle"]
-        self.assertEqual(told, list(enumerate([*steps, "undo", "settle", "run_out"], start=1)))
+        self.assertEqual(kept, list(enumerate([*steps, "undo", "settle", "run_out"], start=1)))
         placed = LedgerEvent.objects.filter(kind="place").order_by("sequence")
         counts = [event.data["count"] for event in placed]
         self.assertEqual(counts, [1, 5, 5, 1, 1, 1])

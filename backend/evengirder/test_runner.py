@@ -26,8 +26,8 @@ class LongestFirst(ParallelTestSuite):
     """Test classes side by side, those that say that they take longest first: none is waited for at the end."""
 
     def __init__(self, subsuites: list[unittest.TestSuite], *arguments: Any, **options: Any) -> None:
-        def takes(one: unittest.TestSuite) -> float:
-            return max((float(getattr(test, "takes_s", 0)) for test in one), default=0.0)
+        def takes(suite: unittest.TestSuite) -> float:
+            return max((float(getattr(test, "takes_s", 0)) for test in suite), default=0.0)
 
         super().__init__(sorted(subsuites, key=takes, reverse=True), *arguments, **options)
 

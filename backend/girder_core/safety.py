@@ -152,8 +152,8 @@ ALWAYS = Caution(
 )
 
 HAZARDS: Mapping[str, Caution] = {
-    one.key: one
-    for one in (
+    hazard.key: hazard
+    for hazard in (
         SNAPPING, FALLING_LOAD, HEAVY_PIECES, SMALL_OBJECTS, CHOKING, SCISSORS, HOT_GLUE, HEAT, WATER, GLASS, ELASTIC,
         FOOD, WIRE, THROWING, LAUNCHER, CHAIR, PERSON, SHAKING, DROPPING, ALWAYS,
     )

@@ -55,7 +55,7 @@ def listen(device: str, seconds: float = LISTEN_S, baud: int = BAUD, command: by
                 held += port.read(max(1, min(port.in_waiting, LONGEST_LINE)))
                 *whole, held = held.replace(b"\r", b"\n").split(b"\n")
                 held = held[-LONGEST_LINE:]
-                lines += [Sent(now, text) for one in whole if (text := one.decode("ascii", "replace").strip())]
+                lines += [Sent(now, text) for line in whole if (text := line.decode("ascii", "replace").strip())]
     except (serial.SerialException, OSError):
         raise GirderError(
             "instrument_unplugged", "It is not there any more. Plug it in again, or type what it shows."

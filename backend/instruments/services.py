@@ -31,10 +31,10 @@ def instruments() -> list[Instrument]:
 
 
 def _instrument(address: str, kind: Kind) -> Instrument:
-    found = next((instrument for instrument in instruments() if instrument.address == address), None)
-    if found is None or kind not in found.kinds:
+    device = next((instrument for instrument in instruments() if instrument.address == address), None)
+    if device is None or kind not in device.kinds:
         raise GirderError("unknown_instrument", "There is no such instrument here.")
-    return found
+    return device
 
 
 def read_instrument(address: str, kind: Kind, lies_on_it: str, tared_with: str = "", tare: bool = False) -> Steady:
@@ -45,12 +45,12 @@ def read_instrument(address: str, kind: Kind, lies_on_it: str, tared_with: str =
     """
     if kind is Kind.FREQUENCY:
         raise GirderError("unknown_instrument", "How a table shakes is read at the bench, against its level.")
-    found, command = _instrument(address, kind), TARE if tare else b""
-    if not found.simulated:
-        return steady(listen(found.address, command=command), kind)
+    instrument, command = _instrument(address, kind), TARE if tare else b""
+    if not instrument.simulated:
+        return steady(listen(instrument.address, command=command), kind)
     shown, vessel = (units.parse(text, kind).si if text.strip() else 0.0 for text in (lies_on_it, tared_with))
     if not (0 <= shown <= 100 and 0 <= vessel <= 100):
-        raise GirderError("bad_load", "Show the practice instrument something between nothing and 100 kg, or 100 m.")
+        raise GirderError("bad_load", "Show the practice instrument something between zero and 100 kg, or 100 m.")
     pulled, lines = (0.8 if address == "stand-in:loose" else None), _STAND_IN_LINES[address]
     with talking(lines(shown - vessel, _dice()), pulled_after_s=pulled, tared=lines(0.0, _dice())) as device:
         return steady(listen(device, command=command), kind)
@@ -61,13 +61,13 @@ def read_table(address: str, frequency_hz: float, stroke_m: float) -> tuple[Shak
 
     Errors: ``unknown_instrument``; those of ``adapter.listen`` and of the core.
     """
-    found, seconds = _instrument(address, Kind.FREQUENCY), max(LISTEN_S, 1 + 3 / frequency_hz)
-    if found.simulated:
+    instrument, seconds = _instrument(address, Kind.FREQUENCY), max(LISTEN_S, 1 + 3 / frequency_hz)
+    if instrument.simulated:
         slip = 0.15 if address == "stand-in:slipping" else 0.0
         with talking(table_lines(stroke_m, frequency_hz, seconds + 1, _dice(), slip)) as device:
             lines = listen(device, seconds)
     else:
-        lines = listen(found.address, seconds)
+        lines = listen(instrument.address, seconds)
     shaking = read_shaking(lines)
     return shaking, shaking_agrees(shaking, frequency_hz, stroke_m)
 

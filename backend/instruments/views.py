@@ -48,8 +48,8 @@ class InstrumentReadView(APIView):
     def post(self, request: Request) -> Response:
         typed = entry(ReadInstrumentSerializer, request)
         kind = Kind(typed["kind"])
-        told = (typed["lies_on_it"], typed["tared_with"], typed["tare"])
-        return _shown(services.read_instrument(typed["address"], kind, *told), kind, request)
+        given = (typed["lies_on_it"], typed["tared_with"], typed["tare"])
+        return _shown(services.read_instrument(typed["address"], kind, *given), kind, request)
 
 
 class TableReadView(APIView):
@@ -69,9 +69,11 @@ class InstrumentLinesView(APIView):
         return _shown(services.judge_lines(kind, [Sent(**line) for line in typed["lines"]]), kind, request)
 
 
-def _shown(found: Steady, kind: Kind, request: Request) -> Response:
+def _shown(weighing: Steady, kind: Kind, request: Request) -> Response:
     return Response(
-        SteadySerializer({**asdict(found), **_as_typed(found.value, found.step, found.step, request, kind)}).data
+        SteadySerializer(
+            {**asdict(weighing), **_as_typed(weighing.value, weighing.step, weighing.step, request, kind)}
+        ).data
     )
 
 
@@ -101,8 +103,8 @@ class ForceLogView(APIView):
     def post(self, request: Request) -> Response:
         typed = entry(ForceLogSerializer, request)
         speed = units.parse(typed["speed"], Kind.LENGTH).si if typed["speed"].strip() else None
-        found, gaps = services.read_force_log(typed["text"], speed)
-        load = load_of(found)
+        trace, gaps = services.read_force_log(typed["text"], speed)
+        load = load_of(trace)
         step = two_figures(step_of(load))
-        told = _as_typed(load.value, 10 ** math.floor(math.log10(step)), step, request, Kind.MASS)
-        return Response(TraceReadingSerializer({**asdict(found), "gaps": gaps, **told}).data)
+        mass = _as_typed(load.value, 10 ** math.floor(math.log10(step)), step, request, Kind.MASS)
+        return Response(TraceReadingSerializer({**asdict(trace), "gaps": gaps, **mass}).data)

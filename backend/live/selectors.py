@@ -67,8 +67,8 @@ class BoardState:
     @property
     def photos(self) -> list[dict[str, Any]]:
         """The photographs of the run, the latest first, each with its address for whoever has the board's link."""
-        found = [(photo, card.design) for card in self.seen.designs for photo in card.design.photos.all()]
-        found.sort(key=lambda pair: (pair[0].taken_at, pair[0].pk), reverse=True)
+        shots = [(photo, card.design) for card in self.seen.designs for photo in card.design.photos.all()]
+        shots.sort(key=lambda pair: (pair[0].taken_at, pair[0].pk), reverse=True)
         return [
             {
                 "address": f"/api/boards/{self.board.token}/photos/{photo.pk}",
@@ -76,7 +76,7 @@ class BoardState:
                 "version": design.version,
                 "what": photo.what,
             }
-            for photo, design in found[:MOST_PHOTOS]
+            for photo, design in shots[:MOST_PHOTOS]
         ]
 
     @property
@@ -91,14 +91,14 @@ def board_state(board: Board) -> BoardState:
     run = board.run
     system = run.system()
     cards = cards_of(run)
-    found = compared(run, run.rules(), system, cards)
+    comparison = compared(run, run.rules(), system, cards)
     words = run.core_family().words()
     return BoardState(
         board=board,
         run=run,
         benches=[_shown(trial, system) for trial in _on_the_bench(run, cards)],
         seen=run_state(run, cards),
-        ranking=shown_comparison(found, run.rules(), True, words, system),
+        ranking=shown_comparison(comparison, run.rules(), True, words, system),
         plan=shown_terms(run, run.school_class.teams.count(), system),
         words=words,
     )
@@ -107,7 +107,7 @@ def board_state(board: Board) -> BoardState:
 def _on_the_bench(run: Run, cards: Sequence[DesignCard]) -> Sequence[Trial]:
     """Open trials in which something happened lately, the latest first; without one, the last that ended."""
     now = timezone.now()
-    real = [(one.trial, one.result) for card in cards for one in card.trials]
+    real = [(marked.trial, marked.result) for card in cards for marked in card.trials]
     made_up = Trial.with_rehearsals.filter(design__run=run, rehearsal=True, started_at__gte=now - RECENT)
     rehearsals = [
         (trial, trial.result(run.trial_setup()))

@@ -57,6 +57,6 @@ class NewClassSerializer(serializers.Serializer[Any]):
 
 
 class TeamNamesSerializer(serializers.Serializer[Any]):
-    """Names of teams, one a line, or a table whose first column they are."""
+    """Names of teams, one on each line, or a table whose first column they are."""
 
     text = serializers.CharField(max_length=8000, trim_whitespace=False)

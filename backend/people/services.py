@@ -70,7 +70,7 @@ def add_teams(school_class: SchoolClass, text: str) -> list[Team]:
     if names and names[0][1].lower() in _HEADINGS:
         names = names[1:]
     if not names:
-        raise GirderError("bad_list", "There is no name in this list. Write one a line.")
+        raise GirderError("bad_list", "There is no name in this list. Write one name on each line.")
     if len(names) > MOST_TEAMS:
         raise GirderError("bad_list", f"This list has {len(names)} names; {MOST_TEAMS} at once is the most.")
     problems: list[str] = []

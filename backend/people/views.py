@@ -58,11 +58,11 @@ class SessionView(APIView):
     )
     def post(self, request: Request) -> Response:
         typed = entry(SignInSerializer, request)
-        found = authenticate(request, username=typed["email"], password=typed["password"])
-        if not isinstance(found, Teacher):
+        teacher = authenticate(request, username=typed["email"], password=typed["password"])
+        if not isinstance(teacher, Teacher):
             raise GirderError("wrong_sign_in", "Address and password do not go together. Try again.")
-        login(request, found)
-        return _session(found)
+        login(request, teacher)
+        return _session(teacher)
 
     @extend_schema(
         operation_id="session_prefer", request=PreferenceSerializer, responses={200: SessionSerializer, 400: ErrorBody}

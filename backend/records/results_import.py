@@ -65,17 +65,17 @@ class Taken:
 
 def targets(run: Run) -> list[Target]:
     """What a column of a table can mean in this run."""
-    one, kit = run.core_family(), run.core_kit()
-    found = [Target(TEAM, "Team")]
-    if one.loaded:
-        found += [
+    family, kit = run.core_family(), run.core_kit()
+    targets = [Target(TEAM, "Team")]
+    if family.loaded:
+        targets += [
             Target(f"held:{item.key}", f"Held: how many {item.name}") for item in kit.items if item.key != PLATFORM
         ]
-        if not one.bench.counts_pieces:
-            found += [Target(HELD, "Held, as a mass"), Target(BROKE, "Broke at, as a mass")]
-        found += [Target(END, "How it ended"), Target(PILE, "Pile on the scale"), Target(PREDICTED, "Team predicted")]
-    found += [Target(f"reading:{spec.key}", spec.label) for spec in one.readings]
-    return [*found, Target(NOTE, "Note")]
+        if not family.bench.counts_pieces:
+            targets += [Target(HELD, "Held, as a mass"), Target(BROKE, "Broke at, as a mass")]
+        targets += [Target(END, "How it ended"), Target(PILE, "Pile on the scale"), Target(PREDICTED, "Team predicted")]
+    targets += [Target(f"reading:{spec.key}", spec.label) for spec in family.readings]
+    return [*targets, Target(NOTE, "Note")]
 
 
 def guess(run: Run, header: Sequence[str]) -> list[str]:
@@ -89,18 +89,20 @@ def guess(run: Run, header: Sequence[str]) -> list[str]:
     taken: list[str] = []
     for name in header:
         plain = _UNIT.sub("", name).strip().lower()
-        by_label = [one.key for one in known if one.label.lower() == plain or one.key.partition(":")[2] == plain]
-        by_item = [one.key for one in known if one.key.startswith("held:") and _item(one).lower() in plain]
-        by_word = [key for key, told in words.items() if any(word in plain for word in told)]
+        by_label = [
+            column.key for column in known if column.label.lower() == plain or column.key.partition(":")[2] == plain
+        ]
+        by_item = [column.key for column in known if column.key.startswith("held:") and _item(column).lower() in plain]
+        by_word = [key for key, names in words.items() if any(word in plain for word in names)]
         if _NUMBERED.search(plain):
             by_word.append(HELD)
         again = any(sign.isdigit() for sign in plain)
-        found = [
+        matching = [
             key
             for key in (*by_label, *by_item, *by_word)
             if key in {t.key for t in known} and (key not in taken or (again and _per_trial(key)))
         ]
-        taken.append(found[0] if found and plain else "")
+        taken.append(matching[0] if matching and plain else "")
     return taken
 
 
@@ -127,7 +129,7 @@ def bring_in(run: Run, table: Table, meaning: Sequence[str], keep: bool) -> Take
     once = [key for key in used if not _per_trial(key)]
     if len(set(once)) < len(once):
         raise GirderError("mapping_twice", "Two columns mean the same. Leave one out.")
-    columns = {key: [i for i, one in enumerate(meaning) if one == key] for key in used}
+    columns = {key: [i for i, known_key in enumerate(meaning) if known_key == key] for key in used}
     errors: list[LineError] = []
     trials = readings = 0
     with transaction.atomic():
@@ -204,8 +206,8 @@ class _Line:
     def design(self) -> Design:
         """The latest version of the team that the row names."""
         name = self.text(TEAM)
-        found = self.run.designs.filter(team__name__iexact=name).select_related("run__school_class", "team")
-        design = found.order_by("-version").first()
+        designs = self.run.designs.filter(team__name__iexact=name).select_related("run__school_class", "team")
+        design = designs.order_by("-version").first()
         if design is None:
             sentence = f"No team is called “{name}” in this run." if name else "The team is missing."
             raise self.refused(TEAM, sentence)
@@ -280,16 +282,16 @@ class _Line:
 
     def end(self, placed: Sequence[str]) -> list[tuple[str, dict[str, Any]]]:
         """The last events: one more object and how it went, or why it ended with the structure standing."""
-        one, text = self.run.core_family(), self.text(END).lower()
-        ways = {m.label.lower(): ("fail", {"mode": m.key}) for m in one.failure_modes}
-        ways |= {m.label.lower(): ("run_out", {"reason": m.key}) for m in one.run_out_reasons}
-        ways |= {m.label.lower(): ("void", {"reason": m.key}) for m in one.loading_errors}
+        family, text = self.run.core_family(), self.text(END).lower()
+        ways = {m.label.lower(): ("fail", {"mode": m.key}) for m in family.failure_modes}
+        ways |= {m.label.lower(): ("run_out", {"reason": m.key}) for m in family.run_out_reasons}
+        ways |= {m.label.lower(): ("void", {"reason": m.key}) for m in family.loading_errors}
         ways |= {key: way for way in list(ways.values()) for key in way[1].values()}
         if text not in ways:
-            known = ", ".join(m.label.lower() for m in (*one.failure_modes, *one.run_out_reasons))
+            known = ", ".join(m.label.lower() for m in (*family.failure_modes, *family.run_out_reasons))
             raise self.refused(END, f"How did it end? Known here: {known}.")
-        kind, told = ways[text]
-        data: dict[str, Any] = dict(told)
+        kind, details = ways[text]
+        data: dict[str, Any] = dict(details)
         if kind == "run_out":
             # Whoever wrote it was there.
             data["confirmed"] = True

@@ -183,8 +183,8 @@ class _Incoming:
             setup, _ = run.trial_setup(), run.rules()
         except (GirderError, KeyError, TypeError, ValueError, AttributeError) as error:
             raise _refused("run", f"Its terms do not hold together ({_told(error)}).") from None
-        for path, one in self.listed("goal_changes", self.data.get("goal_changes"), GOAL_CHANGE):
-            GoalChange.objects.create(run=run, **self.values(GoalChange, one, path))
+        for path, change in self.listed("goal_changes", self.data.get("goal_changes"), GOAL_CHANGE):
+            GoalChange.objects.create(run=run, **self.values(GoalChange, change, path))
         made: dict[tuple[str, int], Design] = {}
         extra = [
             "team",
@@ -197,29 +197,29 @@ class _Incoming:
             "photos",
             "trials",
         ]
-        for path, one in self.listed("designs", self.data.get("designs"), [*DESIGN, *extra]):
-            team = teams.get(str(one["team"]).lower())
+        for path, row in self.listed("designs", self.data.get("designs"), [*DESIGN, *extra]):
+            team = teams.get(str(row["team"]).lower())
             if team is None:
-                raise _refused(f"{path}.team", f"The file has no team “{one['team']}”.")
-            parent = made.get((team.name, one["parent_version"])) if one["parent_version"] is not None else None
-            if one["parent_version"] is not None and parent is None:
+                raise _refused(f"{path}.team", f"The file has no team “{row['team']}”.")
+            parent = made.get((team.name, row["parent_version"])) if row["parent_version"] is not None else None
+            if row["parent_version"] is not None and parent is None:
                 raise _refused(f"{path}.parent_version", "The version it came from does not stand before it.")
-            values = self.values(Design, {key: one[key] for key in DESIGN}, path)
+            values = self.values(Design, {key: row[key] for key in DESIGN}, path)
             design = Design(run=run, team=team, parent=parent, **values)
             if (team.name, design.version) in made:
                 raise _refused(f"{path}.version", f"{team.name} has this version twice.")
             design.save()
             made[(team.name, design.version)] = design
-            self.hanging(design, one, path)
-            for where, trial in self.listed(f"{path}.trials", one["trials"], [*TRIAL, "events"]):
+            self.hanging(design, row, path)
+            for where, trial in self.listed(f"{path}.trials", row["trials"], [*TRIAL, "events"]):
                 self.trial(design, trial, where, setup)
         try:
             run_state(run)
         except (GirderError, KeyError, TypeError, ValueError, AttributeError, ZeroDivisionError) as error:
             raise _refused("designs", f"What they hold does not fit together ({_told(error)}).") from None
         try:
-            for path, one in self.listed("designs", self.data.get("designs"), [*DESIGN, *extra]):
-                self.photos(made[(teams[str(one["team"]).lower()].name, one["version"])], one["photos"], path)
+            for path, row in self.listed("designs", self.data.get("designs"), [*DESIGN, *extra]):
+                self.photos(made[(teams[str(row["team"]).lower()].name, row["version"])], row["photos"], path)
         except GirderError:
             # A database takes back what it was told; a folder of files does not.
             for photo in self.kept:
@@ -228,10 +228,10 @@ class _Incoming:
         return run
 
     def photos(self, design: Design, photos: Any, path: str) -> None:
-        for where, one in self.listed(f"{path}.photos", photos, [*PHOTO, "jpeg"]):
-            values = self.values(Photo, {key: one[key] for key in PHOTO}, where)
+        for where, photo in self.listed(f"{path}.photos", photos, [*PHOTO, "jpeg"]):
+            values = self.values(Photo, {key: photo[key] for key in PHOTO}, where)
             try:
-                data = base64.b64decode(one["jpeg"], validate=True)
+                data = base64.b64decode(photo["jpeg"], validate=True)
                 self.kept.append(keep_photo(design, ContentFile(data), values["what"], values["taken_at"]))
             except (TypeError, ValueError):
                 raise _refused(f"{where}.jpeg", "The picture did not arrive whole.") from None
@@ -243,19 +243,19 @@ class _Incoming:
         if not isinstance(name, str) or not name.strip():
             raise _refused("class", "The file does not say which class it was.")
         taken = set(SchoolClass.objects.filter(owner=self.teacher).values_list("name", flat=True))
-        lower = {one.lower() for one in taken}
+        lower = {name.lower() for name in taken}
         wanted = name.strip()[:60]
         return next(
-            one
+            free
             for n in range(1, len(taken) + 2)
-            if (one := wanted if n == 1 else f"{wanted} ({n})").lower() not in lower
+            if (free := wanted if n == 1 else f"{wanted} ({n})").lower() not in lower
         )
 
     def teams(self, school_class: SchoolClass) -> dict[str, Team]:
         marks = {identity.mark for identity in IDENTITIES}
         teams: dict[str, Team] = {}
-        for path, one in self.listed("teams", self.data.get("teams"), TEAM):
-            values = self.values(Team, one, path)
+        for path, team in self.listed("teams", self.data.get("teams"), TEAM):
+            values = self.values(Team, team, path)
             colour = values["colour"]
             if values["mark"] not in marks or not (colour.startswith("#") and len(colour) == 7 and _hex(colour[1:])):
                 raise _refused(path, "Its mark or colour is not known here.")
@@ -266,7 +266,7 @@ class _Incoming:
             )
         return teams
 
-    def hanging(self, design: Design, one: Mapping[str, Any], path: str) -> None:
+    def hanging(self, design: Design, owner: Mapping[str, Any], path: str) -> None:
         keys = design.run.core_family().reading_keys
         kinds: tuple[tuple[str, type[models.Model], list[str]], ...] = (
             ("readings", Reading, READING),
@@ -277,33 +277,33 @@ class _Incoming:
         )
         for name, model, fields in kinds:
             rows = []
-            for where, row in self.listed(f"{path}.{name}", one[name], fields):
+            for where, row in self.listed(f"{path}.{name}", owner[name], fields):
                 values = self.values(model, row, where)
                 if model is Reading and values["key"] not in keys:
                     raise _refused(f"{where}.key", "This kind of challenge takes no such reading.")
                 rows.append(model(design=design, **values))
             model._default_manager.bulk_create(rows)
 
-    def trial(self, design: Design, one: Mapping[str, Any], path: str, setup: Any) -> None:
-        values = self.values(Trial, {key: one[key] for key in TRIAL}, path)
+    def trial(self, design: Design, data: Mapping[str, Any], path: str, setup: Any) -> None:
+        values = self.values(Trial, {key: data[key] for key in TRIAL}, path)
         values["id"] = self.new_id(values["id"])
         trial = Trial.objects.create(design=design, **values)
         kept: list[Event] = []
         rows = []
-        for where, entry in self.listed(f"{path}.events", one["events"], EVENT):
+        for where, entry in self.listed(f"{path}.events", data["events"], EVENT):
             row = self.values(LedgerEvent, entry, where)
             if not isinstance(row["data"], dict):
                 raise _refused(f"{where}.data", "What happened has to be an object.")
             row["id"] = self.new_id(row["id"])
             row["data"] = {key: self.ids.get(value, value) if isinstance(value, str) else value
                            for key, value in row["data"].items()}  # fmt: skip
-            if row["sequence"] in {one.sequence for one in kept}:
-                raise _refused(f"{where}.sequence", "Another event already stands at this place of the trial.")
+            if row["sequence"] in {event.sequence for event in kept}:
+                raise _refused(f"{where}.sequence", "Another entry already has this place in the trial.")
             event = core_event(row["id"], row["sequence"], row["kind"], row["data"])
             try:
                 admit(kept, event, setup, asking=False)
             except (GirderError, KeyError, TypeError, ValueError) as error:
-                raise _refused(where, f"The rules do not take this event ({_told(error)}).") from None
+                raise _refused(where, f"The rules do not allow this entry ({_told(error)}).") from None
             kept.append(event)
             rows.append(LedgerEvent(trial=trial, **row))
         LedgerEvent.objects.bulk_create(rows)
@@ -312,29 +312,29 @@ class _Incoming:
         """Ids stay what they are, unless this database has one of them already: then all get new ones."""
         trials = [row for design in _rows(self.data.get("designs")) for row in _rows(design.get("trials"))]
         events = [event for trial in trials for event in _rows(trial.get("events"))]
-        told = [str(one.get("id")) for one in (*trials, *events)]
-        if len(set(told)) < len(told):
-            raise _refused("designs", "Two trials or events have the same id.")
-        known = [_uuid(one) for one in told]
-        free = not Trial.with_rehearsals.filter(pk__in=[one for one in known if one]).exists()
-        if free and not LedgerEvent.objects.filter(pk__in=[one for one in known if one]).exists():
+        idents = [str(row.get("id")) for row in (*trials, *events)]
+        if len(set(idents)) < len(idents):
+            raise _refused("designs", "Two trials or entries have the same id.")
+        known = [_uuid(ident) for ident in idents]
+        free = not Trial.with_rehearsals.filter(pk__in=[ident for ident in known if ident]).exists()
+        if free and not LedgerEvent.objects.filter(pk__in=[ident for ident in known if ident]).exists():
             return
-        self.ids = {one: str(uuid.uuid4()) for one in told}
+        self.ids = {ident: str(uuid.uuid4()) for ident in idents}
 
-    def new_id(self, told: uuid.UUID) -> uuid.UUID:
-        return uuid.UUID(self.ids.get(str(told), str(told)))
+    def new_id(self, ident: uuid.UUID) -> uuid.UUID:
+        return uuid.UUID(self.ids.get(str(ident), str(ident)))
 
     def listed(self, path: str, value: Any, fields: Iterable[str]) -> Iterable[tuple[str, dict[str, Any]]]:
         if not isinstance(value, list):
             raise _refused(path, "A list is missing here.")
-        for i, one in enumerate(value):
-            yield f"{path}.{i}", self.part(f"{path}.{i}", one, fields)
+        for i, row in enumerate(value):
+            yield f"{path}.{i}", self.part(f"{path}.{i}", row, fields)
 
     def part(self, path: str, value: Any, fields: Iterable[str]) -> dict[str, Any]:
         if not isinstance(value, dict):
             raise _refused(path, "An object is missing here.")
         if unknown := set(value) - set(fields):
-            raise _refused(f"{path}.{sorted(unknown)[0]}", "This is not known in a run file.")
+            raise _refused(f"{path}.{sorted(unknown)[0]}", "A run file has no such entry.")
         if missing := set(fields) - set(value):
             raise _refused(f"{path}.{sorted(missing)[0]}", "This is missing.")
         return value
@@ -359,7 +359,7 @@ class _Incoming:
 
 
 def _rows(value: Any) -> list[dict[str, Any]]:
-    return [one for one in value if isinstance(one, dict)] if isinstance(value, list) else []
+    return [row for row in value if isinstance(row, dict)] if isinstance(value, list) else []
 
 
 def _uuid(text: str) -> uuid.UUID | None:
@@ -370,7 +370,7 @@ def _uuid(text: str) -> uuid.UUID | None:
 
 
 def _hex(text: str) -> bool:
-    return all(one in "0123456789abcdefABCDEF" for one in text)
+    return all(letter in "0123456789abcdefABCDEF" for letter in text)
 
 
 def _told(error: Exception) -> str:

@@ -85,7 +85,7 @@ def _of_text(data: bytes) -> list[Row]:
         raise GirderError("not_a_table", "This is no table. CSV and XLSX can be read.")
     first = "\n".join(text.splitlines()[:20])
     # The mark that stands most often between cells; a comma may be part of a number, so it comes last.
-    mark = max(("\t", ";", ","), key=lambda one: (min(first.count(one), 1) * (one != ","), first.count(one)))
+    mark = max(("\t", ";", ","), key=lambda mark: (min(first.count(mark), 1) * (mark != ","), first.count(mark)))
     reader = csv.reader(io.StringIO(text), delimiter=mark)
     try:
         return _collected((reader.line_num, [" ".join(cell.split()) for cell in cells]) for cells in reader)
@@ -127,8 +127,8 @@ def _with_header(rows: Sequence[Row]) -> Table:
             below = second[i] if i < len(second) else ""
             names[i] = f"{upper} {below}".strip() if below else names[i]
         rest = rest[1:]
-    found = [Row(row.line, row.cells + ("",) * (width - len(row.cells))) for row in rest]
-    return Table(tuple(name or f"column {i + 1}" for i, name in enumerate(names)), tuple(found))
+    even_rows = [Row(row.line, row.cells + ("",) * (width - len(row.cells))) for row in rest]
+    return Table(tuple(name or f"column {i + 1}" for i, name in enumerate(names)), tuple(even_rows))
 
 
 def _header_at(rows: Sequence[Row]) -> int | None:

@@ -47,9 +47,9 @@ def rubric_table(run: Run) -> tuple[list[str], list[list[object]]]:
     rows: list[list[object]] = []
     for row in marks_of(run) if criteria else []:
         cells: list[object] = [row.card.design.team.name]
-        for one in criteria:
-            judged = row.levels[one.key]
-            cells.append(None if judged.level is None else one.levels[judged.level])
+        for criterion in criteria:
+            judged = row.levels[criterion.key]
+            cells.append(None if judged.level is None else criterion.levels[judged.level])
             cells.append("hand" if judged.by_hand else None if judged.level is None else "results")
         rows.append([*cells, None if row.points is None else round(row.points, 1)])
     return header, rows
@@ -78,7 +78,7 @@ def _sheet(book: Workbook, title: str, header: Sequence[str], rows: Iterable[Seq
     for cell in sheet[1]:
         cell.font = Font(bold=True)
     sheet.freeze_panes = "A2"
-    widths = [len(one) for one in header]
+    widths = [len(title) for title in header]
     for row in rows:
         cells = [safe_cell(cell) for cell in row]
         sheet.append(cells)

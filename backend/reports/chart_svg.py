@@ -59,25 +59,25 @@ def chart_svg(chart: Chart, teams: Mapping[str, Team], width_mm: float, most_mm:
     )
 
 
-def _drawn(one: Drawn, teams: Mapping[str, Team]) -> str:
-    x, y = one.points[0]
-    team = teams.get(one.key)
-    if one.kind == "words":
-        anchor = "" if one.anchor == "start" else f' text-anchor="{one.anchor}"'
-        weight = ' font-weight="600"' if one.bold else ""
-        look = f'font-size="{one.size:g}" fill="{_WORDS.get(one.ink, _INK)}"{anchor}{weight}'
-        return f'<text x="{x:.1f}" y="{y:.1f}" {look}>{escape(one.text)}</text>'
-    if one.kind == "mark":
-        return _mark(x, y, one.size, team) if team else ""
-    if one.kind == "circle":
-        return f'<circle cx="{x:.1f}" cy="{y:.1f}" r="{one.size:g}" {_FILL[one.ink]}/>'
-    listed = " ".join(f"{across:.1f},{down:.1f}" for across, down in one.points)
-    if one.kind == "area":
-        return f'<polygon points="{listed}" {_FILL[one.ink]}/>'
-    if one.ink in _TEAM_PEN:
-        pen = f'stroke="{escape(team.colour) if team else _INK}" {_TEAM_PEN[one.ink]}'
+def _drawn(shape: Drawn, teams: Mapping[str, Team]) -> str:
+    x, y = shape.points[0]
+    team = teams.get(shape.key)
+    if shape.kind == "words":
+        anchor = "" if shape.anchor == "start" else f' text-anchor="{shape.anchor}"'
+        weight = ' font-weight="600"' if shape.bold else ""
+        look = f'font-size="{shape.size:g}" fill="{_WORDS.get(shape.ink, _INK)}"{anchor}{weight}'
+        return f'<text x="{x:.1f}" y="{y:.1f}" {look}>{escape(shape.text)}</text>'
+    if shape.kind == "mark":
+        return _mark(x, y, shape.size, team) if team else ""
+    if shape.kind == "circle":
+        return f'<circle cx="{x:.1f}" cy="{y:.1f}" r="{shape.size:g}" {_FILL[shape.ink]}/>'
+    listed = " ".join(f"{across:.1f},{down:.1f}" for across, down in shape.points)
+    if shape.kind == "area":
+        return f'<polygon points="{listed}" {_FILL[shape.ink]}/>'
+    if shape.ink in _TEAM_PEN:
+        pen = f'stroke="{escape(team.colour) if team else _INK}" {_TEAM_PEN[shape.ink]}'
     else:
-        pen = _PEN[one.ink]
+        pen = _PEN[shape.ink]
     return f'<polyline points="{listed}" fill="none" {pen}/>'
 
 

@@ -68,6 +68,6 @@ def lay_out(drawing: Drawing, paper: str, system: System) -> Footprint:
             name = f"{chr(ord('A') + row)}{column + 1}"
             joins = [f"{chr(ord('A') + row)}{column}"] if column else []
             joins += [f"{chr(ord('A') + row - 1)}{column + 1}"] if row else []
-            told = f"Cut along its dashed edge and lay it on that of {' and '.join(joins)}." if joins else ""
-            tiles.append(Tile(name, column * width, row * height, told))
+            joined = f"Cut along its dashed edge and lay it on that of {' and '.join(joins)}." if joins else ""
+            tiles.append(Tile(name, column * width, row * height, joined))
     return Footprint(to_svg(drawing, 1.0, room, system), tuple(tiles), width, height, landscape)

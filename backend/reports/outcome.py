@@ -46,7 +46,7 @@ class Outcome:
     """A run that is written up: what was compared, and the units in which it is told."""
 
     run: Run
-    found: ComparedRun
+    ranking: ComparedRun
     cards: list[DesignCard]
     system: System
 
@@ -62,7 +62,7 @@ def _amount(about: Outcome, place: Place) -> str:
 
 
 def _row(about: Outcome, place: Place) -> dict[str, Any]:
-    card = about.found.card(place)
+    card = about.ranking.card(place)
     best = best_load(card.results())
     return {
         "places": places_text(place),
@@ -99,7 +99,7 @@ def _drawn(about: Outcome, chart: Chart | None, width: float = 178.0, most: floa
 
 
 def _charts(about: Outcome) -> RankingCharts:
-    return ranking_charts(about.run, about.found, about.run.rules(), about.system, PAPER_ROW)
+    return ranking_charts(about.run, about.ranking, about.run.rules(), about.system, PAPER_ROW)
 
 
 def _levels(about: Outcome, effect: FactorEffect | None) -> list[dict[str, Any]]:
@@ -127,14 +127,14 @@ def _pictured(photos: Iterable[Photo], most: int) -> list[dict[str, str]]:
     return shown
 
 
-def _report(told: Context, about: Outcome) -> Context:
-    comparison, rules = about.found.comparison, about.run.rules()
-    reasons = reasons_of(about.run, about.found, rules)
+def _report(page: Context, about: Outcome) -> Context:
+    comparison, rules = about.ranking.comparison, about.run.rules()
+    reasons = reasons_of(about.run, about.ranking, rules)
     photos = [photo for card in about.cards for photo in card.design.photos.all()]
-    drawn = reason_charts(about.run, about.found, reasons, rules, about.system)
+    drawn = reason_charts(about.run, about.ranking, reasons, rules, about.system)
     compared_charts = _charts(about)
     return {
-        "drawing": fitted(told["_shown"].drawing, 150, 70, about.system),
+        "drawing": fitted(page["_shown"].drawing, 150, 70, about.system),
         "headline": comparison.headline,
         "explanation": comparison.explanation,
         "rows": [_row(about, place) for place in comparison.places],
@@ -153,7 +153,7 @@ def _report(told: Context, about: Outcome) -> Context:
         "class_gain": class_gain_of([card.gain for card in about.cards if card.gain]).says,
         "gains": _gains(about),
         "factor_name": about.run.factor["name"] if about.run.factor else "",
-        "chosen": [one.trend.says for one in reasons.chosen],
+        "chosen": [chosen.trend.says for chosen in reasons.chosen],
         "versions": _drawn(about, gains_chart(about.cards), 95.0),
         "differences": like_with_like(comparison, about.system),
         "retests": retests(comparison, rules, about.system),
@@ -166,11 +166,11 @@ def _report(told: Context, about: Outcome) -> Context:
     }
 
 
-def _board(told: Context, about: Outcome) -> Context:
+def _board(page: Context, about: Outcome) -> Context:
     return {
-        "headline": about.found.comparison.headline,
-        "explanation": about.found.comparison.explanation,
-        "ranking": _drawn(about, _charts(about).ranking if about.found.comparison.places else None, 255.0, 98.0),
+        "headline": about.ranking.comparison.headline,
+        "explanation": about.ranking.comparison.explanation,
+        "ranking": _drawn(about, _charts(about).ranking if about.ranking.comparison.places else None, 255.0, 98.0),
         "gains": _gains(about),
     }
 
@@ -189,8 +189,8 @@ def _gains(about: Outcome) -> list[dict[str, Any]]:
     ]
 
 
-def _summaries(told: Context, about: Outcome) -> Context:
-    places = {about.found.card(place).design.team_id: place for place in about.found.comparison.places}
+def _summaries(page: Context, about: Outcome) -> Context:
+    places = {about.ranking.card(place).design.team_id: place for place in about.ranking.comparison.places}
     by_team: dict[int, list[DesignCard]] = {}
     for card in about.cards:
         by_team.setdefault(card.design.team_id, []).append(card)
@@ -206,7 +206,7 @@ def _summaries(told: Context, about: Outcome) -> Context:
                 "photos": _pictured((photo for card in versions for photo in list(card.design.photos.all())[:2]), 4),
             }
         )
-    return {"sheets": sheets, "headline": about.found.comparison.headline, "hints": not about.run.hints_hidden}
+    return {"sheets": sheets, "headline": about.ranking.comparison.headline, "hints": not about.run.hints_hidden}
 
 
 def _version(about: Outcome, card: DesignCard) -> dict[str, Any]:

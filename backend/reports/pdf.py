@@ -33,22 +33,22 @@ class FontsOnly(URLFetcher):  # type: ignore[misc]
 
 def render(documents: Sequence[str], about: Printed) -> bytes:
     """The documents, bound in this order, as one PDF."""
-    told = context(about)
-    return _bound([(key, DOCUMENTS[key](told)) for key in documents if has_document(key, about.terms)], told, about)
+    page = context(about)
+    return _bound([(key, DOCUMENTS[key](page)) for key in documents if has_document(key, about.terms)], page, about)
 
 
 def render_outcome(document: str, about: Printed, outcome: Outcome) -> bytes:
     """A paper about what came of a run, as a PDF."""
-    told = context(about)
-    return _bound([(document, OUTCOMES[document](told, outcome))], told, about)
+    page = context(about)
+    return _bound([(document, OUTCOMES[document](page, outcome))], page, about)
 
 
-def _bound(parts: Sequence[tuple[str, Context]], told: Context, about: Printed) -> bytes:
-    bodies = [render_to_string(f"reports/{key}.html", {**told, **own}) for key, own in parts]
+def _bound(parts: Sequence[tuple[str, Context]], shared: Context, about: Printed) -> bytes:
+    bodies = [render_to_string(f"reports/{key}.html", {**shared, **own}) for key, own in parts]
     page = render_to_string(
         "reports/document.html",
         {
-            **told,
+            **shared,
             "bodies": bodies,
             "fonts": FONTS.resolve().as_uri(),
             "page": _page(about.paper),

@@ -8,7 +8,7 @@ from typing import Any
 
 from challenges.models import Terms
 from challenges.shown import ShownPlan, shown_terms
-from girder_core.families import Family, family
+from girder_core.families import Family, family_of
 from girder_core.measure import System, format_mass
 from girder_core.safety import AgeBand
 from reports.drawing_svg import fitted
@@ -49,50 +49,50 @@ Context = dict[str, Any]
 
 def context(about: Printed) -> Context:
     """What every sheet needs."""
-    one, shown = about.terms.core_family(), about.shown()
+    family, shown = about.terms.core_family(), about.shown()
     return {
         "title": about.terms.name,
-        "question": about.terms.question or one.question,
+        "question": about.terms.question or family.question,
         "where": about.where,
-        "family": one,
+        "family": family,
         "paper": about.paper,
         "young": about.level == "young",
         "teams": about.teams,
         "brief": shown.brief,
         "cautions": shown.follows.safety.cautions if shown.follows.safety else (),
-        "explanation": one.young if about.level == "young" else one.older,
+        "explanation": family.young if about.level == "young" else family.older,
         "check_mm": CHECK_MM,
         "_shown": shown,
         "_about": about,
     }
 
 
-def _brief(told: Context) -> Context:
-    return {"drawing": fitted(told["_shown"].drawing, 180, 92, told["_about"].system)}
+def _brief(page: Context) -> Context:
+    return {"drawing": fitted(page["_shown"].drawing, 180, 92, page["_about"].system)}
 
 
-def _plan(told: Context) -> Context:
-    shown: ShownPlan = told["_shown"]
-    one: Family = told["family"]
+def _plan(page: Context) -> Context:
+    shown: ShownPlan = page["_shown"]
+    family: Family = page["family"]
     return {
         "lessons": _strips(shown),
         "timeline": shown.follows.timeline,
         "notes": shown.follows.notes,
         "standards": shown.standards,
         "factor": shown.plan.factor,
-        "levels": _with_levels(told),
-        "controls": told["_about"].terms.controls,
-        "metrics": one.metrics,
-        "ages": AgeBand(told["_about"].terms.age_band).value.replace("-", " to "),
+        "levels": _with_levels(page),
+        "controls": page["_about"].terms.controls,
+        "metrics": family.metrics,
+        "ages": AgeBand(page["_about"].terms.age_band).value.replace("-", " to "),
     }
 
 
-def _with_levels(told: Context) -> list[tuple[SheetTeam, str]]:
+def _with_levels(page: Context) -> list[tuple[SheetTeam, str]]:
     """Each team with its level of the factor: what it was given in the run, or what the plan deals out."""
-    given = [team.level for team in told["teams"]]
-    dealt = told["_shown"].follows.assignment
+    given = [team.level for team in page["teams"]]
+    dealt = page["_shown"].follows.assignment
     levels = given if any(given) or dealt is None else dealt.levels
-    return list(zip(told["teams"], levels, strict=True))
+    return list(zip(page["teams"], levels, strict=True))
 
 
 def _strips(shown: ShownPlan) -> list[list[dict[str, Any]]]:
@@ -117,60 +117,60 @@ def _strips(shown: ShownPlan) -> list[list[dict[str, Any]]]:
     ]
 
 
-def _kit_list(told: Context) -> Context:
-    shown: ShownPlan = told["_shown"]
+def _kit_list(page: Context) -> Context:
+    shown: ShownPlan = page["_shown"]
     items = [
         {
             "name": item.name,
             "count": item.count,
-            "each": format_mass(item.mass.value, told["_about"].system),
-            "together": format_mass(item.mass.value * item.count, told["_about"].system),
+            "each": format_mass(item.mass.value, page["_about"].system),
+            "together": format_mass(item.mass.value * item.count, page["_about"].system),
         }
         for item in (shown.plan.kit.items if shown.plan.kit else ())
     ]
     return {"lines": shown.follows.lines, "items": items, "cover": shown.follows.cover, "benches": shown.plan.benches}
 
 
-def _team_sheets(told: Context) -> Context:
-    one: Family = told["family"]
-    kit = told["_shown"].plan.kit
+def _team_sheets(page: Context) -> Context:
+    family: Family = page["family"]
+    kit = page["_shown"].plan.kit
     singles = [item for item in kit.items if item.key != "platform" and item.roll_of == 1] if kit else []
     return {
-        "drawing": fitted(told["_shown"].drawing, 176, 60, told["_about"].system),
+        "drawing": fitted(page["_shown"].drawing, 176, 60, page["_about"].system),
         "counted": singles[0].name if singles and not singles[0].order else "pieces",
         "boxes": range(60),
         "steps": range(9),
-        "readings": one.readings,
-        "modes": one.failure_modes,
-        "sheets": _with_levels(told),
-        "factor": told["_shown"].plan.factor,
-        "loaded": one.loaded,
+        "readings": family.readings,
+        "modes": family.failure_modes,
+        "sheets": _with_levels(page),
+        "factor": page["_shown"].plan.factor,
+        "loaded": family.loaded,
     }  # fmt: skip
 
 
-def _footprint(told: Context) -> Context:
-    about: Printed = told["_about"]
-    drawing = told["family"].footprint(about.terms.setup)
+def _footprint(page: Context) -> Context:
+    about: Printed = page["_about"]
+    drawing = page["family"].footprint(about.terms.setup)
     laid: Footprint = lay_out(drawing, about.paper, about.system)
     return {"laid": laid, "says": drawing.says, "check_in_mm": CHECK_IN_MM}
 
 
-def _load_labels(told: Context) -> Context:
-    kit = told["_shown"].plan.kit
+def _load_labels(page: Context) -> Context:
+    kit = page["_shown"].plan.kit
     labels = []
     for item in kit.items if kit else ():
-        mass = format_mass(item.mass.value, told["_about"].system)
+        mass = format_mass(item.mass.value, page["_about"].system)
         kind = "numbered" if item.order else "carries" if item.key == "platform" else "alike"
         name = item.name.rsplit(" ", 1)[0] if item.order else item.name
         labels.append({"number": item.order or "", "name": name, "mass": mass, "count": item.count, "kind": kind})
     return {"rows": [labels[i : i + 3] for i in range(0, len(labels), 3)]}
 
 
-def _results(told: Context) -> Context:
+def _results(page: Context) -> Context:
     return {
-        "factor": told["_shown"].plan.factor,
-        "rows": _with_levels(told),
-        "loaded": told["family"].loaded,
+        "factor": page["_shown"].plan.factor,
+        "rows": _with_levels(page),
+        "loaded": page["family"].loaded,
     }
 
 
@@ -191,4 +191,4 @@ PACK = tuple(DOCUMENTS)
 
 def has_document(key: str, terms: Terms) -> bool:
     """Whether a document makes sense for these terms: nothing is loaded, no load labels."""
-    return key != "load-labels" or family(terms.family).loaded
+    return key != "load-labels" or family_of(terms.family).loaded

@@ -75,7 +75,7 @@ def result_rows(run: Run) -> Iterator[list[object]]:
             loaded = result.scored and result.loaded
             bounds = result.interval if loaded else None
             levels = result.survived if result.scored else None
-            thrown = any(one.hit is not None for one in result.rounds)
+            thrown = any(round_.hit is not None for round_ in result.rounds)
             ratio = strength_to_weight(result.held, card.self_mass).value if card.self_mass and loaded else None
             yield [
                 *before,
@@ -133,9 +133,10 @@ KIT_HEADER = ["item", "unit", "per_team_final", "per_team_practice", "all_teams_
 def kit_rows(shown: ShownPlan) -> Iterator[list[object]]:
     """The kit list, a row per material, then a row per load item with its mass."""
     for line in shown.follows.lines:
-        one = line.material
-        yield [one.name, one.unit, one.final, one.practice, line.final, line.practice, line.benches, line.spares,
-               line.needed, one.owned, one.pack_size, line.packs, line.left_over, None]  # fmt: skip
+        material = line.material
+        yield [material.name, material.unit, material.final, material.practice, line.final, line.practice, line.benches,
+               line.spares, line.needed, material.owned, material.pack_size, line.packs, line.left_over,
+               None]  # fmt: skip
     for item in shown.plan.kit.items if shown.plan.kit else ():
         total = item.count * shown.plan.benches
         yield [item.name, "load", None, None, None, None, total, 0, total, None, None, None, None, item.mass.value]

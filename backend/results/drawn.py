@@ -47,16 +47,16 @@ class RankingCharts:
 
 
 def ranking_charts(
-    run: Run, found: ComparedRun, rules: Rules, system: System, row: float | None = None
+    run: Run, compared_run: ComparedRun, rules: Rules, system: System, row: float | None = None
 ) -> RankingCharts:
     """The charts of a comparison under given rules; ``row`` is the height of a design where it is not the screen's."""
-    family, count = run.core_family(), max(1, len(found.comparison.places))
-    labels = labels_of(list(found.cards.values()))
-    rays = rays_chart(found.comparison, labels, system) if family.loaded else None
+    family, count = run.core_family(), max(1, len(compared_run.comparison.places))
+    labels = labels_of(list(compared_run.cards.values()))
+    rays = rays_chart(compared_run.comparison, labels, system) if family.loaded else None
     row = row or (min(84.0, max(56.0, 470.0 / count)) if family.loaded else 56.0)
     width = BESIDE if rays else ALONE
-    endings = {key: card.how for key, card in found.cards.items()}
-    ranking = ranking_chart(found.comparison, rules, labels, endings, system, width, row)
+    endings = {key: card.how for key, card in compared_run.cards.items()}
+    ranking = ranking_chart(compared_run.comparison, rules, labels, endings, system, width, row)
     return RankingCharts(ranking, rays)
 
 
@@ -72,19 +72,19 @@ class ReasonCharts:
     repeats: tuple[str, ...]
 
 
-def reason_charts(run: Run, found: ComparedRun, reasons: Reasons, rules: Rules, system: System) -> ReasonCharts:
+def reason_charts(run: Run, compared_run: ComparedRun, reasons: Reasons, rules: Rules, system: System) -> ReasonCharts:
     """The charts of the reasons behind a comparison."""
-    names, words = labels_of(list(found.cards.values())), run.core_family().words()
+    names, words = labels_of(list(compared_run.cards.values())), run.core_family().words()
     factor = run.factor["name"] if run.factor else ""
     says = reasons.teams_in_all.says + (f" {reasons.model_in_all.says}" if reasons.model else "")
     return ReasonCharts(
         factor=factor_chart(reasons.factor, factor, rules, system) if reasons.factor else None,
         foresight=foresight_chart(reasons.teams, reasons.model, names, says, system),
         against=tuple(
-            against_chart(one.key, one.label, one.kind,
-                          [Placed(key, names[key], value, score, least) for key, value, score, least in one.points],
-                          one.trend, rules, system)
-            for one in reasons.chosen
+            against_chart(choice.key, choice.label, choice.kind,
+                          [Placed(key, names[key], value, score, least) for key, value, score, least in choice.points],
+                          choice.trend, rules, system)
+            for choice in reasons.chosen
         ),
         endings=endings_chart(reasons.ways, words),
         repeats=tuple(

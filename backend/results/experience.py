@@ -36,8 +36,8 @@ class Experience:
     @property
     def says(self) -> str:
         """The finding in a sentence."""
-        found = self.calibration or self.applied
-        return found.says(f"designs of {self.name}") if found else ""
+        factor = self.calibration or self.applied
+        return factor.says(f"designs of {self.name}") if factor else ""
 
 
 def experience_of(run: Run) -> list[Experience]:
@@ -63,10 +63,10 @@ def experience_of(run: Run) -> list[Experience]:
                 pairs[kept[-1].material].append((design.team.name, measured, kept[-1].typical_n / GRAVITY_M_S2))
     applied = in_force(run.school_class, run.family)
     stocks = shelf(run.school_class.owner)
-    found = []
+    materials = []
     for material in sorted({*pairs, *applied}):
-        told = pairs.get(material, [])
+        tested = pairs.get(material, [])
         name = stocks[material].name if material in stocks else "a material that is gone"
-        learnt = calibrate([(measured, predicted) for _, measured, predicted in told]) if told else None
-        found.append(Experience(material, name, learnt, applied.get(material), tuple(told)))
-    return found
+        learnt = calibrate([(measured, predicted) for _, measured, predicted in tested]) if tested else None
+        materials.append(Experience(material, name, learnt, applied.get(material), tuple(tested)))
+    return materials

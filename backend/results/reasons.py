@@ -31,10 +31,12 @@ from girder_core.results import (
     foresee,
     foresight_of_all,
     mean_of,
-    score,
     survival,
     tally,
     trend,
+)
+from girder_core.results import (
+    score as score_of,
 )
 from results.selectors import ComparedRun
 
@@ -76,10 +78,10 @@ class Reasons:
     fit_says: str
 
 
-def reasons_of(run: Run, found: ComparedRun, rules: Rules) -> Reasons:
+def reasons_of(run: Run, compared_run: ComparedRun, rules: Rules) -> Reasons:
     """The reasons behind a comparison, under its rules."""
-    scored = [(found.card(place), place.score) for place in found.comparison.places]
-    bounds = [one.held_interval for card, one in scored if best_load(card.results())]
+    scored = [(compared_run.card(place), place.score) for place in compared_run.comparison.places]
+    bounds = [result.held_interval for card, result in scored if best_load(card.results())]
     teams = _foresights([(card, card.prediction.load_kg) for card, _ in scored if card.prediction])
     model = _foresights([(card, card.model.typical_kg) for card, _ in scored if card.model])
     return Reasons(
@@ -112,10 +114,10 @@ def _marks(card: DesignCard, rules: Rules) -> tuple[Mark, ...]:
     if rules.school is School.MIX:
         alone = replace(alone, school=School.MOST_HELD)
     each = [
-        score((result,), card.self_mass, alone, False, card.facts(rules.trial_rule, (result,)))
+        score_of((result,), card.self_mass, alone, False, card.facts(rules.trial_rule, (result,)))
         for result in card.results()
     ]
-    return tuple(Mark(one.value, one.at_least) for one in each if isinstance(one, Score))
+    return tuple(Mark(score.value, score.at_least) for score in each if isinstance(score, Score))
 
 
 def _factor(run: Run, scored: Sequence[tuple[DesignCard, Score]], rules: Rules) -> FactorEffect | None:
@@ -124,7 +126,7 @@ def _factor(run: Run, scored: Sequence[tuple[DesignCard, Score]], rules: Rules) 
     labels = run.core_family().reading_keys
     ways = {way.key: way.label.lower() for way in run.core_family().bench.arrangements}
     members = []
-    for card, one in scored:
+    for card, score in scored:
         numbers = {labels[key].label: card.readings[key].quantity().value for key in card.readings if key in labels}
         last = next((trial.trial.arrangement for trial in reversed(card.trials) if trial.result.scored), "")
         words = {
@@ -134,7 +136,7 @@ def _factor(run: Run, scored: Sequence[tuple[DesignCard, Score]], rules: Rules) 
         }
         members.append(
             Member(
-                str(card.design.pk), card.design.team.name, card.design.level, one.value, one.at_least,
+                str(card.design.pk), card.design.team.name, card.design.level, score.value, score.at_least,
                 _marks(card, rules), numbers, words,
             )
         )  # fmt: skip
@@ -147,29 +149,31 @@ def _chosen(run: Run, scored: Sequence[tuple[DesignCard, Score]]) -> tuple[Chose
     for spec in run.core_family().readings:
         if spec.key in run.core_family().result_readings:
             continue
-        having = [(card, one, card.readings[spec.key].quantity()) for card, one in scored if spec.key in card.readings]
+        having = [
+            (card, score, card.readings[spec.key].quantity()) for card, score in scored if spec.key in card.readings
+        ]
         if not differs([quantity for _, _, quantity in having]):
             continue
         values = [quantity.value for _, _, quantity in having]
-        points = tuple((str(card.design.pk), q.value, one.value, one.at_least) for card, one, q in having)
+        points = tuple((str(card.design.pk), q.value, score.value, score.at_least) for card, score, q in having)
         lines.append(Chosen(spec.key, spec.label, spec.kind, points,
-                            trend(spec.label, values, [one.value for _, one, _ in having])))  # fmt: skip
+                            trend(spec.label, values, [score.value for _, score, _ in having])))  # fmt: skip
     return tuple(lines)
 
 
 def _foresights(said: Sequence[tuple[DesignCard, float]]) -> tuple[Foresight, ...]:
-    found = []
+    foresights = []
     for card, kg in said:
         best = best_load(card.results())
         if best is not None:
-            found.append(foresee(str(card.design.pk), card.design.team.name, kg, best.held_kg, best.interval))
-    return tuple(found)
+            foresights.append(foresee(str(card.design.pk), card.design.team.name, kg, best.held_kg, best.interval))
+    return tuple(foresights)
 
 
 def _repeated(scored: Sequence[tuple[DesignCard, Score]], rules: Rules) -> tuple[Repeated, ...]:
-    found = []
+    repeated = []
     for card, _ in scored:
         marks = _marks(card, rules)
         if len(marks) > 1:
-            found.append(Repeated(str(card.design.pk), marks, mean_of([mark.value for mark in marks])))
-    return tuple(found)
+            repeated.append(Repeated(str(card.design.pk), marks, mean_of([mark.value for mark in marks])))
+    return tuple(repeated)

@@ -34,16 +34,16 @@ from girder_core.trial import Outcome
 def with_gains(cards: list[DesignCard], rules: Rules) -> list[DesignCard]:
     """The cards, each later version with what it gained over the one before."""
     candidates = [Candidate(card.results(), card.self_mass, False, card.facts(rules.trial_rule)) for card in cards]
-    scores = {card.design.pk: one for card, one in zip(cards, score_all(candidates, rules), strict=True)}
+    scores = {card.design.pk: score for card, score in zip(cards, score_all(candidates, rules), strict=True)}
     loaded = needs_trial(rules)
     scatter = pooled_cv([failures(card.results()) for card in cards]) if loaded else None
-    told = []
+    ordered = []
     for card in cards:
         before, after = scores.get(card.design.parent_id or 0), scores[card.design.pk]
         if isinstance(before, Score) and isinstance(after, Score):
             card = replace(card, gain=gain(before, after, scatter, not loaded))
-        told.append(card)
-    return told
+        ordered.append(card)
+    return ordered
 
 
 @dataclass(frozen=True)

@@ -93,8 +93,8 @@ class ExperienceSerializer(serializers.Serializer[Any]):
     pairs = serializers.SerializerMethodField()
 
     @extend_schema_field(PairSerializer(many=True))
-    def get_pairs(self, found: Any) -> list[dict[str, Any]]:
-        return [{"team": team, "measured_kg": m, "predicted_kg": p} for team, m, p in found.pairs]
+    def get_pairs(self, experience: Any) -> list[dict[str, Any]]:
+        return [{"team": team, "measured_kg": m, "predicted_kg": p} for team, m, p in experience.pairs]
 
 
 class UseExperienceSerializer(serializers.Serializer[Any]):

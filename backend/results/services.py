@@ -50,7 +50,7 @@ def set_rubric(run: Run, lines: Sequence[Mapping[str, Any]]) -> None:
     keyed: list[Criterion] = []
     for line in lines:
         base = line.get("key") or slugify(line["name"])[:30] or "criterion"
-        taken = {one.key for one in keyed}
+        taken = {criterion.key for criterion in keyed}
         key = next(k for n in range(1, len(lines) + 2) if (k := base if n == 1 else f"{base}-{n}") not in taken)
         keyed.append(
             Criterion(key, line["name"].strip(), Source(line["source"]), tuple(line["levels"]), line["weight"])
@@ -63,13 +63,15 @@ def set_rubric(run: Run, lines: Sequence[Mapping[str, Any]]) -> None:
         ]
         run.save(update_fields=["rubric"])
         # A level that a criterion has no more says nothing.
-        for one in rubric:
-            RubricMark.objects.filter(design__run=run, criterion=one.key, level__gte=len(one.levels)).delete()
+        for criterion in rubric:
+            RubricMark.objects.filter(
+                design__run=run, criterion=criterion.key, level__gte=len(criterion.levels)
+            ).delete()
 
 
 def mark(design: Design, criterion: str, level: int | None) -> None:
     """Give a design a level in a criterion by hand, or leave it to the results again."""
-    line = next((one for one in criteria_of(design.run) if one.key == criterion), None)
+    line = next((known for known in criteria_of(design.run) if known.key == criterion), None)
     if line is None:
         raise GirderError("unknown_criterion", "The rubric of this run has no such criterion.")
     if level is None:
@@ -115,7 +117,9 @@ def use_experience(run: Run, material: str, applied: bool) -> None:
     if not applied:
         withdraw_factor(run.school_class, run.family, material)
         return
-    found = next((learnt for learnt in experience_of(run) if learnt.material == material and learnt.calibration), None)
-    if found is None or found.calibration is None:
+    experience = next(
+        (learnt for learnt in experience_of(run) if learnt.material == material and learnt.calibration), None
+    )
+    if experience is None or experience.calibration is None:
         raise GirderError("no_experience", "No trial with a kept draft of this material has broken yet.")
-    apply_factor(run.school_class, run.family, material, found.calibration)
+    apply_factor(run.school_class, run.family, material, experience.calibration)

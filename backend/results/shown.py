@@ -12,10 +12,10 @@ from results.selectors import ComparedRun
 
 
 def shown_comparison(
-    found: ComparedRun, rules: Rules, official: bool, words: dict[str, str], system: System
+    compared_run: ComparedRun, rules: Rules, official: bool, words: dict[str, str], system: System
 ) -> dict[str, Any]:
     """A comparison as the screen and the board show it."""
-    comparison = found.comparison
+    comparison = compared_run.comparison
 
     def head(design: Design) -> dict[str, Any]:
         return {"design": design.pk, "version": design.version, "team": design.team}
@@ -28,20 +28,20 @@ def shown_comparison(
         "explanation": comparison.explanation,
         "ranked": [
             {
-                **head(found.card(place).design),
+                **head(compared_run.card(place).design),
                 "place": place.place,
                 "places": places_text(place),
                 "shared": place.shared,
                 "ranks": place.ranks,
                 "score": place.score,
                 "words": amount(place.score.value, rules, system),
-                "mode": found.card(place).how or None,
+                "mode": compared_run.card(place).how or None,
                 "against_next": place.against_next,
             }
             for place in comparison.places
         ],
         "unranked": [
-            {**head(found.cards[entry.key].design), "code": reason.code, "sentence": reason.sentence}
+            {**head(compared_run.cards[entry.key].design), "code": reason.code, "sentence": reason.sentence}
             for entry, reason in comparison.unranked
         ],
         "voids": [
@@ -52,7 +52,7 @@ def shown_comparison(
                 "reason": words.get(trial.result.reason or "", ""),
                 "load_on_kg": trial.result.load_on.value,
             }
-            for card, trial in found.voids
+            for card, trial in compared_run.voids
         ],
         "differences": [
             {
@@ -65,35 +65,37 @@ def shown_comparison(
         ],
         "retests": retests(comparison, rules, system),
         "scatter": comparison.scatter,
-        "rule_matters": rule_matters(rules, [card.results() for card in found.cards.values()]),
+        "rule_matters": rule_matters(rules, [card.results() for card in compared_run.cards.values()]),
     }
 
 
-def shown_reasons(found: Reasons, factor_name: str, words: dict[str, str]) -> dict[str, Any]:
+def shown_reasons(reasons: Reasons, factor_name: str, words: dict[str, str]) -> dict[str, Any]:
     """The reasons as the screen shows them; ways of ending by their names."""
     return {
         "factor_name": factor_name,
-        "factor": found.factor,
+        "factor": reasons.factor,
         "chosen": [
             {
-                "key": one.key,
-                "label": one.label,
-                "kind": one.kind.value,
+                "key": choice.key,
+                "label": choice.label,
+                "kind": choice.kind.value,
                 "points": [
-                    dict(zip(("design", "value", "score", "at_least"), point, strict=True)) for point in one.points
+                    dict(zip(("design", "value", "score", "at_least"), point, strict=True)) for point in choice.points
                 ],
-                "says": one.trend.says,
+                "says": choice.trend.says,
             }
-            for one in found.chosen
+            for choice in reasons.chosen
         ],
-        "teams": found.teams,
-        "teams_say": found.teams_in_all.says,
-        "model": found.model,
-        "model_says": found.model_in_all.says,
-        "ways": [{"label": words.get(way.key, way.key), "count": way.count, "names": way.names} for way in found.ways],
-        "repeated": found.repeated,
-        "survival": found.survival.steps if found.survival else [],
-        "median_kg": found.survival.median_kg if found.survival else None,
-        "fit": found.fit,
-        "fit_says": found.fit_says,
+        "teams": reasons.teams,
+        "teams_say": reasons.teams_in_all.says,
+        "model": reasons.model,
+        "model_says": reasons.model_in_all.says,
+        "ways": [
+            {"label": words.get(way.key, way.key), "count": way.count, "names": way.names} for way in reasons.ways
+        ],
+        "repeated": reasons.repeated,
+        "survival": reasons.survival.steps if reasons.survival else [],
+        "median_kg": reasons.survival.median_kg if reasons.survival else None,
+        "fit": reasons.fit,
+        "fit_says": reasons.fit_says,
     }

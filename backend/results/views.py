@@ -60,9 +60,9 @@ class ComparisonView(APIView):
         run = owned_or_404(_runs(), request, pk)
         rules, official = asked_rules(run, request)
         system = System(teacher_of(request).units)
-        found = compared(run, rules, system)
-        shown = shown_comparison(found, rules, official, run.core_family().words(), system)
-        charts = ranking_charts(run, found, rules, system)
+        comparison = compared(run, rules, system)
+        shown = shown_comparison(comparison, rules, official, run.core_family().words(), system)
+        charts = ranking_charts(run, comparison, rules, system)
         return Response(DrawnComparisonSerializer({**shown, "ranking": charts.ranking, "rays": charts.rays}).data)
 
 
@@ -72,8 +72,8 @@ class HistoryView(APIView):
         run = owned_or_404(_runs(), request, pk)
         past = past_of(run, System(teacher_of(request).units))
         rows = [
-            {"id": one.pk, "date": one.date, "class_name": one.school_class.name, **asdict(line)}
-            for one, line in past.runs
+            {"id": run.pk, "date": run.date, "class_name": run.school_class.name, **asdict(line)}
+            for run, line in past.runs
         ]
         return Response(HistorySerializer({"runs": rows, "says": past.outlook.says}).data)
 
@@ -88,11 +88,11 @@ class ReasonsView(APIView):
         run = owned_or_404(_runs(), request, pk)
         rules, _ = asked_rules(run, request)
         system = System(teacher_of(request).units)
-        found = compared(run, rules, system)
-        reasons = reasons_of(run, found, rules)
+        comparison = compared(run, rules, system)
+        reasons = reasons_of(run, comparison, rules)
         name = run.factor["name"] if run.factor else ""
         shown = shown_reasons(reasons, name, run.core_family().words())
-        charts = reason_charts(run, found, reasons, rules, system)
+        charts = reason_charts(run, comparison, reasons, rules, system)
         return Response(ReasonsSerializer({**shown, "charts": charts}).data)
 
 

@@ -48,16 +48,16 @@ class DesignDraftView(APIView):
         factors = in_force(design.run.school_class, design.run.family)
         factor = factors.get(material_of(kind, typed["typed"]))
         worked = draft(kind, typed["typed"], shelf(design.run.school_class.owner), moves, system, factor)
-        told = shown_draft(kind, worked, system)
+        shown = shown_draft(kind, worked, system)
         if not design_card(design, design.run.trial_setup(), factors).veiled:
             services.show_model(design)
         else:
-            told |= {
+            shown |= {
                 "headline": "Say first what it will hold.", "prediction": None, "facts": [], "curves": [], "says": [],
                 "note": "The model keeps its answer back until then.", "mark_n": None,
                 "views": [replace(view, drawing=view.drawing.plain()) for view in worked.shown.views],
             }  # fmt: skip
-        return Response(DraftSerializer(told).data)
+        return Response(DraftSerializer(shown).data)
 
     @extend_schema(operation_id="design_draft_keep", request=KeepDraftSerializer, responses=DESIGN)
     def put(self, request: Request, pk: int) -> Response:

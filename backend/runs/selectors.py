@@ -60,6 +60,7 @@ class RunState:
     acts: tuple[Act, ...]
     aims: tuple[Aim, ...]
     stand_s: float
+    hold_s: float
     schools: list[School]
     class_gain: ClassGain
     usual_arrangement: str
@@ -97,6 +98,7 @@ def run_state(run: Run, cards: list[DesignCard] | None = None) -> RunState:
             [school.school for school in run.core_family().schools], run.rules().weights, aim_kg(run.setup)
         ),
         stand_s=run.core_family().stand_s(run.setup),
+        hold_s=run.trial_setup().hold_s,
         class_gain=class_gain_of([card.gain for card in cards if card.gain]),
         usual_arrangement=run.core_family().usual_arrangement(ways_used(cards)),
     )

@@ -60,6 +60,8 @@ class DesignSerializer(serializers.Serializer[DesignCard]):
     controls_broken = serializers.ListField(source="design.controls_broken", child=serializers.CharField())
     glued = serializers.SerializerMethodField()
     drying_left_s = serializers.FloatField()
+    # What its picture is drawn with [m]: as measured, else as asked for, else a usual size.
+    sizes = serializers.DictField(child=serializers.FloatField())
     deck_places = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()))
     wet_reasons = serializers.SerializerMethodField()
     gain = GainSerializer(allow_null=True)
@@ -228,6 +230,8 @@ class RunStateSerializer(serializers.Serializer[Any]):
     aims = AimSerializer(many=True)
     # How long a structure has to stand by itself at check-in.
     stand_s = serializers.FloatField()
+    # How long a step has to stay up; 0 where nothing is loaded.
+    hold_s = serializers.FloatField()
     # By which of the ways that its kind offers it can be scored.
     schools = serializers.ListField(child=serializers.ChoiceField(choices=SCHOOLS))
     class_gain = ClassGainSerializer()

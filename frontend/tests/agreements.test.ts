@@ -5,24 +5,24 @@ import { told } from "./told";
 const modules = import.meta.glob<Record<string, (...args: unknown[]) => unknown>>("../src/**/*.ts");
 
 /** Whether an answer has all that is expected, numbers to within a share of themselves. */
-function agrees(found: unknown, expected: unknown, near: number): boolean {
-  if (typeof expected === "number" && typeof found === "number")
-    return Math.abs(found - expected) <= near * Math.max(1, Math.abs(expected));
+function agrees(got: unknown, expected: unknown, near: number): boolean {
+  if (typeof expected === "number" && typeof got === "number")
+    return Math.abs(got - expected) <= near * Math.max(1, Math.abs(expected));
   if (Array.isArray(expected))
     return (
-      Array.isArray(found) &&
-      found.length === expected.length &&
-      expected.every((one, i) => agrees(found[i], one, near))
+      Array.isArray(got) &&
+      got.length === expected.length &&
+      expected.every((item, i) => agrees(got[i], item, near))
     );
   if (expected !== null && typeof expected === "object")
     return (
-      found !== null &&
-      typeof found === "object" &&
-      Object.entries(expected).every(([key, one]) =>
-        agrees((found as Record<string, unknown>)[key], one, near),
+      got !== null &&
+      typeof got === "object" &&
+      Object.entries(expected).every(([key, item]) =>
+        agrees((got as Record<string, unknown>)[key], item, near),
       )
     );
-  return Object.is(found, expected);
+  return Object.is(got, expected);
 }
 
 describe("the interface agrees with the core", () => {
@@ -35,8 +35,8 @@ describe("the interface agrees with the core", () => {
       expect(call, agreement.call).toBeTypeOf("function");
       expect(agreement.cases.length).toBeGreaterThan(0);
       for (const { args, answer } of agreement.cases) {
-        const found = call?.(...args);
-        if (!agrees(found, answer, agreement.near)) expect(found).toEqual(answer);
+        const got = call?.(...args);
+        if (!agrees(got, answer, agreement.near)) expect(got).toEqual(answer);
       }
     },
   );

@@ -12,7 +12,7 @@ const known = new Map(
       .filter((file) => /\.tsx?$/.test(file))
       .map((file) => readFileSync(join(FEATURES, feature, file), "utf8"));
     const imported = sources.flatMap((source) =>
-      [...source.matchAll(/from "\.\.\/(\w+)"/g)].map((found) => found[1]),
+      [...source.matchAll(/from "\.\.\/(\w+)"/g)].map((match) => match[1]),
     );
     return [feature, new Set(imported)];
   }),
@@ -23,8 +23,8 @@ function circle(from: string, at = from, way: string[] = []): string[] {
   for (const next of known.get(at) ?? []) {
     if (next === from) return [...way, at];
     if (next && !way.includes(next)) {
-      const found = circle(from, next, [...way, at]);
-      if (found.length > 0) return found;
+      const round = circle(from, next, [...way, at]);
+      if (round.length > 0) return round;
     }
   }
   return [];

@@ -33,18 +33,18 @@ class Bench(TestCase):
         return designing.open_run(take(self.ada, slug), self.knot, date(2026, 12, 1))
 
     def check_in(self, design: Design) -> Design:
-        one, setup = design.run.core_family(), design.run.setup
-        for spec in (spec for spec in one.readings if spec.needed and not spec.may_follow):
-            text = typed_text(good_reading(one, spec, setup), spec.kind)
+        family, setup = design.run.core_family(), design.run.setup
+        for spec in (spec for spec in family.readings if spec.needed and not spec.may_follow):
+            text = typed_text(good_reading(family, spec, setup), spec.kind)
             designing.take_reading(design, spec.key, TypedReading(text, STEPS[spec.kind]), True)
-        designing.answer(design, {question.key: question.good for question in one.questions})
+        designing.answer(design, {question.key: question.good for question in family.questions})
         return designing.check_in(design)
 
-    def play(self, design: Design, told: list[tuple[str, dict[str, Any]]], **start: Any) -> dict[str, Any]:
+    def play(self, design: Design, entries: list[tuple[str, dict[str, Any]]], **start: Any) -> dict[str, Any]:
         """Start a trial, add the events one by one, and give its last state."""
         body = {"id": str(uuid.uuid4()), "bench": str(uuid.uuid4()), **start}
         state = self.api.send("POST", f"designs/{design.pk}/trials", body)
-        for sequence, (kind, data) in enumerate(told, start=1):
+        for sequence, (kind, data) in enumerate(entries, start=1):
             event = {"id": str(uuid.uuid4()), "sequence": sequence, "kind": kind, "data": data,
                      "happened_at": "2026-12-01T10:00:00Z"}  # fmt: skip
             answer = self.api.send("POST", f"trials/{body['id']}/events", {"bench": body["bench"], "events": [event]})
@@ -73,12 +73,12 @@ class Bench(TestCase):
         self.play(tern, [*2 * [("round", {}), SURVIVED], ("round", {}), down], arrangement="isolated")
         self.play(auk, [("round", {}), SURVIVED, ("round", {}), down])
         self.play(rail, [*levels * [("round", {}), SURVIVED], ("run_out", {"reason": "all_levels"})])
-        told = self.api.get(f"runs/{run.pk}/comparison")
-        self.assertEqual([row["team"]["name"] for row in told["ranked"]], ["Rail", "Tern", "Auk"])
-        self.assertEqual(told["ranked"][1]["score"]["interval"], {"low": 2.0, "high": 3.0})
-        self.assertTrue(told["ranked"][0]["score"]["at_least"])
+        comparison = self.api.get(f"runs/{run.pk}/comparison")
+        self.assertEqual([row["team"]["name"] for row in comparison["ranked"]], ["Rail", "Tern", "Auk"])
+        self.assertEqual(comparison["ranked"][1]["score"]["interval"], {"low": 2.0, "high": 3.0})
+        self.assertTrue(comparison["ranked"][0]["score"]["at_least"])
         self.assertIn("Tern: tested on an isolating layer, most others fixed to the base.",
-                      [difference["says"] for difference in told["differences"]])  # fmt: skip
+                      [difference["says"] for difference in comparison["differences"]])  # fmt: skip
         rows = self.results(run)
         self.assertEqual((rows["Tern"]["survived_low"], rows["Tern"]["survived_high"]), ("2.0", "3.0"))
         self.assertEqual((rows["Rail"]["survived_high"], rows["Rail"]["held_kg"]), ("", ""))
@@ -90,11 +90,11 @@ class Bench(TestCase):
         apart = ("measure", {"key": "apart", "text": "2", "resolution": "1"})
         self.play(tern, [*3 * [("round", {}), SURVIVED], ("round", {}), apart, ("fail", {"mode": "roof"})])
         self.play(auk, [("round", {}), ("fail", {"mode": "joint"})])
-        told = self.api.get(f"runs/{run.pk}/comparison")
+        comparison = self.api.get(f"runs/{run.pk}/comparison")
         first, step = run.setup["first_drop_m"], run.setup["drop_step_m"]
-        self.assertAlmostEqual(told["ranked"][0]["score"]["interval"]["low"], first + 2 * step)
-        self.assertAlmostEqual(told["ranked"][0]["score"]["interval"]["high"], first + 3 * step)
-        self.assertEqual(told["ranked"][1]["score"]["value"], 0)
+        self.assertAlmostEqual(comparison["ranked"][0]["score"]["interval"]["low"], first + 2 * step)
+        self.assertAlmostEqual(comparison["ranked"][0]["score"]["interval"]["high"], first + 3 * step)
+        self.assertEqual(comparison["ranked"][1]["score"]["value"], 0)
         self.assertEqual(self.results(run)["Tern"]["measured_at_bench"], "apart 2")
 
     def test_an_attack_is_scored_for_both_sides(self) -> None:
@@ -109,7 +109,7 @@ class Bench(TestCase):
         self.assertAlmostEqual(ranked["score"]["value"], (before - 2) / before)
         bays = {bay["key"]: bay["note"] for bay in self.api.get(f"runs/{run.pk}")["deck"]}
         self.assertEqual(bays["bench"], "1 of 3")
-        listed = next(one for one in self.api.get("runs") if one["id"] == run.pk)
+        listed = next(listed for listed in self.api.get("runs") if listed["id"] == run.pk)
         self.assertEqual(listed["tested"], 1)
 
     def test_a_mast_stands_and_is_measured(self) -> None:
@@ -118,9 +118,9 @@ class Bench(TestCase):
         height = ("measure", {"key": "height", "text": "81 cm", "zero": "1 cm", "resolution": "1 mm"})
         self.play(tern, [("round", {}), SURVIVED, height, ("finish", {})])
         self.play(auk, [("round", {}), ("fail", {"mode": "toppled"})])
-        told = self.api.get(f"runs/{run.pk}/comparison")
-        self.assertEqual([row["words"] for row in told["ranked"]], ["800 mm"])
-        self.assertIn("fell", {row["code"] for row in told["unranked"]})
+        comparison = self.api.get(f"runs/{run.pk}/comparison")
+        self.assertEqual([row["words"] for row in comparison["ranked"]], ["800 mm"])
+        self.assertIn("fell", {row["code"] for row in comparison["unranked"]})
 
 
 class Rehearsals(TestCase):
@@ -152,8 +152,8 @@ class Rehearsals(TestCase):
         self.assertTrue(LedgerEvent.objects.filter(trial_id=trial).exists())
         self.assertIsNotNone(state["rehearsal"])
         after = self.api.get(f"runs/{self.run_.pk}")
-        for one in (before, after):
-            one.pop("clock")
+        for answer in (before, after):
+            answer.pop("clock")
         self.assertEqual(after, before)
         self.assertEqual(self.api.get(f"runs/{self.run_.pk}/comparison")["ranked"], [])
         self.assertNotIn(trial, self.api.call("GET", f"runs/{self.run_.pk}/ledger.csv")[1].content.decode())
@@ -248,8 +248,8 @@ class Controls(TestCase):
         ledger.add("fail", mode="crimp")
         path = f"designs/{made.designs.all()[0].pk}/controls"
         self.assertEqual(api.send("PUT", path, {"broken": ["the same card"]})["controls_broken"], ["the same card"])
-        told = [difference["says"] for difference in api.get(f"runs/{made.pk}/comparison")["differences"]]
-        self.assertIn("Tern: not kept as agreed: the same card.", told)
+        comparison = [difference["says"] for difference in api.get(f"runs/{made.pk}/comparison")["differences"]]
+        self.assertIn("Tern: not kept as agreed: the same card.", comparison)
         self.assertEqual(api.refused("PUT", path, {"broken": ["the weather"]})[1]["code"], "unknown_control")
         self.assertEqual(api.send("PUT", path, {"broken": []})["controls_broken"], [])
 
@@ -268,11 +268,11 @@ class Clocks(TestCase):
     def test_a_clock_that_agrees_is_left_alone(self) -> None:
         ada = teacher()
         ledger = Ledger(Api(ada), checked_in(run(ada).designs.all()[0]))
-        told = datetime(2026, 11, 3, 10, tzinfo=UTC)
-        event = {**ledger.event("place", item="platform", count=1), "happened_at": told}
+        moment = datetime(2026, 11, 3, 10, tzinfo=UTC)
+        event = {**ledger.event("place", item="platform", count=1), "happened_at": moment}
         Api(ada).send("POST", f"trials/{ledger.id}/events",
                       {"bench": ledger.bench, "events": [event], "sent_at": timezone.now()})  # fmt: skip
-        self.assertEqual(LedgerEvent.objects.get().happened_at, told)
+        self.assertEqual(LedgerEvent.objects.get().happened_at, moment)
 
 
 class Piles(TestCase):

@@ -130,7 +130,7 @@ class BadFiles(TestCase):
             ("recipe.materials.0.pack_size", 0, "at least one"),
             ("recipe.school", "luck", "not a valid choice"),
             ("recipe.family", "submarine", "no kind of challenge"),
-            ("recipe.colour", "red", "not known"),
+            ("recipe.colour", "red", "has no such entry"),
             ("recipe.minutes", 5, "too short"),
         ):
             with self.subTest(path):
@@ -138,8 +138,8 @@ class BadFiles(TestCase):
                 fields = self.refused(text)["fields"]
                 self.assertIn(path, fields)
                 self.assertIn(words, fields[path])
-                line = next(n for n, one in enumerate(text.split("\n"), 1) if one.strip().startswith(
-                    f'"{path.rsplit(".", 1)[1]}"') and json.dumps(value) in one)  # fmt: skip
+                line = next(n for n, line in enumerate(text.split("\n"), 1) if line.strip().startswith(
+                    f'"{path.rsplit(".", 1)[1]}"') and json.dumps(value) in line)  # fmt: skip
                 self.assertTrue(fields[path].startswith(f"Line {line}: "), (fields[path], line))
 
     def test_many_problems_are_all_told_up_to_a_point(self) -> None:

@@ -61,13 +61,13 @@ class Reading(SimpleTestCase):
         self.assertEqual(kept[0]["key"], PLATFORM)
 
     def test_every_bad_field_at_once(self) -> None:
-        found = problems(
+        said = problems(
             {"name": "", "batch_mass": "0 g"}, {"name": "b", "batch_mass": "", "scale_resolution": "fine"},
             {"name": "c", "count": 0}, {"name": "d", "batch_count": 0}, {"name": "e", "diameter": "wide"},
             {"name": "f", "known_by": "coin", "coin": ""}, {"name": "g", "known_by": "numbered", "masses": []},
             {"name": "h", "known_by": "typed", "mass": "-3 g"}, {"name": "i", "roll_of": 0},
         )  # fmt: skip
-        self.assertEqual(set(found), {
+        self.assertEqual(set(said), {
             "kit.0.batch_mass", "kit.1.batch_mass", "kit.1.scale_resolution", "kit.2.count", "kit.3.batch_count",
             "kit.4.diameter", "kit.5.coin", "kit.6.masses", "kit.7.mass", "kit.8.roll_of",
         })  # fmt: skip

@@ -71,8 +71,8 @@ class Sheets(TestCase):
         kept = self.sheet({"kit": kit})["kit"]
         self.assertEqual([item["key"] for item in kept], ["dime", "roll", "washer", "book-1", "book-2"])
         masses = [item["mass_kg"] for item in kept]
-        for found, expected in zip(masses, [0.002268, 0.1134, 0.004, 0.412, 0.9 * 0.45359237], strict=True):
-            self.assertAlmostEqual(found, expected)
+        for value, expected in zip(masses, [0.002268, 0.1134, 0.004, 0.412, 0.9 * 0.45359237], strict=True):
+            self.assertAlmostEqual(value, expected)
         self.assertAlmostEqual(kept[2]["mass_u_kg"], 0.0002 / 3**0.5)
         self.assertEqual([item["order"] for item in kept], [0, 0, 0, 1, 2])
 
@@ -136,9 +136,9 @@ class Kept(TestCase):
     def test_one_shipped_recipe_for_every_family_and_each_can_be_taken_and_run(self) -> None:
         self.assertEqual({recipe.entry["family"] for recipe in library.shipped()}, set(FAMILIES))
         knot = school_class(self.ada, teams=("Tern", "Auk", "Rail"))
-        for one in library.shipped():
-            with self.subTest(one.slug):
-                made = self.api.send("POST", "library", {"slug": one.slug})
+        for shipped in library.shipped():
+            with self.subTest(shipped.slug):
+                made = self.api.send("POST", "library", {"slug": shipped.slug})
                 self.assertTrue(made["question"].endswith("?"))
                 body = {"recipe": made["id"], "school_class": knot.pk, "date": "2026-12-01"}
                 state = self.api.send("POST", "runs", body)
@@ -194,10 +194,10 @@ class Goals(TestCase):
         self.assertEqual((status, answer["code"], "reason" in answer["fields"]), (400, "goal_locked", True))
         status, state = self.change(reason="the scale broke")
         self.assertEqual(status, 200)
-        (told,) = state["goal_changes"]
-        self.assertEqual(told["reason"], "the scale broke")
-        self.assertIn("times its own weight", told["before"])
-        self.assertIn("mean of the trials", told["after"])
+        (change,) = state["goal_changes"]
+        self.assertEqual(change["reason"], "the scale broke")
+        self.assertIn("times its own weight", change["before"])
+        self.assertIn("mean of the trials", change["after"])
         results = self.api.call("GET", f"runs/{self.run_.pk}/results.csv")[1].content.decode("utf-8-sig")
         self.assertIn("the scale broke", results)
         # The same goal again is no change.
@@ -226,13 +226,13 @@ class Measured(TestCase):
                 made = api.send("POST", "library", {"slug": slug})
                 state = api.send("POST", "runs", {"recipe": made["id"], "school_class": knot.pk, "date": "2026-12-01"})
                 ids = [design["id"] for design in state["designs"]]
-                one = FAMILIES[made["family"]]
+                family = FAMILIES[made["family"]]
                 for pk, readings in zip(ids, (first, second), strict=True):
                     for key, text in readings.items():
-                        step = "1" if one.reading_keys[key].kind == "count" else "1 mm"
+                        step = "1" if family.reading_keys[key].kind == "count" else "1 mm"
                         body = {"key": key, "text": text, "resolution_text": step}
                         api.send("POST", f"designs/{pk}/readings", body)
-                    api.send("PUT", f"designs/{pk}/answers", {"answers": {q.key: q.good for q in one.questions}})
+                    api.send("PUT", f"designs/{pk}/answers", {"answers": {q.key: q.good for q in family.questions}})
                     api.send("POST", f"designs/{pk}/check-in")
                 for key, texts in after.items():
                     waiting = api.get(f"runs/{state['run']['id']}/comparison")
@@ -240,10 +240,10 @@ class Measured(TestCase):
                     for pk, text in zip(ids, texts, strict=True):
                         body = {"key": key, "text": text, "resolution_text": "1"}
                         api.send("POST", f"designs/{pk}/readings", body)
-                told = api.get(f"runs/{state['run']['id']}/comparison")
-                self.assertEqual(told["headline"], headline)
+                comparison = api.get(f"runs/{state['run']['id']}/comparison")
+                self.assertEqual(comparison["headline"], headline)
                 bays = {bay["key"]: bay["note"] for bay in api.get(f"runs/{state['run']['id']}")["deck"]}
                 self.assertEqual(bays["bench"], "2 of 2")
-                listed = next(one for one in api.get("runs") if one["id"] == state["run"]["id"])
+                listed = next(run for run in api.get("runs") if run["id"] == state["run"]["id"])
                 self.assertEqual((listed["designs"], listed["tested"]), (2, 2))
                 self.assertEqual(api.send("POST", f"designs/{ids[0]}/next-version", {"changed": "wider"})["version"], 2)

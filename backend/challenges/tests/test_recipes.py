@@ -57,9 +57,9 @@ class Writing(TestCase):
         self.assertTrue(self.api.send("PATCH", f"recipes/{made['id']}", {"retired": True})["retired"])
 
     def test_families_are_told_with_their_keys(self) -> None:
-        told = self.api.get("families")
-        self.assertEqual([one["key"] for one in told], list(FAMILIES))
-        bridge = next(one for one in told if one["key"] == "bridge")
+        families = self.api.get("families")
+        self.assertEqual([listed["key"] for listed in families], list(FAMILIES))
+        bridge = next(listed for listed in families if listed["key"] == "bridge")
         self.assertIn("measure", [shape["kind"] for shape in bridge["sketch"]["shapes"]])
         self.assertIn("models_only", [caution["key"] for caution in bridge["cautions"]])
 

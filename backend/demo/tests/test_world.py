@@ -46,12 +46,12 @@ class Demo(TestCase):
 
     def test_two_classes_have_taught_the_model_something(self) -> None:
         for name, family, material, trials in (("8 Tern", "bridge", "manila", 2), ("7 Plover", "column", "sugar", 3)):
-            (found,) = experience_of(Run.objects.get(school_class__name=name, family=family))
-            assert found.calibration is not None
-            self.assertEqual((found.material, found.calibration.count), (material, trials))
+            (experience,) = experience_of(Run.objects.get(school_class__name=name, family=family))
+            assert experience.calibration is not None
+            self.assertEqual((experience.material, experience.calibration.count), (material, trials))
             # The made-up figures are what a class would find: below the model, within a factor of two.
-            self.assertTrue(0.5 < found.calibration.measured < 1.0, found.calibration)
-            self.assertIsNone(found.applied)
+            self.assertTrue(0.5 < experience.calibration.measured < 1.0, experience.calibration)
+            self.assertIsNone(experience.applied)
 
     @tag("slow")
     def test_every_run_of_every_kind_goes_out_and_comes_in_whole(self) -> None:
@@ -61,7 +61,7 @@ class Demo(TestCase):
         for run in runs:
             with self.subTest(run.name):
                 there = imported(bea, json.dumps(exported(run)))
-                before, after = (compared(one, one.rules(), System.METRIC).comparison for one in (run, there))
+                before, after = (compared(side, side.rules(), System.METRIC).comparison for side in (run, there))
                 self.assertEqual([(p.entry.name, p.score, p.ranks) for p in after.places],
                                  [(p.entry.name, p.score, p.ranks) for p in before.places])  # fmt: skip
                 self.assertEqual((after.headline, after.explanation), (before.headline, before.explanation))

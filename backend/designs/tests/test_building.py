@@ -32,7 +32,7 @@ class Building(TestCase):
         return self.api.get(f"runs/{self.run_.pk}")
 
     def design(self, design: Design) -> Any:
-        return next(one for one in self.state()["designs"] if one["id"] == design.pk)
+        return next(listed for listed in self.state()["designs"] if listed["id"] == design.pk)
 
     def passes(self, minutes: float) -> None:
         """Let time pass: what has begun began so much earlier."""
@@ -96,8 +96,8 @@ class GlueAndPractice(Building):
         ledger.hold("platform")
         ledger.add("place", item="nut", count=3)
         ledger.add("fail", mode="joint")
-        told = self.api.get(f"runs/{self.run_.pk}/comparison")["differences"]
-        self.assertIn("Tern: tested before its joints were dry (the bell rings).", [one["says"] for one in told])
+        comparison = self.api.get(f"runs/{self.run_.pk}/comparison")["differences"]
+        self.assertIn("Tern: tested before its joints were dry (the bell rings).", [act["says"] for act in comparison])
 
     def test_dry_glue_needs_no_reason_and_none_is_kept(self) -> None:
         checked_in(self.tern)
@@ -210,8 +210,8 @@ class KeptDrafts(Building):
         self.assertFalse({"tension", "compression", "slack", "weakest"} & {shape["role"] for shape in shapes})
         self.assertEqual({shape["text"] for shape in shapes if shape["kind"] == "line"}, {""})
         self.api.send("POST", f"designs/{self.tern.pk}/prediction", {"text": "2 kg"})
-        told = self.api.send("POST", f"designs/{self.tern.pk}/draft", body)["views"][0]["drawing"]["shapes"]
-        self.assertIn("tension", {shape["role"] for shape in told})
+        drafted = self.api.send("POST", f"designs/{self.tern.pk}/draft", body)["views"][0]["drawing"]["shapes"]
+        self.assertIn("tension", {shape["role"] for shape in drafted})
 
     def test_the_latest_draft_counts_and_earlier_ones_stay_on_record(self) -> None:
         for pleats in ("4", "6", "8"):
@@ -233,9 +233,9 @@ class KeptDrafts(Building):
         api = Api(walls.school_class.owner)
         api.send("PUT", f"designs/{design.pk}/draft", {"kind": "wall"})
         api.send("POST", f"designs/{design.pk}/show-model")
-        (told, *_) = api.get(f"runs/{walls.pk}")["designs"]
-        self.assertIsNone(told["model"])
-        self.assertEqual(told["model_goes_first"], "Tips over")
+        (listed, *_) = api.get(f"runs/{walls.pk}")["designs"]
+        self.assertIsNone(listed["model"])
+        self.assertEqual(listed["model_goes_first"], "Tips over")
 
     def test_units_of_the_teacher_in_a_design_s_draft(self) -> None:
         self.ada.units = "us"
@@ -268,20 +268,20 @@ class Learning(Building):
     def test_measured_over_predicted_told_applied_and_taken_back(self) -> None:
         self.broke(self.tern, 20)
         self.broke(self.auk, 10)
-        (found,) = self.experience()
+        (learnt,) = self.experience()
         kept = self.tern.drafts.get()
         predicted = (kept.typical_n or 0) / GRAVITY_M_S2
         # By hand: tray 40 g, nuts of 15 g; broke between 20 and 22, and between 10 and 12.
         middles = [0.04 + 0.015 * 21, 0.04 + 0.015 * 11]
-        self.assertEqual([pair["team"] for pair in found["pairs"]], ["Tern", "Auk"])
-        for pair, middle in zip(found["pairs"], middles, strict=True):
+        self.assertEqual([pair["team"] for pair in learnt["pairs"]], ["Tern", "Auk"])
+        for pair, middle in zip(learnt["pairs"], middles, strict=True):
             self.assertAlmostEqual(pair["measured_kg"], middle, delta=1e-9)
             self.assertAlmostEqual(pair["predicted_kg"], predicted, delta=1e-9)
         measured = (middles[0] * middles[1]) ** 0.5 / predicted
-        self.assertAlmostEqual(found["calibration"]["measured"], measured, delta=1e-9)
-        self.assertIn("thin card, 160 g/m² held", found["says"])
-        self.assertIn("from 2 trials", found["says"])
-        self.assertIsNone(found["applied"])
+        self.assertAlmostEqual(learnt["calibration"]["measured"], measured, delta=1e-9)
+        self.assertIn("thin card, 160 g/m² held", learnt["says"])
+        self.assertIn("over 2 trials", learnt["says"])
+        self.assertIsNone(learnt["applied"])
 
         before = self.design(self.tern)["model"]["typical_kg"]
         (applied,) = self.use(True)
@@ -305,8 +305,8 @@ class Learning(Building):
         self.broke(self.tern, 20)
         assert self.run_.recipe is not None
         again = designing.open_run(self.run_.recipe, self.run_.school_class, date(2026, 11, 10))
-        (found,) = self.api.get(f"runs/{again.pk}/experience")
-        self.assertEqual(found["calibration"]["count"], 1)
+        (learnt,) = self.api.get(f"runs/{again.pk}/experience")
+        self.assertEqual(learnt["calibration"]["count"], 1)
         elsewhere = run(teacher("Mallory"))
         self.assertEqual(Api(elsewhere.school_class.owner).get(f"runs/{elsewhere.pk}/experience"), [])
 

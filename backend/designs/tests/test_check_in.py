@@ -25,8 +25,8 @@ class Readings(TestCase):
 
     def test_measured_again_the_latest_counts_and_the_first_is_kept(self) -> None:
         self.take("gap", "30 cm")
-        found = self.take("gap", "302 mm")
-        self.assertEqual([r["value_si"] for r in found["readings"]], [0.302])
+        answer = self.take("gap", "302 mm")
+        self.assertEqual([r["value_si"] for r in answer["readings"]], [0.302])
         self.assertEqual(Reading.objects.count(), 2)
 
     def test_kilograms_for_grams_are_asked_about_and_taken_when_confirmed(self) -> None:
@@ -48,8 +48,8 @@ class Readings(TestCase):
         self.assertEqual(Reading.objects.count(), 0)
 
     def test_a_coarse_scale_is_advised_against(self) -> None:
-        found = self.take("self_mass", "7 g", "1 g")
-        self.assertFalse(found["scale_advice"]["good"])
+        answer = self.take("self_mass", "7 g", "1 g")
+        self.assertFalse(answer["scale_advice"]["good"])
         self.assertTrue(self.take("self_mass", "7.0 g", "0.1 g")["scale_advice"]["good"])
 
     def test_own_weight_added_up_from_materials(self) -> None:
@@ -57,8 +57,8 @@ class Readings(TestCase):
             {"name": "card", "amount": 2, "batch_amount": 10, "batch_mass": "120 g", "scale_resolution": "1 g"},
             {"name": "tape", "amount": 15, "batch_amount": 100, "batch_mass": "2 g", "scale_resolution": "1 g"},
         ]
-        found = self.api.send("POST", f"{self.path}/self-mass-estimate", {"uses": uses})
-        (reading,) = found["readings"]
+        state = self.api.send("POST", f"{self.path}/self-mass-estimate", {"uses": uses})
+        (reading,) = state["readings"]
         # 2 * 12 g + 15 * 0.02 g.
         self.assertAlmostEqual(reading["value_si"], 0.0243)
         self.assertTrue(reading["estimated"])
@@ -75,9 +75,9 @@ class Readings(TestCase):
         ledger.add("fail", mode="snap")
         self.take("self_mass", "30 g", "0.1 g")
         self.assertTrue(Reading.objects.get(key="self_mass").after_test)
-        found = self.api.get(f"runs/{self.design.run_id}/comparison")
-        self.assertEqual(len(found["ranked"]), 1)
-        self.assertIn("taken only after the test", found["differences"][0]["says"])
+        comparison = self.api.get(f"runs/{self.design.run_id}/comparison")
+        self.assertEqual(len(comparison["ranked"]), 1)
+        self.assertIn("taken only after the test", comparison["differences"][0]["says"])
 
 
 class CheckIn(TestCase):
@@ -110,9 +110,9 @@ class CheckIn(TestCase):
     def test_a_breach_under_the_mild_policy_goes_to_the_bench(self) -> None:
         design = self.design()
         self.overlap_too_long(design)
-        found = self.api.send("POST", f"designs/{design.pk}/check-in")
-        self.assertTrue(found["checked_in"])
-        self.assertIn("breached", [constraint["status"] for constraint in found["constraints"]])
+        answer = self.api.send("POST", f"designs/{design.pk}/check-in")
+        self.assertTrue(answer["checked_in"])
+        self.assertIn("breached", [constraint["status"] for constraint in answer["constraints"]])
 
     def test_what_does_not_stand_is_not_tested(self) -> None:
         design = checked_in(self.design())
@@ -133,8 +133,8 @@ class CheckIn(TestCase):
     def test_a_prediction_comes_before_the_load(self) -> None:
         design = checked_in(self.design())
         self.api.send("POST", f"designs/{design.pk}/prediction", {"text": "800 g"})
-        found = self.api.send("POST", f"designs/{design.pk}/prediction", {"text": "0.9 kg"})
-        self.assertAlmostEqual(found["prediction"]["load_kg"], 0.9)
+        answer = self.api.send("POST", f"designs/{design.pk}/prediction", {"text": "0.9 kg"})
+        self.assertAlmostEqual(answer["prediction"]["load_kg"], 0.9)
         for bad in ("0 g", "-1 kg", "lots"):
             self.assertEqual(self.api.refused("POST", f"designs/{design.pk}/prediction", {"text": bad})[0], 400)
         Ledger(self.api, design).hold("platform")

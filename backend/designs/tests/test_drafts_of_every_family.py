@@ -48,9 +48,9 @@ class EveryRecipe(TestCase):
                 self.api.send("POST", f"designs/{design.pk}/show-model")
                 for kind in begin["kinds"]:
                     body = {"kind": kind, "typed": begin["start"][kind]}
-                    found = self.api.send("POST", f"designs/{design.pk}/draft", body)
-                    self.assertTrue(found["headline"])
-                    self.assertTrue(all(view["drawing"]["shapes"] for view in found["views"]))
+                    drafted = self.api.send("POST", f"designs/{design.pk}/draft", body)
+                    self.assertTrue(drafted["headline"])
+                    self.assertTrue(all(view["drawing"]["shapes"] for view in drafted["views"]))
 
     def test_kept_it_is_the_expectation_wherever_something_is_loaded(self) -> None:
         for slug in SHIPPED:

@@ -23,9 +23,9 @@ class Drafting(TestCase):
         kinds = self.api.get("draft-kinds")
         self.assertEqual([kind["key"] for kind in kinds], list(KINDS))
         for kind in kinds:
-            found = self.api.send("POST", "drafts", {"kind": kind["key"], "typed": kind["start"]})
-            self.assertTrue(found["headline"])
-            self.assertTrue(found["views"])
+            drafted = self.api.send("POST", "drafts", {"kind": kind["key"], "typed": kind["start"]})
+            self.assertTrue(drafted["headline"])
+            self.assertTrue(drafted["views"])
             self.assertTrue(kind["lessons"])
 
     def test_starts_are_in_the_teacher_s_units(self) -> None:
@@ -44,10 +44,10 @@ class Drafting(TestCase):
         self.assertEqual(self.api.refused("POST", "drafts", {"kind": "truss", "moves": {"T0": [1]}})[0], 400)
 
     def test_a_step_that_helps_can_be_typed_back(self) -> None:
-        found = self.api.send("POST", "drafts", {"kind": "column"})
-        step = found["prediction"]["what_helps"][0]
+        drafted = self.api.send("POST", "drafts", {"kind": "column"})
+        step = drafted["prediction"]["what_helps"][0]
         after = self.api.send("POST", "drafts", {"kind": "column", "typed": {step["key"]: step["typed"]}})
-        gain = after["prediction"]["typical_n"] - found["prediction"]["typical_n"]
+        gain = after["prediction"]["typical_n"] - drafted["prediction"]["typical_n"]
         self.assertAlmostEqual(gain, step["gain_n"], delta=1e-6 * gain)
 
     def test_somebody_else_s_run_has_no_experience_to_lend(self) -> None:
@@ -73,13 +73,13 @@ class Stocks(TestCase):
 
     def test_kept_used_and_removed(self) -> None:
         made = self.api.send("POST", "stocks", SHEET)
-        self.assertIn(made["key"], [one["key"] for one in self.api.get("stocks")])
+        self.assertIn(made["key"], [stock["key"] for stock in self.api.get("stocks")])
         body = {"kind": "sheet_bridge", "typed": {"sheet": made["key"]}}
         self.assertGreater(self.api.send("POST", "drafts", body)["prediction"]["typical_n"], 0)
         # Nobody else has it.
         self.assertIn("sheet", Api(teacher("Mallory")).refused("POST", "drafts", body)[1]["fields"])
         left = self.api.send("DELETE", f"stocks/{made['own']}")
-        self.assertNotIn(made["key"], [one["key"] for one in left])
+        self.assertNotIn(made["key"], [stock["key"] for stock in left])
 
     def test_stated_instead_of_weighed(self) -> None:
         tried = self.api.send("POST", "stocks/try", {"like": "manila", "thickness": "0.26 mm", "grammage": 210})

@@ -156,9 +156,9 @@ class Launcher(SimpleTestCase):
     def test_a_stamp_is_fresh_until_a_file_changes(self) -> None:
         paths = import_module("paths")
         file = paths.ROOT / "backend" / "e2e" / "__init__.py"
-        one = paths.fingerprint(file)
-        self.assertEqual(one, paths.fingerprint(file))
-        self.assertNotEqual(one, paths.fingerprint(file.parent))
+        before = paths.fingerprint(file)
+        self.assertEqual(before, paths.fingerprint(file))
+        self.assertNotEqual(before, paths.fingerprint(file.parent))
 
 
 class Pictures(SimpleTestCase):
@@ -209,8 +209,8 @@ class Dependencies(SimpleTestCase):
 
     def test_every_package_is_pinned_and_justified(self) -> None:
         page = (ROOT / "docs" / "dependencies.md").read_text("utf-8")
-        told = {name for row in re.findall(r"^\| (`.*?) \|", page, re.M) for name in re.findall(r"`([^`]+)`", row)}
-        self.assertEqual(told, self.asked_for())
+        named = {name for row in re.findall(r"^\| (`.*?) \|", page, re.M) for name in re.findall(r"`([^`]+)`", row)}
+        self.assertEqual(named, self.asked_for())
 
     def test_what_is_installed_is_locked_by_its_contents(self) -> None:
         for file in (ROOT / "backend" / "requirements").glob("*.txt"):

@@ -77,10 +77,10 @@ class InterfaceLogic(ServedTest):
             print(done.stdout, flush=True)
             if not report.exists():
                 raise AssertionError(f"vitest did not run:\n{done.stdout[-4000:]}\n{done.stderr[-4000:]}")
-            found = json.loads(report.read_text())
+            results = json.loads(report.read_text())
             typed = json.loads(back.read_text()) if back.exists() else []
-        cases = [case for file in found["testResults"] for case in file["assertionResults"]]
-        for file in found["testResults"]:
+        cases = [case for file in results["testResults"] for case in file["assertionResults"]]
+        for file in results["testResults"]:
             with self.subTest(file["name"]):
                 self.assertTrue(file["assertionResults"], file.get("message") or "no case ran")
         for case in cases:
@@ -89,6 +89,6 @@ class InterfaceLogic(ServedTest):
         self.assertEqual(done.returncode, 0, f"{done.stdout[-3000:]}\n{done.stderr[-3000:]}")
         self.assertGreater(len(cases), 0)
         self.assertTrue(typed or only)
-        for one in typed:
-            with self.subTest(f"{one['text']} is read back"):
-                self.assertTrue(reads_back(one["text"], one["kind"], one["value"]), one)
+        for sample in typed:
+            with self.subTest(f"{sample['text']} is read back"):
+                self.assertTrue(reads_back(sample["text"], sample["kind"], sample["value"]), sample)

@@ -19,11 +19,11 @@ def modules(*ends: str) -> Iterator[tuple[str, ast.Module]]:
 
 def imported(tree: ast.Module) -> set[str]:
     """The modules of this project's that code imports, whole or in part."""
-    found = set()
+    imported = set()
     for node in ast.walk(tree):
         if isinstance(node, ast.ImportFrom) and node.module and not node.module.startswith("rest_framework"):
-            found |= {node.module, *(f"{node.module}.{alias.name}" for alias in node.names)}
-    return found
+            imported |= {node.module, *(f"{node.module}.{alias.name}" for alias in node.names)}
+    return imported
 
 
 class Layers(SimpleTestCase):

@@ -25,15 +25,15 @@ def offends(text: str, words: list[str]) -> list[str]:
 
 def sentences() -> list[tuple[str, str]]:
     """What people read, with where: texts of shipped sources in quotes or between tags, printed pages, the guide."""
-    found = []
+    read = []
     for file in [*(ROOT / "backend").rglob("*.py"), *(ROOT / "frontend" / "src").rglob("*.ts*")]:
         apart = {"tests", "e2e", "migrations", "benchmarks", "schema.d.ts"} & set(file.relative_to(ROOT).parts)
         if not apart:
             for text in re.findall(r'"([^"\n]{3,})"|`([^`]{3,})`|>\s*([A-Z][^<>{}]{3,})', file.read_text("utf-8")):
-                found.append((str(file.relative_to(ROOT)), " ".join("".join(text).split())))
+                read.append((str(file.relative_to(ROOT)), " ".join("".join(text).split())))
     for file in [*(ROOT / "backend").rglob("templates/**/*.html"), ROOT / "docs" / "guide.md", ROOT / "README.md"]:
-        found.append((str(file.relative_to(ROOT)), " ".join(file.read_text("utf-8").split())))
-    return found
+        read.append((str(file.relative_to(ROOT)), " ".join(file.read_text("utf-8").split())))
+    return read
 
 
 class Words(SimpleTestCase):
@@ -53,3 +53,11 @@ class Words(SimpleTestCase):
             "more than the doubt of measuring",
         ):  # fmt: skip
             self.assertNotEqual(offends(text, avoided()), [], text)
+
+    def test_plurals_are_made_by_their_function(self) -> None:
+        by_hand = re.compile(r"""'s' if|"s" if|\? "" : "s\"""")
+        self.assertTrue(by_hand.search("f\"{n} pin{'s' if n > 1 else ''}\"") and by_hand.search('n === 1 ? "" : "s"'))
+        for file in [*(ROOT / "backend").rglob("*.py"), *(ROOT / "frontend" / "src").rglob("*.ts*")]:
+            if "tests" not in file.parts:
+                for line in file.read_text("utf-8").splitlines():
+                    self.assertIsNone(by_hand.search(line), f"{file.relative_to(ROOT)}: {line.strip()}")

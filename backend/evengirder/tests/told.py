@@ -11,7 +11,7 @@ from challenges.entries import PlanRequestSerializer
 from challenges.plans import sheet
 from challenges.shown import shown_sheet
 from girder_core.drafting import KINDS, DraftKind, in_words, read_values, start_values
-from girder_core.families import FAMILIES, family
+from girder_core.families import FAMILIES, family_of
 from girder_core.ground import MARKS
 from girder_core.kit import Kit
 from girder_core.measure import Kind, System, format_length, format_mass, parse, plural
@@ -88,21 +88,22 @@ def _words() -> list[Told]:
     ]  # fmt: skip
 
 
-def _result(found: TrialResult) -> Told:
+def _result(result: TrialResult) -> Told:
     """A result as the API gives it, as far as the projection reads it."""
     return {
-        "outcome": found.outcome.value, "placed": dict(found.placed), "load_on_kg": found.load_on.value,
-        "held_kg": found.held.value, "step_waiting": found.step_waiting, "mode": found.mode, "reason": found.reason,
-        "undoable": found.undoable, "pieces_on": found.pieces_on, "pieces_held": found.pieces_held,
-        "round_waiting": found.round_waiting, "stood": found.stood, "hits": found.hits, "seats": dict(found.seats),
-        "read_kg": found.read.value, "pile_weighed": found.pile_weighed, "taken": [{"key": t.key} for t in found.taken],
+        "outcome": result.outcome.value, "placed": dict(result.placed), "load_on_kg": result.load_on.value,
+        "held_kg": result.held.value, "step_waiting": result.step_waiting, "mode": result.mode, "reason": result.reason,
+        "undoable": result.undoable, "pieces_on": result.pieces_on, "pieces_held": result.pieces_held,
+        "round_waiting": result.round_waiting, "stood": result.stood, "hits": result.hits, "seats": dict(result.seats),
+        "read_kg": result.read.value, "pile_weighed": result.pile_weighed,
+        "taken": [{"key": t.key} for t in result.taken],
         "rounds": [
             {"event_id": r.event_id, "number": r.number, "size": r.size, "state": r.state.value, "hit": r.hit,
-             "lasted_s": r.lasted_s} for r in found.rounds
+             "lasted_s": r.lasted_s} for r in result.rounds
         ],
         "steps": [
             {"event_id": s.event_id, "kind": s.kind.value, "item": s.item, "count": s.count, "mass_kg": s.mass_kg,
-             "state": s.state.value, "signs": list(s.signs)} for s in found.steps
+             "state": s.state.value, "signs": list(s.signs)} for s in result.steps
         ],
     }  # fmt: skip
 
@@ -194,7 +195,7 @@ def _rounds() -> list[tuple[Sequence[Any], Any]]:
     }  # fmt: skip
     cases: list[tuple[Sequence[Any], Any]] = []
     for key, (terms, story) in stories.items():
-        rules = family(key).trial_setup(terms, Kit(()))
+        rules = family_of(key).trial_setup(terms, Kit(()))
         assert rules.rounds is not None
         plan = {
             "procedure": {"hit_or_miss": rules.rounds.procedure.hit_or_miss},
@@ -212,12 +213,12 @@ def _facts() -> list[Told]:
     """What is so of a trial, which the browser works out while entries wait, must be what the core says."""
     draws = random.Random(11)
     ledgers = [(setup(), script.events) for script in (_play(draws) for _ in range(60))]
-    tower = family("tower").trial_setup({"hold_s": 5}, kit())
+    tower = family_of("tower").trial_setup({"hold_s": 5}, kit())
     stories: list[tuple[TrialSetup, list[tuple[str, dict[str, Any]]]]] = [
-        (family("wall").trial_setup({"throws": 2}, Kit(())), [("round", {"hit": True}), ("round", {"hit": False}),
+        (family_of("wall").trial_setup({"throws": 2}, Kit(())), [("round", {"hit": True}), ("round", {"hit": False}),
                                                               ("measure", {"key": "left", "text": "7"})]),
-        (family("wall").trial_setup({"throws": 9, "attack_s": 20}, Kit(())), [("round", {"hit": True})]),
-        (family("drop_house").trial_setup({}, Kit(())), [("round", {}), ("settle", {"waited_s": 0}), ("round", {}),
+        (family_of("wall").trial_setup({"throws": 9, "attack_s": 20}, Kit(())), [("round", {"hit": True})]),
+        (family_of("drop_house").trial_setup({}, Kit(())), [("round", {}), ("settle", {"waited_s": 0}), ("round", {}),
                                                          ("fail", {"mode": "joint"})]),
         (tower, [("round", {}), ("settle", {"waited_s": 5}), ("measure", {"key": "height", "text": "600 mm"}),
                  ("place", {"item": "platform", "count": 1}), ("settle", {"waited_s": 5}), ("finish", {})]),
@@ -234,7 +235,7 @@ def _facts() -> list[Told]:
         if result.refused:
             raise AssertionError(result.refused)
         plan = rules.rounds and {
-            "planned": [{"size": one.size} for one in rules.rounds.planned], "attack_s": rules.rounds.attack_s,
+            "planned": [{"size": planned.size} for planned in rules.rounds.planned], "attack_s": rules.rounds.attack_s,
             "procedure": {"top_load": rules.rounds.procedure.top_load},
             "measures": [{"key": measure.key, "needed": measure.needed} for measure in rules.measures.values()],
         }  # fmt: skip

@@ -35,7 +35,8 @@ from girder_core.drafting.truss import TRUSS
 from girder_core.ground import GirderError
 
 KINDS: Mapping[str, DraftKind] = {
-    one.key: one for one in (SHEET_BRIDGE, TRUSS, COLUMN, BOAT, TOWER, RING, ARCH, WALL, FURNITURE, DROP)
+    drafting_kind.key: drafting_kind
+    for drafting_kind in (SHEET_BRIDGE, TRUSS, COLUMN, BOAT, TOWER, RING, ARCH, WALL, FURNITURE, DROP)
 }
 
 

@@ -19,7 +19,7 @@ from girder_core.drafting.model import (
     stock,
 )
 from girder_core.ground import GRAVITY_M_S2, Drawing, Point, Role, Shape, block, label, line, measure
-from girder_core.measure import System, format_length
+from girder_core.measure import System, format_length, plural
 from girder_core.physics import Form, Prediction, half_width_m, scaled, supports_needed, tube_column
 
 SHAPES = {"circle": "Round", "square": "Square", "triangle": "Triangle", "n-gon": "Many sides", "zigzag": "Pleats"}
@@ -34,7 +34,7 @@ _PARAMS = (
            less="10 mm less around"),
     length("height_m", "Height", 0.02, 0.8, 0.16, 0.005, "", setup="height_m", reading="height", nudge=0.01,
            more="10 mm higher", less="10 mm shorter"),
-    count("layers", "Layers", 1, 6, 1, "The sheet goes around that often.", nudge=1, more="One layer more",
+    count("layers", "Layers", 1, 6, 1, "How many times the sheet goes around.", nudge=1, more="One layer more",
           less="One layer fewer"),
     count("columns", "Columns under the deck", 1, 12, 1, "They share the load, never quite evenly.", setup="columns",
           reading="columns", nudge=1, more="One column more", less="One column fewer"),
@@ -57,10 +57,10 @@ def expect(values: Values) -> Expected:
         Those of ``columns.tube_column``.
     """
     n = values.count("columns")
-    one = _one(values, values.words["shape"])
+    alone = _one(values, values.words["shape"])
     sheet = values.stocks["sheet"].grammage_kg_m2
     mass_kg = sheet * values["perimeter_m"] * values["height_m"] * values.count("layers") * n
-    return Expected(scaled(one, n * SHARE) if n > 1 else one, mass_kg)
+    return Expected(scaled(alone, n * SHARE) if n > 1 else alone, mass_kg)
 
 
 def _one(values: Values, shape: str) -> Prediction:
@@ -117,7 +117,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         (line(Role.STRUCTURE, *closed), measure((left, low - room), (right, low - room))),
         f"The column from above, {format_length(wide, system)} wide.",
     )
-    one = _one(values, shape).typical_n
+    first = _one(values, shape).typical_n
     each = _pile_m(prediction.typical_n)
     gap = 0.5 * wide
     whole = n * wide + (n - 1) * gap
@@ -133,7 +133,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         block(Role.LOAD, whole / 2 - 0.35 * wide, high + deck + pile * i / 6, 0.7 * wide, pile / 6) for i in range(6)
     ]
     shapes.append(measure((-0.55 * wide, 0), (-0.55 * wide, high)))
-    side = Drawing(tuple(shapes), f"{n} column{'s' if n > 1 else ''} of {format_length(high, system)} under a pile.")
+    side = Drawing(tuple(shapes), f"{n} {plural('column', n)} of {format_length(high, system)} under a pile.")
     wanted = values["wanted_kg"] * GRAVITY_M_S2
     needed = supports_needed(wanted, prediction.low_n / n, 1.0)
     half = half_width_m(shape, values["perimeter_m"], values.count("walls"))
@@ -144,7 +144,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
             Fact("Times its own weight", "ratio", prediction.typical_kg / expected.mass_kg),
             Fact("Columns for that load", "count", needed, "by the low end of the range"),
             Fact("Half as wide as", "length", half, "from middle to edge"),
-            *(Fact(f"{words}, same sheet", "ratio", _one(values, key).typical_n / one)
+            *(Fact(f"{words}, same sheet", "ratio", _one(values, key).typical_n / first)
               for key, words in SHAPES.items() if key != shape and key in ("circle", "square", "triangle")),
         ),
         mark_n=wanted,

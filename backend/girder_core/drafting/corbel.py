@@ -66,9 +66,9 @@ def expect_arch(values: Values) -> Expected:
         ``step_too_long``; ``out_of_domain``.
     """
     steps, weight = _steps(values), values["block_kg"] * GRAVITY_M_S2
-    found = corbel_stability(steps, values["block_m"], _tails(values), weight)
+    stability = corbel_stability(steps, values["block_m"], _tails(values), weight)
     own = 2 * values.count("layers") * (values["block_kg"] + values["tail_kg"])
-    if not found.stable:
+    if not stability.stable:
         return Expected(None, own)
     return Expected(corbel_load(steps, values["block_m"], weight, _tails(values)), own)
 
@@ -84,13 +84,13 @@ def show_arch(values: Values, expected: Expected, system: System) -> Shown:
         What is shown.
     """
     steps, long, high = _steps(values), values["block_m"], values["block_high_m"]
-    found = corbel_stability(steps, long, _tails(values), values["block_kg"] * GRAVITY_M_S2)
-    marked = found.tips or found.worst
+    stability = corbel_stability(steps, long, _tails(values), values["block_kg"] * GRAVITY_M_S2)
+    marked = stability.tips or stability.worst
     n = len(steps)
-    shapes: list[Shape] = [block(Role.GROUND, -found.overhang_m - 1.4 * long, -0.2 * high,
-                                 2 * found.overhang_m + 2.8 * long, 0.2 * high)]  # fmt: skip
+    shapes: list[Shape] = [block(Role.GROUND, -stability.overhang_m - 1.4 * long, -0.2 * high,
+                                 2 * stability.overhang_m + 2.8 * long, 0.2 * high)]  # fmt: skip
     for mirror in (-1, 1):
-        inner = -found.overhang_m
+        inner = -stability.overhang_m
         edges = [inner]
         for step in reversed(steps):
             inner += step
@@ -110,18 +110,18 @@ def show_arch(values: Values, expected: Expected, system: System) -> Shown:
                 shapes.append(line(Role.WEAKEST, *(ends if mirror == -1 else tuple((-p, q) for p, q in ends))))
     top = (n + 1) * high
     shapes.append(arrow((0, top + 1.8 * high), (0, top + 0.1 * high)))
-    shapes.append(measure((-found.overhang_m, 0.5 * high), (found.overhang_m, 0.5 * high)))
-    drawing = Drawing(tuple(shapes), found.says)
+    shapes.append(measure((-stability.overhang_m, 0.5 * high), (stability.overhang_m, 0.5 * high)))
+    drawing = Drawing(tuple(shapes), stability.says)
     return Shown(
-        views=(View("arch", "Both halves; the marked joint has least to spare" if found.stable else
+        views=(View("arch", "Both halves; the marked joint has least to spare" if stability.stable else
                     "Both halves; it tips at the marked joint", drawing),),
         facts=(
-            Fact("Closes an opening of", "length", found.span_m),
-            *(Fact(f"Layer {layer.number}: to spare", "length", layer.inner_margin_m) for layer in found.layers),
+            Fact("Closes an opening of", "length", stability.span_m),
+            *(Fact(f"Layer {layer.number}: to spare", "length", layer.inner_margin_m) for layer in stability.layers),
             Fact("No stack can reach further than", "length", max_overhang_m(long, n), "one side, without tails"),
         ),
-        says=(found.says,),
-        headline="" if found.stable else f"Layer {found.tips} from the top tips before anything is put on it.",
+        says=(stability.says,),
+        headline="" if stability.stable else f"Layer {stability.tips} from the top tips before anything is put on it.",
     )  # fmt: skip
 
 
@@ -149,7 +149,7 @@ ARCH = DraftKind(
 _WALL = (
     length("height_m", "Height of the wall", 0.03, 1.5, 0.25, 0.01, "", setup="height_m", reading="height", nudge=0.02,
            less="20 mm lower"),
-    length("thick_m", "Thickness", 0.005, 0.5, 0.06, 0.005, "Counts with its square.", nudge=0.01,
+    length("thick_m", "Thickness", 0.005, 0.5, 0.06, 0.005, "Twice as thick is four times as hard to tip.", nudge=0.01,
            more="10 mm thicker", less="10 mm thinner"),
     length("length_m", "Length", 0.05, 3.0, 0.5, 0.05, "", setup="length_m", reading="length", nudge=0.05,
            more="50 mm longer"),
@@ -171,17 +171,17 @@ def expect_wall(values: Values) -> Expected:
         ``out_of_domain``.
     """
     stuff, draws = values.stocks["block"], Samples()
-    one = wall_overturning(
+    side = wall_overturning(
         values["height_m"], values["thick_m"], values["length_m"], stuff.density_kg_m3.typical, values["push_m"], 1.0
     )
     packed, whole = draws.draw(PACKED, "packed"), draws.draw(LOOSE, "one piece")
     grip = draws.draw(stuff.friction, f"{stuff.key} friction")
     prediction = predict(
         [
-            State("tip", "Tips over", one.overturning_n * packed * whole,
+            State("tip", "Tips over", side.overturning_n * packed * whole,
                   "The push turns it about its far edge; its own weight holds it. Thickness counts twice: as lever and "
                   "as weight.", "It falls backwards.", "equilibrium", "toppled"),
-            State("slide", "Slides back", one.sliding_n * packed * whole * grip,
+            State("slide", "Slides back", side.sliding_n * packed * whole * grip,
                   "Friction under it gives way. Heavier blocks or a rough floor help.", "It slides.",
                   "friction", "slid"),
         ]

@@ -102,8 +102,8 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     prediction = expected.prediction
     assert prediction is not None
     low, typical, high = (
-        two_figures(survives_m(one, mass_kg, stiff))
-        for one in (prediction.low_n, prediction.typical_n, prediction.high_n)
+        two_figures(survives_m(force_n, mass_kg, stiff))
+        for force_n in (prediction.low_n, prediction.typical_n, prediction.high_n)
     )
     roof = side * 0.45
     house = (

@@ -49,14 +49,14 @@ def start_values(
     Returns:
         A value for every parameter, as if it had been typed.
     """
-    found = {}
+    defaults = {}
     for param in kind.params:
         if param.kind is None:
-            found[param.key] = param.options[0].key
+            defaults[param.key] = param.options[0].key
             continue
         value = readings.get(param.reading) or setup.get(param.setup) or param.default
-        found[param.key] = typed_text(min(max(value, param.low), param.high), param.kind, system)
-    return found
+        defaults[param.key] = typed_text(min(max(value, param.low), param.high), param.kind, system)
+    return defaults
 
 
 def read_values(
@@ -84,11 +84,11 @@ def read_values(
     for param in kind.params:
         text = typed.get(param.key, "").strip()
         if param.forms:
-            found = stocks.get(text or param.options[0].key)
-            if found is None or found.form not in param.forms:
+            stock = stocks.get(text or param.options[0].key)
+            if stock is None or stock.form not in param.forms:
                 problems[param.key] = "There is no such material for this. Choose one from the list."
             else:
-                chosen[param.key], words[param.key] = found, found.key
+                chosen[param.key], words[param.key] = stock, stock.key
         elif param.kind is None:
             key = text or param.options[0].key
             if key not in {option.key for option in param.options}:
@@ -111,7 +111,7 @@ def read_values(
             hint = " Is the unit right?" if value > 5 * param.high or 0 < value < param.low / 5 else ""
             problems[param.key] = f"{param.label}: from {low} to {high}; this is {much}.{hint}"
     for name, point in (moves or {}).items():
-        if not all(math.isfinite(one) and abs(one) < 10 for one in point):
+        if not all(math.isfinite(ordinate) and abs(ordinate) < 10 for ordinate in point):
             problems[f"moves.{name}"] = f"Joint {name} is nowhere near the truss. Put it back."
     if problems:
         raise GirderError("bad_draft", next(iter(problems.values())), fields=problems)
@@ -179,10 +179,10 @@ def expectation(
 
 
 def _expected(kind: DraftKind, values: Values, calibration: Calibration | None) -> Expected:
-    found = kind.expect(values)
-    if calibration is None or found.prediction is None:
-        return found
-    return replace(found, prediction=calibrated(found.prediction, calibration))
+    plain = kind.expect(values)
+    if calibration is None or plain.prediction is None:
+        return plain
+    return replace(plain, prediction=calibrated(plain.prediction, calibration))
 
 
 def _at_its_field(kind: DraftKind, error: GirderError) -> GirderError:
@@ -198,7 +198,7 @@ def _helps(kind: DraftKind, values: Values, expected: Expected, calibration: Cal
     """Each natural step of each parameter, one at a time."""
     before = expected.prediction
     assert before is not None
-    found = []
+    changes = []
     for param in kind.params:
         if not param.nudge or not param.counts(values.words):
             continue
@@ -213,8 +213,8 @@ def _helps(kind: DraftKind, values: Values, expected: Expected, calibration: Cal
                 continue
             if after.prediction is not None:
                 gain = after.prediction.typical_n - before.typical_n
-                found.append(Help(words, gain, after.mass_kg - expected.mass_kg, param.key, value))
-    return found
+                changes.append(Help(words, gain, after.mass_kg - expected.mass_kg, param.key, value))
+    return changes
 
 
 def in_words(load_n: float, push: bool, system: System) -> str:

@@ -35,7 +35,7 @@ _PARAMS = (
     count("nested", "Small prisms inside each", 0, 4, 0, "Half as wide, and they fold later.", nudge=1,
           more="One small prism inside each"),
     mass("working_kg", "Working load", 0.5, 60.0, 6.5, 0.5, "", setup="target_kg"),
-    count("margin", "Margin", 1, 5, 2, "It is made for this many times the working load.", setup="margin"),
+    count("margin", "Margin", 1, 5, 2, "It should hold this many times the working load.", setup="margin"),
 )  # fmt: skip
 
 

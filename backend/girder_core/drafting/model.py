@@ -294,8 +294,8 @@ def choice(key: str, name: str, options: Mapping[str, str], why: str = "", **res
     Returns:
         The parameter.
     """
-    told = tuple(Option(one, words) for one, words in options.items())
-    return Param(key, name, None, options=told, why=why, **rest)  # type: ignore[arg-type]
+    choices = tuple(Option(choice, words) for choice, words in options.items())
+    return Param(key, name, None, options=choices, why=why, **rest)  # type: ignore[arg-type]
 
 
 def stock(key: str, name: str, forms: tuple[Form, ...], default: str, why: str = "", **rest: object) -> Param:

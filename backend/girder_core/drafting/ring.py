@@ -118,7 +118,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     )
     widest = radius * math.cos(math.pi / plan.supports)
     points = tuple((2 * r, strut_length_m(plan.supports, radius, r)) for r in (widest * i / 50 for i in range(1, 51)))
-    fits = ((2 * one, values["strut_m"]) for one in _fitting(plan, values["strut_m"]))
+    fits = ((2 * half, values["strut_m"]) for half in _fitting(plan, values["strut_m"]))
     says = (
         f"With {plan.supports} supports these struts close on circles "
         f"from {format_length(2 * plan.smallest_radius_m, system)} to "

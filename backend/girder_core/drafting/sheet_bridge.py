@@ -79,8 +79,8 @@ _PARAMS = (
 
 
 def _sheet(values: Values) -> Stock:
-    found = values.stocks["sheet"]
-    return found.weak_way() if values.words["grain"] == "across" else found
+    sheet = values.stocks["sheet"]
+    return sheet.weak_way() if values.words["grain"] == "across" else sheet
 
 
 def section_of(values: Values, thickness_m: Number) -> Section:
@@ -96,24 +96,24 @@ def section_of(values: Values, thickness_m: Number) -> Section:
     """
     shape, width, layers = values.words["shape"], values["width_m"], values.count("layers")
     if shape == "flat":
-        one = rectangle(width, thickness_m)
+        section = rectangle(width, thickness_m)
     elif shape == "pleated":
-        one = pleated(width, values["depth_m"], values.count("pleats"), thickness_m)
+        section = pleated(width, values["depth_m"], values.count("pleats"), thickness_m)
     elif shape == "trough":
         base = width - 2 * values["depth_m"]
         if base <= 2 * typical(thickness_m):
             raise refuse("depth_m", "Edges that high leave no floor. Turn up less, or take a wider sheet.")
-        one = trough(base, values["depth_m"] + thickness_m, thickness_m)
+        section = trough(base, values["depth_m"] + thickness_m, thickness_m)
     elif shape == "tube":
-        one = round_tube(width / math.pi + thickness_m, thickness_m)
+        section = round_tube(width / math.pi + thickness_m, thickness_m)
     else:
         across = width / 2 - values["depth_m"]
         if across <= 4 * typical(thickness_m):
             raise refuse("depth_m", "A box that deep has no width left. Make it shallower, or take a wider sheet.")
-        one = box(across + thickness_m, values["depth_m"] + thickness_m, thickness_m)
+        section = box(across + thickness_m, values["depth_m"] + thickness_m, thickness_m)
     if layers == 1:
-        return one
-    return replace(one, area_m2=one.area_m2 * layers, second_moment_m4=one.second_moment_m4 * layers)
+        return section
+    return replace(section, area_m2=section.area_m2 * layers, second_moment_m4=section.second_moment_m4 * layers)
 
 
 def expect(values: Values) -> Expected:
@@ -238,7 +238,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
             Fact("Own weight", "mass", expected.mass_kg),
             Fact("Times its own weight", "ratio", prediction.typical_kg / expected.mass_kg),
             Fact("Sag when it gives way", "length", sag),
-            Fact("Bent against spread load", "ratio", here / even),
+            Fact("Bending, against the same load spread out", "ratio", here / even),
             Fact("Stiffer than flat", "ratio", _stiffer(values, section, sheet)),
         ),
     )

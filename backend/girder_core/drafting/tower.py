@@ -111,10 +111,10 @@ def shape_of(values: Values) -> TowerShape:
 
 
 def _joint(values: Values) -> Bounds:
-    found = values.stocks["joint"].joint_n
-    if found is None:
+    holds = values.stocks["joint"].joint_n
+    if holds is None:
         raise refuse("joint", f"{values.stocks['joint'].name} makes no joint.")
-    return found
+    return holds
 
 
 def expect(values: Values) -> Expected:
@@ -202,7 +202,9 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         Fact("Own weight", "mass", expected.mass_kg),
         Fact("Centre of mass", "length", centre),
         Fact("Goes over at", "angle", topples),
-        Fact("Begins to rock at a sideways push", "share", rocking_threshold_g(half, centre), "in parts of its weight"),
+        Fact(
+            "Begins to rock at a sideways push", "share", rocking_threshold_g(half, centre), "as a share of its weight"
+        ),
         Fact("Stick needed", "length", shape.stick_m),
     ]
     views = (View("side", "From the side", upright), View("tipped", "About to go over", tipped))
@@ -232,36 +234,38 @@ def _shaking(values: Values, expected: Expected, views: tuple[View, ...], facts:
         frequency, damping = _SOFT[kind]
         soft = Isolation((2 * math.pi * frequency) ** 2 * expected.mass_kg, damping)
     try:
-        found = shaken(shape, member, values["frequency_hz"], values["stroke_m"], soft)
+        motion = shaken(shape, member, values["frequency_hz"], values["stroke_m"], soft)
         bare = shaken(shape, member, values["frequency_hz"], values["stroke_m"], None)
     except GirderError as error:
         return Shown(views, facts, says=(error.sentence,), headline=error.sentence)
-    decides = found.isolated_frequency_hz or found.natural_frequency_hz
+    decides = motion.isolated_frequency_hz or motion.natural_frequency_hz
     damping = soft.damping_ratio if soft else TOWER_DAMPING
     highest = 3.0 * max(decides, values["frequency_hz"])
     points = tuple(
         (f, min(6.0, float(transmissibility(f / decides, damping)))) for f in (highest * i / 90 for i in range(1, 91))
     )
-    rocks = _rocks_from_hz(values["stroke_m"], decides, damping, found.rocking_g)
-    told = (
-        Fact("Its own frequency", "frequency", found.natural_frequency_hz, "were its joints and feet quite stiff"),
+    rocks = _rocks_from_hz(values["stroke_m"], decides, damping, motion.rocking_g)
+    first = (
+        Fact(
+            "Its own frequency", "frequency", motion.natural_frequency_hz, "if its joints and feet were perfectly stiff"
+        ),
         *(
-            (Fact("On its soft layer", "frequency", found.isolated_frequency_hz),)
-            if found.isolated_frequency_hz
+            (Fact("On its soft layer", "frequency", motion.isolated_frequency_hz),)
+            if motion.isolated_frequency_hz
             else ()
         ),
-        Fact("The table’s jerk", "share", found.table_g, "in parts of gravity"),
-        Fact("What the tower feels", "share", found.felt_g, "in parts of gravity"),
+        Fact("The table’s jerk", "share", motion.table_g, "as a share of gravity"),
+        Fact("What the tower feels", "share", motion.felt_g, "as a share of gravity"),
         *((Fact("Begins to rock when shaken at", "frequency", rocks),) if rocks else ()),
-        *((Fact("Without the soft layer", "share", bare.felt_g, "in parts of gravity"),) if soft else ()),
+        *((Fact("Without the soft layer", "share", bare.felt_g, "as a share of gravity"),) if soft else ()),
     )
     return Shown(
-        views, (*told, *facts),
-        (Curve("How much of the shaking arrives", "shakes", "frequency", "felt over given", "ratio", points,
-               (values["frequency_hz"], min(6.0, found.passed_on)),
+        views, (*first, *facts),
+        (Curve("How much of the shaking arrives", "shakes", "frequency", "felt, divided by given", "ratio", points,
+               (values["frequency_hz"], min(6.0, motion.passed_on)),
                (((decides * math.sqrt(2), 1.0), "from here on it arrives weaker"),)),),
-        (found.says,),
-        mark_n=found.felt_g * expected.mass_kg * GRAVITY_M_S2,
+        (motion.says,),
+        mark_n=motion.felt_g * expected.mass_kg * GRAVITY_M_S2,
         mark_words="what this shaking does",
     )  # fmt: skip
 

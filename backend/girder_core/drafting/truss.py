@@ -18,7 +18,7 @@ from girder_core.drafting.model import (
     stock,
 )
 from girder_core.ground import Drawing, GirderError, Role, Shape, area, arrow, block, circle, label, line, measure
-from girder_core.measure import System, format_length
+from girder_core.measure import System, format_length, plural
 from girder_core.physics import (
     PATTERNS,
     Form,
@@ -80,9 +80,9 @@ def expect(values: Values) -> Expected:
         ``mechanism``, naming a joint that moves; those of ``truss_of``.
     """
     truss = truss_of(values)
-    found = truss.determinacy()
-    if found.kind == "mechanism":
-        raise mechanism(found)
+    determinacy = truss.determinacy()
+    if determinacy.kind == "mechanism":
+        raise mechanism(determinacy)
     member, joint = values.stocks["member"], values.stocks["joint"]
     if joint.joint_n is None:
         raise GirderError("no_joint", f"{joint.name} makes no joint.", fields={"joint": "Choose another joint."})
@@ -131,11 +131,11 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     for name, at in truss.joints.items():
         shapes.append(Shape("circle", Role.STRUCTURE, (at,), 0.012 * size, key=name))
     shapes.append(measure((0, lowest - 0.2 * size), (span, lowest - 0.2 * size)))
-    found = truss.determinacy()
+    determinacy = truss.determinacy()
     kind = (
         "Every member is needed: take any away and it moves."
-        if found.kind == "determinate"
-        else f"It has {found.self_stress_states} member{'s' if found.self_stress_states > 1 else ''} to spare."
+        if determinacy.kind == "determinate"
+        else f"It has {determinacy.self_stress_states} {plural('member', determinacy.self_stress_states)} to spare."
     )
     weak = forces.get(weakest, 0.0)
     return Shown(

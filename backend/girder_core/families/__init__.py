@@ -1,6 +1,6 @@
 """The families of challenge, one module each, all with the interface of ``families.model``.
 
-``family(key)`` is the only way in. A family knows what is planned, measured and forbidden, and how a test can end; it
+``family_of(key)`` is the way in. A family knows what is planned, measured and forbidden, and how a test can end; it
 knows nothing of teams, trials or ranks.
 
     model        the interface
@@ -59,6 +59,7 @@ from girder_core.families.telling import (
     headline,
     how_it_ended,
     result_in_words,
+    sizes_drawn,
     strength_in_words,
     trial_line,
 )
@@ -68,14 +69,14 @@ from girder_core.ground import GirderError
 from girder_core.measure import format_value
 
 FAMILIES: Mapping[str, Family] = {
-    one.key: one
-    for one in (
+    kind.key: kind
+    for kind in (
         BRIDGE, COLUMN, TOWER, BUCKET_TOWER, BOAT, SHAKE_TOWER, WALL, CAPACITY_TABLE, DROP_HOUSE, ARCH, RING, FURNITURE,
     )
 }  # fmt: skip
 
 
-def family(key: str) -> Family:
+def family_of(key: str) -> Family:
     """The family of this key.
 
     Args:
@@ -101,8 +102,8 @@ def check_setup(key: str, values: Mapping[str, object]) -> dict[str, float | Non
     Errors:
         ``bad_setup`` whose data maps each bad field to a sentence; ``unknown_family``.
     """
-    specs = {spec.key: spec for spec in family(key).setup}
-    problems = {name: "This family has no such setting." for name in values if name not in specs}
+    specs = {spec.key: spec for spec in family_of(key).setup}
+    problems = {name: "This kind of challenge has no such setting." for name in values if name not in specs}
     setup: dict[str, float | None] = {}
     for name, spec in specs.items():
         value = values.get(name, spec.default)
@@ -161,13 +162,14 @@ __all__ = [
     "check_setup",
     "counting_version",
     "ended_in_words",
-    "family",
+    "family_of",
     "headline",
     "how_it_ended",
     "key",
     "keys_of",
     "let_to_bench",
     "result_in_words",
+    "sizes_drawn",
     "still_to_do",
     "strength_in_words",
     "trial_line",

@@ -22,7 +22,7 @@ from girder_core.families.model import (
 )
 from girder_core.ground import Drawing, Role, block, measure
 from girder_core.kit import Material
-from girder_core.measure import Kind, Plausible, format_length
+from girder_core.measure import Kind, Plausible, format_length, plural
 from girder_core.safety import ALWAYS, SCISSORS
 from girder_core.trial import BenchMeasure
 
@@ -77,7 +77,7 @@ def draw(setup: Setup) -> Drawing:
               for i in range(3)),
             measure((-0.2 * height, 0), (-0.2 * height, height)),
         ),
-        f"{n} column{'s' if n > 1 else ''} of at least {format_length(height)} under a deck with a pile of tiles.",
+        f"{n} {plural('column', n)} of at least {format_length(height)} under a deck with a pile of tiles.",
     )  # fmt: skip
 
 

@@ -48,9 +48,9 @@ def hold(typical_s: float = 6, why: str = "A step counts when it stays up this l
     Returns:
         The field.
     """
-    one = (max(1.0, typical_s - 2), typical_s, typical_s + 6)
+    pause = (max(1.0, typical_s - 2), typical_s, typical_s + 6)
     return SetupField(
-        "hold_s", "Wait after each step", Kind.TIME, 1, 120, 5, why, ages=ages(one, one, one, one), harder=1,
+        "hold_s", "Wait after each step", Kind.TIME, 1, 120, 5, why, ages=ages(pause, pause, pause, pause), harder=1,
         step=1, term="Counts", says="when it stays up {} after each step",
     )  # fmt: skip
 

@@ -78,7 +78,7 @@ def check_limits(
     """
     results: list[ConstraintResult] = []
     missing: set[str] = set()
-    both = {one.reading for one in limits if sum(two.reading == one.reading for two in limits) > 1}
+    both = {limit.reading for limit in limits if sum(two.reading == limit.reading for two in limits) > 1}
     for limit in limits:
         value, measured = setup.get(limit.field), readings.get(limit.reading)
         if value is None or (measured is None and limit.reading in missing):
@@ -103,12 +103,14 @@ def check_limits(
 
 
 def _held_against(limit: Limit, key: str, label: str, measured: Quantity, value: float, kind: Kind) -> ConstraintResult:
-    found = f"{format_value(measured.value, kind)} against {limit.what}, {format_value(value, kind)}."
+    compared = f"{format_value(measured.value, kind)} against {limit.what}, {format_value(value, kind)}."
     short = (1 if limit.at_least else -1) * (value - measured.value)
     if short <= 1e-9:
-        return ConstraintResult(key, label, Status.KEPT, f"Measured {found}")
+        return ConstraintResult(key, label, Status.KEPT, f"Measured {compared}")
     if short <= COVERAGE_FACTOR * measured.standard_uncertainty:
         instrument = "tape" if kind is Kind.LENGTH else "instrument"
-        return ConstraintResult(key, label, Status.DOUBTFUL, f"Too close for this {instrument}: {found} Taken as kept.")
+        return ConstraintResult(
+            key, label, Status.DOUBTFUL, f"Too close for this {instrument}: {compared} Taken as kept."
+        )
     words = "Below" if limit.at_least else "Over"
-    return ConstraintResult(key, label, Status.BREACHED, f"{words} the limit: {found}")
+    return ConstraintResult(key, label, Status.BREACHED, f"{words} the limit: {compared}")

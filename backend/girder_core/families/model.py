@@ -239,6 +239,15 @@ class Picture(StrEnum):
     DECK = "deck"
 
 
+USUAL_SIZES_M: Mapping[Picture, Mapping[str, float]] = {
+    Picture.SETUP: {},
+    Picture.SPAN: {"gap": 0.3, "overlap_left": 0.03, "overlap_right": 0.03},
+    Picture.HULL: {"length": 0.15, "width": 0.09},
+    Picture.DECK: {"length": 0.3, "width": 0.2},
+}
+"""The readings that a picture is drawn from, each with the size it takes when nothing says one [m]."""
+
+
 @dataclass(frozen=True)
 class Bench:
     """What the bench does with this kind of structure.
@@ -420,7 +429,7 @@ class Family:
         for spec in self.setup:
             if spec.key == key:
                 return spec
-        raise GirderError("unknown_setting", "This family has no such setting.", field=key)
+        raise GirderError("unknown_setting", "This kind of challenge has no such setting.", field=key)
 
     def check(
         self, setup: Setup, readings: Mapping[str, Quantity], answers: Mapping[str, bool]
@@ -441,14 +450,14 @@ class Family:
         A measurement at the bench stands before the reading of the same key. Of several trials each fact follows the
         trial rule; a tower that fell has no height from that trial.
         """
-        told = [
+        labels = [
             self._facts({**readings, **trial.measures})
             for trial in trials
             if trial.scored and (not trial.rounds or trial.stood) and trial.measures
         ]
-        if not told:
+        if not labels:
             return self._facts(readings)
-        sizes, shares = ([f.size for f in told if f.size], [f.share_left for f in told if f.share_left])
+        sizes, shares = ([f.size for f in labels if f.size], [f.share_left for f in labels if f.share_left])
         return Facts(_by_rule(sizes, trial_rule), self._facts(readings).survived, _by_rule(shares, trial_rule))
 
     def _facts(self, readings: Mapping[str, Quantity]) -> Facts:
@@ -470,11 +479,12 @@ def _by_rule(values: Sequence[Quantity], rule: TrialRule) -> Quantity | None:
     if rule is TrialRule.LAST:
         return values[-1]
     if rule is TrialRule.BEST:
-        return max(values, key=lambda one: one.value)
+        return max(values, key=lambda quantity: quantity.value)
     # One tape serves all trials, so its uncertainty does not average out.
     n = len(values)
     return Quantity(
-        math.fsum(one.value for one in values) / n, math.fsum(one.standard_uncertainty for one in values) / n
+        math.fsum(quantity.value for quantity in values) / n,
+        math.fsum(quantity.standard_uncertainty for quantity in values) / n,
     )
 
 

@@ -55,8 +55,8 @@ class Standing:
         """
         if any(trial.scored for trial in self.trials):
             return True
-        told = self.family.result_readings
-        return self.checked_in and bool(told) and all(key in self.readings for key in told)
+        results = self.family.result_readings
+        return self.checked_in and bool(results) and all(key in self.readings for key in results)
 
     @property
     def state(self) -> DesignState:
@@ -81,7 +81,7 @@ def counting_version(tested: Sequence[bool]) -> int:
     Returns:
         Place in the list of the latest that has one; of the latest of all where none has.
     """
-    return max((i for i, one in enumerate(tested) if one), default=len(tested) - 1)
+    return max((i for i, done in enumerate(tested) if done), default=len(tested) - 1)
 
 
 def still_to_do(family: Family, readings: Collection[str], answers: Mapping[str, bool]) -> tuple[str, ...]:

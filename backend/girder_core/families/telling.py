@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from girder_core.families.model import Family, Setup, aim_kg
+from girder_core.families.model import USUAL_SIZES_M, Family, Setup, aim_kg
 from girder_core.measure import System, format_mass, format_value, plural
 from girder_core.trial import BenchMeasure, Outcome, Shows, TrialResult
 
@@ -50,8 +50,27 @@ def measured_in_words(measure: BenchMeasure, value: float, system: System = Syst
     Returns:
         Such as "812 mm", "18 left", "yes".
     """
-    told = ("no", "yes")[value > 0] if measure.yes_no else format_value(value, measure.kind, system)
-    return measure.result.format(told)
+    words = ("no", "yes")[value > 0] if measure.yes_no else format_value(value, measure.kind, system)
+    return measure.result.format(words)
+
+
+def sizes_drawn(family: Family, setup: Setup, readings: Mapping[str, float]) -> dict[str, float]:
+    """What the bench's picture of a design is drawn with.
+
+    Args:
+        family: the kind of challenge.
+        setup: what the recipe sets [SI].
+        readings: what was measured, by key of reading [SI].
+    Returns:
+        Sizes [m] by key of reading: as measured; until then as the set-up asks for; else a usual one.
+    """
+    asked: dict[str, float] = {}
+    for limit in family.limits:
+        value = setup.get(limit.field)
+        if value is not None:
+            asked.setdefault(limit.reading, value)
+    usual = USUAL_SIZES_M[family.bench.picture]
+    return {key: readings.get(key, asked.get(key, size)) for key, size in usual.items()}
 
 
 def headline(

@@ -44,7 +44,7 @@ def positive(field: str, value: Number, label: str) -> None:
         ``out_of_domain``.
     """
     if not (np.all(np.isfinite(value)) and np.all(np.asarray(value) > 0)):
-        raise refuse(field, f"{label} must be more than nothing.")
+        raise refuse(field, f"{label} must be more than zero.")
 
 
 def not_negative(field: str, value: Number, label: str) -> None:
@@ -60,7 +60,7 @@ def not_negative(field: str, value: Number, label: str) -> None:
         ``out_of_domain``.
     """
     if not (np.all(np.isfinite(value)) and np.all(np.asarray(value) >= 0)):
-        raise refuse(field, f"{label} cannot be less than nothing.")
+        raise refuse(field, f"{label} cannot be less than zero.")
 
 
 def whole(field: str, value: float, low: int, label: str) -> None:

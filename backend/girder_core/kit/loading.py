@@ -294,9 +294,9 @@ def kit_covers(kit: Kit, estimate: LoadEstimate) -> Cover:
             more.append(LoadStep(roll.key, count, count * roll.mass.value))
             gap -= count * roll.mass.value
     if singles and gap > 1e-9:
-        one = singles[-1] if all(item.order for item in singles) else singles[0]
-        count = math.ceil(gap / one.mass.value - 1e-9)
-        more.append(LoadStep(one.key, count, count * one.mass.value))
+        single = singles[-1] if all(item.order for item in singles) else singles[0]
+        count = math.ceil(gap / single.mass.value - 1e-9)
+        more.append(LoadStep(single.key, count, count * single.mass.value))
     listed = " and ".join(f"{step.count} × {kit.item(step.item).name}" for step in more)
     sentence = (
         f"The strongest team may run out: the kit weighs {format_mass(total)}, and up to "

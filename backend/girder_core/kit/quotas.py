@@ -55,9 +55,7 @@ class Material:
         }  # fmt: skip
         for name, amount in amounts.items():
             if not 0 <= amount < 1e6:
-                raise GirderError(
-                    "amount_out_of_range", f"How much of “{self.name}”? Not less than nothing.", field=name
-                )
+                raise GirderError("amount_out_of_range", f"How much of “{self.name}”? Not less than zero.", field=name)
 
 
 MEASURES = ("m", "cm", "g", "kg", "l", "ml")
@@ -112,7 +110,7 @@ class Line:
         if self.material.pack_size == 1:
             return str(self.packs)
         holder = "roll" if self.material.unit in MEASURES else "pack"
-        return f"{self.packs} {holder}{'s' if self.packs > 1 else ''} of {self.material.pack_size:g}"
+        return f"{self.packs} {plural(holder, self.packs)} of {self.material.pack_size:g}"
 
 
 def kit_list(materials: Sequence[Material], teams: int, benches: int) -> list[Line]:

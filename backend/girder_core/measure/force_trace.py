@@ -72,9 +72,9 @@ def read_trace(text: str) -> Trace:
     separator = ";" if lines[0].count(";") > lines[0].count(",") else ","
     header = [name.strip().lower() for name in next(csv.reader([lines[0]], delimiter=separator))]
     if "time_s" not in header or "force_n" not in header:
-        found = ", ".join(name for name in header if name)[:80] or "nothing"
+        named = ", ".join(name for name in header if name)[:80] or "nothing"
         raise GirderError(
-            "bad_trace", f"The first line must name the columns time_s and force_n; it names {found}.", line=1
+            "bad_trace", f"The first line must name the columns time_s and force_n; it names {named}.", line=1
         )
     if len(lines) - 1 > MOST_SAMPLES:
         raise GirderError(

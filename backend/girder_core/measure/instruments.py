@@ -75,7 +75,7 @@ def parse_line(line: Sent, kind: Kind) -> Sample | None:
     Returns:
         The sample; None when the line holds none.
     """
-    found = None
+    reading = None
     for sign, digits, unit in _READING.findall(line.text):
         try:
             factor = units.factor(unit, kind)
@@ -85,12 +85,12 @@ def parse_line(line: Sent, kind: Kind) -> Sample | None:
             factor = _FORCES[unit.lower()]
         decimals = len(digits.replace(",", ".").partition(".")[2])
         value = float(digits.replace(",", ".")) * factor
-        found = (-value if sign in ("-", "−") else value, 10.0**-decimals * factor)
-    if found is None or not math.isfinite(found[0]):
+        reading = (-value if sign in ("-", "−") else value, 10.0**-decimals * factor)
+    if reading is None or not math.isfinite(reading[0]):
         return None
     words = {word.lower() for word in re.findall(r"[A-Za-z]+", line.text)}
     stable = False if words & _MOVING else True if words & _STEADY else None
-    return Sample(line.at_s, found[0], found[1], stable)
+    return Sample(line.at_s, reading[0], reading[1], stable)
 
 
 def _step(values: Sequence[float], digit: float) -> float:
@@ -136,7 +136,7 @@ def steady(lines: Sequence[Sent], kind: Kind) -> Steady:
     if still and mean < -step:
         raise GirderError(
             "instrument_negative",
-            f"It shows {format_value(mean, kind)}, less than nothing. Tare it with nothing on it, then read again.",
+            f"It shows {format_value(mean, kind)}, less than zero. Tare it with nothing on it, then read again.",
         )
     shown = format_value(mean, kind)
     says = f"{shown}, standing still." if still else (

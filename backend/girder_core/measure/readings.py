@@ -76,7 +76,7 @@ def measure(
     typed = units.parse(reading.text, kind, own=own)
     resolution = units.parse(reading.resolution_text, kind, typed.unit, own).si
     if not resolution > 0:
-        raise GirderError("resolution_not_positive", "The instrument's step must be more than nothing.")
+        raise GirderError("resolution_not_positive", "The instrument's step must be more than zero.")
     start_texts = [text for text in (reading.zero_text, reading.tare_text) if text.strip()]
     start = math.fsum(units.parse(text, kind, typed.unit, own).si for text in start_texts)
     value = typed.si - start

@@ -111,7 +111,7 @@ def item_mass_kg(batch_mass_kg: float, count: int, scale_resolution_kg: float) -
         JCGM 100:2008, 4.3.7 and F.2.2.1.
     """
     if not batch_mass_kg > 0:
-        raise GirderError("mass_not_positive", "A batch must weigh more than nothing.")
+        raise GirderError("mass_not_positive", "A batch must weigh more than zero.")
     if count < 1:
         raise GirderError("count_not_positive", "Count at least one object in the batch.")
     return Quantity(batch_mass_kg, resolution_uncertainty(scale_resolution_kg)) / count
@@ -131,7 +131,7 @@ def stated_mass(mass_kg: float, within_kg: float) -> Quantity:
         JCGM 100:2008, 4.3.7.
     """
     if not mass_kg > 0:
-        raise GirderError("mass_not_positive", "A mass must be more than nothing.")
+        raise GirderError("mass_not_positive", "A mass must be more than zero.")
     if not 0 <= within_kg < mass_kg:
         raise GirderError("doubt_out_of_range", "The uncertainty must be smaller than the mass itself.")
     return Quantity(mass_kg, within_kg / math.sqrt(3))
@@ -151,7 +151,7 @@ def strength_to_weight(load: Quantity, self_mass: Quantity) -> Quantity:
         JCGM 100:2008, 5.1.6.
     """
     if not self_mass.value > 0:
-        raise GirderError("self_mass_not_positive", "The structure's own weight must be more than nothing.")
+        raise GirderError("self_mass_not_positive", "The structure's own weight must be more than zero.")
     return load / self_mass
 
 
@@ -180,10 +180,10 @@ def self_mass_from_materials(uses: Sequence[MaterialUse]) -> Quantity:
         if not use.amount >= 0:
             raise GirderError("amount_negative", "An amount of material cannot be negative.")
         if not use.unit_mass.value > 0:
-            raise GirderError("mass_not_positive", "One unit of a material must weigh more than nothing.")
+            raise GirderError("mass_not_positive", "One unit of a material must weigh more than zero.")
         total = total + use.unit_mass * use.amount
     if not total.value > 0:
-        raise GirderError("self_mass_not_positive", "The structure's own weight must be more than nothing.")
+        raise GirderError("self_mass_not_positive", "The structure's own weight must be more than zero.")
     return total
 
 
@@ -216,7 +216,7 @@ def scale_good_enough(mass_kg: float, resolution_kg: float) -> ScaleAdvice:
         JCGM 100:2008, F.2.2.1 and 6.2; the limit of 5 % is ours.
     """
     if not mass_kg > 0:
-        raise GirderError("mass_not_positive", "The mass must be more than nothing.")
+        raise GirderError("mass_not_positive", "The mass must be more than zero.")
     relative = COVERAGE_FACTOR * resolution_uncertainty(resolution_kg) / mass_kg
     if relative <= 0.05:
         return ScaleAdvice(True, relative, "")

@@ -115,7 +115,7 @@ def corbel_stability(
             )
     if not 0 <= tail_at_m <= block_length_m:
         raise refuse("tail_at_m", "The tail weight must lie on the block.")
-    tails = [float(tail_load_n)] if isinstance(tail_load_n, (int, float)) else [float(one) for one in tail_load_n]
+    tails = [float(tail_load_n)] if isinstance(tail_load_n, (int, float)) else [float(load_n) for load_n in tail_load_n]
     tails += [0.0] * (len(step_ins_m) - len(tails))
     for tail in tails:
         not_negative("tail_load_n", tail, "The weight on the tail")
@@ -133,7 +133,7 @@ def corbel_stability(
     tips = next(
         (layer.number for layer in layers if layer.inner_margin_m < -tolerance or layer.outer_margin_m < -tolerance), 0
     )
-    worst = min(layers, key=lambda one: min(one.inner_margin_m, one.outer_margin_m)).number
+    worst = min(layers, key=lambda layer: min(layer.inner_margin_m, layer.outer_margin_m)).number
     overhang = math.fsum(step_ins_m)
     says = (
         f"Layer {tips} from the top tips into the opening. Step in less above it, or put weight on its tail."
@@ -172,13 +172,13 @@ def corbel_load(
     Source:
         Moments about the edge of each joint.
     """
-    found = corbel_stability(step_ins_m, block_length_m, tail_load_n, block_weight_n, tail_at_m)
-    if not found.stable:
-        raise refuse("step_ins_m", found.says, "corbel_tips", layer=found.tips)
+    stability = corbel_stability(step_ins_m, block_length_m, tail_load_n, block_weight_n, tail_at_m)
+    if not stability.stable:
+        raise refuse("step_ins_m", stability.says, "corbel_tips", layer=stability.tips)
     draws = samples or Samples()
     shared = draws.draw(SHARED, "shared") * draws.draw(UNLIKE, "unlike blocks")
     states = []
-    for layer in found.layers:
+    for layer in stability.layers:
         slack = draws.draw(PLACED, f"placing {layer.number}") * math.sqrt(layer.number)
         margin = np.maximum(layer.inner_margin_m - slack, 0.0)
         # A tip that lies over its own support cannot tip it.

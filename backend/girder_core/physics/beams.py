@@ -176,7 +176,7 @@ def sheet_bridge(
     """
     positive("span_m", span_m, "The gap")
     if not 0 <= overlap_m < 10 * span_m:
-        raise refuse("overlap_m", "What rests on the supports cannot be less than nothing.")
+        raise refuse("overlap_m", "What rests on the supports cannot be less than zero.")
     limit = SAG_SHARE * span_m if sag_limit_m is None else sag_limit_m
     positive("sag_limit_m", limit, "The sag limit")
     draws = samples or Samples()
@@ -184,7 +184,7 @@ def sheet_bridge(
     squeeze = draws.draw(material.compression_pa, f"{material.key} compression")
     pull = draws.draw(material.tension_pa, f"{material.key} tension")
     density = draws.draw(material.density_kg_m3, f"{material.key} density")
-    one = simply_supported(span_m, 1.0, placement, patch_m)
+    unit_load = simply_supported(span_m, 1.0, placement, patch_m)
     second, bottom = section.second_moment_m4, section.neutral_axis_m
     top = section.depth_m - bottom
     own_n = density * section.area_m2 * span_m * GRAVITY_M_S2
@@ -193,10 +193,10 @@ def sheet_bridge(
     own_sag = 5 / 384 * own_n * span_m**3 / stiff
 
     def by_moment(stress: Number, arm: Number) -> Number:
-        return (stress * second / arm - own_moment) / one.max_moment_nm
+        return (stress * second / arm - own_moment) / unit_load.max_moment_nm
 
     def by_sag(sag: Number) -> Number:
-        return (sag - own_sag) * stiff / (one.deflection_coefficient * span_m**3)
+        return (sag - own_sag) * stiff / (unit_load.deflection_coefficient * span_m**3)
 
     states = [
         State("crush", "Top crushes", by_moment(squeeze, top),
@@ -237,7 +237,7 @@ def sheet_bridge(
         )  # fmt: skip
     if joint_n is not None:
         states.append(
-            State("joint", "Joint opens", draws.draw(joint_n, "bridge joint") / one.max_shear_n - own_n,
+            State("joint", "Joint opens", draws.draw(joint_n, "bridge joint") / unit_load.max_shear_n - own_n,
                   "Half the load passes each joint as shear.", "The tape lets go.", "equilibrium", "joint")
         )  # fmt: skip
     return predict(states)
@@ -264,12 +264,12 @@ def sag_curve(span_m: float, sag_m: float, points: int = 25) -> tuple[tuple[floa
     Returns:
         Points (x, y) [m] from one support to the other, the deflection of a load at the centre.
     """
-    found = []
+    line = []
     for i in range(points):
         x = span_m * i / (points - 1)
         near = min(x, span_m - x) / span_m
-        found.append((x, -sag_m * (3 * near - 4 * near**3)))
-    return tuple(found)
+        line.append((x, -sag_m * (3 * near - 4 * near**3)))
+    return tuple(line)
 
 
 def typical_sag_m(

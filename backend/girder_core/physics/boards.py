@@ -113,8 +113,8 @@ def board_leg(
     apothem = side_m / (2 * math.tan(math.pi / walls))
     second = perimeter * float(board.area_m2) * (apothem**2 + side_m**2 / 12) / 2
     column = made * euler_load_n(modulus * (1.0 if flutes_upright else stock.across), second, height_m, 0.8)
-    one = draws.draw(Bounds(0.4, 0.7, 1.0, "order of magnitude: how evenly a sitter loads the legs"), "even seat")
-    share = legs * (one if legs > 1 else 1.0)
+    share_m = draws.draw(Bounds(0.4, 0.7, 1.0, "order of magnitude: how evenly a sitter loads the legs"), "even seat")
+    share = legs * (share_m if legs > 1 else 1.0)
     return predict(
         [
             State("fold", "Walls fold", folds * share,

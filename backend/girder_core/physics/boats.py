@@ -52,7 +52,7 @@ def boat(
     total = water_density_kg_m3 * displaced
     loads = total - hull.mass_kg
     afloat_at = loads > most / 1000
-    drafts, displaced, total, loads = (one[afloat_at] for one in (drafts, displaced, total, loads))
+    drafts, displaced, total, loads = (series[afloat_at] for series in (drafts, displaced, total, loads))
     level = np.interp(hull.depth_m - low_rim, drafts, loads)
     bm = np.asarray(hull.waterplane_second_moment_m4(drafts) / displaced)
     gm = hull.buoyancy_centre_m(drafts) + bm - (hull.mass_kg * hull.mass_centre_m + loads * cargo_height_m) / total

@@ -261,7 +261,7 @@ def supports_needed(total_load_n: float, one_support_n: float, safety_factor: fl
     """
     positive("one_support_n", one_support_n, "What one column holds")
     if not (math.isfinite(total_load_n) and total_load_n >= 0):
-        raise refuse("total_load_n", "The load cannot be less than nothing.")
+        raise refuse("total_load_n", "The load cannot be less than zero.")
     if not safety_factor >= 1:
         raise refuse("safety_factor", "A margin is 1 or more.")
     return max(1, math.ceil(total_load_n * safety_factor / one_support_n - 1e-9))

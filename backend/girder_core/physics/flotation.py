@@ -51,7 +51,7 @@ def payload_to_rim_kg(hull: Hull, water_density_kg_m3: float = FRESH_WATER_KG_M3
     """
     positive("water_density_kg_m3", water_density_kg_m3, "The water's density")
     if not 0 <= freeboard_m <= hull.depth_m:
-        raise refuse("freeboard_m", "The freeboard must lie between nothing and the wall's height.")
+        raise refuse("freeboard_m", "The freeboard must lie between zero and the wall's height.")
     return float(water_density_kg_m3 * hull.displaced_m3(hull.depth_m - freeboard_m) - hull.mass_kg)
 
 

@@ -219,10 +219,10 @@ def best_open_box(sheet_side_m: float, freeboard_m: float = 0.0, other_side_m: f
         raise refuse("freeboard_m", "The freeboard must be less than half the sheet's shorter side.")
     if other == sheet_side_m:
         return (sheet_side_m + 4 * freeboard_m) / 6
-    found = optimize.minimize_scalar(
+    least = optimize.minimize_scalar(
         lambda h: -(h - freeboard_m) * (sheet_side_m - 2 * h) * (other - 2 * h),
         bounds=(freeboard_m, half),
         method="bounded",
         options={"xatol": 1e-9},
     )
-    return float(found.x)
+    return float(least.x)

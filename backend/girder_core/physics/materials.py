@@ -138,10 +138,10 @@ def _rod(key: str, name: str, density: float, size: float, modulus: float, crush
 
 
 def _joint(key: str, name: str, holds_n: float, factor: float, source: str = ORDER) -> Stock:
-    one = _near(1.0, 1.001)
+    near = _near(1.0, 1.001)
     return Stock(
-        key, name, Form.JOINT, _near(1000, 1.3), _near(1e-3, 1.3), one.scaled_to(1e9), one.scaled_to(1e7),
-        one.scaled_to(1e7), joint_n=_near(holds_n, factor, source),
+        key, name, Form.JOINT, _near(1000, 1.3), _near(1e-3, 1.3), near.scaled_to(1e9), near.scaled_to(1e7),
+        near.scaled_to(1e7), joint_n=_near(holds_n, factor, source),
     )  # fmt: skip
 
 

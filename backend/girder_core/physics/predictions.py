@@ -195,7 +195,10 @@ def predict(states: Sequence[State]) -> Prediction:
             )
         )  # fmt: skip
     governing = max(summed, key=lambda state: (state.share, -state.typical_n))
-    ladder = (governing, *sorted((one for one in summed if one is not governing), key=lambda one: one.typical_n))
+    ladder = (
+        governing,
+        *sorted((state for state in summed if state is not governing), key=lambda state: state.typical_n),
+    )
     low, middle, high = _percentiles(weakest)
     return Prediction(ladder, governing, low, middle, high)
 
@@ -220,7 +223,7 @@ def rank_helps(helps: Sequence[Help]) -> tuple[Help, ...]:
     Returns:
         Those that gain something, the largest first.
     """
-    return tuple(sorted((one for one in helps if one.gain_n > 0), key=lambda one: -one.gain_n))
+    return tuple(sorted((change for change in helps if change.gain_n > 0), key=lambda change: -change.gain_n))
 
 
 PRIOR_LOG = math.log(2)
@@ -256,7 +259,7 @@ class Calibration:
         return max(low_n, typical_n / own), min(high_n, typical_n * own)
 
     def says(self, things: str) -> str:
-        """The finding in a sentence, such as "Your class's tubes held 0.6 of the model, from 7 trials."
+        """The finding in a sentence, such as "Your class's tubes held 0.6 times what the model said, over 7 trials."
 
         Args:
             things: what was tested, in the plural.
@@ -264,9 +267,9 @@ class Calibration:
             The sentence.
         """
         trials = "1 trial" if self.count == 1 else f"{self.count} trials"
-        sentence = f"Your class’s {things} held {self.measured:.2g} of the model, from {trials}."
+        sentence = f"Your class’s {things} held {self.measured:.2g} times what the model said, over {trials}."
         if abs(self.factor / self.measured - 1) > 0.02:
-            sentence += f" So few count part of the way: {self.factor:.2g} would be applied."
+            sentence += f" From so few, only part of that is used: times {self.factor:.2g}."
         return sentence
 
 
@@ -287,7 +290,7 @@ def calibrate(pairs: Sequence[tuple[float, float]]) -> Calibration:
     if not pairs:
         raise GirderError("no_pairs", "Calibration needs at least one trial that broke and had a prediction.")
     if any(not (math.isfinite(m) and math.isfinite(p) and m > 0 and p > 0) for m, p in pairs):
-        raise refuse("pairs", "Measured and predicted loads must be more than nothing.")
+        raise refuse("pairs", "Measured and predicted loads must be more than zero.")
     logs = [math.log(m / p) for m, p in pairs]
     n = len(logs)
     mean = math.fsum(logs) / n
@@ -354,7 +357,7 @@ def modelled(low_n: float, typical_n: float, high_n: float, calibration: Calibra
     """
     basis = "the model"
     if calibration is not None:
-        low_n, typical_n, high_n = (calibration.factor * one for one in (low_n, typical_n, high_n))
+        low_n, typical_n, high_n = (calibration.factor * force_n for force_n in (low_n, typical_n, high_n))
         low_n, high_n = calibration.narrowed(low_n, typical_n, high_n)
         basis = f"the model times {calibration.factor:.2g}, as the class held"
     return LoadEstimate(low_n / GRAVITY_M_S2, typical_n / GRAVITY_M_S2, high_n / GRAVITY_M_S2, basis)

@@ -98,12 +98,12 @@ def inner_radii_m(supports: int, outer_radius_m: float, strut_length_m: float) -
         )
     alpha = math.pi / supports
     turn = math.acos(min(1.0, strut_length_m * math.cos(alpha) / outer_radius_m))
-    found = []
+    radii = []
     for angle in sorted({alpha - turn, alpha + turn}):
         radius = outer_radius_m * math.sin(angle)
         if 1e-12 * outer_radius_m < radius <= outer_radius_m * math.cos(alpha) * (1 + 1e-12) and angle < math.pi / 2:
-            found.append(min(radius, outer_radius_m * math.cos(alpha)))
-    if not found:
+            radii.append(min(radius, outer_radius_m * math.cos(alpha)))
+    if not radii:
         raise refuse(
             "strut_length_m",
             f"The struts do not reach each other: with {supports} supports on a circle of radius "
@@ -111,7 +111,7 @@ def inner_radii_m(supports: int, outer_radius_m: float, strut_length_m: float) -
             "take longer struts.",
             "strut_too_short",
         )
-    return tuple(found)
+    return tuple(radii)
 
 
 def exact_slope(supports: int, inner_radius_m: float, thickness_m: float) -> float:

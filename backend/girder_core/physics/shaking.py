@@ -63,12 +63,12 @@ def _number(text: str) -> float:
 
 def _sample(line: Sent) -> tuple[float, float] | None:
     """Time [s] and acceleration [m/s²] of a line; by its own clock when it tells one, else by when it came."""
-    found = _ACCELERATION.search(line.text)
-    if found is None:
+    match = _ACCELERATION.search(line.text)
+    if match is None:
         return None
-    value = _number(found[2]) * (GRAVITY_M_S2 if found[3].lower() == "g" else 1.0)
-    told = _TIME.search(line.text[: found.start()])
-    return (_number(told[1]) if told else line.at_s, -value if found[1] in ("-", "−") else value)
+    value = _number(match[2]) * (GRAVITY_M_S2 if match[3].lower() == "g" else 1.0)
+    stamp = _TIME.search(line.text[: match.start()])
+    return (_number(stamp[1]) if stamp else line.at_s, -value if match[1] in ("-", "−") else value)
 
 
 def _sines(times: NDArray[np.float64], frequency_hz: float) -> NDArray[np.float64]:
@@ -105,7 +105,7 @@ def fit_sine(times_s: Sequence[float], seen: Sequence[float]) -> tuple[float, fl
     length = float(times[-1])
     fastest = 0.5 * (times.size - 1) / length
     tried = np.arange(0.5 / length, fastest, 0.2 / length)
-    frequency = float(min(tried, key=lambda one: _left_over(times, values, float(one))))
+    frequency = float(min(tried, key=lambda shift: _left_over(times, values, float(shift))))
     for _ in range(12):
         columns = _sines(times, frequency)
         cosine, sine, _offset = np.linalg.lstsq(columns, values, rcond=None)[0]
@@ -141,18 +141,18 @@ def read_shaking(lines: Sequence[Sent]) -> Shaking:
     if not samples:
         raise GirderError("instrument_garbage", f"{len(lines)} lines came from it, and none holds an acceleration.")
     garbled = len(lines) - len(samples)
-    samples.sort(key=lambda one: one[0])
-    samples = [one for one in samples if one[0] >= samples[0][0] + RUN_UP_S]
+    samples.sort(key=lambda sample: sample[0])
+    samples = [sample for sample in samples if sample[0] >= samples[0][0] + RUN_UP_S]
     frequency, peak, even = fit_sine([t for t, _ in samples], [a for _, a in samples])
     stroke = 2 * peak / (2 * math.pi * frequency) ** 2
     return Shaking(frequency, peak, stroke, even, len(samples), garbled)
 
 
-def shaking_agrees(found: Shaking, frequency_hz: float, stroke_m: float) -> Agreement:
+def shaking_agrees(shaking: Shaking, frequency_hz: float, stroke_m: float) -> Agreement:
     """Whether a base shakes as was agreed for this level.
 
     Args:
-        found: how it shakes.
+        shaking: how it shakes.
         frequency_hz: what was agreed [Hz].
         stroke_m: what was agreed, from end to end [m].
     Returns:
@@ -162,14 +162,14 @@ def shaking_agrees(found: Shaking, frequency_hz: float, stroke_m: float) -> Agre
     """
     positive("frequency_hz", frequency_hz, "The agreed frequency")
     positive("stroke_m", stroke_m, "The agreed stroke")
-    shown = f"{found.frequency_hz:.2f} Hz and {1000 * found.stroke_m:.0f} mm from end to end"
-    if found.even < EVEN:
+    shown = f"{shaking.frequency_hz:.2f} Hz and {1000 * shaking.stroke_m:.0f} mm from end to end"
+    if shaking.even < EVEN:
         return Agreement(False, f"It shakes unevenly, around {shown}. Does the drive slip, or does something knock?")
     off = [
         f"{name} is {abs(share):.0%} too {'high' if share > 0 else 'low'}"
         for name, share in (
-            ("the frequency", found.frequency_hz / frequency_hz - 1),
-            ("the stroke", found.stroke_m / stroke_m - 1),
+            ("the frequency", shaking.frequency_hz / frequency_hz - 1),
+            ("the stroke", shaking.stroke_m / stroke_m - 1),
         )
         if abs(share) > AGREED
     ]

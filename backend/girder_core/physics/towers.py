@@ -104,8 +104,8 @@ def natural_frequency_hz(stiffness_n_m: Number, mass_kg: Number) -> Number:
     if not np.all(np.asarray(stiffness_n_m) > 0):
         raise refuse("stiffness_n_m", TOO_SLENDER, "too_slender")
     positive("mass_kg", mass_kg, "The mass")
-    found = np.sqrt(np.asarray(stiffness_n_m) / mass_kg) / (2 * math.pi)
-    return float(found) if np.ndim(found) == 0 else found
+    frequency = np.sqrt(np.asarray(stiffness_n_m) / mass_kg) / (2 * math.pi)
+    return float(frequency) if np.ndim(frequency) == 0 else frequency
 
 
 def swinging_mass_kg(tip_mass_kg: float, leg_mass_kg: float = 0.0) -> float:
@@ -178,8 +178,8 @@ def transmissibility(frequency_ratio: Number, damping_ratio: float) -> Number:
     below = (1 - ratio**2) ** 2 + damped
     if np.any(below == 0):
         raise refuse("damping_ratio", "At resonance without damping the shaking grows without limit.", "resonance")
-    found = np.sqrt((1 + damped) / below)
-    return float(found) if found.ndim == 0 else found
+    transmitted = np.sqrt((1 + damped) / below)
+    return float(transmitted) if transmitted.ndim == 0 else transmitted
 
 
 @dataclass(frozen=True)

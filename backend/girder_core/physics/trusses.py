@@ -194,9 +194,9 @@ class PlaneTruss:
         moves = np.zeros(force.size)
         if free.size:
             if self._shaky(bars):
-                found = self.determinacy()
-                if found.kind == "mechanism":
-                    raise mechanism(found)
+                counted = self.determinacy()
+                if counted.kind == "mechanism":
+                    raise mechanism(counted)
             moves[free] = np.linalg.solve((bars * stiffness) @ bars.T, force[free])
         tension = stiffness * (self._directions.T @ moves)
         # What supports give is what members need beyond the load.
@@ -220,20 +220,20 @@ class PlaneTruss:
         return bool(pivots.min() < 1e-4 * pivots.max())
 
 
-def mechanism(found: Determinacy) -> ValueError:
+def mechanism(counted: Determinacy) -> ValueError:
     """The refusal of a truss that cannot stand.
 
     Args:
-        found: its determinacy.
+        counted: its determinacy.
     Returns:
         The error, naming a joint that can move.
     """
     return refuse(
         "members",
-        f"Joint {found.moving_joint} can move: this is a mechanism, not a truss. Make triangles; add a member there or "
-        "a support.",
+        f"Joint {counted.moving_joint} can move: this is a mechanism, not a truss. Make triangles; add a member there "
+        "or a support.",
         "mechanism",
-        joint=found.moving_joint,
+        joint=counted.moving_joint,
     )
 
 
@@ -458,4 +458,4 @@ def total_length_m(truss: PlaneTruss) -> float:
     Returns:
         Lengths of all members [m].
     """
-    return math.fsum(float(one) for one in truss.lengths_m)
+    return math.fsum(float(length) for length in truss.lengths_m)

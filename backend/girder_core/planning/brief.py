@@ -38,12 +38,12 @@ def brief_lines(
         value = setup.get(spec.key)
         if spec.says and value is not None:
             lines.setdefault(spec.term, []).append(spec.says.format(format_value(value, spec.kind, system)))
-    told = [BriefLine(term, _joined(texts)) for term, texts in lines.items()]
+    joined = [BriefLine(term, _joined(texts)) for term, texts in lines.items()]
     broken = BREACH_WORDS[rules.breach_policy].label.lower()
     if rules.breach_policy is BreachPolicy.PENALTY:
         broken = f"a broken rule costs {rules.penalty:.0%}".replace("%", " %")
     return (
-        *told,
+        *joined,
         BriefLine("Time", f"{build_minutes:g} minutes to build"),
         BriefLine("Wins", goal_in_words(rules)),
         BriefLine("Rules", broken),

@@ -10,7 +10,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
-from girder_core.families import TAPE_ROLL, Family, LoadIdea, Quota, Range, SetupField, aim_kg, family
+from girder_core.families import TAPE_ROLL, Family, LoadIdea, Quota, Range, SetupField, aim_kg, family_of
 from girder_core.ground import GirderError
 from girder_core.kit import (
     PLATFORM,
@@ -140,29 +140,29 @@ def propose(answers: Answers, given: Mapping[str, float | None] | None = None) -
     Errors:
         ``unknown_family``, ``lesson_too_short``, ``lesson_too_long``.
     """
-    one = family(answers.family)
-    setup = tuple(_proposed(spec, answers) for spec in one.setup)
+    family = family_of(answers.family)
+    setup = tuple(_proposed(spec, answers) for spec in family.setup)
     values = {item.key: item.value for item in setup} | dict(given or {})
     target = aim_kg(values)
     if "bench_limit_kg" in values and "bench_limit_kg" not in (given or {}) and target:
         limit = _round_up(2.5 * target)
-        spec = one.field("bench_limit_kg")
+        spec = family.field("bench_limit_kg")
         limit = min(max(limit, spec.low), spec.high)
         reason = "Two and a half times the target, so that the strongest can be tested to the end."
         setup = tuple(replace(p, value=limit, reason=reason) if p.key == "bench_limit_kg" else p for p in setup)
         values["bench_limit_kg"] = limit
-    load = _load(one, target)
-    platform = 0.04 * target if one.platform and target else 0.0
-    kit = _as_kit(one, load, platform)
-    tests = ways_to_test(one, kit, values)
-    day = propose_day(answers.minutes, answers.teams, tests, one.pace.swap_s, one.drying_s / 60)
+    load = _load(family, target)
+    platform = 0.04 * target if family.platform and target else 0.0
+    kit = _as_kit(family, load, platform)
+    tests = ways_to_test(family, kit, values)
+    day = propose_day(answers.minutes, answers.teams, tests, family.pace.swap_s, family.drying_s / 60)
     return Proposal(
         setup=setup,
-        materials=_materials(one, answers, values),
+        materials=_materials(family, answers, values),
         load=load,
         platform_kg=round(platform, 3),
         day=day,
-        reasons=_reasons(one, answers, day, target),
+        reasons=_reasons(family, answers, day, target),
     )
 
 
@@ -320,7 +320,8 @@ def _reasons(family: Family, answers: Answers, day: Day, target: float | None) -
         )
     if day.two_lessons:
         reasons["day"] = (
-            f"{answers.minutes:g} minutes do not hold building and {answers.teams} tests: test in the next."
+            f"{answers.minutes:g} minutes are not enough for building and {answers.teams} tests: test in the "
+            "next lesson."
         )
     elif day.benches > 1:
         reasons["day"] = (
@@ -369,10 +370,10 @@ class Plan:
 
     def day(self) -> Day:
         """What the timeline is made from."""
-        one = family(self.answers.family)
+        family = family_of(self.answers.family)
         return Day(
             self.answers.minutes, self.answers.teams, self.benches, self.build_minutes,
-            ways_to_test(one, self.kit, self.setup), one.pace.swap_s, self.drying_minutes, self.two_lessons,
+            ways_to_test(family, self.kit, self.setup), family.pace.swap_s, self.drying_minutes, self.two_lessons,
             self.next_lesson_hours,
         )  # fmt: skip
 
@@ -410,8 +411,8 @@ def consequences(plan: Plan) -> Consequences:
     Returns:
         The consequences; every problem is named at its field, and what can still be worked out is.
     """
-    one = family(plan.answers.family)
-    problems: dict[str, str] = dict(one.conflicts(plan.setup, plan.materials))
+    family = family_of(plan.answers.family)
+    problems: dict[str, str] = dict(family.conflicts(plan.setup, plan.materials))
     problems = {f"setup.{key}": sentence for key, sentence in problems.items()}
     notes: list[str] = []
     result = Consequences()
@@ -435,8 +436,8 @@ def consequences(plan: Plan) -> Consequences:
         problems[str(error.data.get("field", "minutes"))] = error.sentence
     try:
         sheet = safety_sheet(
-            one.cautions, [key for material in plan.materials for key in material.hazards],
-            plan.kit.items if plan.kit else (), plan.setup.get(one.tallest) or 0.0, plan.answers.age, plan.declared,
+            family.cautions, [key for material in plan.materials for key in material.hazards],
+            plan.kit.items if plan.kit else (), plan.setup.get(family.tallest) or 0.0, plan.answers.age, plan.declared,
             plan.confirmed,
         )  # fmt: skip
         result = replace(result, safety=sheet)
@@ -455,15 +456,15 @@ def _fitting(plan: Plan, kit: Kit, problems: dict[str, str], notes: list[str]) -
     if plan.container is None:
         return ()
     try:
-        found = fills(plan.container, kit)
+        fillings = fills(plan.container, kit)
     except GirderError as error:
         problems["container"] = error.sentence
         return ()
-    for fill in found:
+    for fill in fillings:
         if fill.count == 0:
             problems["container"] = f"Not one “{kit.item(fill.item).name}” fits into this container. Take a larger one."
     needed = planned_estimate(kit, plan.setup).typical_kg
-    singles = [fill for fill in found if fill.count and kit.item(fill.item).roll_of == 1]
+    singles = [fill for fill in fillings if fill.count and kit.item(fill.item).roll_of == 1]
     if singles and max(fill.mass_kg for fill in singles) < needed:
         most = max(singles, key=lambda fill: fill.mass_kg)
         notes.append(
@@ -471,4 +472,4 @@ def _fitting(plan: Plan, kit: Kit, problems: dict[str, str], notes: list[str]) -
             "before "
             f"the target of {format_mass(needed)} is on."
         )
-    return found
+    return fillings

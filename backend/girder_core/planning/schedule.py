@@ -338,20 +338,22 @@ def _gives(day: Day, window_min: float, split: bool) -> list[str]:
     coarsest = day.swap_s + day.tests[-1].seconds
     missing = rounds * coarsest / 60 - window_min
     now = _tests(day, window_min).teams
-    found = []
+    sentences = []
     for benches in range(day.benches + 1, day.teams + 1):
         if _tests(replace(day, benches=benches), window_min).teams >= day.teams:
-            found.append(f"With {benches} benches all {day.teams} teams are tested in this time.")
+            sentences.append(f"With {benches} benches all {day.teams} teams are tested in this time.")
             break
     if not split and day.build_minutes - missing >= SHORTEST_BUILD_MIN:
-        found.append(f"With {math.ceil(missing)} minutes less to build, all are tested on one bench.")
+        sentences.append(f"With {math.ceil(missing)} minutes less to build, all are tested on one bench.")
     if not split:
-        found.append("Build in this lesson and test in the next.")
+        sentences.append("Build in this lesson and test in the next.")
     if now:
-        found.append(f"Test {now} of {day.teams} teams now and the others in another lesson.")
+        sentences.append(f"Test {now} of {day.teams} teams now and the others in another lesson.")
     if day.tests[-1].resolution is not None:
-        found.append(f"Steps are already as coarse as {day.tests[-1].resolution:.0%}; coarser ones would say little.")
-    return found
+        sentences.append(
+            f"Steps are already as coarse as {day.tests[-1].resolution:.0%}; coarser ones would say little."
+        )
+    return sentences
 
 
 def propose_day(
@@ -496,7 +498,7 @@ def fair_order(turns: Sequence[Turn]) -> list[int]:
     slots = [i for i, turn in enumerate(turns) if not turn.tested]
     known = sorted((i for i in slots if turns[i].last_time), key=lambda i: -turns[i].last_time)
     order = known + [i for i in slots if not turns[i].last_time]
-    found = list(range(len(turns)))
+    places = list(range(len(turns)))
     for slot, i in zip(slots, order, strict=True):
-        found[slot] = i
-    return found
+        places[slot] = i
+    return places

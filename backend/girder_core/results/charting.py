@@ -146,7 +146,7 @@ def ticks(most: float, wanted: int = 6) -> tuple[float, ...]:
     if not most > 0 or not math.isfinite(most):
         return (0.0,)
     power = 10.0 ** math.floor(math.log10(most / wanted))
-    step = next(one * power for one in (1, 2, 5, 10) if one * power >= most / wanted * (1 - 1e-9))
+    step = next(step * power for step in (1, 2, 5, 10) if step * power >= most / wanted * (1 - 1e-9))
     return tuple(float(f"{i * step:.12g}") for i in range(math.floor(most / step + 1e-9) + 1))
 
 
@@ -246,16 +246,16 @@ def short(text: str, most: int) -> str:
     return text if len(text) <= most else f"{text[: most - 1]}…"
 
 
-def least(at_least: bool, told: str) -> str:
+def least(at_least: bool, figure: str) -> str:
     """A result in words that may be a lower bound.
 
     Args:
         at_least: whether it is one.
-        told: the result.
+        figure: the result.
     Returns:
         The words.
     """
-    return f"at least {told}" if at_least else told
+    return f"at least {figure}" if at_least else figure
 
 
 def scale(

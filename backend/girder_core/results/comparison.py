@@ -264,7 +264,7 @@ def compare(entries: Sequence[Entry], rules: Rules, system: System = System.METR
             scored.append((entry, outcome))
     scored.sort(key=lambda pair: (*_order(pair[1], rules), pair[0].name, pair[0].key))
     ties = _ties(scored, rules)
-    ranges = rank_ranges([item.interval for _, item in scored], {pair: one.kind for pair, one in ties.items()})
+    ranges = rank_ranges([item.interval for _, item in scored], {pair: tie.kind for pair, tie in ties.items()})
     scatter = pooled_cv([failures(entry.trials) for entry in entries]) if needs_trial(rules) else None
     measured = not needs_trial(rules)
     contenders = [Contender(entry.name, item.interval, item.trials, measured) for entry, item in scored]
@@ -288,11 +288,11 @@ def compare(entries: Sequence[Entry], rules: Rules, system: System = System.METR
     )
 
 
-def tie(one: tuple[Entry, Score], other: tuple[Entry, Score], rules: Rules) -> Verdict | None:
+def tie(entry: tuple[Entry, Score], other: tuple[Entry, Score], rules: Rules) -> Verdict | None:
     """What the rule for ties says of two equal scores.
 
     Args:
-        one: a design with its score.
+        entry: a design with its score.
         other: another.
         rules: the run's rules.
     Returns:
@@ -300,10 +300,10 @@ def tie(one: tuple[Entry, Score], other: tuple[Entry, Score], rules: Rules) -> V
         too close, where the rule asks for the lighter and the scales cannot tell. None for scores that are not equal,
         or that ran out and so are not known.
     """
-    a, b = one[1], other[1]
+    a, b = entry[1], other[1]
     if a.at_least or b.at_least or not math.isclose(a.value, b.value, rel_tol=1e-12):
         return None
-    names = sorted((one, other), key=lambda pair: (*_order(pair[1], rules), pair[0].name, pair[0].key))
+    names = sorted((entry, other), key=lambda pair: (*_order(pair[1], rules), pair[0].name, pair[0].key))
     first, second = names[0][0].name, names[1][0].name
     if rules.tie_rule is TieRule.SHARED or (a.self_mass is None and b.self_mass is None):
         return Verdict(VerdictKind.TIED, f"{first} and {second} came out equal and share the place.")
@@ -324,15 +324,15 @@ def tie(one: tuple[Entry, Score], other: tuple[Entry, Score], rules: Rules) -> V
 
 def _ties(scored: Sequence[tuple[Entry, Score]], rules: Rules) -> dict[tuple[int, int], Verdict]:
     """What the tie rule says of each pair of equal scores; equal ones stand next to each other."""
-    found: dict[tuple[int, int], Verdict] = {}
-    for i, one in enumerate(scored):
+    verdicts: dict[tuple[int, int], Verdict] = {}
+    for i, row in enumerate(scored):
         for j in range(i + 1, len(scored)):
-            if not math.isclose(one[1].value, scored[j][1].value, rel_tol=1e-12):
+            if not math.isclose(row[1].value, scored[j][1].value, rel_tol=1e-12):
                 break
-            told = tie(one, scored[j], rules)
-            if told is not None:
-                found[i, j] = found[j, i] = told
-    return found
+            judged = tie(row, scored[j], rules)
+            if judged is not None:
+                verdicts[i, j] = verdicts[j, i] = judged
+    return verdicts
 
 
 def _order(item: Score, rules: Rules) -> tuple[float, float]:

@@ -1,4 +1,4 @@
-"""Why: what was varied on purpose, what went along with it, what was foreseen, and how things ended."""
+"""Why: what was varied on purpose, what else differed, what was foreseen, and how things ended."""
 
 from __future__ import annotations
 
@@ -112,24 +112,26 @@ def factor_effect(members: Sequence[Member], levels: Sequence[str]) -> FactorEff
     worst = min(filled, key=_mean)
     low, high = _mean(worst), _mean(best)
     share = f"{high / low - 1:.0%} more than" if low > 0 else "more than"
-    says = f"“{best.name}” came out {'at least ' if best.at_least else ''}{share} “{worst.name}” on the average."
+    says = f"“{best.name}” came out {'at least ' if best.at_least else ''}{share} “{worst.name}” on average."
     if math.isclose(low, high, rel_tol=1e-9):
         return FactorEffect(shown, best.name, "too_close", "All levels came out alike.", "", confounders, None)
     if worst.at_least:
-        because = f"At “{worst.name}” the load ran out, so its mean is “at least”; with more load it could pass."
+        because = (
+            f"At “{worst.name}” the load ran out, so its mean is only “at least”; with more load it could overtake."
+        )
         return FactorEffect(shown, best.name, "cannot_say", says, because, confounders, None)
-    found = welch([member.value for member in best.members], [member.value for member in worst.members])
-    if found is None:
+    test = welch([member.value for member in best.members], [member.value for member in worst.members])
+    if test is None:
         because = _too_small(best, worst)
         return FactorEffect(shown, best.name, "cannot_say", says, because, confounders, None)
     pairs = len(list(combinations(filled, 2)))
-    p = min(1.0, found.p * pairs)
+    p = min(1.0, test.p * pairs)
     sure = "clear" if p <= SURE else "likely" if p <= HINT else "too_close"
-    chance = f"Chance alone would part them so far {_one_in(p)}"
+    chance = f"Chance alone would put them this far apart {_one_in(p)}"
     because = f"{chance}, with {len(best.members)} and {len(worst.members)} designs."
     if sure == "too_close":
         because += " That is no more than chance; more designs at each level would tell."
-    return FactorEffect(shown, best.name, sure, says, because, confounders, found)
+    return FactorEffect(shown, best.name, sure, says, because, confounders, test)
 
 
 def _level(name: str, members: Sequence[Member]) -> Level:
@@ -184,8 +186,8 @@ def _confounders(levels: Sequence[Level]) -> list[str]:
             for level in levels
         }
         if len(set(usual.values())) > 1:
-            told = ", ".join(f"“{level}” {value or 'not said'}" for level, value in usual.items())
-            sentences.append(f"{name}: {told}.")
+            levels_said = ", ".join(f"“{level}” {value or 'not said'}" for level, value in usual.items())
+            sentences.append(f"{name}: {levels_said}.")
     return sentences
 
 
@@ -205,8 +207,8 @@ def differs(measured: Sequence[Quantity]) -> bool:
     """
     if len(measured) < 2:
         return False
-    values = [one.value for one in measured]
-    doubt = COVERAGE_FACTOR * max(one.standard_uncertainty for one in measured)
+    values = [quantity.value for quantity in measured]
+    doubt = COVERAGE_FACTOR * max(quantity.standard_uncertainty for quantity in measured)
     return max(values) - min(values) > 2 * doubt
 
 
@@ -228,15 +230,17 @@ def trend(name: str, chosen: Sequence[float], scores: Sequence[float]) -> Trend:
     Returns:
         Spearman's rank correlation with its exact p in small samples, in words. It never says "because".
     """
-    found = rank_correlation(chosen, scores)
-    if found is None:
+    correlation = rank_correlation(chosen, scores)
+    if correlation is None:
         return Trend(None, f"{name}: too few different designs to see whether it goes along with the result.")
-    if found.p > HINT:
-        return Trend(found, f"{name}: no clear trend. Chance alone would look like this {_one_in(found.p)}.")
-    way = "higher" if found.rho > 0 else "lower"
-    sure = "" if found.p <= SURE else "perhaps "
-    chance = f"Chance alone would look like this {_one_in(found.p)}."
-    return Trend(found, f"{name}: more of it went {sure}with {way} results. {chance}")
+    if correlation.p > HINT:
+        return Trend(
+            correlation, f"{name}: no clear trend. Chance alone would look like this {_one_in(correlation.p)}."
+        )
+    way = "higher" if correlation.rho > 0 else "lower"
+    sure = "" if correlation.p <= SURE else "perhaps "
+    chance = f"Chance alone would look like this {_one_in(correlation.p)}."
+    return Trend(correlation, f"{name}: more of it {sure}went with {way} results. {chance}")
 
 
 @dataclass(frozen=True)
@@ -299,33 +303,35 @@ class ForesightOfAll:
     says: str
 
 
-def foresight_of_all(who: str, found: Sequence[Foresight]) -> ForesightOfAll:
+def foresight_of_all(who: str, foresights: Sequence[Foresight]) -> ForesightOfAll:
     """How well a class or the model foresaw.
 
     Args:
         who: who said it ("The teams", "The model").
-        found: prediction by prediction.
+        foresights: prediction by prediction.
     Returns:
         The median of how far off they were, whether they had the order right, and a sentence.
     """
-    if not found:
-        return ForesightOfAll(None, None, f"{who} said nothing beforehand.")
-    off = sorted(abs(one.error) for one in found if one.error is not None and one.verdict != "open")
+    if not foresights:
+        return ForesightOfAll(None, None, f"{who} made no predictions.")
+    off = sorted(
+        abs(foresight.error) for foresight in foresights if foresight.error is not None and foresight.verdict != "open"
+    )
     middle = (off[(len(off) - 1) // 2] + off[len(off) // 2]) / 2 if off else None
-    right = sum(one.verdict == "right" for one in found)
-    high = sum(one.verdict == "too_high" for one in found)
-    low = sum(one.verdict == "too_low" for one in found)
-    parts = [f"{who} had {right} of {len(found)} right"]
+    right = sum(foresight.verdict == "right" for foresight in foresights)
+    high = sum(foresight.verdict == "too_high" for foresight in foresights)
+    low = sum(foresight.verdict == "too_low" for foresight in foresights)
+    parts = [f"{who} got {right} of {len(foresights)} right"]
     if high or low:
-        parts.append(f"{high} said too much, {low} too little")
+        parts.append(f"{high} predicted too much, {low} too little")
     if middle is not None:
         parts.append(f"typically off by {middle:.0%}")
-    closed = [one for one in found if not one.bounds.open_above]
-    order = rank_correlation([one.said_kg for one in closed], [one.held_kg for one in closed])
+    closed = [foresight for foresight in foresights if not foresight.bounds.open_above]
+    order = rank_correlation([foresight.said_kg for foresight in closed], [foresight.held_kg for foresight in closed])
     says = "; ".join(parts) + "."
     if order is not None:
-        told = order.p <= SURE and order.rho > 0
-        says += " The order was foreseen." if told else " The order was not foreseen any better than by chance."
+        foreseen = order.p <= SURE and order.rho > 0
+        says += " The order was foreseen." if foreseen else " The order was not foreseen any better than by chance."
     return ForesightOfAll(middle, order, says)
 
 
@@ -348,6 +354,6 @@ def tally(ended: Sequence[tuple[str, str]]) -> tuple[Tally, ...]:
     """
     counts = Counter(way for way, _ in ended)
     return tuple(
-        Tally(way, count, tuple(dict.fromkeys(name for one, name in ended if one == way)))
+        Tally(way, count, tuple(dict.fromkeys(name for mode, name in ended if mode == way)))
         for way, count in counts.most_common()
     )

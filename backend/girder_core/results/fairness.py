@@ -35,29 +35,29 @@ class Difference:
     mend: str
 
 
-def contenders(found: Comparison) -> frozenset[str]:
+def contenders(comparison: Comparison) -> frozenset[str]:
     """The designs between which the first place lies.
 
     Args:
-        found: the comparison.
+        comparison: the comparison.
     Returns:
         Keys of the leader, of all whose range reaches the first place, and of the one behind the leader.
     """
-    near = [place for i, place in enumerate(found.places) if i < 2 or place.ranks.best == 1]
+    near = [place for i, place in enumerate(comparison.places) if i < 2 or place.ranks.best == 1]
     return frozenset(place.entry.key for place in near)
 
 
-def like_with_like(found: Comparison, system: System = System.METRIC) -> tuple[Difference, ...]:
+def like_with_like(comparison: Comparison, system: System = System.METRIC) -> tuple[Difference, ...]:
     """What differed between the compared designs besides the designs themselves.
 
     Args:
-        found: the comparison.
+        comparison: the comparison.
         system: units for the sentences.
     Returns:
         A line per difference: another gap (beyond the tape's doubt), a coarse last step, an own weight taken in
         another way, a broken constraint, whatever else is remarked. What could have decided the win comes first.
     """
-    entries, near = [place.entry for place in found.places], contenders(found)
+    entries, near = [place.entry for place in comparison.places], contenders(comparison)
     usual = _usual_gap(entries)
     lines = [
         Difference(entry.key, says, entry.key in near, mend)
@@ -94,24 +94,24 @@ class Circumstances:
     not_kept: Sequence[str] = ()
 
 
-def circumstantial(found: Circumstances, usual: str, way_names: Mapping[str, str]) -> tuple[str, ...]:
+def circumstantial(circumstances: Circumstances, usual: str, way_names: Mapping[str, str]) -> tuple[str, ...]:
     """What to remark of a design that was not tested like the others.
 
     Args:
-        found: how it was tested.
+        circumstances: how it was tested.
         usual: how most trials of the run were set up.
         way_names: what each arrangement is called.
     Returns:
         Sentences that go on from the design's name.
     """
-    otherwise = [way for way in dict.fromkeys(found.ways) if way != usual]
+    otherwise = [way for way in dict.fromkeys(circumstances.ways) if way != usual]
     return (
-        *(f"tested before its joints were dry ({reason})." for reason in found.wet_reasons),
+        *(f"tested before its joints were dry ({reason})." for reason in circumstances.wet_reasons),
         *(
             f"tested {way_names.get(way, 'otherwise')}, most others {way_names.get(usual, 'otherwise')}."
             for way in otherwise
         ),
-        *(f"not kept as agreed: {control}." for control in found.not_kept),
+        *(f"not kept as agreed: {control}." for control in circumstances.not_kept),
     )
 
 
@@ -162,14 +162,14 @@ def _coarse(entry: Entry, system: System) -> list[tuple[str, str]]:
 
 
 def _remarks(entry: Entry) -> list[tuple[str, str]]:
-    return [(f"{entry.name}: {one}", "") for one in (*entry.remarks, *entry.breaches)]
+    return [(f"{entry.name}: {remark}", "") for remark in (*entry.remarks, *entry.breaches)]
 
 
-def retests(found: Comparison, rules: Rules, system: System = System.METRIC) -> tuple[str, ...]:
+def retests(comparison: Comparison, rules: Rules, system: System = System.METRIC) -> tuple[str, ...]:
     """What to test again, and how, so that the order of the first places becomes surer.
 
     Args:
-        found: the comparison.
+        comparison: the comparison.
         rules: the rules it was made under.
         system: units for the sentences.
     Returns:
@@ -179,18 +179,18 @@ def retests(found: Comparison, rules: Rules, system: System = System.METRIC) -> 
         Repeats for a difference d at relative scatter s: n = 2 (1.96 s / d)², the usual sample size for two means.
     """
     lines: list[str] = []
-    for upper, lower in zip(found.places[:3], found.places[1:4], strict=False):
+    for upper, lower in zip(comparison.places[:3], comparison.places[1:4], strict=False):
         judged = upper.against_next
         if judged is None or judged.kind in (VerdictKind.CLEAR, VerdictKind.LIKELY, VerdictKind.BY_TIE_RULE):
             continue
-        lines.extend(_more_load(upper, lower, rules, system) or _repeat(upper, lower, found))
-    lines.extend(line.mend for line in like_with_like(found, system) if line.decides and line.mend)
-    for entry, reason in found.unranked:
+        lines.extend(_more_load(upper, lower, rules, system) or _repeat(upper, lower, comparison))
+    lines.extend(line.mend for line in like_with_like(comparison, system) if line.decides and line.mend)
+    for entry, reason in comparison.unranked:
         if reason.code == "void":
             lines.append(f"{entry.name}: its trial is void; test it again.")
         elif reason.code == "no_self_mass":
             lines.append(f"{entry.name}: weigh what is left of it, or add its own weight up from materials.")
-    if found.scatter is None and len(found.places) > 1 and not lines:
+    if comparison.scatter is None and len(comparison.places) > 1 and not lines:
         lines.append("Test one design twice: then it is known how much trials scatter, and the order can be clear.")
     return tuple(dict.fromkeys(lines))
 
@@ -214,12 +214,14 @@ def _more_load(upper: Place, lower: Place, rules: Rules, system: System) -> list
     ]
 
 
-def _repeat(upper: Place, lower: Place, found: Comparison) -> list[str]:
+def _repeat(upper: Place, lower: Place, comparison: Comparison) -> list[str]:
     names = f"{upper.entry.name} and {lower.entry.name}"
     apart = upper.score.value - lower.score.value
-    if found.scatter is None or not apart > 0 or not upper.score.value > 0:
+    if comparison.scatter is None or not apart > 0 or not upper.score.value > 0:
         return [f"Test {names} once more each."]
-    n = math.ceil(2 * (1.96 * found.scatter.cv * upper.score.value / apart) ** 2)
+    n = math.ceil(2 * (1.96 * comparison.scatter.cv * upper.score.value / apart) ** 2)
     if n > MOST_REPEATS:
-        return [f"{names} are as good as equal: no number of trials that fits a lesson would part them."]
-    return [f"Test {names} until each has {max(n, 2)} trials: by the scatter of this class that would part them."]
+        return [f"{names} are as good as equal: no number of trials that fits a lesson would tell them apart."]
+    return [
+        f"Test {names} until each has {max(n, 2)} trials: with the scatter of this class, that would tell them apart."
+    ]

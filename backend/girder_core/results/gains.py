@@ -59,8 +59,8 @@ def gain(parent: Score, child: Score, scatter: Scatter | None = None, measured: 
 
 def _plain(reason: str) -> str:
     """A verdict's sentence with articles: versions are not names."""
-    told = re.sub(r"\b(version before|new version)\b", r"the \1", reason)
-    return told[0].upper() + told[1:]
+    sentence = re.sub(r"\b(version before|new version)\b", r"the \1", reason)
+    return sentence[0].upper() + sentence[1:]
 
 
 @dataclass(frozen=True)
@@ -97,8 +97,8 @@ def class_gain_of(gains: Sequence[Gain]) -> ClassGain:
         gain is not known.
     """
     known = [gain for gain in gains if gain.bounds.low > -1]
-    ratios = [1 + one.value for one in known if math.isfinite(one.value) and one.value > -1]
-    return class_gain(ratios, sum(one.at_least for one in known))
+    ratios = [1 + gain.value for gain in known if math.isfinite(gain.value) and gain.value > -1]
+    return class_gain(ratios, sum(gain.at_least for gain in known))
 
 
 def class_gain(ratios: Sequence[float], at_least: int = 0) -> ClassGain:
@@ -121,7 +121,7 @@ def class_gain(ratios: Sequence[float], at_least: int = 0) -> ClassGain:
     typical = math.exp(mean) - 1
     more = f"{'at least ' if at_least else ''}{abs(typical):.0%} {'more' if typical >= 0 else 'less'}"
     if n == 1:
-        says = f"One second version: {more}. One pair says nothing of a class."
+        says = f"One second version: {more}. One pair says nothing about a whole class."
         return ClassGain(1, improved, typical, None, VerdictKind.CANNOT_SAY, says)
     sd = math.sqrt(math.fsum((log - mean) ** 2 for log in logs) / (n - 1))
     se = sd / math.sqrt(n)

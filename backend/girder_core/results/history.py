@@ -43,7 +43,7 @@ def past_run(bounds: Sequence[Interval]) -> PastRun:
     """
     if not bounds:
         return PastRun(0, None, False, None, 0.0)
-    best = max(bounds, key=lambda one: (one.low, one.open_above))
+    best = max(bounds, key=lambda interval: (interval.low, interval.open_above))
     middle = survival([bound.low for bound in bounds], [not bound.open_above for bound in bounds]).median_kg
     open_ = sum(bound.open_above for bound in bounds)
     return PastRun(len(bounds), best.low, best.open_above, middle, open_ / len(bounds))
@@ -71,17 +71,17 @@ def outlook(runs: Sequence[Sequence[Interval]], system: System = System.METRIC) 
     every = [bound for bounds in runs for bound in bounds if bound.low > 0]
     if len(every) < 3:
         return Outlook(None, None, "Too few designs so far to say what next year needs.")
-    lows = [one.low for one in every]
-    middle = survival(lows, [not one.open_above for one in every]).median_kg
+    lows = [interval.low for interval in every]
+    middle = survival(lows, [not interval.open_above for interval in every]).median_kg
     best = max(lows)
     bring = SPARE * best
     estimate = LoadEstimate(min(lows), middle or best, bring, f"{len(every)} designs in earlier runs")
     half = f"Half of {len(every)} designs failed at or below {format_mass(middle, system)}" if middle else (
-        f"More than half of {len(every)} designs outlasted the load"
+        f"More than half of {len(every)} designs ran out of load"
     )  # fmt: skip
     return Outlook(
         estimate,
         bring,
         f"{half}; the best held {format_mass(best, system)}. For next time bring {format_mass(bring, system)} of load "
-        "to each bench, and expect most to fail around the middle.",
+        "to each bench.",
     )

@@ -31,7 +31,7 @@ VERDICT_WORDS: Mapping[VerdictKind, str] = {
     VerdictKind.CLEAR: "clear",
     VerdictKind.LIKELY: "likely",
     VerdictKind.TOO_CLOSE: "too close to call",
-    VerdictKind.CANNOT_SAY: "cannot say yet",
+    VerdictKind.CANNOT_SAY: "cannot tell yet",
     VerdictKind.TIED: "share the place",
     VerdictKind.BY_TIE_RULE: "equal, and lighter",
 }
@@ -58,13 +58,13 @@ _LEFT, _RIGHT, _TOP = 292.0, 34.0, 34.0
 
 
 def ranking_chart(
-    found: Comparison, rules: Rules, labels: Mapping[str, str], endings: Mapping[str, str], system: System,
+    comparison: Comparison, rules: Rules, labels: Mapping[str, str], endings: Mapping[str, str], system: System,
     width: float = 730.0, row: float = 60.0,
 ) -> Chart:  # fmt: skip
     """The ranking: places, a bar as far as is known, hatched what is not, and the verdicts between.
 
     Args:
-        found: the comparison.
+        comparison: the comparison.
         rules: the rules it was made under.
         labels: what each design is called, by key.
         endings: how each ended, by key; empty where it is not told.
@@ -74,7 +74,7 @@ def ranking_chart(
     Returns:
         The chart. A bar that is open above ends in a point.
     """
-    axis, places = axis_of(rules, system), found.places
+    axis, places = axis_of(rules, system), comparison.places
     tops = [p.score.value if p.score.interval.open_above else p.score.interval.high for p in places]
     most = 1.14 * max([*tops, *(p.score.value for p in places), 1e-9])
     span, height = width - _LEFT - _RIGHT, _TOP + len(places) * row + 10
@@ -88,7 +88,7 @@ def ranking_chart(
         drawn.append(line(Ink.TARGET, (at(1), _TOP - 8), (at(1), height)))
     for i, place in enumerate(places):
         drawn += _ranked(place, rules, labels, endings, system, _TOP + i * row + 4, row, width, at)
-    mean = found.scatter
+    mean = comparison.scatter
     if mean is not None:
         repeated = f"{mean.designs} {plural('design', mean.designs)} tested more than once"
         scatter = f"Trials of one design scatter by {100 * mean.cv:.0f} % here ({repeated})."
@@ -140,13 +140,13 @@ def _ranked(
         block(Ink.KNOWN, _LEFT, y, max(_LEFT + 1, at(score.value)), y + bar),
     ]
     if rules.school is School.MIX:
-        edges, told = 0.0, []
+        edges, parts = 0.0, []
         for school, points in score.shares.items():
             if edges > 0:
                 drawn.append(line(Ink.GAP, (at(edges), y), (at(edges), y + bar)))
             edges += points
-            told.append(f"{SCHOOL_WORDS[school].label.lower()} {figures(points, 3)}")
-        drawn.append(write(Ink.SOFT, _LEFT + 9, y + bar + 14, " + ".join(told), 13))
+            parts.append(f"{SCHOOL_WORDS[school].label.lower()} {figures(points, 3)}")
+        drawn.append(write(Ink.SOFT, _LEFT + 9, y + bar + 14, " + ".join(parts), 13))
     if interval.open_above:
         x = at(score.value)
         drawn.append(
@@ -206,11 +206,11 @@ def _ranking_row(
 _NICE = (1, 2, 3, 5, 8, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 150, 200, 300, 400, 500, 800, 1000, 1500, 2000)
 
 
-def rays_chart(found: Comparison, labels: Mapping[str, str], system: System) -> Chart | None:
+def rays_chart(comparison: Comparison, labels: Mapping[str, str], system: System) -> Chart | None:
     """Load held against own weight, with rays of equal ratio: the steeper, the better used.
 
     Args:
-        found: the comparison.
+        comparison: the comparison.
         labels: what each design is called, by key.
         system: units for masses.
     Returns:
@@ -219,7 +219,7 @@ def rays_chart(found: Comparison, labels: Mapping[str, str], system: System) -> 
     """
     rows = [
         (place, place.score.self_mass)
-        for place in found.places
+        for place in comparison.places
         if place.score.self_mass is not None and place.score.self_mass.value > 0 and place.score.held_kg > 0
     ]
     if len(rows) < 2:

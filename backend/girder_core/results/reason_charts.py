@@ -37,7 +37,7 @@ _SURENESS = {
     "clear": "Clear.",
     "likely": "Likely, not clear.",
     "too_close": "Too close to call.",
-    "cannot_say": "Cannot be said yet.",
+    "cannot_say": "Nobody can tell yet.",
 }
 
 
@@ -71,15 +71,15 @@ def factor_chart(effect: FactorEffect, name: str, rules: Rules, system: System) 
             if mean.low is not None and mean.high is not None:
                 drawn.append(block(Ink.SPREAD, at(mean.low), y + 8, at(mean.high), y + row - 12))
             drawn.append(line(Ink.MEAN, (at(mean.mean), y + 4), (at(mean.mean), y + row - 8)))
-            told = ("≥ " if level.at_least else "") + axis.text(mean.mean)
-            drawn.append(write(Ink.SURE, at(mean.mean) + 6, y + row - 4, told, 14, bold=True))
-        for k, one in enumerate(level.members):
+            figure = ("≥ " if level.at_least else "") + axis.text(mean.mean)
+            drawn.append(write(Ink.SURE, at(mean.mean) + 6, y + row - 4, figure, 14, bold=True))
+        for k, placed in enumerate(level.members):
             dy = y + 20 + (k % 3) * 13
-            for mark in one.marks:
+            for mark in placed.marks:
                 ink = Ink.TRIAL_OPEN if mark.at_least else Ink.TRIAL
                 drawn.append(Drawn("circle", ink, ((at(mark.value), dy),), 3.4))
-            drawn.append(team_mark(at(one.value), dy, 17, one.key))
-    along = f" Went along with it: {' '.join(effect.confounders)}" if effect.confounders else ""
+            drawn.append(team_mark(at(placed.value), dy, 17, placed.key))
+    along = f" But these differed too: {' '.join(effect.confounders)}" if effect.confounders else ""
     return Chart(
         "factor", f"Did {name} make the difference?",
         f"{_SURENESS[effect.sure]} {effect.says} {effect.because}".strip() + along,
@@ -111,24 +111,30 @@ def foresight_chart(
     Returns:
         The chart; None where nothing was said.
     """
-    said, drawn_by = {team.key: team for team in teams}, {one.key: one for one in model}
+    said, drawn_by = {team.key: team for team in teams}, {foresight.key: foresight for foresight in model}
     keys = list(dict.fromkeys([*said, *drawn_by]))
     if not keys:
         return None
     mass = Axis(units.factor("lb", Kind.MASS), "lb") if system is System.US else Axis(1.0, "kg")
     row, top = 34.0, 26.0
-    ends = [one.held_kg if one.bounds.open_above else one.bounds.high for one in (*teams, *model)]
-    most = 1.1 * max([*ends, *(one.said_kg for one in (*teams, *model)), 1e-9])
+    ends = [
+        foresight.held_kg if foresight.bounds.open_above else foresight.bounds.high for foresight in (*teams, *model)
+    ]
+    most = 1.1 * max([*ends, *(foresight.said_kg for foresight in (*teams, *model)), 1e-9])
     height = top + 14 + len(keys) * row
 
     def at(kg: float) -> float:
         return _NAMES + min(max(kg, 0.0), most) / most * (_W - _NAMES - 20)
 
-    def told(one: Foresight | None) -> str:
-        if one is None:
+    def told(foresight: Foresight | None) -> str:
+        if foresight is None:
             return "–"
-        off = "" if one.error is None else f" ({'−' if one.error < 0 else '+'}{abs(100 * one.error):.0f} %)"
-        return f"{format_mass(one.said_kg, system)}, {_FORESEEN[one.verdict]}{off}"
+        off = (
+            ""
+            if foresight.error is None
+            else f" ({'−' if foresight.error < 0 else '+'}{abs(100 * foresight.error):.0f} %)"
+        )
+        return f"{format_mass(foresight.said_kg, system)}, {_FORESEEN[foresight.verdict]}{off}"
 
     drawn, rows = scale(at, most, mass, top, height), []
     for i, key in enumerate(keys):
@@ -169,7 +175,7 @@ class Placed:
 
 
 def against_chart(
-    key: str, label: str, kind: Kind, points: Sequence[Placed], found: Trend, rules: Rules, system: System
+    key: str, label: str, kind: Kind, points: Sequence[Placed], relation: Trend, rules: Rules, system: System
 ) -> Chart:
     """Results against something that came out differently from team to team.
 
@@ -178,7 +184,7 @@ def against_chart(
         label: what it is called.
         kind: what it measures.
         points: the designs.
-        found: what goes along with it.
+        relation: what goes along with it.
         rules: the rules under which they were scored.
         system: units for masses and lengths.
     Returns:
@@ -202,21 +208,21 @@ def against_chart(
     drawn.append(write(Ink.SOFT, 2, 14, f"result, {axis.symbol}" if axis.symbol else "result"))
     drawn.append(line(Ink.AXIS, (left, top), (left, height - bottom), (_W - right, height - bottom)))
     for value, anchor in ((low, "start"), (high, "end")):
-        told = format_value(float(f"{value:.4g}"), kind, system)
-        drawn.append(write(Ink.WORDS, x(value), height - bottom + 20, told, anchor=anchor, bold=True))
+        figure = format_value(float(f"{value:.4g}"), kind, system)
+        drawn.append(write(Ink.WORDS, x(value), height - bottom + 20, figure, anchor=anchor, bold=True))
     drawn.append(write(Ink.SOFT, (left + _W) / 2, height - 6, label.lower(), anchor="middle"))
     free = Free(_W)
-    for one in points:
-        free.keep(x(one.value) - 11, y(one.score) - 11, x(one.value) + 11, y(one.score) + 11)
-    for one in points:
-        cx, cy = x(one.value), y(one.score)
-        if one.at_least:
-            drawn.append(line(Ink.TEAM_OPEN, (cx, cy), (cx, cy - 26), key=one.key))
-            drawn.append(line(Ink.TEAM_OPEN, (cx - 5, cy - 18), (cx, cy - 26), (cx + 5, cy - 18), key=one.key))
-        drawn.append(team_mark(cx, cy, 18, one.key))
-        drawn.append(free.label(cx, cy, one.name, 15))
+    for placed in points:
+        free.keep(x(placed.value) - 11, y(placed.score) - 11, x(placed.value) + 11, y(placed.score) + 11)
+    for placed in points:
+        cx, cy = x(placed.value), y(placed.score)
+        if placed.at_least:
+            drawn.append(line(Ink.TEAM_OPEN, (cx, cy), (cx, cy - 26), key=placed.key))
+            drawn.append(line(Ink.TEAM_OPEN, (cx - 5, cy - 18), (cx, cy - 26), (cx + 5, cy - 18), key=placed.key))
+        drawn.append(team_mark(cx, cy, 18, placed.key))
+        drawn.append(free.label(cx, cy, placed.name, 15))
     return Chart(
-        f"against-{key}", "What teams did differently", found.says, "An arrow: it ran out of load.",
+        f"against-{key}", "What teams did differently", relation.says, "An arrow: it ran out of load.",
         f"Result against {label.lower()}", _W, height, tuple(drawn), ("Team", label, "Result"),
         tuple((point.name, format_value(float(f"{point.value:.4g}"), kind, system),
                least(point.at_least, axis.text(point.score))) for point in points),
@@ -259,12 +265,12 @@ def endings_chart(ways: Sequence[Tally], words: Mapping[str, str]) -> Chart | No
         return None
     step = min(34.0, 300.0 / max(way.count for way in ways))
     drawn: list[Drawn] = []
-    for i, one in enumerate(ways):
+    for i, mode in enumerate(ways):
         y = i * 42.0
-        drawn += [block(Ink.COUNTED, k * step, y + 6, (k + 1) * step - 4, y + 30) for k in range(one.count)]
-        label, x = words.get(one.key, one.key), one.count * step + 8
+        drawn += [block(Ink.COUNTED, k * step, y + 6, (k + 1) * step - 4, y + 30) for k in range(mode.count)]
+        label, x = words.get(mode.key, mode.key), mode.count * step + 8
         drawn.append(write(Ink.WORDS, x, y + 24, label, 16, bold=True))
-        names = short(", ".join(one.names), 34)
+        names = short(", ".join(mode.names), 34)
         drawn.append(write(Ink.SOFT, x + 9.0 * len(label) + 10, y + 24, names, 16))
     first = ways[0]
     often = f"Most often: {words.get(first.key, first.key).lower()}, {first.count} times."
@@ -275,22 +281,22 @@ def endings_chart(ways: Sequence[Tally], words: Mapping[str, str]) -> Chart | No
     )  # fmt: skip
 
 
-def survival_chart(found: Survival, fit: LoadFit | None, says: str, system: System) -> Chart | None:
+def survival_chart(curve: Survival, fit: LoadFit | None, says: str, system: System) -> Chart | None:
     """The share of designs that stands under rising load, and the curve that was fitted to it.
 
     Args:
-        found: the steps.
+        curve: the steps.
         fit: a log-normal strength fitted to the bounds, if there is one.
         says: what the fit says.
         system: units for masses.
     Returns:
         The chart; None with fewer than two steps.
     """
-    if len(found.steps) < 2:
+    if len(curve.steps) < 2:
         return None
     height, left, right, top, bottom = 250.0, 52.0, 20.0, 12.0, 44.0
     mass = Axis(units.factor("lb", Kind.MASS), "lb") if system is System.US else Axis(1.0, "kg")
-    most = 1.3 * max([*(step.load_kg for step in found.steps), 1e-9])
+    most = 1.3 * max([*(step.load_kg for step in curve.steps), 1e-9])
 
     def x(kg: float) -> float:
         return left + kg / most * (_W - left - right)
@@ -308,7 +314,7 @@ def survival_chart(found: Survival, fit: LoadFit | None, says: str, system: Syst
         )
     drawn.append(write(Ink.SOFT, _W - right, height - 6, f"load, {mass.symbol}", anchor="end"))
     share, corners = 1.0, [(x(0), y(1.0))]
-    for step in found.steps:
+    for step in curve.steps:
         corners += [(x(step.load_kg), y(share)), (x(step.load_kg), y(step.share))]
         share = step.share
     drawn.append(line(Ink.MEAN, *corners))
@@ -316,15 +322,15 @@ def survival_chart(found: Survival, fit: LoadFit | None, says: str, system: Syst
     if fit is not None:
         loads = [most * i / 80 for i in range(1, 81)]
         left_over = stats.lognorm.sf(loads, fit.sigma, scale=math.exp(fit.mu))
-        drawn.append(line(Ink.FITTED, *((x(kg), y(float(one))) for kg, one in zip(loads, left_over, strict=True))))
+        drawn.append(line(Ink.FITTED, *((x(kg), y(float(left))) for kg, left in zip(loads, left_over, strict=True))))
         middle, least, greatest = (
             format_mass(float(f"{kg:.{digits}g}"), system)
             for kg, digits in ((fit.median_kg, 3), (fit.median_low_kg, 2), (fit.median_high_kg, 2))
         )
-        half = f"Half of such designs fail below {middle} (somewhere from {least} to {greatest}). "
+        half = f"Half of such designs fail below {middle} (somewhere between {least} and {greatest}). "
     return Chart(
         "where-they-fail", "Where designs of this class fail", half + says,
         "Steps: the designs themselves." + (" Dashed: the fitted curve." if fit else ""),
         "Share of designs that stands under rising load", _W, height, tuple(drawn), ("Load", "Share still standing"),
-        tuple((format_mass(step.load_kg, system), f"{100 * step.share:.0f} %") for step in found.steps),
+        tuple((format_mass(step.load_kg, system), f"{100 * step.share:.0f} %") for step in curve.steps),
     )  # fmt: skip

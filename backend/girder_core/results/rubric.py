@@ -133,13 +133,13 @@ def evidence_of(attempts: Sequence[Attempt], aim_kg: float, answered: Sequence[b
         of what should be written down that is: own weight, how each trial ended, what changed, the answers.
     """
     tested = [attempt for attempt in attempts if attempt.tested]
-    held = max((one.held.held_kg for one in tested if one.held), default=0.0)
+    held = max((result.held.held_kg for result in tested if result.held), default=0.0)
     gains = [attempt.gain for attempt in attempts if attempt.gain is not None]
     said = [attempt for attempt in attempts if attempt.predicted_kg is not None]
     errors = [
-        foresee("", "", one.predicted_kg, one.held.held_kg, one.held.interval).error
-        for one in said
-        if one.held and one.predicted_kg
+        foresee("", "", result.predicted_kg, result.held.held_kg, result.held.interval).error
+        for result in said
+        if result.held and result.predicted_kg
     ]
     asked = [attempt.own_weight for attempt in attempts] + [attempt.changed for attempt in attempts]
     there = [known for known in asked if known is not None]

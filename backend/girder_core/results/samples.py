@@ -226,9 +226,9 @@ def survival(loads_kg: Sequence[float], failed: Sequence[bool]) -> Survival:
     if not loads_kg:
         raise GirderError("sample_empty", "There is no load to draw a curve from.")
     share, steps = 1.0, []
-    for load in sorted({one for one, gone in zip(loads_kg, failed, strict=True) if gone}):
-        at_risk = sum(one >= load for one in loads_kg)
-        gone = sum(f and one == load for one, f in zip(loads_kg, failed, strict=True))
+    for load in sorted({load for load, gone in zip(loads_kg, failed, strict=True) if gone}):
+        at_risk = sum(loaded >= load for loaded in loads_kg)
+        gone = sum(f and loaded == load for loaded, f in zip(loads_kg, failed, strict=True))
         share *= 1 - gone / at_risk
         steps.append(SurvivalStep(load, share))
     median = next((step.load_kg for step in steps if step.share <= 0.5 + 1e-9), None)
@@ -287,12 +287,14 @@ def fit_loads(bounds: Sequence[Interval], spread: Spread = Spread.LOG_NORMAL) ->
         curvature of the likelihood.
     """
     usable = [bound for bound in bounds if bound.low > 0]
-    broke = [one for one in usable if not one.open_above]
-    apart = max((one.low for one in broke), default=0.0) > min((one.high for one in broke), default=math.inf)
+    broke = [interval for interval in usable if not interval.open_above]
+    apart = max((interval.low for interval in broke), default=0.0) > min(
+        (interval.high for interval in broke), default=math.inf
+    )
     if len(broke) < LEAST_FAILURES or not apart:
         return None
     log = spread is Spread.LOG_NORMAL
-    low, high = np.array([one.low for one in usable]), np.array([one.high for one in usable])
+    low, high = np.array([interval.low for interval in usable]), np.array([interval.high for interval in usable])
     if log:
         low, high = np.log(low), np.log(high)
     exact = high - low < 1e-9
@@ -302,17 +304,17 @@ def fit_loads(bounds: Sequence[Interval], spread: Spread = Spread.LOG_NORMAL) ->
 
     middles = ((low + high) / 2)[np.isfinite(high)]
     start = np.array([middles.mean(), math.log(max(float(middles.std()), 0.02 * abs(middles.mean()), 1e-6))])
-    found = optimize.minimize(loss, start, method="Nelder-Mead",
+    fitted = optimize.minimize(loss, start, method="Nelder-Mead",
                               options={"xatol": 1e-9, "fatol": 1e-12, "maxiter": 4000})  # fmt: skip
-    mu, sigma = float(found.x[0]), math.exp(float(found.x[1]))
-    if not found.success or sigma < 1e-4 * (1 if log else abs(mu)):
+    mu, sigma = float(fitted.x[0]), math.exp(float(fitted.x[1]))
+    if not fitted.success or sigma < 1e-4 * (1 if log else abs(mu)):
         return None
-    half = float(stats.norm.ppf(0.5 + CONFIDENCE / 2)) * math.sqrt(max(0.0, _covariance(loss, found.x)[0][0]))
-    medians = [math.exp(one) if log else one for one in (mu, mu - half, mu + half)]
+    half = float(stats.norm.ppf(0.5 + CONFIDENCE / 2)) * math.sqrt(max(0.0, _covariance(loss, fitted.x)[0][0]))
+    medians = [math.exp(estimate) if log else estimate for estimate in (mu, mu - half, mu + half)]
     jacobian = float(low[exact].sum()) if log else 0.0
     middle, below, above = medians
     return LoadFit(
-        spread, mu, sigma, middle, below, above, -float(found.fun) - jacobian, len(usable), len(usable) - len(broke)
+        spread, mu, sigma, middle, below, above, -float(fitted.fun) - jacobian, len(usable), len(usable) - len(broke)
     )
 
 
@@ -328,13 +330,13 @@ def fit_in_words(bounds: Sequence[Interval], fit: LoadFit | None) -> str:
     if not bounds:
         return ""
     open_ = sum(bound.open_above for bound in bounds)
-    counts = "counts for as long as it was" if open_ == 1 else "count for as long as they were"
-    told = f" {open_} ran out of load and {counts} loaded." if open_ else ""
+    counts = "counts up to what it held" if open_ == 1 else "count up to what they held"
+    counted = f" {open_} ran out of load and {counts}." if open_ else ""
     if fit is not None:
-        return "A curve fitted to all designs, each between what it held and what broke it." + told
+        return "A curve fitted to all designs, each between what it held and what broke it." + counted
     if open_ == len(bounds):
-        return "All ran out of load, so nothing can be said of where designs of this class fail."
-    return "Too few designs broke, or too nearly alike, to fit a curve to." + told
+        return "All ran out of load, so nobody knows yet where designs of this class fail."
+    return "Too few designs broke, or they broke at loads too much alike, to fit a curve." + counted
 
 
 def _log_likelihood(

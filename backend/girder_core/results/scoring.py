@@ -111,7 +111,9 @@ class Rules:
 
     def __post_init__(self) -> None:
         if not 0 <= self.penalty < 1:
-            raise GirderError("penalty_out_of_range", "A penalty takes off between nothing and less than all.")
+            raise GirderError(
+                "penalty_out_of_range", "A penalty takes off a share: from nothing to just under all of it."
+            )
         if any(weight < 0 for weight in self.weights.values()):
             raise GirderError("weight_negative", "A weight in the mix cannot be negative.")
         if School.MIX in self.weights:
@@ -227,7 +229,7 @@ def _mixed(
     for school, (column, own) in parts.items():
         if isinstance(own, Unranked):
             return own
-        best = max(one.value for one in column if isinstance(one, Score))
+        best = max(score.value for score in column if isinstance(score, Score))
         unit = 100 * rules.weights[school] / total / best if best > 0 else 0.0
         shares[school] = unit * own.value
         low, high = low + unit * own.interval.low, high + (unit * own.interval.high if unit else 0.0)
@@ -294,7 +296,7 @@ def needs_trial(rules: Rules) -> bool:
         False when what wins is measured and nothing has to be held.
     """
     if rules.school is School.MIX:
-        return any(needs_trial(replace(rules, school=one)) for one, weight in rules.weights.items() if weight > 0)
+        return any(needs_trial(replace(rules, school=school)) for school, weight in rules.weights.items() if weight > 0)
     if rules.school is School.TALLEST:
         return rules.minimum_kg is not None
     return rules.school not in (School.SURVIVED, School.LEFT_STANDING)

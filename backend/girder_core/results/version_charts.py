@@ -56,7 +56,7 @@ def versions_chart(chains: Iterable[Chain]) -> Chart | None:
         return 24 + (math.log(high) - math.log(share)) / (math.log(high) - math.log(low)) * (height - 64)
 
     drawn: list[Drawn] = []
-    for share in (one for one in _SHARES if 0.98 * low <= one <= 1.02 * high):
+    for share in (share for share in _SHARES if 0.98 * low <= share <= 1.02 * high):
         drawn.append(line(Ink.AXIS if share == 1 else Ink.GRID, (left, y(share)), (width - right, y(share))))
         drawn.append(write(Ink.SOFT, left - 8, y(share) + 5, f"{share:g} ×", anchor="end"))
     for version in range(1, last + 1):
@@ -95,7 +95,7 @@ GAIN_WORDS: Mapping[VerdictKind, str] = {
     VerdictKind.CLEAR: "clear",
     VerdictKind.LIKELY: "likely, not clear",
     VerdictKind.TOO_CLOSE: "no more than chance",
-    VerdictKind.CANNOT_SAY: "cannot be said",
+    VerdictKind.CANNOT_SAY: "cannot tell",
     VerdictKind.TIED: "equal",
     VerdictKind.BY_TIE_RULE: "equal",
 }

@@ -29,30 +29,30 @@ class Outcome:
 
 def suite(names: list[str]) -> unittest.TestSuite:
     """The tests of these names; a package stands for all that is in it."""
-    loader, found = unittest.TestLoader(), unittest.TestSuite()
+    loader, suite = unittest.TestLoader(), unittest.TestSuite()
     for name in names:
         folder = BACKEND.joinpath(*name.split("."))
         if folder.is_dir():
             inside = folder if name != "girder_core" else folder / "tests"
-            found.addTest(loader.discover(str(inside), top_level_dir=str(BACKEND)))
+            suite.addTest(loader.discover(str(inside), top_level_dir=str(BACKEND)))
         else:
-            found.addTest(loader.loadTestsFromName(name))
-    return found
+            suite.addTest(loader.loadTestsFromName(name))
+    return suite
 
 
-def tests_in(one: unittest.TestSuite | unittest.TestCase) -> Iterator[unittest.TestCase]:
+def tests_in(test: unittest.TestSuite | unittest.TestCase) -> Iterator[unittest.TestCase]:
     """The single tests of a suite."""
-    if isinstance(one, unittest.TestSuite):
-        for inner in one:
+    if isinstance(test, unittest.TestSuite):
+        for inner in test:
             yield from tests_in(inner)
     else:
-        yield one
+        yield test
 
 
-def by_class(found: unittest.TestSuite) -> dict[str, list[str]]:
+def by_class(tests: unittest.TestSuite) -> dict[str, list[str]]:
     """The tests' names by their class, so that what a class prepares is prepared once."""
     groups: dict[str, list[str]] = {}
-    for test in tests_in(found):
+    for test in tests_in(tests):
         groups.setdefault(f"{type(test).__module__}.{type(test).__qualname__}", []).append(test.id())
     return groups
 
@@ -70,13 +70,13 @@ def main(names: list[str]) -> int:
     groups = by_class(suite(names or ["girder_core.tests"]))
     with ProcessPoolExecutor(os.cpu_count()) as pool:
         done = list(pool.map(run_class, groups, groups.values()))
-    for one in done:
-        if not one.passed:
-            print(one.said)
-    ran, failed = sum(one.ran for one in done), [one.name for one in done if not one.passed]
-    slowest = sorted(done, key=lambda one: -one.took_s)[:3]
-    told = ", ".join(f"{one.name.removeprefix('girder_core.tests.')} {one.took_s:.1f} s" for one in slowest)
-    print(f"Ran {ran} tests in {time.perf_counter() - began:.1f} s; longest: {told}")
+    for result in done:
+        if not result.passed:
+            print(result.said)
+    ran, failed = sum(result.ran for result in done), [result.name for result in done if not result.passed]
+    slowest = sorted(done, key=lambda result: -result.took_s)[:3]
+    longest = ", ".join(f"{result.name.removeprefix('girder_core.tests.')} {result.took_s:.1f} s" for result in slowest)
+    print(f"Ran {ran} tests in {time.perf_counter() - began:.1f} s; longest: {longest}")
     if ran == 0:
         print("No test ran. That counts as a failure.")
     elif ran != sum(map(len, groups.values())):

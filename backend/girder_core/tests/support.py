@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from girder_core.families import Family, family
+from girder_core.families import Family, family_of
 from girder_core.kit import PLATFORM, Kit, LoadItem
 from girder_core.measure import Quantity
 from girder_core.planning import Proposal
@@ -26,7 +26,7 @@ def kit(platform_kg: float = 0.020, nuts: int = 50, bags: int = 2) -> Kit:
 
 
 def setup(load: Kit | None = None, bench_limit_kg: float | None = None) -> TrialSetup:
-    return family("bridge").trial_setup({"hold_s": 5.0, "bench_limit_kg": bench_limit_kg}, load or kit())
+    return family_of("bridge").trial_setup({"hold_s": 5.0, "bench_limit_kg": bench_limit_kg}, load or kit())
 
 
 class Script:

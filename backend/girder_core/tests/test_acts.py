@@ -4,7 +4,7 @@ import unittest
 from collections.abc import Mapping
 from random import Random
 
-from girder_core.families import FAMILIES, Does, Family, family, keys_of
+from girder_core.families import FAMILIES, Does, Family, family_of, keys_of
 from girder_core.ground import GirderError
 from girder_core.kit import Kit
 from girder_core.safety import AgeBand
@@ -17,24 +17,24 @@ from girder_core.trial.acts import needs_of
 
 def ledgers(name: str, count: int = 12) -> list[tuple[Family, TrialSetup, list[Event], Random]]:
     """Random ledgers of every kind of challenge, each cut at some length."""
-    found = []
-    for key, one in FAMILIES.items():
+    made = []
+    for key, family in FAMILIES.items():
         for n in range(tries(count)):
             draws = Random(f"{name} {key} {n}")
-            rules = one.trial_setup(one.usual(draws.choice(list(AgeBand))), small_kit(draws))
-            events = any_ledger(one, rules, draws, key)
-            found.append((one, rules, events[: draws.randint(0, len(events))], draws))
-    return found
+            rules = family.trial_setup(family.usual(draws.choice(list(AgeBand))), small_kit(draws))
+            events = any_ledger(family, rules, draws, key)
+            made.append((family, rules, events[: draws.randint(0, len(events))], draws))
+    return made
 
 
 class SaidBeforehand(unittest.TestCase):
     def test_what_is_refused_was_said_and_what_was_said_is_refused(self) -> None:
         refused = taken = 0
-        for one, rules, events, draws in ledgers("said"):
+        for family, rules, events, draws in ledgers("said"):
             result = replay(events, rules)
             said = {(act.kind, act.measure): act.reason for act in acts(result, rules)}
             for _ in range(12):
-                kind, data = any_event(one, rules, events, draws)
+                kind, data = any_event(family, rules, events, draws)
                 asked = (kind, str(data.get("key", "")) if kind is EventKind.MEASURE else "")
                 if asked not in said:
                     # Nothing of that name is measured here.
@@ -46,21 +46,21 @@ class SaidBeforehand(unittest.TestCase):
                 except GirderError as error:
                     # Refused for what was said, or for what only the entry itself could tell.
                     refused += bool(reason)
-                    told = error.sentence if error.sentence in sentences else reason
-                    self.assertEqual(told, reason, (kind, data))
+                    heard = error.sentence if error.sentence in sentences else reason
+                    self.assertEqual(heard, reason, (kind, data))
                 else:
                     taken += 1
-                    self.assertEqual(reason, "", (one.key, kind, data))
+                    self.assertEqual(reason, "", (family.key, kind, data))
         self.assertGreater(min(refused, taken), 50)
 
     def test_every_kind_of_entry_and_every_measure_is_told(self) -> None:
         for challenge in FAMILIES.values():
             rules = challenge.trial_setup(challenge.usual(AgeBand.AGES_11_13), Kit(()))
-            told = [(act.kind, act.measure) for act in acts(replay([], rules), rules)]
-            self.assertEqual(len(told), len(set(told)), challenge.key)
-            self.assertEqual({kind for kind, _ in told}, set(EventKind) - (set() if rules.measures else
+            lawful = [(act.kind, act.measure) for act in acts(replay([], rules), rules)]
+            self.assertEqual(len(lawful), len(set(lawful)), challenge.key)
+            self.assertEqual({kind for kind, _ in lawful}, set(EventKind) - (set() if rules.measures else
                              {EventKind.MEASURE}))  # fmt: skip
-            self.assertEqual({measure for kind, measure in told if kind is EventKind.MEASURE}, set(rules.measures))
+            self.assertEqual({measure for kind, measure in lawful if kind is EventKind.MEASURE}, set(rules.measures))
 
     def test_by_hand(self) -> None:
         def reason(script: Script, kind: EventKind) -> str:
@@ -81,38 +81,38 @@ class SaidBeforehand(unittest.TestCase):
 
 class Keys(unittest.TestCase):
     def test_no_two_keys_that_are_there_at_once_have_one_letter(self) -> None:
-        for one, rules, events, _ in ledgers("keys"):
+        for family, rules, events, _ in ledgers("keys"):
             facts = facts_of(replay(events, rules), rules)
             keys = [
                 key
-                for key in keys_of(one, one.usual(AgeBand.AGES_11_13))
+                for key in keys_of(family, family.usual(AgeBand.AGES_11_13))
                 if all((fact in facts) is so for fact, so in key.shown.items())
             ]
             letters = [key.letter for key in keys if key.letter]
-            self.assertEqual(len(letters), len(set(letters)), (one.key, letters, sorted(facts)))
+            self.assertEqual(len(letters), len(set(letters)), (family.key, letters, sorted(facts)))
             entering = [
                 key
                 for key in keys
                 if key.enter is not None and all((fact in facts) is so for fact, so in key.enter.items())
             ]
-            self.assertLessEqual(len(entering), 1, (one.key, [key.does for key in entering], sorted(facts)))
+            self.assertLessEqual(len(entering), 1, (family.key, [key.does for key in entering], sorted(facts)))
 
     def test_there_is_always_a_key_that_leads_on(self) -> None:
-        for one, rules, events, _ in ledgers("on"):
+        for family, rules, events, _ in ledgers("on"):
             result = replay(events, rules)
             facts = facts_of(result, rules)
             free = {(act.kind, act.measure) for act in acts(result, rules) if not act.reason}
             usable = [
                 key.does
-                for key in keys_of(one, one.usual(AgeBand.AGES_11_13))
+                for key in keys_of(family, family.usual(AgeBand.AGES_11_13))
                 if all((fact in facts) is so for fact, so in key.shown.items())
                 and (key.act is None or (key.act, key.measure) in free)
             ]
-            self.assertIn(Does.VOID if result.outcome == "running" else Does.GO_ON, usable, (one.key, sorted(facts)))
+            self.assertIn(Does.VOID if result.outcome == "running" else Does.GO_ON, usable, (family.key, sorted(facts)))
             self.assertGreater(len(usable), 1)
 
     def test_a_tower_is_let_go_measured_then_loaded_or_done(self) -> None:
-        tower = family("tower")
+        tower = family_of("tower")
         rules = tower.trial_setup({"hold_s": 5.0}, setup().kit)
 
         def enter(*events: tuple[EventKind, Mapping[str, object]]) -> list[tuple[Does, str]]:

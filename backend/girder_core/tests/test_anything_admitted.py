@@ -50,9 +50,9 @@ class Told(unittest.TestCase):
                 taken[spec.key] = Quantity(float(round(value)) if whole else value, 0.0 if whole else 0.01 * value)
         return taken
 
-    def sane(self, one: Score) -> None:
-        self.assertFalse(math.isnan(one.value) or math.isnan(one.interval.low) or math.isnan(one.interval.high))
-        self.assertLessEqual(one.interval.low, one.interval.high)
+    def sane(self, score: Score) -> None:
+        self.assertFalse(math.isnan(score.value) or math.isnan(score.interval.low) or math.isnan(score.interval.high))
+        self.assertLessEqual(score.interval.low, score.interval.high)
 
     def tell_all(self, family: Family, trials: list[tuple[TrialResult, ...]], draws: Random) -> None:
         readings = [self.readings(family, draws) for _ in trials]
@@ -64,36 +64,38 @@ class Told(unittest.TestCase):
                 )
                 for i, (results, taken) in enumerate(zip(trials, readings, strict=True))
             ]  # fmt: skip
-            found = compare(entries, replace(rules, survived_kind=family.survived_kind))
-            self.assertEqual(len(found.places) + len(found.unranked), len(entries))
-            for place in found.places:
+            comparison = compare(entries, replace(rules, survived_kind=family.survived_kind))
+            self.assertEqual(len(comparison.places) + len(comparison.unranked), len(entries))
+            for place in comparison.places:
                 self.sane(place.score)
                 self.assertLessEqual(place.ranks.best, place.place)
                 self.assertGreaterEqual(place.ranks.worst, place.place)
-            like_with_like(found)
-            retests(found, rules)
+            like_with_like(comparison)
+            retests(comparison, rules)
             # A mix is worked out over a whole run.
             alone = [
                 score((r,), None, rules, False, family.facts(readings[0], (r,), rules.trial_rule))
                 for r in trials[0]
                 if rules.school is not School.MIX
             ]
-            scores = [s for s in (*alone, *(p.score for p in found.places)) if isinstance(s, Score)]
+            scores = [s for s in (*alone, *(p.score for p in comparison.places)) if isinstance(s, Score)]
             for before, after in pairwise(scores):
-                told = gain(before, after, pooled_cv([failures(t) for t in trials]))
-                self.assertLessEqual(told.bounds.low, told.bounds.high)
+                gained = gain(before, after, pooled_cv([failures(t) for t in trials]))
+                self.assertLessEqual(gained.bounds.low, gained.bounds.high)
 
     def test_any_admitted_ledger_of_any_family_can_be_shown(self) -> None:
-        for number, one in enumerate(FAMILIES.values()):
+        for number, family in enumerate(FAMILIES.values()):
             entries = 0
             for seed in range(12):
                 draws = Random(1000 * number + seed)
                 kit = small_kit(draws)
-                rules = one.trial_setup(one.usual(draws.choice(list(AgeBand))), kit)
-                with self.subTest(one.key, seed=seed):
+                rules = family.trial_setup(family.usual(draws.choice(list(AgeBand))), kit)
+                with self.subTest(family.key, seed=seed):
                     trials = []
                     for design in range(3):
-                        ledgers = [any_ledger(one, rules, draws, f"{design}-{n}") for n in range(draws.randint(0, 2))]
+                        ledgers = [
+                            any_ledger(family, rules, draws, f"{design}-{n}") for n in range(draws.randint(0, 2))
+                        ]
                         entries += sum(map(len, ledgers))
                         results = tuple(replay(events, rules) for events in ledgers)
                         for result in results:
@@ -103,7 +105,7 @@ class Told(unittest.TestCase):
                                 pile_check(kit, result.placed, result.pile)
                         trials.append(results)
                     if trials[0]:
-                        self.tell_all(one, trials, draws)
+                        self.tell_all(family, trials, draws)
             # The rules let enough in for this to say something.
-            with self.subTest(one.key):
+            with self.subTest(family.key):
                 self.assertGreater(entries, 40)

@@ -1,6 +1,6 @@
 import unittest
 
-from girder_core.families import FAMILIES, check_setup, family
+from girder_core.families import FAMILIES, check_setup, family_of
 from girder_core.measure import System
 from girder_core.planning import brief_lines, goal_in_words
 from girder_core.planning.brief import mix_in_words
@@ -13,26 +13,26 @@ RULES = Rules(School.STRENGTH_TO_WEIGHT, TrialRule.BEST, BreachPolicy.PENALTY, 0
 class Lines(unittest.TestCase):
     def told(self, **changes: float | None) -> dict[str, str]:
         setup = check_setup("bridge", {"gap_m": 0.36, **changes})
-        return {line.term: line.text for line in brief_lines(family("bridge"), setup, RULES, 22)}
+        return {line.term: line.text for line in brief_lines(family_of("bridge"), setup, RULES, 22)}
 
     def test_a_bridge(self) -> None:
-        told = self.told(overlap_min_m=0.022, overlap_max_m=0.048, target_kg=0.8)
-        self.assertEqual(told["Spans"], "360 mm with nothing under it")
-        self.assertEqual(told["Rests"], "at least 22 mm, at most 48 mm on each side")
-        self.assertEqual(told["Aim for"], "800 g")
-        self.assertEqual(told["Time"], "22 minutes to build")
-        self.assertEqual(told["Rules"], "a broken rule costs 10 %")
+        lines = self.told(overlap_min_m=0.022, overlap_max_m=0.048, target_kg=0.8)
+        self.assertEqual(lines["Spans"], "360 mm with nothing under it")
+        self.assertEqual(lines["Rests"], "at least 22 mm, at most 48 mm on each side")
+        self.assertEqual(lines["Aim for"], "800 g")
+        self.assertEqual(lines["Time"], "22 minutes to build")
+        self.assertEqual(lines["Rules"], "a broken rule costs 10 %")
 
     def test_what_has_no_limit_is_not_told(self) -> None:
-        told = self.told(overlap_max_m=0.048)
-        self.assertEqual(told["Rests"], "at most 48 mm on each side")
-        self.assertNotIn("Tape", told)
+        lines = self.told(overlap_max_m=0.048)
+        self.assertEqual(lines["Rests"], "at most 48 mm on each side")
+        self.assertNotIn("Tape", lines)
 
     def test_every_family_tells_its_rules_in_either_system(self) -> None:
-        for one in FAMILIES.values():
-            setup = one.usual(AgeBand.AGES_11_13)
+        for family in FAMILIES.values():
+            setup = family.usual(AgeBand.AGES_11_13)
             for system in System:
-                lines = brief_lines(one, setup, RULES, 20, system)
+                lines = brief_lines(family, setup, RULES, 20, system)
                 self.assertGreater(len(lines), 4)
                 self.assertEqual(len({line.term for line in lines}), len(lines))
                 self.assertFalse([line for line in lines if "{" in line.text or "None" in line.text])

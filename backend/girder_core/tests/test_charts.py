@@ -69,9 +69,9 @@ def entry(name: str, *trials: TrialResult, own_g: float | None = 40.0, **more: o
 
 def ranked(*entries: Entry, by: Rules | None = None) -> tuple[Comparison, Chart]:
     by = by or rules()
-    found = compare(entries, by)
+    comparison = compare(entries, by)
     names = {entry.key: entry.name for entry in entries}
-    return found, ranking_chart(found, by, names, dict.fromkeys(names, "Crimped"), METRIC)
+    return comparison, ranking_chart(comparison, by, names, dict.fromkeys(names, "Crimped"), METRIC)
 
 
 def of(chart: Chart, ink: Ink, kind: str = "") -> list[Drawn]:
@@ -94,8 +94,10 @@ class Ranking(unittest.TestCase):
 
     def test_hatching_covers_both_ends_of_what_is_not_known(self) -> None:
         # A mass that can be off makes the lower end uncertain too.
-        found, chart = ranked(entry("Tern", broke(40, 5)), entry("Auk", broke(10)), by=rules(School.STRENGTH_TO_WEIGHT))
-        place = found.places[0]
+        comparison, chart = ranked(
+            entry("Tern", broke(40, 5)), entry("Auk", broke(10)), by=rules(School.STRENGTH_TO_WEIGHT)
+        )
+        place = comparison.places[0]
         self.assertLess(place.score.interval.low, place.score.value)
         (left, right), known = edges(of(chart, Ink.UNKNOWN)[0]), edges(of(chart, Ink.KNOWN)[0])[1]
         per_unit = (known - LEFT) / place.score.value
@@ -113,10 +115,10 @@ class Ranking(unittest.TestCase):
         self.assertEqual(chart.rows[0][4], "did not break")
 
     def test_a_verdict_stands_between_two_rows_and_its_ink_says_whether_it_is_open(self) -> None:
-        found, chart = ranked(entry("Tern", broke(20, 10)), entry("Auk", broke(19, 10)), entry("Rail", broke(2)))
-        told = [one for one in chart.drawn if one.text.startswith("↕")]
-        self.assertEqual(len(told), 2)
-        for place, shape in zip(found.places, told, strict=False):
+        comparison, chart = ranked(entry("Tern", broke(20, 10)), entry("Auk", broke(19, 10)), entry("Rail", broke(2)))
+        heights = [shape for shape in chart.drawn if shape.text.startswith("↕")]
+        self.assertEqual(len(heights), 2)
+        for place, shape in zip(comparison.places, heights, strict=False):
             assert place.against_next is not None
             opened = place.against_next.kind in (VerdictKind.TOO_CLOSE, VerdictKind.CANNOT_SAY)
             self.assertEqual(shape.ink, Ink.UNSURE if opened else Ink.SURE)
@@ -163,9 +165,9 @@ class Ranking(unittest.TestCase):
             for i, (held, step, out, grams) in enumerate(rows)
         ]
         by = rules(school, minimum_kg=0.3)
-        found = compare(entries, by, system)
-        names = {one.key: one.name for one in entries}
-        for chart in (ranking_chart(found, by, names, {}, system), rays_chart(found, names, system)):
+        comparison = compare(entries, by, system)
+        names = {entry.key: entry.name for entry in entries}
+        for chart in (ranking_chart(comparison, by, names, {}, system), rays_chart(comparison, names, system)):
             if chart is not None:
                 self.inside(chart)
                 self.assertEqual(len({len(row) for row in chart.rows} | {len(chart.head)}), 1)
@@ -180,7 +182,7 @@ class Ranking(unittest.TestCase):
 class Rays(unittest.TestCase):
     def drawn(self, system: System = METRIC, **own_g: float) -> Chart:
         entries = [entry(name, broke(20), own_g=grams) for name, grams in own_g.items()]
-        chart = rays_chart(compare(entries, rules()), {one.key: one.name for one in entries}, system)
+        chart = rays_chart(compare(entries, rules()), {entry.key: entry.name for entry in entries}, system)
         assert chart is not None
         return chart
 
@@ -208,13 +210,13 @@ class Rays(unittest.TestCase):
         chart = self.drawn(Tern=30.0, Auk=30.1, Rail=30.2)
         labels = [shape for shape in chart.drawn if shape.text in ("Tern", "Auk", "Rail")]
 
-        def box(one: Drawn) -> tuple[float, float, float]:
-            (x, y), long = one.points[0], 0.5 * 17 * len(one.text)
-            return (x - long if one.anchor == "end" else x, x if one.anchor == "end" else x + long, y)
+        def box(shape: Drawn) -> tuple[float, float, float]:
+            (x, y), long = shape.points[0], 0.5 * 17 * len(shape.text)
+            return (x - long if shape.anchor == "end" else x, x if shape.anchor == "end" else x + long, y)
 
-        for one, other in combinations(labels, 2):
-            (left, right, y), (other_left, other_right, other_y) = box(one), box(other)
-            self.assertTrue(abs(y - other_y) >= 17 or right <= other_left or other_right <= left, (one, other))
+        for label, other in combinations(labels, 2):
+            (left, right, y), (other_left, other_right, other_y) = box(label), box(other)
+            self.assertTrue(abs(y - other_y) >= 17 or right <= other_left or other_right <= left, (label, other))
 
     def test_one_design_says_nothing(self) -> None:
         self.assertIsNone(rays_chart(compare([entry("Tern", broke(5))], rules()), {"Tern": "Tern"}, METRIC))
@@ -243,8 +245,8 @@ class Reasons(unittest.TestCase):
         model = [foresee("a", "Tern", 1.05, 1.0, Interval(1.0, 1.1))]
         chart = foresight_chart(teams, model, {"a": "Tern", "b": "Auk"}, "Half were right.", METRIC)
         assert chart is not None
-        said = [one.points[0][0] - 128 for one in of(chart, Ink.SAID)]
-        held = [edges(one)[1] - 128 for one in of(chart, Ink.KNOWN)]
+        said = [shape.points[0][0] - 128 for shape in of(chart, Ink.SAID)]
+        held = [edges(shape)[1] - 128 for shape in of(chart, Ink.KNOWN)]
         self.assertAlmostEqual(said[0] / held[0], 2)
         self.assertAlmostEqual(said[1] / held[1], 0.5)
         self.assertEqual(chart.rows[0][3], "1.050 kg, right (+5 %)")
@@ -257,13 +259,13 @@ class Reasons(unittest.TestCase):
             Placed("b", "Auk", 0.36, 2.0, True),
             Placed("c", "Rail", 0.42, 3.0, False),
         ]
-        found = trend("Gap", [point.value for point in points], [point.score for point in points])
-        chart = against_chart("gap", "Gap", Kind.LENGTH, points, found, rules(), METRIC)
+        line = trend("Gap", [point.value for point in points], [point.score for point in points])
+        chart = against_chart("gap", "Gap", Kind.LENGTH, points, line, rules(), METRIC)
         at = {shape.key: shape.points[0] for shape in chart.drawn if shape.kind == "mark"}
         self.assertAlmostEqual(at["b"][0] - at["a"][0], at["c"][0] - at["b"][0])
         self.assertAlmostEqual(at["a"][1] - at["b"][1], at["b"][1] - at["c"][1])
         self.assertEqual(chart.rows[1], ("Auk", "360 mm", "at least 2 kg"))
-        self.assertEqual({one.key for one in of(chart, Ink.TEAM_OPEN)}, {"b"})
+        self.assertEqual({shape.key for shape in of(chart, Ink.TEAM_OPEN)}, {"b"})
 
     def test_how_trials_ended_is_counted_in_blocks(self) -> None:
         ways = tally([("crimp", "Tern"), ("crimp", "Auk"), ("slip", "Rail")])
@@ -333,9 +335,9 @@ class Axes(unittest.TestCase):
 
     @given(st.floats(1e-6, 1e6), st.integers(2, 9))
     def test_not_too_many_and_none_beyond_the_end(self, most: float, wanted: int) -> None:
-        told = ticks(most, wanted)
-        self.assertLessEqual(told[-1], most * (1 + 1e-9))
-        self.assertTrue(wanted / 2.6 <= len(told) <= wanted + 1, told)
+        marks = ticks(most, wanted)
+        self.assertLessEqual(marks[-1], most * (1 + 1e-9))
+        self.assertTrue(wanted / 2.6 <= len(marks) <= wanted + 1, marks)
 
     def test_units_by_what_wins(self) -> None:
         self.assertEqual(axis_of(rules()), Axis(1.0, "kg"))

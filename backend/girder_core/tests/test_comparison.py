@@ -73,50 +73,50 @@ class Verdicts(unittest.TestCase):
         self.assertEqual(self.kind(Interval(2, math.inf), Interval(1, 1.1), self.scatter), VerdictKind.CLEAR)
 
     def test_says_where_the_scatter_comes_from(self) -> None:
-        told = verdict(Contender("A", Interval(2, 2.1), 1), Contender("B", Interval(1, 1.1), 1), self.scatter)
-        self.assertIn("scatter by 10%", told.reason)
+        judged = verdict(Contender("A", Interval(2, 2.1), 1), Contender("B", Interval(1, 1.1), 1), self.scatter)
+        self.assertIn("scatter by 10%", judged.reason)
 
 
 class Headlines(unittest.TestCase):
     def test_a_run_out_keeps_the_leader_from_being_clear(self) -> None:
-        found = compare([entry("Tern", broke(60)), entry("Auk", ran_out(50)), entry("Skua", broke(20))], MOST)
-        self.assertEqual(found.headline, "Tern leads. Only Auk could still pass.")
+        comparison = compare([entry("Tern", broke(60)), entry("Auk", ran_out(50)), entry("Skua", broke(20))], MOST)
+        self.assertEqual(comparison.headline, "Tern leads. Only Auk could still pass.")
         # 60 nuts less 50 nuts of 16 g.
-        self.assertIn("160 g more would settle it", found.explanation)
+        self.assertIn("160 g more would settle it", comparison.explanation)
 
     def test_under_the_ratio_school_a_run_out_needs_load_for_its_own_weight(self) -> None:
-        found = compare([entry("Tern", broke(60), own_g=20), entry("Auk", ran_out(50), own_g=40)], RATIO)
+        comparison = compare([entry("Tern", broke(60), own_g=20), entry("Auk", ran_out(50), own_g=40)], RATIO)
         # 48 times 40 g is 1.92 kg; 0.8 kg was on.
-        self.assertIn("1.120 kg more would settle it", found.explanation)
+        self.assertIn("1.120 kg more would settle it", comparison.explanation)
 
     def test_single_trials_never_win_clearly(self) -> None:
-        found = compare([entry("Tern", broke(60)), entry("Auk", broke(20))], MOST)
-        self.assertEqual(found.headline, "Tern wins, probably ahead of Auk.")
+        comparison = compare([entry("Tern", broke(60)), entry("Auk", broke(20))], MOST)
+        self.assertEqual(comparison.headline, "Tern wins, probably ahead of Auk.")
 
     def test_with_repeats_it_can_be_clear(self) -> None:
-        found = compare([entry("Tern", broke(60), broke(62), broke(61)), entry("Auk", broke(20), broke(21))], MOST)
-        self.assertEqual(found.headline, "Tern wins, clear of Auk.")
+        comparison = compare([entry("Tern", broke(60), broke(62), broke(61)), entry("Auk", broke(20), broke(21))], MOST)
+        self.assertEqual(comparison.headline, "Tern wins, clear of Auk.")
 
     def test_overlap_is_too_close(self) -> None:
-        found = compare([entry("Tern", broke(60, 10)), entry("Auk", broke(58, 10))], MOST)
-        self.assertIn("too close to call against Auk", found.headline)
+        comparison = compare([entry("Tern", broke(60, 10)), entry("Auk", broke(58, 10))], MOST)
+        self.assertIn("too close to call against Auk", comparison.headline)
 
     def test_untested_teams_are_counted(self) -> None:
-        found = compare([entry("Tern", broke(60)), entry("Auk", broke(20)), entry("Skua")], MOST)
-        self.assertTrue(found.headline.startswith("Tern leads"))
-        self.assertIn("One team is still to be tested.", found.explanation)
+        comparison = compare([entry("Tern", broke(60)), entry("Auk", broke(20)), entry("Skua")], MOST)
+        self.assertTrue(comparison.headline.startswith("Tern leads"))
+        self.assertIn("One team is still to be tested.", comparison.explanation)
 
     def test_one_none_and_void_only(self) -> None:
         self.assertEqual(compare([], MOST).headline, "Nothing to compare yet.")
         self.assertEqual(compare([entry("Tern", broke(3))], MOST).headline, "Tern is the only result so far.")
 
     def test_a_tie_goes_to_the_lighter_and_is_shared_when_equal_there_too(self) -> None:
-        found = compare([entry("Tern", broke(50), own_g=41), entry("Auk", broke(50), own_g=40)], MOST)
-        self.assertEqual([place.entry.name for place in found.places], ["Auk", "Tern"])
-        self.assertEqual([place.place for place in found.places], [1, 2])
-        found = compare([entry("Tern", broke(50)), entry("Auk", broke(50))], MOST)
-        self.assertEqual([(place.place, place.shared) for place in found.places], [(1, True), (1, True)])
-        self.assertEqual(found.headline, "Auk and Tern tie.")
+        comparison = compare([entry("Tern", broke(50), own_g=41), entry("Auk", broke(50), own_g=40)], MOST)
+        self.assertEqual([place.entry.name for place in comparison.places], ["Auk", "Tern"])
+        self.assertEqual([place.place for place in comparison.places], [1, 2])
+        comparison = compare([entry("Tern", broke(50)), entry("Auk", broke(50))], MOST)
+        self.assertEqual([(place.place, place.shared) for place in comparison.places], [(1, True), (1, True)])
+        self.assertEqual(comparison.headline, "Auk and Tern tie.")
 
 
 class Invariance(unittest.TestCase):
@@ -124,42 +124,42 @@ class Invariance(unittest.TestCase):
 
     def test_a_tie_that_the_rule_settles_is_not_too_close_to_call(self) -> None:
         heavy, light = entry("Skua", broke(20), own_g=40), entry("Tern", broke(20), own_g=30)
-        found = compare([heavy, light, entry("Auk", broke(5))], MOST)
-        (first, second, third) = found.places
-        self.assertEqual([p.entry.name for p in found.places], ["Tern", "Skua", "Auk"])
+        comparison = compare([heavy, light, entry("Auk", broke(5))], MOST)
+        (first, second, third) = comparison.places
+        self.assertEqual([p.entry.name for p in comparison.places], ["Tern", "Skua", "Auk"])
         assert first.against_next is not None
         self.assertIs(first.against_next.kind, VerdictKind.BY_TIE_RULE)
         self.assertEqual([p.ranks for p in (first, second, third)], [RankRange(n, n) for n in (1, 2, 3)])
-        self.assertEqual(found.headline, "Tern wins: equal with Skua, and lighter.")
+        self.assertEqual(comparison.headline, "Tern wins: equal with Skua, and lighter.")
 
     def test_a_shared_place_is_shared_and_not_too_close_to_call(self) -> None:
         shared = replace(MOST, tie_rule=TieRule.SHARED)
-        found = compare([entry("Skua", broke(20), own_g=40), entry("Tern", broke(20), own_g=30)], shared)
-        first, second = found.places
+        comparison = compare([entry("Skua", broke(20), own_g=40), entry("Tern", broke(20), own_g=30)], shared)
+        first, second = comparison.places
         assert first.against_next is not None
         self.assertIs(first.against_next.kind, VerdictKind.TIED)
         self.assertEqual([(p.place, p.shared, p.ranks) for p in (first, second)], [(1, True, RankRange(1, 1))] * 2)
-        self.assertEqual(found.headline, "Skua and Tern tie.")
+        self.assertEqual(comparison.headline, "Skua and Tern tie.")
 
     def test_a_tie_that_the_scale_cannot_settle_stays_open(self) -> None:
         def weighed(name: str, grams: float) -> Entry:
             return replace(entry(name, broke(20)), self_mass=Quantity(grams / 1000, 0.0003))
 
         # 0.5 g apart, on a scale that leaves twice 0.3 g times the root of two.
-        found = compare([weighed("Skua", 30.5), weighed("Tern", 30.0)], MOST)
-        assert found.places[0].against_next is not None
-        self.assertIs(found.places[0].against_next.kind, VerdictKind.TOO_CLOSE)
-        self.assertIn("scale cannot tell", found.places[0].against_next.reason)
-        self.assertEqual({place.ranks.best for place in found.places}, {1})
+        comparison = compare([weighed("Skua", 30.5), weighed("Tern", 30.0)], MOST)
+        assert comparison.places[0].against_next is not None
+        self.assertIs(comparison.places[0].against_next.kind, VerdictKind.TOO_CLOSE)
+        self.assertIn("scale cannot tell", comparison.places[0].against_next.reason)
+        self.assertEqual({place.ranks.best for place in comparison.places}, {1})
         unweighed = replace(entry("Auk", broke(20)), self_mass=None)
-        found = compare([unweighed, weighed("Tern", 30.0)], MOST)
-        assert found.places[0].against_next is not None
-        self.assertIn("Auk was not weighed", found.places[0].against_next.reason)
+        comparison = compare([unweighed, weighed("Tern", 30.0)], MOST)
+        assert comparison.places[0].against_next is not None
+        self.assertIn("Auk was not weighed", comparison.places[0].against_next.reason)
 
     def test_two_that_ran_out_alike_are_not_tied(self) -> None:
-        found = compare([entry("Skua", ran_out(20)), entry("Tern", ran_out(20), own_g=20)], MOST)
-        assert found.places[0].against_next is not None
-        self.assertIs(found.places[0].against_next.kind, VerdictKind.CANNOT_SAY)
+        comparison = compare([entry("Skua", ran_out(20)), entry("Tern", ran_out(20), own_g=20)], MOST)
+        assert comparison.places[0].against_next is not None
+        self.assertIs(comparison.places[0].against_next.kind, VerdictKind.CANNOT_SAY)
 
     @given(loads, st.randoms(use_true_random=False))
     def test_ranking_does_not_depend_on_the_order_of_entries(
@@ -185,15 +185,15 @@ class Fairness(unittest.TestCase):
     def test_a_breach_that_is_not_ranked_is_listed_with_the_reason(self) -> None:
         strict = Rules(School.MOST_HELD, TrialRule.BEST, BreachPolicy.REFUSE)
         odd = replace(entry("Tern", broke(40)), breaches=("Over the limit.",))
-        found = compare([odd, entry("Auk", broke(20))], strict)
-        self.assertEqual([place.entry.name for place in found.places], ["Auk"])
-        self.assertEqual([(e.name, reason.code) for e, reason in found.unranked], [("Tern", "breach")])
+        comparison = compare([odd, entry("Auk", broke(20))], strict)
+        self.assertEqual([place.entry.name for place in comparison.places], ["Auk"])
+        self.assertEqual([(e.name, reason.code) for e, reason in comparison.unranked], [("Tern", "breach")])
 
     def test_two_run_outs_need_more_load_to_be_told_apart(self) -> None:
-        found = compare([entry("Tern", ran_out(60)), entry("Auk", ran_out(50))], MOST)
-        self.assertEqual(found.headline, "Tern leads. Only Auk could still pass.")
-        self.assertIn("at least", found.explanation)
-        against = found.places[0].against_next
+        comparison = compare([entry("Tern", ran_out(60)), entry("Auk", ran_out(50))], MOST)
+        self.assertEqual(comparison.headline, "Tern leads. Only Auk could still pass.")
+        self.assertIn("at least", comparison.explanation)
+        against = comparison.places[0].against_next
         assert against is not None
         self.assertEqual(against.kind, VerdictKind.CANNOT_SAY)
 
@@ -203,8 +203,8 @@ class Pooling(unittest.TestCase):
         self.assertIsNone(pooled_cv([[1.0], [2.0], []]))
 
     def test_counts_only_repeated_designs(self) -> None:
-        found = pooled_cv([[0.9, 1.1], [5.0], [2.0, 2.0]])
-        assert found is not None
-        self.assertEqual((found.degrees_of_freedom, found.designs), (2, 2))
+        scatter = pooled_cv([[0.9, 1.1], [5.0], [2.0, 2.0]])
+        assert scatter is not None
+        self.assertEqual((scatter.degrees_of_freedom, scatter.designs), (2, 2))
         # Relative squares 0.02 and 0 over two degrees of freedom.
-        self.assertAlmostEqual(found.cv, 0.1)
+        self.assertAlmostEqual(scatter.cv, 0.1)

@@ -3,7 +3,7 @@
 import math
 import unittest
 
-from girder_core.families import FAMILIES, Status, check_setup, family, key
+from girder_core.families import FAMILIES, Status, check_setup, family_of, key
 from girder_core.families.common import out_of_reach
 from girder_core.ground import GirderError
 from girder_core.kit import Material
@@ -17,8 +17,8 @@ def material(size_m: float, name: str = "stuff") -> Material:
 
 class Reach(unittest.TestCase):
     def test_a_distance_no_material_reaches(self) -> None:
-        told = out_of_reach(0.5, 0.04, [material(0.3, "straw"), material(0.53, "stick")], "gap_m", "The gap")
-        self.assertIn("longer than the stick reaches (530 mm)", told["gap_m"])
+        problems = out_of_reach(0.5, 0.04, [material(0.3, "straw"), material(0.53, "stick")], "gap_m", "The gap")
+        self.assertIn("longer than the stick reaches (530 mm)", problems["gap_m"])
         self.assertEqual(out_of_reach(0.5, 0.03, [material(0.53)], "gap_m", "The gap"), {})
 
     def test_without_a_size_or_a_distance_nothing_is_said(self) -> None:
@@ -26,8 +26,8 @@ class Reach(unittest.TestCase):
         self.assertEqual(out_of_reach(None, 0.0, [material(0.1)], "gap_m", "The gap"), {})
 
     def test_the_boat_and_the_column(self) -> None:
-        self.assertIn("length_max_m", family("boat").conflicts({"length_max_m": 0.3}, [material(0.2)]))
-        self.assertIn("height_m", family("column").conflicts({"height_m": 0.3}, [material(0.28)]))
+        self.assertIn("length_max_m", family_of("boat").conflicts({"length_max_m": 0.3}, [material(0.2)]))
+        self.assertIn("height_m", family_of("column").conflicts({"height_m": 0.3}, [material(0.28)]))
 
     def test_keys_from_names(self) -> None:
         for name, expected in (
@@ -43,7 +43,7 @@ class Rings(unittest.TestCase):
 
     def conflicts(self, n: int, across: float, cup: float, strut: float) -> set[str]:
         setup = {"supports": float(n), "circle_m": across, "support_m": cup}
-        return set(family("ring").conflicts(setup, [material(strut, "strut")]))
+        return set(family_of("ring").conflicts(setup, [material(strut, "strut")]))
 
     def test_cups_that_just_fit(self) -> None:
         for n in (3, 4, 6, 8, 12):
@@ -69,16 +69,16 @@ class Arches(unittest.TestCase):
     def test_blocks_that_cannot_close_the_opening(self) -> None:
         # Two blocks of 60 mm over each other step in by at most 60 mm on either side each: 240 mm.
         blocks = [material(0.06, "block")]
-        self.assertEqual(family("arch").conflicts({"opening_m": 0.24, "rise_max_m": 0.04}, blocks), {})
-        self.assertIn("opening_m", family("arch").conflicts({"opening_m": 0.25, "rise_max_m": 0.04}, blocks))
+        self.assertEqual(family_of("arch").conflicts({"opening_m": 0.24, "rise_max_m": 0.04}, blocks), {})
+        self.assertIn("opening_m", family_of("arch").conflicts({"opening_m": 0.25, "rise_max_m": 0.04}, blocks))
 
 
 class Limits(unittest.TestCase):
     def statuses(self, key_: str, readings: dict[str, Quantity], **setup: float) -> dict[str, Status]:
-        one = family(key_)
+        family = family_of(key_)
         full = check_setup(key_, setup)
-        good = {question.key: question.good for question in one.questions}
-        return {result.key: result.status for result in one.check(full, readings, good)}
+        good = {question.key: question.good for question in family.questions}
+        return {result.key: result.status for result in family.check(full, readings, good)}
 
     def test_a_count_is_kept_or_not_and_never_doubtful(self) -> None:
         for n, status in ((1, Status.KEPT), (2, Status.BREACHED)):
@@ -86,31 +86,31 @@ class Limits(unittest.TestCase):
 
     def test_a_base_too_wide_and_one_within_the_tape_s_doubt(self) -> None:
         for wide, status in ((0.280, Status.KEPT), (0.2804, Status.DOUBTFUL), (0.29, Status.BREACHED)):
-            found = self.statuses("tower", {"base": Quantity(wide, 0.0003)}, base_max_m=0.28)
-            self.assertEqual(found["base"], status)
+            kept = self.statuses("tower", {"base": Quantity(wide, 0.0003)}, base_max_m=0.28)
+            self.assertEqual(kept["base"], status)
 
     def test_both_sides_of_a_table_are_held_against_one_limit(self) -> None:
-        found = self.statuses(
+        kept = self.statuses(
             "capacity_table", {"length": Quantity(0.3), "width": Quantity(0.4)}, length_max_m=0.32, height_m=0.09
         )
-        self.assertEqual((found["length"], found["width"]), (Status.KEPT, Status.BREACHED))
+        self.assertEqual((kept["length"], kept["width"]), (Status.KEPT, Status.BREACHED))
 
     def test_every_family_holds_its_own_readings_against_its_own_proposal(self) -> None:
         """Readings just on the good side of every limit break nothing."""
-        for one in FAMILIES.values():
-            setup = one.usual(AgeBand.AGES_11_13)
+        for kind in FAMILIES.values():
+            setup = kind.usual(AgeBand.AGES_11_13)
             readings: dict[str, Quantity] = {}
-            for limit in one.limits:
+            for limit in kind.limits:
                 value = setup[limit.field]
                 if value is not None and limit.reading not in readings:
                     readings[limit.reading] = Quantity(value)
-            if one.key == "bridge":
+            if kind.key == "bridge":
                 readings |= {side: Quantity(0.03) for side in ("overlap_left", "overlap_right")}
-            good = {question.key: question.good for question in one.questions}
-            results = one.check(setup, readings, good)
-            self.assertEqual({r.status for r in results} - {Status.KEPT}, set(), one.key)
-            bad = one.check(setup, readings, {k: not v for k, v in good.items()})
-            self.assertEqual(sum(r.status is Status.BREACHED for r in bad), len(one.questions))
+            good = {question.key: question.good for question in kind.questions}
+            results = kind.check(setup, readings, good)
+            self.assertEqual({r.status for r in results} - {Status.KEPT}, set(), kind.key)
+            bad = kind.check(setup, readings, {k: not v for k, v in good.items()})
+            self.assertEqual(sum(r.status is Status.BREACHED for r in bad), len(kind.questions))
 
     def test_least_above_most_is_said_for_any_pair(self) -> None:
         with self.assertRaises(GirderError) as caught:

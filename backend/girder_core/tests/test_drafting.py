@@ -44,7 +44,7 @@ def sentence(key: str, moves: Any = None, **typed: str) -> GirderError:
 
 
 def finite(drawing: Drawing) -> bool:
-    return all(math.isfinite(one) for shape in drawing.shapes for point in shape.points for one in point)
+    return all(math.isfinite(ordinate) for shape in drawing.shapes for point in shape.points for ordinate in point)
 
 
 def stocks_for(param: Param, stocks: Mapping[str, Stock]) -> list[Stock]:
@@ -59,8 +59,8 @@ class EveryKind(unittest.TestCase):
             self.assertEqual(bool(kinds), family.drafted, family.key)
             for kind in kinds:
                 for age in AgeBand:
-                    found = draft(kind, start_values(kind, family.usual(age), {}))
-                    self.assertTrue(found.headline.endswith("."), (family.key, kind.key, age))
+                    drafted = draft(kind, start_values(kind, family.usual(age), {}))
+                    self.assertTrue(drafted.headline.endswith("."), (family.key, kind.key, age))
 
     def test_modes_are_the_bench_s_own(self) -> None:
         for kind in KINDS.values():
@@ -68,10 +68,10 @@ class EveryKind(unittest.TestCase):
             for choice in (p for p in kind.params if p.kind is None and not p.forms):
                 for option in choice.options:
                     try:
-                        found = expectation(kind, {choice.key: option.key})
+                        drafted = expectation(kind, {choice.key: option.key})
                     except GirderError:
                         continue
-                    for state in found.prediction.limit_states if found.prediction else ():
+                    for state in drafted.prediction.limit_states if drafted.prediction else ():
                         self.assertIn(state.mode, known, f"{kind.key}: {state.key}")
 
     def test_ladders_are_complete(self) -> None:
@@ -94,7 +94,7 @@ class EveryKind(unittest.TestCase):
                 if param.kind is not None:
                     self.assertTrue(param.low <= param.default <= param.high, param.key)
                 if param.forms:
-                    self.assertIn(param.options[0].key, [one.key for one in stocks_for(param, STOCKS)])
+                    self.assertIn(param.options[0].key, [stock.key for stock in stocks_for(param, STOCKS)])
                 other, wanted = param.only
                 if other:
                     offered = {option.key for p in kind.params if p.key == other for option in p.options}
@@ -116,7 +116,7 @@ class EveryKind(unittest.TestCase):
 
 
 def any_values(kind: DraftKind) -> Any:
-    def one(param: Param) -> Any:
+    def setting(param: Param) -> Any:
         if param.forms:
             return st.sampled_from([stock.key for stock in stocks_for(param, STOCKS)])
         if param.kind is None:
@@ -126,7 +126,7 @@ def any_values(kind: DraftKind) -> Any:
             return st.integers(round(param.low), round(param.high)).map(str)
         return st.floats(param.low, param.high).map(lambda v: f"{v:.7f} {unit}".strip())
 
-    return st.fixed_dictionaries({param.key: one(param) for param in kind.params})
+    return st.fixed_dictionaries({param.key: setting(param) for param in kind.params})
 
 
 class Anything(unittest.TestCase):
@@ -136,27 +136,27 @@ class Anything(unittest.TestCase):
         kind = data.draw(st.sampled_from(list(KINDS.values())))
         typed = data.draw(any_values(kind))
         try:
-            found = draft(kind, typed)
+            drafted = draft(kind, typed)
         except GirderError as error:
             self.assertGreater(len(error.sentence), 12)
             self.assertNotIn("nan", error.sentence.lower().split())
             return
-        self.assertNotRegex(found.headline + found.note, r"\b(nan|inf|None)\b")
-        self.assertTrue(math.isfinite(found.expected.mass_kg) and found.expected.mass_kg > 0)
-        for fact in found.shown.facts:
+        self.assertNotRegex(drafted.headline + drafted.note, r"\b(nan|inf|None)\b")
+        self.assertTrue(math.isfinite(drafted.expected.mass_kg) and drafted.expected.mass_kg > 0)
+        for fact in drafted.shown.facts:
             self.assertTrue(math.isfinite(fact.value), (kind.key, fact.label))
-        for view in found.shown.views:
+        for view in drafted.shown.views:
             self.assertTrue(finite(view.drawing), (kind.key, view.key))
-        for curve in found.shown.curves:
+        for curve in drafted.shown.curves:
             self.assertTrue(all(math.isfinite(x) and math.isfinite(y) for x, y in curve.points), curve.title)
-        if found.expected.prediction:
-            self.assertFalse(math.isnan(found.expected.prediction.typical_n))
+        if drafted.expected.prediction:
+            self.assertFalse(math.isnan(drafted.expected.prediction.typical_n))
 
     def test_the_same_draft_is_the_same_answer(self) -> None:
         for kind in KINDS.values():
-            one, two = draft(kind, {}), draft(kind, {})
-            self.assertEqual(one.headline, two.headline)
-            self.assertEqual(one.expected.prediction, two.expected.prediction)
+            first, two = draft(kind, {}), draft(kind, {})
+            self.assertEqual(first.headline, two.headline)
+            self.assertEqual(first.expected.prediction, two.expected.prediction)
 
     def test_what_helps_does_help(self) -> None:
         for kind in KINDS.values():
@@ -236,9 +236,9 @@ class BadInput(unittest.TestCase):
         self.assertIn("no sheet to fold", sentence("boat", sheet="clay").data["fields"]["sheet"])
 
     def test_cargo_heavier_than_buoyancy_is_shown_sinking(self) -> None:
-        found = worked("boat", cargo_kg="900 g")
-        self.assertIn("It sinks: it can carry", found.shown.says[0])
-        self.assertTrue(found.headline)
+        drafted = worked("boat", cargo_kg="900 g")
+        self.assertIn("It sinks: it can carry", drafted.shown.says[0])
+        self.assertTrue(drafted.headline)
 
     def test_struts_too_short(self) -> None:
         self.assertIn("do not reach", sentence("ring", strut_m="120 mm").data["fields"]["strut_m"])
@@ -248,9 +248,9 @@ class BadInput(unittest.TestCase):
         self.assertIn("a block's length or more", error.data["fields"]["step_1_m"])
 
     def test_an_arch_that_tips_says_which_layer_and_has_no_load(self) -> None:
-        found = worked("arch", step_1_m="40 mm", tail_kg="0 g")
-        self.assertIsNone(found.expected.prediction)
-        self.assertIn("Layer 1 from the top tips", found.headline)
+        drafted = worked("arch", step_1_m="40 mm", tail_kg="0 g")
+        self.assertIsNone(drafted.expected.prediction)
+        self.assertIn("Layer 1 from the top tips", drafted.headline)
 
     def test_unknown_kind(self) -> None:
         with self.assertRaises(GirderError):
@@ -258,12 +258,12 @@ class BadInput(unittest.TestCase):
 
 
 class ToScale(unittest.TestCase):
-    def box(self, found: Worked, view: str) -> tuple[float, float, float, float]:
-        return next(one for one in found.shown.views if one.key == view).drawing.box()
+    def box(self, finished: Worked, view: str) -> tuple[float, float, float, float]:
+        return next(drawn for drawn in finished.shown.views if drawn.key == view).drawing.box()
 
     def test_dimensions_are_what_was_typed(self) -> None:
-        def longest(found: Worked, view: str) -> list[float]:
-            drawing = next(one for one in found.shown.views if one.key == view).drawing
+        def longest(finished: Worked, view: str) -> list[float]:
+            drawing = next(drawn for drawn in finished.shown.views if drawn.key == view).drawing
             return [round(shape.length_m, 6) for shape in drawing.shapes if shape.kind == "measure"]
 
         self.assertIn(0.36, longest(worked("sheet_bridge", span_m="36 cm"), "side"))
@@ -283,12 +283,12 @@ class ToScale(unittest.TestCase):
             self.assertAlmostEqual(around, 0.21, delta=0.0005)
 
     def test_what_is_drawn_under_water_weighs_what_the_boat_weighs(self) -> None:
-        found = worked("boat", cargo_kg="100 g", offset_m="0 mm")
-        draft_fact = next(fact.value for fact in found.shown.facts if fact.label == "Draft")
-        hull = next(v for v in found.shown.views if v.key == "water").drawing.shapes[1]
+        drafted = worked("boat", cargo_kg="100 g", offset_m="0 mm")
+        draft_fact = next(fact.value for fact in drafted.shown.facts if fact.label == "Draft")
+        hull = next(v for v in drafted.shown.views if v.key == "water").drawing.shapes[1]
         self.assertAlmostEqual(min(y for _, y in hull.points), -draft_fact, delta=1e-9)
         # 150 mm sheet with walls of 20 mm: floor 110 mm square.
-        self.assertAlmostEqual(draft_fact * 0.11**2 * 998.207, 0.1 + found.expected.mass_kg, delta=1e-6)
+        self.assertAlmostEqual(draft_fact * 0.11**2 * 998.207, 0.1 + drafted.expected.mass_kg, delta=1e-6)
 
     def test_struts_and_members_meet_where_they_are_drawn(self) -> None:
         drawing = worked("truss").shown.views[0].drawing
@@ -302,8 +302,8 @@ class ToScale(unittest.TestCase):
 
 class Physics(unittest.TestCase):
     def test_a_round_column_has_no_walls_however_many_are_asked(self) -> None:
-        found = {worked("column", walls=str(n)).headline for n in (3, 6, 24)}
-        self.assertEqual(len(found), 1)
+        headlines = {worked("column", walls=str(n)).headline for n in (3, 6, 24)}
+        self.assertEqual(len(headlines), 1)
         prediction = worked("column", walls="3").expected.prediction
         assert prediction is not None
         self.assertEqual(prediction.governing.name, "Round wall dents")
@@ -314,10 +314,10 @@ class Physics(unittest.TestCase):
         self.assertLess(flat.expected.prediction.typical_n, worked("truss").expected.prediction.typical_n)  # type: ignore[union-attr]
 
     def test_supports_needed_is_said(self) -> None:
-        found = worked("column", wanted_kg="12 kg")
-        needed = next(fact.value for fact in found.shown.facts if fact.label == "Columns for that load")
-        assert found.expected.prediction
-        self.assertEqual(needed, math.ceil(12 * GRAVITY_M_S2 / found.expected.prediction.low_n))
+        drafted = worked("column", wanted_kg="12 kg")
+        needed = next(fact.value for fact in drafted.shown.facts if fact.label == "Columns for that load")
+        assert drafted.expected.prediction
+        self.assertEqual(needed, math.ceil(12 * GRAVITY_M_S2 / drafted.expected.prediction.low_n))
 
     def test_a_harder_floor_lands_harder(self) -> None:
         force = {}
@@ -329,16 +329,16 @@ class Physics(unittest.TestCase):
 
     def test_isolation_lets_less_arrive(self) -> None:
         def felt(**typed: str) -> float:
-            found = worked("tower", test="shake", frequency_hz="3 Hz", **typed)
-            return next(f.value for f in found.shown.facts if f.label == "What the tower feels")
+            drafted = worked("tower", test="shake", frequency_hz="3 Hz", **typed)
+            return next(f.value for f in drafted.shown.facts if f.label == "What the tower feels")
 
         self.assertLess(felt(isolation="balls"), felt(isolation="foam"))
         self.assertLess(felt(isolation="balls"), 0.5 * felt())
 
     def test_the_slowest_shaking_that_makes_it_rock(self) -> None:
         def fact(label: str, **typed: str) -> float:
-            found = worked("tower", test="shake", **typed)
-            return next((f.value for f in found.shown.facts if f.label.startswith(label)), 0.0)
+            drafted = worked("tower", test="shake", **typed)
+            return next((f.value for f in drafted.shown.facts if f.label.startswith(label)), 0.0)
 
         rate = fact("Begins to rock when")
         rocks_at = fact("Begins to rock at")

@@ -46,14 +46,14 @@ class NeverWorse(unittest.TestCase):
     @given(st.sampled_from(["trough", "pleated", "tube", "box"]), st.floats(150, 450), st.floats(5, 80))
     @OFTEN
     def test_a_shorter_gap(self, shape: str, span: float, less: float) -> None:
-        long, short = (held("sheet_bridge", shape=shape, span_m=f"{one:.3f} mm") for one in (span, span - less))
+        long, short = (held("sheet_bridge", shape=shape, span_m=f"{size:.3f} mm") for size in (span, span - less))
         self.stronger(long, short)
 
     @given(st.floats(150, 400), st.floats(10, 100), st.floats(5, 40))
     @OFTEN
     def test_a_longer_platform(self, span: float, patch: float, more: float) -> None:
         small, large = (
-            held("sheet_bridge", span_m=f"{span:.3f} mm", patch_m=f"{one:.3f} mm") for one in (patch, patch + more)
+            held("sheet_bridge", span_m=f"{span:.3f} mm", patch_m=f"{size:.3f} mm") for size in (patch, patch + more)
         )
         self.stronger(small, large)
 
@@ -66,7 +66,7 @@ class NeverWorse(unittest.TestCase):
     @given(st.sampled_from(["circle", "square", "triangle"]), st.floats(60, 500), st.floats(10, 50))
     @OFTEN
     def test_a_shorter_column(self, shape: str, height: float, less: float) -> None:
-        tall, short = (held("column", shape=shape, height_m=f"{one:.3f} mm") for one in (height, height - less))
+        tall, short = (held("column", shape=shape, height_m=f"{size:.3f} mm") for size in (height, height - less))
         self.stronger(tall, short)
 
     @given(st.sampled_from(["Warren", "Pratt", "Howe"]), st.sampled_from(["4", "6"]), st.integers(1, 3))
@@ -78,13 +78,15 @@ class NeverWorse(unittest.TestCase):
     @given(st.sampled_from(["Warren", "Pratt", "Howe"]), st.floats(200, 800), st.floats(10, 100))
     @OFTEN
     def test_a_shorter_truss(self, pattern: str, span: float, less: float) -> None:
-        long, short = (held("truss", pattern=pattern, span_m=f"{one:.3f} mm") for one in (span, span - less))
+        long, short = (held("truss", pattern=pattern, span_m=f"{size:.3f} mm") for size in (span, span - less))
         self.stronger(long, short)
 
     @given(st.floats(0, 20), st.floats(1, 10), mm(10, 40))
     @OFTEN
     def test_cargo_nearer_the_middle(self, offset: float, nearer: float, wall: str) -> None:
-        far, near = (held("boat", offset_m=f"{max(0.0, one):.3f} mm", wall_m=wall) for one in (offset, offset - nearer))
+        far, near = (
+            held("boat", offset_m=f"{max(0.0, size):.3f} mm", wall_m=wall) for size in (offset, offset - nearer)
+        )
         self.stronger(far, near)
 
     @given(mm(80, 250), st.floats(5, 60), mm(10, 30))
@@ -105,7 +107,7 @@ class NeverWorse(unittest.TestCase):
     @given(st.floats(30, 150), st.floats(5, 40), mm(60, 300))
     @OFTEN
     def test_a_thicker_wall(self, thick: float, more: float, push: str) -> None:
-        thin, stout = (held("wall", thick_m=f"{one:.3f} mm", push_m=push) for one in (thick, thick + more))
+        thin, stout = (held("wall", thick_m=f"{size:.3f} mm", push_m=push) for size in (thick, thick + more))
         self.stronger(thin, stout)
 
     @given(st.integers(1, 8), st.integers(0, 3), st.sampled_from(["upright", "lying"]))
@@ -137,7 +139,7 @@ class SameDraft(unittest.TestCase):
                     self.assertAlmostEqual(
                         us[param.key], metric[param.key], delta=1e-3 * abs(metric[param.key]) + 1e-5, msg=param.key
                     )
-            one, other = draft(kind, {}), draft(kind, {}, system=System.US)
-            self.assertEqual(one.expected.mass_kg, other.expected.mass_kg)
-            assert one.expected.prediction is not None and other.expected.prediction is not None
-            self.assertEqual(one.expected.prediction.typical_n, other.expected.prediction.typical_n)
+            in_metres, other = draft(kind, {}), draft(kind, {}, system=System.US)
+            self.assertEqual(in_metres.expected.mass_kg, other.expected.mass_kg)
+            assert in_metres.expected.prediction is not None and other.expected.prediction is not None
+            self.assertEqual(in_metres.expected.prediction.typical_n, other.expected.prediction.typical_n)

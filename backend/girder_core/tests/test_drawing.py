@@ -4,7 +4,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from girder_core.families import family
+from girder_core.families import family_of
 from girder_core.ground import Drawing, Role, Shape, area, arrow, block, circle, label, line, measure
 
 metres = st.floats(-5, 5).map(lambda v: round(v, 4))
@@ -26,8 +26,8 @@ class Shapes(unittest.TestCase):
 
     def test_a_circle_counts_with_its_radius(self) -> None:
         box = Drawing((circle(Role.LOAD, (0.1, 0.2), 0.05), line(Role.GHOST, (0, 0), (0.3, 0))), "").box()
-        for found, expected in zip(box, (0, 0, 0.3, 0.25), strict=True):
-            self.assertAlmostEqual(found, expected)
+        for value, expected in zip(box, (0, 0, 0.3, 0.25), strict=True):
+            self.assertAlmostEqual(value, expected)
 
     def test_an_area_keeps_its_corners_in_order(self) -> None:
         corners = ((0.0, 0.0), (1.0, 0.0), (0.5, 1.0))
@@ -38,7 +38,7 @@ class Sketches(unittest.TestCase):
     def test_the_ring_struts_are_tangent_and_meet_their_neighbour(self) -> None:
         """Plane geometry: each strut touches the inner circle, and all are equally long."""
         setup = {"supports": 5.0, "circle_m": 0.30, "support_m": 0.06}
-        struts = [s for s in family("ring").draw(setup).shapes if s.kind == "line"]
+        struts = [s for s in family_of("ring").draw(setup).shapes if s.kind == "line"]
         self.assertEqual(len(struts), 5)
         radius, inner = 0.15, 0.05
         for strut in struts:
@@ -51,7 +51,7 @@ class Sketches(unittest.TestCase):
 
     def test_the_corbel_closes_its_opening(self) -> None:
         setup = {"opening_m": 0.16, "rise_max_m": 0.2}
-        blocks = [s for s in family("arch").draw(setup).shapes if s.role is Role.STRUCTURE]
+        blocks = [s for s in family_of("arch").draw(setup).shapes if s.role is Role.STRUCTURE]
         top = max(p[1] for s in blocks for p in s.points)
         highest = [s for s in blocks if any(abs(p[1] - top) < 1e-9 for p in s.points)]
         inner = sorted(x for s in highest for x, _ in s.points)
@@ -60,11 +60,11 @@ class Sketches(unittest.TestCase):
         self.assertAlmostEqual(inner[4], 0.0, places=9)
 
     def test_as_many_columns_as_the_rules_allow(self) -> None:
-        shapes = family("column").draw({"height_m": 0.15, "columns": 4.0}).shapes
+        shapes = family_of("column").draw({"height_m": 0.15, "columns": 4.0}).shapes
         self.assertEqual(len([s for s in shapes if s.role is Role.STRUCTURE]), 4)
 
     def test_the_boat_floats_and_is_clear_of_the_ground(self) -> None:
-        shapes = family("boat").draw({"water_depth_m": 0.08, "length_max_m": 0.16}).shapes
+        shapes = family_of("boat").draw({"water_depth_m": 0.08, "length_max_m": 0.16}).shapes
         hull = next(s for s in shapes if s.role is Role.STRUCTURE)
         keel, rim = min(y for _, y in hull.points), max(y for _, y in hull.points)
         self.assertTrue(0 < keel < 0.08 < rim)
@@ -73,14 +73,14 @@ class Sketches(unittest.TestCase):
 class Plain(unittest.TestCase):
     def test_forces_and_the_weakest_place_are_kept_back(self) -> None:
         pulled = Shape("line", Role.TENSION, ((0, 0), (1, 0)), text="12 N", key="A-B")
-        told = Drawing(
+        drawing = Drawing(
             (
                 pulled, line(Role.COMPRESSION, (0, 0), (0, 1)), line(Role.WEAKEST, (0, 0), (1, 0)),
                 block(Role.SUPPORT, 0, 0, 1, 1), arrow((0, 2), (0, 1)), label(Role.GHOST, (0, 0), "here"),
             ),
             "The governing member is A-B.",
         )  # fmt: skip
-        plain = told.plain()
+        plain = drawing.plain()
         self.assertEqual([shape.role for shape in plain.shapes],
                          [Role.STRUCTURE, Role.STRUCTURE, Role.SUPPORT, Role.ARROW, Role.GHOST])  # fmt: skip
         self.assertEqual(plain.shapes[0].text, "")

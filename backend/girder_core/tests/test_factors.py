@@ -23,19 +23,19 @@ def group(level: str, *values: float) -> list[Member]:
 
 class Effects(unittest.TestCase):
     def test_far_apart_is_clear_and_the_chance_is_welchs(self) -> None:
-        one, two = (0.50, 0.55, 0.52, 0.48), (0.90, 1.00, 0.95, 0.97)
-        found = factor_effect([*group("one", *one), *group("two", *two)], ("one", "two"))
-        self.assertEqual((found.best, found.sure), ("two", "clear"))
-        assert found.against is not None
-        self.assertAlmostEqual(found.against.p, stats.ttest_ind(two, one, equal_var=False).pvalue)
+        low, two = (0.50, 0.55, 0.52, 0.48), (0.90, 1.00, 0.95, 0.97)
+        effect = factor_effect([*group("one", *low), *group("two", *two)], ("one", "two"))
+        self.assertEqual((effect.best, effect.sure), ("two", "clear"))
+        assert effect.against is not None
+        self.assertAlmostEqual(effect.against.p, stats.ttest_ind(two, low, equal_var=False).pvalue)
         # 0.955 over 0.5125.
-        self.assertIn("“two” came out 86% more than “one”", found.says)
+        self.assertIn("“two” came out 86% more than “one”", effect.says)
 
     def test_designs_count_and_not_their_trials(self) -> None:
         often = member("a", "one", 0.5, marks=())
-        found = factor_effect([often, *group("two", 0.9, 1.0)], ("one", "two"))
-        self.assertEqual(found.sure, "cannot_say")
-        self.assertIn("Only one design was tested at “one”", found.because)
+        effect = factor_effect([often, *group("two", 0.9, 1.0)], ("one", "two"))
+        self.assertEqual(effect.sure, "cannot_say")
+        self.assertIn("Only one design was tested at “one”", effect.because)
 
     def test_three_levels_pay_for_three_pairs(self) -> None:
         members = [*group("a", 1.0, 1.1, 1.2), *group("b", 1.2, 1.3, 1.4), *group("c", 1.3, 1.5, 1.6)]
@@ -45,8 +45,8 @@ class Effects(unittest.TestCase):
 
     def test_one_level_an_empty_one_and_none(self) -> None:
         self.assertEqual(factor_effect([], ("a", "b")).says, "No level has a result yet.")
-        one = factor_effect(group("a", 1, 2), ("a", "b"))
-        self.assertEqual((one.sure, one.because), ("cannot_say", "Nothing was tested at “b”."))
+        effect = factor_effect(group("a", 1, 2), ("a", "b"))
+        self.assertEqual((effect.sure, effect.because), ("cannot_say", "Nothing was tested at “b”."))
         self.assertIn("one level only", factor_effect(group("a", 1, 2), ("a",)).because)
         alike = factor_effect([*group("a", 1, 1), *group("b", 1, 1)], ("a", "b"))
         self.assertEqual(alike.sure, "too_close")
@@ -57,9 +57,9 @@ class Effects(unittest.TestCase):
         low_open = [member("x", "a", 1.0, True), member("y", "a", 1.1), *group("b", 2.0, 2.1)]
         self.assertEqual(factor_effect(low_open, ("a", "b")).sure, "cannot_say")
         high_open = [*group("a", 1.0, 1.1), member("x", "b", 2.0, True), member("y", "b", 2.1)]
-        found = factor_effect(high_open, ("a", "b"))
-        self.assertEqual(found.sure, "clear")
-        self.assertIn("at least", found.says)
+        effect = factor_effect(high_open, ("a", "b"))
+        self.assertEqual(effect.sure, "clear")
+        self.assertIn("at least", effect.says)
 
     def test_what_went_along_is_named(self) -> None:
         members = [
@@ -68,8 +68,8 @@ class Effects(unittest.TestCase):
             member("r", "thick", 2.0, numbers={"Own weight": 0.021, "Gap": 0.31}, words={"set up": "patch"}),
             member("s", "thick", 2.2, numbers={"Own weight": 0.021, "Gap": 0.30}, words={"set up": "patch"}),
         ]
-        found = factor_effect(members, ("thin", "thick"))
-        self.assertEqual(found.confounders, (
+        effect = factor_effect(members, ("thin", "thick"))
+        self.assertEqual(effect.confounders, (
             "Own weight: 100% more at “thick” than at “thin”.", "set up: “thin” hung, “thick” patch."))  # fmt: skip
 
     @settings(max_examples=tries(40))
@@ -77,9 +77,9 @@ class Effects(unittest.TestCase):
     def test_order_and_names_do_not_matter(self, rows: list[tuple[str, float]]) -> None:
         members = [member(f"m{i}", level, value) for i, (level, value) in enumerate(rows)]
         renamed = [member(f"z{i}", level, value) for i, (level, value) in enumerate(reversed(rows))]
-        one, two = factor_effect(members, "abc"), factor_effect(renamed, "abc")
-        self.assertEqual((one.sure, one.because, one.confounders), (two.sure, two.because, two.confounders))
-        for left, right in zip(one.levels, two.levels, strict=True):
+        effect, two = factor_effect(members, "abc"), factor_effect(renamed, "abc")
+        self.assertEqual((effect.sure, effect.because, effect.confounders), (two.sure, two.because, two.confounders))
+        for left, right in zip(effect.levels, two.levels, strict=True):
             self.assertEqual(left.mean is None, right.mean is None)
             if left.mean and right.mean:
                 self.assertAlmostEqual(left.mean.mean, right.mean.mean)
@@ -120,19 +120,19 @@ class Predictions(unittest.TestCase):
         self.assertIsNone(foresee("k", "Auk", 0.4, 0.0, Interval(0.0, 0.2)).error)
 
     def test_of_the_class(self) -> None:
-        found = [foresee(str(i), str(i), said, held, Interval(held, held * 1.02))
+        foresights = [foresee(str(i), str(i), said, held, Interval(held, held * 1.02))
                  for i, (said, held) in enumerate(((1, 1), (2, 1.5), (3, 2), (4, 4.1)))]  # fmt: skip
-        told = foresight_of_all("The teams", found)
+        summary = foresight_of_all("The teams", foresights)
         # Off by 0, 1/3, 1/2 and 1/41: the middle two are 0.0244 and 0.3333.
-        self.assertAlmostEqual(told.typical_error or 0, (1 / 3 + 0.1 / 4.1) / 2)
-        self.assertIn("2 of 4 right; 2 said too much, 0 too little", told.says)
-        self.assertIn("not foreseen any better than by chance", told.says)
-        self.assertIn("nothing beforehand", foresight_of_all("The model", []).says)
+        self.assertAlmostEqual(summary.typical_error or 0, (1 / 3 + 0.1 / 4.1) / 2)
+        self.assertIn("2 of 4 right; 2 predicted too much, 0 too little", summary.says)
+        self.assertIn("not foreseen any better than by chance", summary.says)
+        self.assertIn("made no predictions", foresight_of_all("The model", []).says)
 
 
 class Ways(unittest.TestCase):
     def test_counted_with_the_most_frequent_first(self) -> None:
-        found = tally([("snap", "Auk"), ("slip", "Tern"), ("slip", "Rail"), ("slip", "Tern")])
-        self.assertEqual([(one.key, one.count, one.names) for one in found],
+        ways = tally([("snap", "Auk"), ("slip", "Tern"), ("slip", "Rail"), ("slip", "Tern")])
+        self.assertEqual([(group.key, group.count, group.names) for group in ways],
                          [("slip", 3, ("Tern", "Rail")), ("snap", 1, ("Auk",))])  # fmt: skip
         self.assertEqual(tally([]), ())

@@ -41,25 +41,25 @@ class LikeWithLike(unittest.TestCase):
         tern, auk, skua = (replace(entry(name, broke(40)), gap=usual) for name in ("Tern", "Auk", "Skua"))
         skua = replace(skua, gap=Quantity(0.350, 0.0003))
         auk = replace(auk, gap=Quantity(0.3603, 0.0003))
-        (found,) = differences(tern, auk, skua)
-        self.assertEqual(found.says, "Skua was tested over 350 mm, the others over 360 mm.")
-        self.assertEqual(found.mend, "Test Skua again over 360 mm.")
+        (difference,) = differences(tern, auk, skua)
+        self.assertEqual(difference.says, "Skua was tested over 350 mm, the others over 360 mm.")
+        self.assertEqual(difference.mend, "Test Skua again over 360 mm.")
 
     def test_a_coarse_last_step_is_named_with_where_to_go_finer(self) -> None:
-        (found,) = differences(entry("Tern", broke(10, 5)))
-        self.assertIn("coarse", found.says)
-        self.assertIn("in smaller steps above", found.mend)
+        (difference,) = differences(entry("Tern", broke(10, 5)))
+        self.assertIn("coarse", difference.says)
+        self.assertIn("in smaller steps above", difference.mend)
 
     def test_a_broken_rule_and_another_way_of_weighing_are_named(self) -> None:
         odd = replace(entry("Tern", broke(40)), breaches=("Over the limit.",), self_mass_note="was added up")
-        told = [difference.says for difference in differences(odd)]
-        self.assertEqual(told, ["Tern: own weight was added up.", "Tern: Over the limit."])
+        differing = [difference.says for difference in differences(odd)]
+        self.assertEqual(differing, ["Tern: own weight was added up.", "Tern: Over the limit."])
 
     def test_how_it_was_tested_is_told_from_the_facts_alone(self) -> None:
         names = {"deck": "on the deck", "hung": "hung below"}
-        found = Circumstances(["the bell was about to ring"], ["hung", "deck", "hung"], ["the same tape"])
+        circumstances = Circumstances(["the bell was about to ring"], ["hung", "deck", "hung"], ["the same tape"])
         self.assertEqual(
-            circumstantial(found, "deck", names),
+            circumstantial(circumstances, "deck", names),
             (
                 "tested before its joints were dry (the bell was about to ring).",
                 "tested hung below, most others on the deck.",
@@ -78,7 +78,7 @@ class LikeWithLike(unittest.TestCase):
         odd = ("was dropped.",)
         rows = [entry("Tern", broke(60)), entry("Auk", broke(50)), entry("Skua", broke(20)), entry("Rail", broke(5))]
         for i, decides in enumerate((True, True, False, False)):
-            marked = [replace(one, remarks=odd) if i == j else one for j, one in enumerate(rows)]
+            marked = [replace(row, remarks=odd) if i == j else row for j, row in enumerate(rows)]
             self.assertEqual([difference.decides for difference in differences(*marked)], [decides], rows[i].name)
         # One that ran out below could still pass, so what was odd about it could have decided.
         rows[3] = replace(entry("Rail", ran_out(5)), remarks=odd)
@@ -123,8 +123,8 @@ class Retests(unittest.TestCase):
     @given(st.lists(st.tuples(st.integers(1, 80), st.booleans()), min_size=1, max_size=8))
     def test_every_line_once_and_contenders_among_the_ranked(self, loads: list[tuple[int, bool]]) -> None:
         entries = [entry(f"T{i}", (ran_out if out else broke)(n)) for i, (n, out) in enumerate(loads)]
-        found = compare(entries, MOST)
-        lines = retests(found, MOST)
+        comparison = compare(entries, MOST)
+        lines = retests(comparison, MOST)
         self.assertEqual(len(lines), len(set(lines)))
-        self.assertLessEqual(contenders(found), {place.entry.key for place in found.places})
-        self.assertIn(found.places[0].entry.key, contenders(found))
+        self.assertLessEqual(contenders(comparison), {place.entry.key for place in comparison.places})
+        self.assertIn(comparison.places[0].entry.key, contenders(comparison))

@@ -4,7 +4,7 @@ from importlib import import_module
 from typing import Any
 
 from girder_core import families
-from girder_core.families import FAMILIES, Family, Status, aim_kg, check_setup, family
+from girder_core.families import FAMILIES, Family, Status, aim_kg, check_setup, family_of
 from girder_core.ground import GirderError
 from girder_core.kit import LoadEstimate, LoadItem
 from girder_core.measure import Kind, Quantity
@@ -16,7 +16,7 @@ SETUP = check_setup("bridge", {"gap_m": 0.36, "overlap_min_m": 0.02, "overlap_ma
 
 
 def statuses(**readings: Quantity) -> dict[str, Status]:
-    return {result.key: result.status for result in family("bridge").check(SETUP, readings, GOOD)}
+    return {result.key: result.status for result in family_of("bridge").check(SETUP, readings, GOOD)}
 
 
 class Every(unittest.TestCase):
@@ -30,66 +30,68 @@ class Every(unittest.TestCase):
         self.assertEqual(kinds, set(FAMILIES))
 
     def test_each_is_complete(self) -> None:
-        for one in FAMILIES.values():
-            with self.subTest(one.key):
-                for group in (one.setup, one.readings, one.questions, one.failure_modes, one.loading_errors,
-                              one.observations, one.metrics, one.schools, one.quotas,
-                              one.vocabulary, one.ideas, one.factors, one.controls, one.standards):  # fmt: skip
+        for family in FAMILIES.values():
+            with self.subTest(family.key):
+                for group in (family.setup, family.readings, family.questions, family.failure_modes,
+                              family.loading_errors, family.observations, family.metrics, family.schools,
+                              family.quotas, family.vocabulary, family.ideas, family.factors, family.controls,
+                              family.standards):  # fmt: skip
                     self.assertTrue(group)
                 # An attack is over when its throws are made; everything else may run out.
-                procedure = one.procedure(one.usual(AgeBand.AGES_8_10))
-                self.assertEqual(bool(one.run_out_reasons), not procedure.hit_or_miss)
-                self.assertTrue(all(mode.redesign for mode in one.failure_modes))
-                self.assertLess(len(one.young.split()), len(one.older.split()))
-                self.assertIn("?", one.question)
+                procedure = family.procedure(family.usual(AgeBand.AGES_8_10))
+                self.assertEqual(bool(family.run_out_reasons), not procedure.hit_or_miss)
+                self.assertTrue(all(mode.redesign for mode in family.failure_modes))
+                self.assertLess(len(family.young.split()), len(family.older.split()))
+                self.assertIn("?", family.question)
 
     def test_ranges_are_in_order_and_inside_what_is_allowed(self) -> None:
-        for one in FAMILIES.values():
-            for spec in one.setup:
-                self.assertIn(len(spec.ages), (0, 4), (one.key, spec.key))
+        for family in FAMILIES.values():
+            for spec in family.setup:
+                self.assertIn(len(spec.ages), (0, 4), (family.key, spec.key))
                 for r in spec.ages:
-                    self.assertTrue(spec.low <= r.low <= r.typical <= r.high <= spec.high, (one.key, spec.key, r))
+                    self.assertTrue(spec.low <= r.low <= r.typical <= r.high <= spec.high, (family.key, spec.key, r))
 
     def test_limits_and_results_name_readings_and_fields_that_exist(self) -> None:
-        for one in FAMILIES.values():
-            fields = {spec.key for spec in one.setup}
-            for limit in one.limits:
-                self.assertIn(limit.reading, one.reading_keys)
+        for family in FAMILIES.values():
+            fields = {spec.key for spec in family.setup}
+            for limit in family.limits:
+                self.assertIn(limit.reading, family.reading_keys)
                 self.assertIn(limit.field, fields)
-            told = {one.outcome.size, one.outcome.survived, *one.outcome.share, *one.result_readings} - {""}
-            self.assertTrue(told <= set(one.reading_keys), (one.key, told))
-            self.assertTrue(one.tallest == "" or one.tallest in fields)
+            outcome = family.outcome
+            named = {outcome.size, outcome.survived, *outcome.share, *family.result_readings} - {""}
+            self.assertTrue(named <= set(family.reading_keys), (family.key, named))
+            self.assertTrue(family.tallest == "" or family.tallest in fields)
 
     def test_a_school_is_offered_only_where_it_can_be_worked_out(self) -> None:
-        for one in FAMILIES.values():
-            for choice in one.schools:
-                with self.subTest(one.key, school=choice.school):
+        for family in FAMILIES.values():
+            for choice in family.schools:
+                with self.subTest(family.key, school=choice.school):
                     if choice.school in (School.MOST_HELD, School.STRENGTH_TO_WEIGHT, School.CAPACITY):
-                        self.assertTrue(one.loaded)
+                        self.assertTrue(family.loaded)
                     if choice.school is School.SURVIVED:
-                        self.assertTrue(one.outcome.survived)
+                        self.assertTrue(family.outcome.survived)
                     if choice.school is School.LEFT_STANDING:
-                        self.assertTrue(all(one.outcome.share))
+                        self.assertTrue(all(family.outcome.share))
                     if choice.school is School.TALLEST:
-                        self.assertTrue(one.outcome.size)
+                        self.assertTrue(family.outcome.size)
 
     def test_drawings_are_to_scale(self) -> None:
         """A dimension in the drawing is as long as the set-up quantity that it stands for."""
-        for one in FAMILIES.values():
-            setup = one.usual(AgeBand.AGES_8_10)
+        for family in FAMILIES.values():
+            setup = family.usual(AgeBand.AGES_8_10)
             lengths = [value for key, value in setup.items() if value and key.endswith("_m")]
-            drawing = one.draw(setup)
+            drawing = family.draw(setup)
             measured = [shape.length_m for shape in drawing.shapes if shape.kind == "measure"]
             self.assertTrue(measured)
             for length in measured:
-                self.assertTrue(any(abs(length - value) < 1e-9 for value in lengths), (one.key, length, setup))
-            left, bottom, right, top = one.footprint(setup).box()
-            self.assertTrue(0.03 < right - left < 1.3 and 0.03 < top - bottom < 1.3, one.key)
+                self.assertTrue(any(abs(length - value) < 1e-9 for value in lengths), (family.key, length, setup))
+            left, bottom, right, top = family.footprint(setup).box()
+            self.assertTrue(0.03 < right - left < 1.3 and 0.03 < top - bottom < 1.3, family.key)
 
     def test_standards_are_of_the_age(self) -> None:
-        for one in FAMILIES.values():
+        for family in FAMILIES.values():
             for age, start in ((AgeBand.AGES_5_7, "K-2-ETS1"), (AgeBand.AGES_11_13, "MS-ETS1")):
-                codes = [standard.code for standard in one.standards_for(age)]
+                codes = [standard.code for standard in family.standards_for(age)]
                 self.assertTrue(codes[0].startswith(start))
                 self.assertEqual(len(codes), len(set(codes)))
                 self.assertFalse(any(code.startswith("HS-") for code in codes))
@@ -101,36 +103,36 @@ class Every(unittest.TestCase):
             "shake_tower": {"shaking"}, "drop_house": {"dropping"}, "tower": {"snapping", "elastic"},
             "furniture": {"heavy_pieces"},
         }.items():  # fmt: skip
-            self.assertTrue(cautions <= {caution.key for caution in family(key).cautions}, key)
+            self.assertTrue(cautions <= {caution.key for caution in family_of(key).cautions}, key)
 
     def test_the_facts_that_scoring_needs(self) -> None:
-        facts = family("wall").facts({"pieces": Quantity(40), "left": Quantity(30)})
+        facts = family_of("wall").facts({"pieces": Quantity(40), "left": Quantity(30)})
         self.assertAlmostEqual(facts.share_left.value if facts.share_left else 0, 0.75)
-        self.assertIsNone(family("wall").facts({"pieces": Quantity(0), "left": Quantity(0)}).share_left)
-        self.assertEqual(family("drop_house").survived_kind, Kind.LENGTH)
+        self.assertIsNone(family_of("wall").facts({"pieces": Quantity(0), "left": Quantity(0)}).share_left)
+        self.assertEqual(family_of("drop_house").survived_kind, Kind.LENGTH)
         self.assertEqual(aim_kg({"target_kg": 9.0, "margin": 2.0}), 18.0)
         self.assertIsNone(aim_kg({"target_kg": None}))
 
     def test_letters_are_unique_where_they_are_pressed_together(self) -> None:
-        for one in FAMILIES.values():
-            for group in (one.failure_modes, one.loading_errors, one.run_out_reasons, one.observations):
+        for family in FAMILIES.values():
+            for group in (family.failure_modes, family.loading_errors, family.run_out_reasons, family.observations):
                 letters = [mode.letter for mode in group]
-                self.assertEqual(len(letters), len(set(letters)), one.key)
+                self.assertEqual(len(letters), len(set(letters)), family.key)
 
     def test_a_key_means_one_thing_whichever_group_it_stands_in(self) -> None:
-        for one in FAMILIES.values():
-            groups = (one.failure_modes, one.loading_errors, one.run_out_reasons, one.observations)
+        for family in FAMILIES.values():
+            groups = (family.failure_modes, family.loading_errors, family.run_out_reasons, family.observations)
             keys = [mode.key for group in groups for mode in group]
-            self.assertEqual(len(keys), len(set(keys)), (one.key, sorted(k for k in keys if keys.count(k) > 1)))
-            self.assertEqual(len(one.words()), len(keys))
+            self.assertEqual(len(keys), len(set(keys)), (family.key, sorted(k for k in keys if keys.count(k) > 1)))
+            self.assertEqual(len(family.words()), len(keys))
 
     def test_no_failure_mode_is_a_loading_error(self) -> None:
-        for one in FAMILIES.values():
-            self.assertFalse({m.key for m in one.failure_modes} & {m.key for m in one.loading_errors})
+        for family in FAMILIES.values():
+            self.assertFalse({m.key for m in family.failure_modes} & {m.key for m in family.loading_errors})
 
     def test_unknown_family(self) -> None:
         with self.assertRaises(GirderError):
-            family("submarine")
+            family_of("submarine")
 
 
 class Setup(unittest.TestCase):
@@ -153,9 +155,9 @@ class BridgeConstraints(unittest.TestCase):
         self.assertEqual(statuses(gap=Quantity(0.350, 0.0003))["gap"], Status.BREACHED)
 
     def test_overlap_over_the_limit(self) -> None:
-        found = statuses(overlap_left=Quantity(0.058, 0.0003), overlap_right=Quantity(0.03, 0.0003))
-        self.assertEqual(found["overlap_left_max"], Status.BREACHED)
-        self.assertEqual(found["overlap_right_max"], Status.KEPT)
+        kept = statuses(overlap_left=Quantity(0.058, 0.0003), overlap_right=Quantity(0.03, 0.0003))
+        self.assertEqual(kept["overlap_left_max"], Status.BREACHED)
+        self.assertEqual(kept["overlap_right_max"], Status.KEPT)
 
     def test_a_reading_within_its_doubt_of_the_limit_is_not_a_breach(self) -> None:
         self.assertEqual(statuses(gap=Quantity(0.3596, 0.0003))["gap"], Status.DOUBTFUL)
@@ -167,14 +169,14 @@ class BridgeConstraints(unittest.TestCase):
         self.assertEqual(statuses()["tape"], Status.MISSING)
 
     def test_answers(self) -> None:
-        found = {r.key: r for r in family("bridge").check(SETUP, {}, {"stands": False, "piers": False})}
-        self.assertEqual(found["stands"].status, Status.BREACHED)
-        self.assertEqual(found["piers"].status, Status.KEPT)
-        self.assertEqual(found["papered"].status, Status.MISSING)
+        results = {r.key: r for r in family_of("bridge").check(SETUP, {}, {"stands": False, "piers": False})}
+        self.assertEqual(results["stands"].status, Status.BREACHED)
+        self.assertEqual(results["piers"].status, Status.KEPT)
+        self.assertEqual(results["papered"].status, Status.MISSING)
 
     def test_a_recipe_without_a_limit_checks_none(self) -> None:
         free = check_setup("bridge", {"gap_m": 0.36})
-        keys = {result.key for result in family("bridge").check(free, {}, GOOD)}
+        keys = {result.key for result in family_of("bridge").check(free, {}, GOOD)}
         self.assertEqual(keys, {"gap", "stands", "piers", "papered"})
 
 
@@ -187,11 +189,11 @@ class Cautions(unittest.TestCase):
         self.assertIsNone(bench_caution(5.0, None))
 
     def test_every_family_says_what_its_numbers_are_not_for(self) -> None:
-        for one in FAMILIES.values():
-            self.assertIn("models_only", [caution.key for caution in one.cautions])
+        for family in FAMILIES.values():
+            self.assertIn("models_only", [caution.key for caution in family.cautions])
 
     def sheet(self, **changes: Any) -> SafetySheet:
-        given = {"family": family("column").cautions, "materials": (), "load": (), "tallest_m": 0.0,
+        given = {"family": family_of("column").cautions, "materials": (), "load": (), "tallest_m": 0.0,
                  "age": AgeBand.AGES_11_13}  # fmt: skip
         return safety_sheet(**{**given, **changes})
 

@@ -20,26 +20,26 @@ def ramp(noise: float = 0.0, broke: bool = True, rate: float = 5.0) -> tuple[NDA
 class Known(unittest.TestCase):
     def test_a_clean_ramp(self) -> None:
         # 5 N/s for 4 s: peak 20 N; at 2 mm/s stiffness 2500 N/m, work ½·20 N·8 mm = 80 mJ.
-        found = analyse_trace(*ramp(), speed_m_s=0.002)
-        self.assertTrue(found.broke)
-        self.assertAlmostEqual(found.peak_n, 20.0, delta=0.15)
-        self.assertAlmostEqual(found.broke_at_s or 0, 4.0, delta=0.03)
-        self.assertAlmostEqual(found.drop_n, 16.0, delta=0.2)
-        self.assertAlmostEqual(found.stiffness_n_m or 0, 2500, delta=25)
-        self.assertAlmostEqual(found.work_j or 0, 0.080, delta=0.001)
+        record = analyse_trace(*ramp(), speed_m_s=0.002)
+        self.assertTrue(record.broke)
+        self.assertAlmostEqual(record.peak_n, 20.0, delta=0.15)
+        self.assertAlmostEqual(record.broke_at_s or 0, 4.0, delta=0.03)
+        self.assertAlmostEqual(record.drop_n, 16.0, delta=0.2)
+        self.assertAlmostEqual(record.stiffness_n_m or 0, 2500, delta=25)
+        self.assertAlmostEqual(record.work_j or 0, 0.080, delta=0.001)
 
     def test_noise_is_told_and_does_not_decide(self) -> None:
-        found = analyse_trace(*ramp(noise=0.4))
-        self.assertTrue(found.broke)
-        self.assertAlmostEqual(found.noise_n, 0.4, delta=0.05)
-        self.assertAlmostEqual(found.held_n, 20.0, delta=0.8)
-        self.assertAlmostEqual(found.rate_n_s, 5.0, delta=0.5)
-        self.assertIsNone(found.stiffness_n_m)
+        record = analyse_trace(*ramp(noise=0.4))
+        self.assertTrue(record.broke)
+        self.assertAlmostEqual(record.noise_n, 0.4, delta=0.05)
+        self.assertAlmostEqual(record.held_n, 20.0, delta=0.8)
+        self.assertAlmostEqual(record.rate_n_s, 5.0, delta=0.5)
+        self.assertIsNone(record.stiffness_n_m)
 
     def test_one_that_never_broke(self) -> None:
-        found = analyse_trace(*ramp(noise=0.3, broke=False))
-        self.assertFalse(found.broke)
-        self.assertIn("at least", found.says)
+        record = analyse_trace(*ramp(noise=0.3, broke=False))
+        self.assertFalse(record.broke)
+        self.assertIn("at least", record.says)
 
     def test_a_single_stray_sample_is_no_break(self) -> None:
         times, force = ramp(broke=False)
@@ -103,7 +103,7 @@ class Files(unittest.TestCase):
     def test_a_million_rows(self) -> None:
         rows = "\n".join(f"{i / 1000:.3f},{i / 50000 if i < 900_000 else 2:.4f}" for i in range(1_000_000))
         trace = read_trace(f"time_s,force_n\n{rows}")
-        found = analyse_trace(trace.time_s, trace.force_n)
-        self.assertTrue(found.broke)
-        self.assertAlmostEqual(found.held_n, 18, delta=0.01)
-        self.assertAlmostEqual(found.rate_n_s, 0.02, delta=0.0002)
+        record = analyse_trace(trace.time_s, trace.force_n)
+        self.assertTrue(record.broke)
+        self.assertAlmostEqual(record.held_n, 18, delta=0.01)
+        self.assertAlmostEqual(record.rate_n_s, 0.02, delta=0.0002)

@@ -31,20 +31,20 @@ MOST = Rules(School.MOST_HELD, TrialRule.BEST, BreachPolicy.NOTE)
 
 
 def of(*trials: TrialResult) -> Score:
-    found = score(trials, None, MOST, False)
-    assert isinstance(found, Score)
-    return found
+    scored = score(trials, None, MOST, False)
+    assert isinstance(scored, Score)
+    return scored
 
 
 class OnePair(unittest.TestCase):
     def test_by_hand(self) -> None:
-        found = gain(of(broke(40)), of(broke(50)))
-        self.assertAlmostEqual(found.value, 0.25)
-        self.assertAlmostEqual(found.bounds.low, 50 / 41 - 1)
-        self.assertAlmostEqual(found.bounds.high, 51 / 40 - 1)
+        gained = gain(of(broke(40)), of(broke(50)))
+        self.assertAlmostEqual(gained.value, 0.25)
+        self.assertAlmostEqual(gained.bounds.low, 50 / 41 - 1)
+        self.assertAlmostEqual(gained.bounds.high, 51 / 40 - 1)
         # Nothing was tested twice, so it cannot be clear.
-        self.assertEqual(found.kind, VerdictKind.LIKELY)
-        self.assertTrue(found.reason.startswith("The new version held more than broke the version before"))
+        self.assertEqual(gained.kind, VerdictKind.LIKELY)
+        self.assertTrue(gained.reason.startswith("The new version held more than broke the version before"))
 
     def test_scatter_decides_how_sure_it_is(self) -> None:
         small, large = Scatter(0.02, 6, 4), Scatter(0.4, 6, 4)
@@ -67,33 +67,33 @@ class OfTheClass(unittest.TestCase):
     @settings(max_examples=tries(30))
     @given(st.lists(st.floats(0.3, 4), min_size=2, max_size=10, unique=True))
     def test_as_scipys_paired_test_of_logarithms(self, ratios: list[float]) -> None:
-        found, theirs = class_gain(ratios), stats.ttest_1samp(np.log(ratios), 0)
+        overall, theirs = class_gain(ratios), stats.ttest_1samp(np.log(ratios), 0)
         low, high = theirs.confidence_interval(0.95)
-        assert found.bounds is not None and found.typical is not None
-        np.testing.assert_allclose([found.bounds.low, found.bounds.high], [math.exp(low) - 1, math.exp(high) - 1])
-        self.assertAlmostEqual(found.typical, stats.gmean(ratios) - 1)
+        assert overall.bounds is not None and overall.typical is not None
+        np.testing.assert_allclose([overall.bounds.low, overall.bounds.high], [math.exp(low) - 1, math.exp(high) - 1])
+        self.assertAlmostEqual(overall.typical, stats.gmean(ratios) - 1)
         if abs(theirs.pvalue - 0.05) > 1e-6:
-            self.assertEqual(found.kind is VerdictKind.CLEAR, theirs.pvalue < 0.05)
+            self.assertEqual(overall.kind is VerdictKind.CLEAR, theirs.pvalue < 0.05)
 
     def test_only_pairs_whose_gain_is_known_count(self) -> None:
         def pair(before: TrialResult, after: TrialResult) -> Gain:
-            scores = [score([one], None, MOST, False) for one in (before, after)]
+            scores = [score([result], None, MOST, False) for result in (before, after)]
             assert isinstance(scores[0], Score) and isinstance(scores[1], Score)
             return gain(scores[0], scores[1])
 
         nothing = broke(0)
-        told = [pair(broke(10), broke(20)), pair(ran_out(10), broke(30)), pair(nothing, broke(5)),
+        pairs = [pair(broke(10), broke(20)), pair(ran_out(10), broke(30)), pair(nothing, broke(5)),
                 pair(broke(20), ran_out(30))]  # fmt: skip
-        found = class_gain_of(told)
+        overall = class_gain_of(pairs)
         # 10 nuts to 20, and 20 to 30 and more.
-        self.assertEqual((found.n, found.improved), (2, 2))
-        assert found.typical is not None
-        self.assertAlmostEqual(found.typical, math.sqrt(20 / 10 * 30 / 20) - 1)
-        self.assertIn("at least", found.says)
+        self.assertEqual((overall.n, overall.improved), (2, 2))
+        assert overall.typical is not None
+        self.assertAlmostEqual(overall.typical, math.sqrt(20 / 10 * 30 / 20) - 1)
+        self.assertIn("at least", overall.says)
 
     def test_in_words(self) -> None:
         self.assertEqual(class_gain([]).kind, VerdictKind.CANNOT_SAY)
-        self.assertIn("says nothing of a class", class_gain([1.4]).says)
+        self.assertIn("says nothing about a whole class", class_gain([1.4]).says)
         self.assertIn("3 of 3 second versions did better; typically 20% more, clear", class_gain([1.2] * 3).says)
         self.assertIn("at least", class_gain([1.2, 1.3, 1.25], at_least=1).says)
         self.assertIn("no more than chance", class_gain([0.8, 1.3, 1.0, 0.9, 1.2]).says)

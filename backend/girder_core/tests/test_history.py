@@ -13,24 +13,24 @@ from girder_core.trial import Interval
 class Years(unittest.TestCase):
     def test_a_run_in_a_line(self) -> None:
         # By hand: three broke and one outlasted the load at 3 kg; shares 3/4, 2/4 at 2 kg.
-        found = past_run([Interval(1, 1.1), Interval(2, 2.2), Interval(3, math.inf), Interval(2.5, 2.6)])
-        self.assertEqual((found.designs, found.best_kg, found.best_at_least, found.median_kg, found.ran_out_share),
+        past = past_run([Interval(1, 1.1), Interval(2, 2.2), Interval(3, math.inf), Interval(2.5, 2.6)])
+        self.assertEqual((past.designs, past.best_kg, past.best_at_least, past.median_kg, past.ran_out_share),
                          (4, 3, True, 2, 0.25))  # fmt: skip
         self.assertEqual(past_run([]).designs, 0)
         self.assertIsNone(past_run([Interval(1, math.inf)] * 3).median_kg)
 
     def test_what_to_bring(self) -> None:
-        told = outlook([[Interval(1, 1.1), Interval(2, 2.2)], [Interval(4, 4.4)]])
-        self.assertAlmostEqual(told.bring_kg or 0, 5.2)
-        assert told.estimate is not None
-        self.assertEqual((told.estimate.low_kg, told.estimate.typical_kg), (1, 2))
-        self.assertIn("bring 5.200 kg", told.says)
+        seen = outlook([[Interval(1, 1.1), Interval(2, 2.2)], [Interval(4, 4.4)]])
+        self.assertAlmostEqual(seen.bring_kg or 0, 5.2)
+        assert seen.estimate is not None
+        self.assertEqual((seen.estimate.low_kg, seen.estimate.typical_kg), (1, 2))
+        self.assertIn("bring 5.200 kg", seen.says)
         self.assertIsNone(outlook([[Interval(1, 2)], [Interval(1, 2)]]).estimate)
-        self.assertIn("outlasted", outlook([[Interval(1, math.inf)] * 4]).says)
+        self.assertIn("ran out of load", outlook([[Interval(1, math.inf)] * 4]).says)
 
     @given(st.lists(st.tuples(st.floats(0.1, 9), st.booleans()), min_size=3, max_size=12))
     def test_low_typical_high_stay_in_order(self, rows: list[tuple[float, bool]]) -> None:
         bounds = [Interval(low, math.inf if out else 1.1 * low) for low, out in rows]
-        told = outlook([bounds]).estimate
-        assert told is not None
-        self.assertTrue(told.low_kg <= told.typical_kg <= told.high_kg)
+        seen = outlook([bounds]).estimate
+        assert seen is not None
+        self.assertTrue(seen.low_kg <= seen.typical_kg <= seen.high_kg)

@@ -56,9 +56,9 @@ class Readings(unittest.TestCase):
         self.assertEqual(self.code(*["-4.2 g"] * 9), "instrument_negative")
 
     def test_a_few_garbled_lines_do_no_harm(self) -> None:
-        found = steady(lines(*["38.4 g"] * 4, "3#~4", *["38.4 g"] * 4), Kind.MASS)
-        self.assertEqual((found.settled, found.garbled), (True, 1))
-        self.assertAlmostEqual(found.value, 0.0384)
+        weighing = steady(lines(*["38.4 g"] * 4, "3#~4", *["38.4 g"] * 4), Kind.MASS)
+        self.assertEqual((weighing.settled, weighing.garbled), (True, 1))
+        self.assertAlmostEqual(weighing.value, 0.0384)
 
     def test_instruments_that_count_in_fives_of_their_last_digit(self) -> None:
         still = steady(lines(*["300.0 mm", "300.5 mm", "300.0 mm"] * 3), Kind.LENGTH)
@@ -78,23 +78,23 @@ class Readings(unittest.TestCase):
 class StandIns(unittest.TestCase):
     def test_a_scale_settles_on_what_lies_on_it(self) -> None:
         for seed in range(20):
-            found = steady(scale_lines(0.0384, 4, seed), Kind.MASS)
-            self.assertTrue(found.settled, found)
-            self.assertAlmostEqual(found.value, 0.0384, delta=0.0002)
+            weighing = steady(scale_lines(0.0384, 4, seed), Kind.MASS)
+            self.assertTrue(weighing.settled, weighing)
+            self.assertAlmostEqual(weighing.value, 0.0384, delta=0.0002)
         self.assertFalse(steady(scale_lines(0.0384, 0.8, 1), Kind.MASS).settled)
 
     def test_in_a_draught_it_never_settles(self) -> None:
-        found = steady(scale_lines(0.0384, 6, 3, draught_kg=0.002), Kind.MASS)
-        self.assertFalse(found.settled)
-        self.assertIn("draught", found.says)
+        weighing = steady(scale_lines(0.0384, 6, 3, draught_kg=0.002), Kind.MASS)
+        self.assertFalse(weighing.settled)
+        self.assertIn("draught", weighing.says)
 
     def test_the_hopper_s_log_says_where_it_broke(self) -> None:
         for seed in range(5):
             trace = hopper_trace(12.0, 1.5, seed)
-            found = analyse_trace(trace.time_s, trace.force_n)
-            self.assertTrue(found.broke)
-            self.assertAlmostEqual(found.held_n, 12.0, delta=0.5)
-            self.assertAlmostEqual(found.rate_n_s, 1.5, delta=0.1)
+            record = analyse_trace(trace.time_s, trace.force_n)
+            self.assertTrue(record.broke)
+            self.assertAlmostEqual(record.held_n, 12.0, delta=0.5)
+            self.assertAlmostEqual(record.rate_n_s, 1.5, delta=0.1)
 
     def test_gauges_settle_on_what_they_are_shown(self) -> None:
         for seed in range(10):

@@ -127,12 +127,12 @@ class KnownMasses(unittest.TestCase):
                 stated_mass(mass, within)
 
     def test_every_coin_names_its_source_and_is_plausible(self) -> None:
-        for one in COINS.values():
-            self.assertIn("from memory", one.source)
+        for piece in COINS.values():
+            self.assertIn("from memory", piece.source)
             # Coin alloys lie between aluminium bronze and cupronickel, steel cores included: 6.5 to 9.2 g/cm³ (from
             # memory). Rims, reeding and holes take up to a fifth off the enclosing cylinder.
-            density = one.mass_kg / (0.25 * 3.14159 * one.diameter_m**2 * one.thickness_m)
-            self.assertTrue(4900 < density < 9200, (one.key, density))
+            density = piece.mass_kg / (0.25 * 3.14159 * piece.diameter_m**2 * piece.thickness_m)
+            self.assertTrue(4900 < density < 9200, (piece.key, density))
 
     def test_an_unknown_coin(self) -> None:
         with self.assertRaises(GirderError):

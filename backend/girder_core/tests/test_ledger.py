@@ -380,7 +380,7 @@ class WhatCannotBeWrittenDown(unittest.TestCase):
         targets: list[Any] = [[], {}, None]
         for target in targets:
             events = [*Script().hold("platform").events, Event("u", 3, EventKind.UNDO, {"event": target})]
-            self.assertEqual([one.code for one in replay(events, setup()).refused], ["undo_not_last"])
+            self.assertEqual([refusal.code for refusal in replay(events, setup()).refused], ["undo_not_last"])
 
     def test_minus_nothing_is_nothing(self) -> None:
         for kind, data, code in (

@@ -41,8 +41,8 @@ class Items(unittest.TestCase):
     def test_the_smallest_of_those_in_use_or_of_all(self) -> None:
         # Nuts of 16 g, bags of twenty, and a tray, which is no object.
         def key(*among: str) -> str | None:
-            found = kit().smallest(among)
-            return found.key if found else None
+            item = kit().smallest(among)
+            return item.key if item else None
 
         self.assertEqual((key("bag"), key("bag", "nut"), key(), key("platform")), ("bag", "nut", "nut", "nut"))
         self.assertIsNone(Kit(()).smallest(["nut"]))
@@ -113,18 +113,18 @@ class Plan(unittest.TestCase):
     def test_a_container_that_fills_up_is_told_beforehand(self) -> None:
         # Nuts of 10 mm by 5 mm in a cup of 20 mm by 20 mm, 60 % packed: 0.6 * 8000 / 500 = 9.6, so nine.
         nut = LoadItem("nut", Quantity(NUT_KG), 90, diameter_m=0.010, thickness_m=0.005, key="nut")
-        one, cup = Kit((nut,)), Container(0.02, 0.02)
+        kit, cup = Kit((nut,)), Container(0.02, 0.02)
         estimate = LoadEstimate(20 * NUT_KG, 30 * NUT_KG, 40 * NUT_KG, "")
-        plan = load_plan(one, estimate, 600, 1, 5, 0.2, container=cup)
+        plan = load_plan(kit, estimate, 600, 1, 5, 0.2, container=cup)
         self.assertEqual(sum(step.count for step in plan.steps), 9)
         self.assertIn("container will be full", " ".join(plan.warnings))
-        begun = load_plan(one, estimate, 600, 1, 5, 0.2, placed={"nut": 7}, container=cup)
+        begun = load_plan(kit, estimate, 600, 1, 5, 0.2, placed={"nut": 7}, container=cup)
         self.assertEqual(sum(step.count for step in begun.steps), 2)
-        full = load_plan(one, estimate, 600, 1, 5, 0.2, placed={"nut": 9}, container=cup)
+        full = load_plan(kit, estimate, 600, 1, 5, 0.2, placed={"nut": 9}, container=cup)
         self.assertEqual(full.steps, ())
         self.assertIn("container will be full", " ".join(full.warnings))
-        roomy = load_plan(one, estimate, 600, 1, 5, 0.2, container=Container(0.06, 0.06))
-        self.assertEqual(roomy, load_plan(one, estimate, 600, 1, 5, 0.2))
+        roomy = load_plan(kit, estimate, 600, 1, 5, 0.2, container=Container(0.06, 0.06))
+        self.assertEqual(roomy, load_plan(kit, estimate, 600, 1, 5, 0.2))
 
     def test_replans_from_what_is_on(self) -> None:
         plan = load_plan(kit(), ESTIMATE, 600, 1, 5, 0.05, placed={"platform": 1, "bag": 1})

@@ -50,18 +50,18 @@ class Shelf(unittest.TestCase):
 class Weighing(unittest.TestCase):
     def test_ten_sheets_on_a_whole_gram_scale(self) -> None:
         # A4 is 1/16 m²: ten of 80 g/m² weigh 49.9 g; the step leaves 1/√12 g, 0.6 %.
-        found = grammage_from_sheets(0.050, 10, 0.297, 0.210, 0.001)
-        self.assertAlmostEqual(found.value, 0.050 / 10 / (0.297 * 0.210), delta=1e-12)
-        self.assertAlmostEqual(found.relative, math.hypot(0.001 / math.sqrt(12) / 0.05, 0.0016), delta=2e-4)
+        sheet = grammage_from_sheets(0.050, 10, 0.297, 0.210, 0.001)
+        self.assertAlmostEqual(sheet.value, 0.050 / 10 / (0.297 * 0.210), delta=1e-12)
+        self.assertAlmostEqual(sheet.relative, math.hypot(0.001 / math.sqrt(12) / 0.05, 0.0016), delta=2e-4)
         with self.assertRaises(GirderError) as caught:
             grammage_from_sheets(0.005, 1, 0.297, 0.210, 0.001)
         self.assertIn("Weigh more sheets", caught.exception.sentence)
 
     def test_a_stack_between_two_blocks(self) -> None:
         # Ten sheets of 2.6 mm together: 0.26 mm, a tenth of the calliper's 0.1 mm/√12.
-        found = thickness_from_stack(0.0026, 10)
-        self.assertAlmostEqual(found.value, 0.00026, delta=1e-12)
-        self.assertAlmostEqual(found.standard_uncertainty, 1e-5 / math.sqrt(12), delta=1e-12)
+        sheet = thickness_from_stack(0.0026, 10)
+        self.assertAlmostEqual(sheet.value, 0.00026, delta=1e-12)
+        self.assertAlmostEqual(sheet.standard_uncertainty, 1e-5 / math.sqrt(12), delta=1e-12)
         self.assertAlmostEqual(stated_grammage(0.2).relative, 0.03, delta=1e-12)
         for wrong in (lambda: thickness_from_stack(0.0, 10), lambda: stated_grammage(-1.0)):
             with self.assertRaises(GirderError):
@@ -100,8 +100,8 @@ class Drooping(unittest.TestCase):
         rigidity = modulus * thickness**3 / 12
         for overhang in (0.09, 0.11, 0.13):
             droop = self.elastica(overhang, grammage * 9.80665, rigidity)
-            found = droop_stiffness(overhang, droop, Quantity(grammage, 1e-3), Quantity(thickness, 1e-6), 0.001)
-            self.assertAlmostEqual(found.modulus_pa.value / modulus, 1, delta=0.12)
+            sheet = droop_stiffness(overhang, droop, Quantity(grammage, 1e-3), Quantity(thickness, 1e-6), 0.001)
+            self.assertAlmostEqual(sheet.modulus_pa.value / modulus, 1, delta=0.12)
 
     def test_thickness_is_the_weak_point(self) -> None:
         # Cubed: 5 % of thickness is 15 % of stiffness.
@@ -112,7 +112,7 @@ class Drooping(unittest.TestCase):
     def test_refusals_say_what_to_change(self) -> None:
         paper = (Quantity(0.08, 0), Quantity(1e-4, 0), 0.001)
         for overhang, droop, words in ((0.1, 0.002, "more of the strip"), (0.1, 0.098, "less of the strip"),
-                                       (-0.1, 0.02, "more than nothing")):  # fmt: skip
+                                       (-0.1, 0.02, "more than zero")):  # fmt: skip
             with self.assertRaises(GirderError) as caught:
                 droop_stiffness(overhang, droop, *paper)
             self.assertIn(words, caught.exception.sentence)

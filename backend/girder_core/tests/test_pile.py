@@ -29,10 +29,10 @@ class Piles(unittest.TestCase):
             self.assertIs(check(grams), Suspect.NOTHING)
 
     def test_a_miscount(self) -> None:
-        found = pile_check(KIT, ON, Quantity(0.638, 0.0003))
-        self.assertIs(found.suspect, Suspect.COUNT)
-        self.assertIn("1 × gravel bag", found.sentence)
-        self.assertIn("too high", found.sentence)
+        checked = pile_check(KIT, ON, Quantity(0.638, 0.0003))
+        self.assertIs(checked.suspect, Suspect.COUNT)
+        self.assertIn("1 × gravel bag", checked.sentence)
+        self.assertIn("too high", checked.sentence)
         self.assertIn("too low", pile_check(KIT, ON, Quantity(0.824, 0.0003)).sentence)
 
     def test_the_plate_left_off(self) -> None:
@@ -54,6 +54,6 @@ class Piles(unittest.TestCase):
 
     @given(st.floats(0.01, 5), st.floats(1e-5, 0.01))
     def test_something_is_always_said(self, kg: float, doubt: float) -> None:
-        found = pile_check(KIT, ON, Quantity(kg, doubt))
-        self.assertTrue(found.sentence.endswith((".", "?")))
-        self.assertEqual(found.agrees, found.suspect is Suspect.NOTHING)
+        checked = pile_check(KIT, ON, Quantity(kg, doubt))
+        self.assertTrue(checked.sentence.endswith((".", "?")))
+        self.assertEqual(checked.agrees, checked.suspect is Suspect.NOTHING)

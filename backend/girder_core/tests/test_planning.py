@@ -7,7 +7,7 @@ from itertools import pairwise
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
-from girder_core.families import FAMILIES, check_setup, family
+from girder_core.families import FAMILIES, check_setup, family_of
 from girder_core.ground import GirderError
 from girder_core.kit import Container, LoadItem, load_plan
 from girder_core.measure import Kind, Quantity, System, parse, typed_text
@@ -45,7 +45,7 @@ def plan_of(asked: Answers, proposal: Proposal) -> Plan:
     day = proposal.day
     return Plan(
         answers=asked, setup={p.key: p.value for p in proposal.setup}, materials=proposal.materials,
-        kit=kit_of_proposal(family(asked.family), proposal), build_minutes=day.build_minutes, benches=day.benches,
+        kit=kit_of_proposal(family_of(asked.family), proposal), build_minutes=day.build_minutes, benches=day.benches,
         two_lessons=day.two_lessons, drying_minutes=day.drying_minutes,
     )  # fmt: skip
 
@@ -59,7 +59,7 @@ class EveryFamily(unittest.TestCase):
         # What needs a teacher's word (small parts with the youngest) is asked; nothing else is wrong.
         self.assertEqual({k: v for k, v in follows.problems.items() if not k.startswith("confirm.")}, {})
         self.assertEqual(check_setup(asked.family, {p.key: p.value for p in proposal.setup}).keys(),
-                         {spec.key for spec in family(asked.family).setup})  # fmt: skip
+                         {spec.key for spec in family_of(asked.family).setup})  # fmt: skip
         self.assertTrue(all(p.reason for p in proposal.setup))
         self.assertTrue(follows.lines)
         self.assertIn("models_only", [c.key for c in follows.safety.cautions] if follows.safety else [])
@@ -83,7 +83,7 @@ class EveryFamily(unittest.TestCase):
         proposal = propose(asked)
         plan = plan_of(asked, proposal)
         if plan.kit is None:
-            self.assertFalse(family(asked.family).loaded)
+            self.assertFalse(family_of(asked.family).loaded)
             return
         follows = consequences(plan)
         self.assertTrue(follows.cover and follows.cover.enough, follows.cover)
@@ -100,21 +100,21 @@ class EveryFamily(unittest.TestCase):
             for age in BANDS:
                 for system in System:
                     made = [propose(Answers(key, age, 50, 8, difficulty=d, system=system)) for d in DIAL]
-                    for spec in family(key).setup:
-                        values = [next(p.value for p in one.setup if p.key == spec.key) for one in made]
+                    for spec in family_of(key).setup:
+                        values = [next(p.value for p in plan.setup if p.key == spec.key) for plan in made]
                         for easier, harder in pairwise(values):
                             if spec.harder and easier is not None and harder is not None:
                                 self.assertGreaterEqual(spec.harder * (harder - easier), -1e-12, (key, age, spec.key))
                         moved += spec.harder != 0 and values[0] != values[-1]
                     for i in range(len(made[0].materials)):
-                        if family(key).quotas[0].harder < 0 and made[0].materials[i].buildable:
-                            finals = [one.materials[i].final for one in made]
+                        if family_of(key).quotas[0].harder < 0 and made[0].materials[i].buildable:
+                            finals = [plan.materials[i].final for plan in made]
                             self.assertEqual(finals, sorted(finals, reverse=True))
         self.assertGreater(moved, 100)
 
     def test_older_is_never_easier_where_more_is_harder(self) -> None:
         for key in KEYS:
-            for spec in family(key).setup:
+            for spec in family_of(key).setup:
                 # Older arms throw from further away; that alone makes nothing easier.
                 if spec.ages and spec.harder and spec.key != "distance_m":
                     typical = [spec.harder * age.typical for age in spec.ages]
@@ -159,7 +159,7 @@ class Edits(unittest.TestCase):
 
     def test_the_kit_follows_a_target_that_was_typed(self) -> None:
         small, large = (propose(self.asked, {"target_kg": kg}) for kg in (0.4, 4.0))
-        mass = [sum(item.count * item.mass_kg for item in one.load) for one in (small, large)]
+        mass = [sum(item.count * item.mass_kg for item in plan.load) for plan in (small, large)]
         self.assertAlmostEqual(mass[1] / mass[0], 10, delta=1.5)
 
     def test_a_gap_longer_than_the_card(self) -> None:
@@ -199,9 +199,9 @@ class Edits(unittest.TestCase):
         follows = consequences(replace(self.plan, benches=1, build_minutes=30, answers=replace(self.asked, teams=12)))
         assert follows.timeline is not None
         self.assertFalse(follows.timeline.fits)
-        told = " ".join(follows.timeline.gives)
+        says = " ".join(follows.timeline.gives)
         for words in ("benches all 12 teams", "test in the next"):
-            self.assertIn(words, told)
+            self.assertIn(words, says)
 
     def test_the_youngest_and_small_parts_need_a_word(self) -> None:
         asked = Answers("boat", AgeBand.AGES_5_7, 45, 6)

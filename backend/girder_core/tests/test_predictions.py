@@ -54,21 +54,21 @@ class Ladder(unittest.TestCase):
     def test_percentiles_of_a_known_distribution(self) -> None:
         # Evenly spread on a logarithmic scale between 1 and 100: percentiles are 100^q.
         draws = Samples().draw(Bounds(1, 10, 100), "known")
-        found = predict([state("only", draws)])
-        for value, share in ((found.low_n, 0.1), (found.typical_n, 0.5), (found.high_n, 0.9)):
+        prediction = predict([state("only", draws)])
+        for value, share in ((prediction.low_n, 0.1), (prediction.typical_n, 0.5), (prediction.high_n, 0.9)):
             self.assertAlmostEqual(value / 100**share, 1, delta=0.005)
 
     def test_the_weakest_governs_sample_by_sample(self) -> None:
-        one, two = Samples().draw(Bounds(1, 2, 4), "p"), Samples().draw(Bounds(1, 2, 4), "q")
-        found = predict([state("one", one), state("two", two)])
-        weakest = np.minimum(one, two)
-        self.assertAlmostEqual(found.typical_n, float(np.quantile(weakest, 0.5)), delta=0.01)
-        self.assertAlmostEqual(sum(s.share for s in found.limit_states), 1.0, delta=1e-12)
-        self.assertLess(found.typical_n, found.governing.typical_n)
+        first, two = Samples().draw(Bounds(1, 2, 4), "p"), Samples().draw(Bounds(1, 2, 4), "q")
+        prediction = predict([state("one", first), state("two", two)])
+        weakest = np.minimum(first, two)
+        self.assertAlmostEqual(prediction.typical_n, float(np.quantile(weakest, 0.5)), delta=0.01)
+        self.assertAlmostEqual(sum(s.share for s in prediction.limit_states), 1.0, delta=1e-12)
+        self.assertLess(prediction.typical_n, prediction.governing.typical_n)
 
     def test_what_never_happens_is_left_out(self) -> None:
-        found = predict([state("can", 5.0), state("never", np.full(2000, np.inf))])
-        self.assertEqual([s.key for s in found.limit_states], ["can"])
+        prediction = predict([state("can", 5.0), state("never", np.full(2000, np.inf))])
+        self.assertEqual([s.key for s in prediction.limit_states], ["can"])
         with self.assertRaises(GirderError) as caught:
             predict([state("never", np.inf)])
         self.assertEqual(caught.exception.code, "nothing_fails")
@@ -81,7 +81,7 @@ class Ladder(unittest.TestCase):
 
     def test_helps_in_order_and_only_gains(self) -> None:
         given = [Help("a", 1, 0, "a", 1), Help("b", -1, 0, "b", 1), Help("c", 3, 0, "c", 1)]
-        self.assertEqual([one.change for one in rank_helps(given)], ["c", "a"])
+        self.assertEqual([helpful.change for helpful in rank_helps(given)], ["c", "a"])
 
 
 def plain(typical: float = 10.0, factor: float = 2.0) -> Prediction:
@@ -98,34 +98,34 @@ class Learning(unittest.TestCase):
         self.assertAlmostEqual(calibrate(pairs).measured, math.sqrt(0.3), delta=1e-12)
 
     def test_few_count_part_of_the_way_and_many_nearly_all(self) -> None:
-        one, many = calibrate([(5.0, 10.0)]), calibrate([(5.0, 10.0)] * 30)
-        self.assertTrue(many.factor < one.factor < 1)
+        single, many = calibrate([(5.0, 10.0)]), calibrate([(5.0, 10.0)] * 30)
+        self.assertTrue(many.factor < single.factor < 1)
         self.assertAlmostEqual(many.factor, 0.5, delta=0.01)
-        self.assertIn("from 1 trial.", one.says("tubes"))
-        self.assertIn("held 0.5 of the model, from 30 trials.", many.says("tubes"))
-        self.assertIn("part of the way", one.says("tubes"))
+        self.assertIn("over 1 trial.", single.says("tubes"))
+        self.assertIn("held 0.5 times what the model said, over 30 trials.", many.says("tubes"))
+        self.assertIn("only part of that is used", single.says("tubes"))
 
     @given(st.lists(st.tuples(st.floats(0.1, 100), st.floats(0.1, 100)), min_size=1, max_size=12), st.floats(0.2, 5))
     @settings(max_examples=tries(60))
     def test_between_nothing_learnt_and_all(self, pairs: list[tuple[float, float]], unit: float) -> None:
-        found = calibrate(pairs)
-        low, high = sorted((1.0, found.measured))
-        self.assertTrue(low - 1e-9 <= found.factor <= high + 1e-9)
+        calibration = calibrate(pairs)
+        low, high = sorted((1.0, calibration.measured))
+        self.assertTrue(low - 1e-9 <= calibration.factor <= high + 1e-9)
         # Units do not matter.
         again = calibrate([(m * unit, p * unit) for m, p in pairs])
-        self.assertAlmostEqual(again.factor, found.factor, delta=1e-9)
+        self.assertAlmostEqual(again.factor, calibration.factor, delta=1e-9)
 
     def test_applied_and_taken_back(self) -> None:
-        before, found = plain(), calibrate([(6.0, 10.0)] * 7)
-        after = calibrated(before, found)
-        self.assertAlmostEqual(after.typical_n / before.typical_n, found.factor, delta=1e-12)
+        before, calibration = plain(), calibrate([(6.0, 10.0)] * 7)
+        after = calibrated(before, calibration)
+        self.assertAlmostEqual(after.typical_n / before.typical_n, calibration.factor, delta=1e-12)
         self.assertLess(after.high_n / after.low_n, before.high_n / before.low_n)
         self.assertAlmostEqual(scaled(after, 1 / after.factor).typical_n, before.typical_n, delta=1e-9)
 
     def test_a_kept_range_is_moved_as_the_prediction_is(self) -> None:
-        before, found = plain(), calibrate([(6.0, 10.0)] * 7)
-        after = calibrated(before, found)
-        kept = modelled(before.low_n, before.typical_n, before.high_n, found)
+        before, calibration = plain(), calibrate([(6.0, 10.0)] * 7)
+        after = calibrated(before, calibration)
+        kept = modelled(before.low_n, before.typical_n, before.high_n, calibration)
         for mass, load in (
             (kept.low_kg, after.low_n),
             (kept.typical_kg, after.typical_n),

@@ -14,18 +14,18 @@ BRIDGE = Plausible(0.0005, 0.5, "a classroom bridge")
 
 class Measure(unittest.TestCase):
     def test_a_tape_that_starts_at_one(self) -> None:
-        found = measure(TypedReading("37 cm", "1 mm", zero_text="1 cm"), Kind.LENGTH, GAP).quantity
-        self.assertAlmostEqual(found.value, 0.36)
+        reading = measure(TypedReading("37 cm", "1 mm", zero_text="1 cm"), Kind.LENGTH, GAP).quantity
+        self.assertAlmostEqual(reading.value, 0.36)
         # Both ends were read off the tape.
-        self.assertAlmostEqual(found.standard_uncertainty, math.sqrt(2) * 0.001 / math.sqrt(12))
+        self.assertAlmostEqual(reading.standard_uncertainty, math.sqrt(2) * 0.001 / math.sqrt(12))
 
     def test_tare_is_taken_off(self) -> None:
-        found = measure(TypedReading("61.2 g", "0.1 g", tare_text="22.8"), Kind.MASS, BRIDGE).quantity
-        self.assertAlmostEqual(found.value, 0.0384)
+        reading = measure(TypedReading("61.2 g", "0.1 g", tare_text="22.8"), Kind.MASS, BRIDGE).quantity
+        self.assertAlmostEqual(reading.value, 0.0384)
 
     def test_without_offset_one_end_is_exact(self) -> None:
-        found = measure(TypedReading("36 cm", "1 mm"), Kind.LENGTH, GAP).quantity
-        self.assertAlmostEqual(found.standard_uncertainty, 0.001 / math.sqrt(12))
+        reading = measure(TypedReading("36 cm", "1 mm"), Kind.LENGTH, GAP).quantity
+        self.assertAlmostEqual(reading.standard_uncertainty, 0.001 / math.sqrt(12))
 
     def test_kilograms_typed_for_grams_are_asked_about(self) -> None:
         with self.assertRaises(NeedsConfirmation) as caught:
@@ -36,8 +36,8 @@ class Measure(unittest.TestCase):
         self.assertIn("5 000 g for a classroom bridge?", caught.exception.sentence)
 
     def test_confirmed_it_is_taken(self) -> None:
-        found = measure(TypedReading("5 kg", "1 g"), Kind.MASS, BRIDGE, confirmed=True)
-        self.assertEqual(found.quantity.value, 5.0)
+        reading = measure(TypedReading("5 kg", "1 g"), Kind.MASS, BRIDGE, confirmed=True)
+        self.assertEqual(reading.quantity.value, 5.0)
 
     def test_zero_negative_and_more_tare_than_reading_are_refused_even_when_confirmed(self) -> None:
         for text, tare in [("0 g", ""), ("-4 g", ""), ("4 g", "5 g"), ("4 g", "4 g")]:
@@ -56,21 +56,21 @@ class Repeated(unittest.TestCase):
 
     def test_mean_and_standard_error(self) -> None:
         # 300, 304 and 302 mm: mean 302, sample deviation 2, standard error 2/√3, and the tape's own 1/√12.
-        found = repeated([Quantity(value, 0.001 / 12**0.5) for value in (0.300, 0.304, 0.302)])
-        self.assertAlmostEqual(found.value, 0.302)
-        self.assertAlmostEqual(found.standard_uncertainty, ((2e-3) ** 2 / 3 + 1e-6 / 12) ** 0.5)
+        mean = repeated([Quantity(value, 0.001 / 12**0.5) for value in (0.300, 0.304, 0.302)])
+        self.assertAlmostEqual(mean.value, 0.302)
+        self.assertAlmostEqual(mean.standard_uncertainty, ((2e-3) ** 2 / 3 + 1e-6 / 12) ** 0.5)
 
     def test_one_reading_is_itself_and_none_is_refused(self) -> None:
-        one = Quantity(0.3, 0.001)
-        self.assertEqual(repeated([one]), one)
+        length = Quantity(0.3, 0.001)
+        self.assertEqual(repeated([length]), length)
         with self.assertRaises(GirderError):
             repeated([])
 
     @given(st.lists(st.floats(0.1, 2), min_size=2, max_size=6), st.floats(1e-5, 1e-2))
     def test_never_surer_than_the_instrument(self, values: list[float], doubt: float) -> None:
-        found = repeated([Quantity(value, doubt) for value in values])
-        self.assertGreaterEqual(found.standard_uncertainty, doubt * (1 - 1e-12))
-        self.assertTrue(min(values) - 1e-9 <= found.value <= max(values) + 1e-9)
+        mean = repeated([Quantity(value, doubt) for value in values])
+        self.assertGreaterEqual(mean.standard_uncertainty, doubt * (1 - 1e-12))
+        self.assertTrue(min(values) - 1e-9 <= mean.value <= max(values) + 1e-9)
 
 
 class CountedUnits(unittest.TestCase):

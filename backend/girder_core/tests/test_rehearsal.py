@@ -13,9 +13,9 @@ WORDS = {"crimp": "Crimped", "lean": "Leaning", "crack": "Crack heard or seen"}
 
 class Rehearsals(unittest.TestCase):
     def test_the_same_seed_gives_the_same_structure(self) -> None:
-        one, again, other = (specimen(1, 2, ["crimp"], ["lean", "crack"], seed) for seed in (7, 7, 8))
-        self.assertEqual(one, again)
-        self.assertNotEqual(one.breaks_at, other.breaks_at)
+        first, again, other = (specimen(1, 2, ["crimp"], ["lean", "crack"], seed) for seed in (7, 7, 8))
+        self.assertEqual(first, again)
+        self.assertNotEqual(first.breaks_at, other.breaks_at)
 
     def test_one_in_ten_breaks_below_the_range_and_one_in_ten_above(self) -> None:
         loads = [specimen(1, 2, ["crimp"], [], seed).breaks_at for seed in range(3000)]
@@ -25,12 +25,12 @@ class Rehearsals(unittest.TestCase):
         self.assertAlmostEqual(TEN_PERCENT, float(stats.norm.ppf(0.9)), places=12)
 
     def test_it_shows_signs_before_it_goes(self) -> None:
-        one = specimen(1, 2, ["crimp"], ["lean", "crack"], 3)
-        (first, sign), (second, _) = one.signs
-        self.assertTrue(0.45 * one.breaks_at <= first <= second < one.breaks_at)
-        self.assertIsNone(behave(one, 0.9 * first, WORDS).sign)
-        self.assertEqual(behave(one, first, WORDS).sign, sign)
-        gone = behave(one, one.breaks_at, WORDS)
+        drawn = specimen(1, 2, ["crimp"], ["lean", "crack"], 3)
+        (first, sign), (second, _) = drawn.signs
+        self.assertTrue(0.45 * drawn.breaks_at <= first <= second < drawn.breaks_at)
+        self.assertIsNone(behave(drawn, 0.9 * first, WORDS).sign)
+        self.assertEqual(behave(drawn, first, WORDS).sign, sign)
+        gone = behave(drawn, drawn.breaks_at, WORDS)
         self.assertTrue(gone.broke)
         self.assertEqual(gone.says, "It gives way: crimped.")
 

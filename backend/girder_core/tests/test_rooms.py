@@ -37,27 +37,27 @@ def imports(file: Path) -> list[tuple[int, str]]:
 
 def arrows() -> dict[str, set[str]]:
     """Which rooms each room imports from."""
-    found: dict[str, set[str]] = defaultdict(set)
+    uses: dict[str, set[str]] = defaultdict(set)
     for file in ROOT.rglob("*.py"):
         room = room_of(file)
         for _, module in imports(file):
             parts = module.split(".")
             if room in ROOMS and parts[0] == ROOT.name and len(parts) > 1 and parts[1] != room:
-                found[room].add(parts[1])
-    return found
+                uses[room].add(parts[1])
+    return uses
 
 
-def without_detours(found: dict[str, set[str]]) -> set[tuple[str, str]]:
+def without_detours(uses: dict[str, set[str]]) -> set[tuple[str, str]]:
     """The arrows that are left when one that a longer way goes round is not drawn."""
 
     def reached(room: str) -> set[str]:
-        return found[room] | {far for near in found[room] for far in reached(near)}
+        return uses[room] | {far for near in uses[room] for far in reached(near)}
 
     return {
         (room, below)
         for room in ROOMS
-        for below in found[room]
-        if not any(below in reached(other) for other in found[room])
+        for below in uses[room]
+        if not any(below in reached(other) for other in uses[room])
     }
 
 

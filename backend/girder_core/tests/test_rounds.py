@@ -8,7 +8,7 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
-from girder_core.families import FAMILIES, family
+from girder_core.families import FAMILIES, family_of
 from girder_core.ground import GirderError
 from girder_core.kit import Kit
 from girder_core.measure import Kind, Plausible, Quantity
@@ -44,12 +44,12 @@ from girder_core.trial import (
 from girder_core.trial.rounds import SEATS
 
 NO_LOAD = Kit(())
-SHAKE = family("shake_tower").trial_setup(
+SHAKE = family_of("shake_tower").trial_setup(
     {"stroke_m": 0.03, "frequency_hz": 1.0, "frequency_step_hz": 0.5, "levels": 3, "hold_s": 10}, NO_LOAD
 )
-DROP = family("drop_house").trial_setup({"first_drop_m": 0.2, "drop_step_m": 0.15, "drop_max_m": 0.5}, NO_LOAD)
-ATTACK = family("wall").trial_setup({"throws": 3}, NO_LOAD)
-MAST = family("tower").trial_setup({"hold_s": 20}, NO_LOAD)
+DROP = family_of("drop_house").trial_setup({"first_drop_m": 0.2, "drop_step_m": 0.15, "drop_max_m": 0.5}, NO_LOAD)
+ATTACK = family_of("wall").trial_setup({"throws": 3}, NO_LOAD)
+MAST = family_of("tower").trial_setup({"hold_s": 20}, NO_LOAD)
 
 
 def rules(school: School, trial_rule: TrialRule = TrialRule.BEST, minimum_kg: float | None = None) -> Rules:
@@ -91,19 +91,20 @@ class Plans(unittest.TestCase):
         # Half the stroke times (2πf)², worked by hand: 0.015 m at 1 Hz is 0.592 m/s², at 2 Hz four times that.
         first, second, third = shake_rounds(0.03, 1.0, 0.5, 3, 10).planned
         self.assertAlmostEqual(first.acceleration_m_s2, 0.592, places=3)
+        self.assertEqual({first.stroke_m, third.stroke_m}, {0.03})
         self.assertAlmostEqual(third.acceleration_m_s2, 4 * first.acceleration_m_s2)
-        self.assertEqual([one.size for one in (first, second, third)], [1, 2, 3])
+        self.assertEqual([planned.size for planned in (first, second, third)], [1, 2, 3])
         self.assertEqual(second.frequency_hz, 1.5)
 
     def test_drops_end_at_or_below_the_highest(self) -> None:
-        self.assertEqual([one.size for one in drop_rounds(0.2, 0.15, 0.5).planned], [0.2, 0.35, 0.5])
-        self.assertEqual([one.size for one in drop_rounds(0.2, 0.15, 0.49).planned], [0.2, 0.35])
-        self.assertEqual([one.size for one in drop_rounds(0.3, 0.15, 0.2).planned], [0.3])
+        self.assertEqual([planned.size for planned in drop_rounds(0.2, 0.15, 0.5).planned], [0.2, 0.35, 0.5])
+        self.assertEqual([planned.size for planned in drop_rounds(0.2, 0.15, 0.49).planned], [0.2, 0.35])
+        self.assertEqual([planned.size for planned in drop_rounds(0.3, 0.15, 0.2).planned], [0.3])
 
     @given(st.floats(0.02, 2), st.floats(0.01, 1), st.floats(0.05, 3))
     def test_each_drop_is_higher_and_none_is_too_high(self, first: float, step: float, highest: float) -> None:
         plan = drop_rounds(first, step, highest)
-        sizes = [one.size for one in plan.planned]
+        sizes = [planned.size for planned in plan.planned]
         self.assertEqual(sizes, sorted(set(sizes)))
         self.assertLessEqual(sizes[-1], plan.most + 1e-6)
 
@@ -117,14 +118,14 @@ class Plans(unittest.TestCase):
                 bad()
 
     def test_every_family_is_either_loaded_or_has_rounds(self) -> None:
-        for key, one in FAMILIES.items():
-            plan = one.round_plan(one.usual(AgeBand.AGES_11_13))
-            self.assertEqual(plan is None, one.loaded, key)
-            self.assertEqual(one.procedure(one.usual(AgeBand.AGES_11_13)) is LOADING, one.loaded, key)
+        for key, family in FAMILIES.items():
+            plan = family.round_plan(family.usual(AgeBand.AGES_11_13))
+            self.assertEqual(plan is None, family.loaded, key)
+            self.assertEqual(family.procedure(family.usual(AgeBand.AGES_11_13)) is LOADING, family.loaded, key)
             # What tells the result is a reading too, so that paper records can be typed in.
-            for spec in one.bench.measures:
+            for spec in family.bench.measures:
                 if spec.needed and spec.key != "height_left":
-                    self.assertIn(spec.key, one.reading_keys, key)
+                    self.assertIn(spec.key, family.reading_keys, key)
 
 
 class OfItsOwn(unittest.TestCase):
@@ -153,10 +154,12 @@ class OfItsOwn(unittest.TestCase):
         assert result.survived is not None
         self.assertEqual((result.outcome, result.survived.low, result.survived.high), (Outcome.BROKE, 1, 2))
         plan = counted_rounds(self.LIFT, 3, 4.0)
-        self.assertEqual([(one.title, one.note) for one in plan.shown()][1], ("Fly with 2", "for 4 s"))
+        self.assertEqual([(planned.title, planned.note) for planned in plan.shown()][1], ("Fly with 2", "for 4 s"))
         self.assertEqual((plan.out_of, self.LIFT.sized(2)), ("of 3", "2 washers"))
         over = self.played(self.setup(), *("round", "settle") * 3, "round")
-        self.assertEqual([(one.code, one.sentence) for one in over.refused], [("rounds_over", "All were lifted.")])
+        self.assertEqual(
+            [(refusal.code, refusal.sentence) for refusal in over.refused], [("rounds_over", "All were lifted.")]
+        )
         with self.assertRaises(GirderError):
             counted_rounds(self.LIFT, 0, 4.0)
 
@@ -168,7 +171,7 @@ class OfItsOwn(unittest.TestCase):
         def taken(key: str, text: str) -> list[str]:
             result = self.played(rules, "round", "settle", "measure", key=key, text=text, resolution="1", zero="",
                                  confirmed=True)  # fmt: skip
-            return [one.code for one in result.refused]
+            return [refusal.code for refusal in result.refused]
 
         self.assertEqual((taken("points", "7"), taken("points", "11")), ([], ["measure_too_great"]))
         self.assertEqual((taken("tail", "1"), taken("tail", "2")), ([], ["not_yes_or_no"]))
@@ -179,8 +182,8 @@ class OfItsOwn(unittest.TestCase):
 
 class Shaking(unittest.TestCase):
     def test_between_the_level_it_stood_and_the_one_it_did_not(self) -> None:
-        told = Told(SHAKE).survive(2).add(EventKind.ROUND).add(EventKind.FAIL, mode="joint", after_s=4.5)
-        result = told.result()
+        ledger = Told(SHAKE).survive(2).add(EventKind.ROUND).add(EventKind.FAIL, mode="joint", after_s=4.5)
+        result = ledger.result()
         self.assertEqual((result.outcome, result.survived), (Outcome.BROKE, Interval(2, 3)))
         self.assertEqual(result.rounds[-1].lasted_s, 4.5)
         self.assertIsNone(result.broke_at)
@@ -190,22 +193,22 @@ class Shaking(unittest.TestCase):
         self.assertEqual(result.survived, Interval(0, 1))
 
     def test_all_levels_is_at_least(self) -> None:
-        told = Told(SHAKE).survive(3)
-        self.assertEqual(told.refused(EventKind.ROUND), "rounds_over")
-        result = told.add(EventKind.RUN_OUT, reason="all_levels").result()
+        ledger = Told(SHAKE).survive(3)
+        self.assertEqual(ledger.refused(EventKind.ROUND), "rounds_over")
+        result = ledger.add(EventKind.RUN_OUT, reason="all_levels").result()
         self.assertEqual(result.survived, Interval(3, math.inf))
 
     def test_a_level_counts_only_after_its_time(self) -> None:
-        told = Told(SHAKE).add(EventKind.ROUND)
-        self.assertEqual(told.refused(EventKind.SETTLE, waited_s=8), "wait_too_short")
-        self.assertEqual(told.refused(EventKind.ROUND), "round_waiting")
-        self.assertEqual(told.refused(EventKind.RUN_OUT, reason="all_levels"), "step_not_settled")
+        ledger = Told(SHAKE).add(EventKind.ROUND)
+        self.assertEqual(ledger.refused(EventKind.SETTLE, waited_s=8), "wait_too_short")
+        self.assertEqual(ledger.refused(EventKind.ROUND), "round_waiting")
+        self.assertEqual(ledger.refused(EventKind.RUN_OUT, reason="all_levels"), "step_not_settled")
 
     def test_nothing_more_after_its_end_but_the_end_can_be_taken_back(self) -> None:
-        told = Told(SHAKE).survive().add(EventKind.ROUND).add(EventKind.FAIL, mode="joint")
-        self.assertEqual(told.refused(EventKind.ROUND), "trial_ended")
-        told.add(EventKind.UNDO, event="e4")
-        self.assertTrue(told.result().round_waiting)
+        ledger = Told(SHAKE).survive().add(EventKind.ROUND).add(EventKind.FAIL, mode="joint")
+        self.assertEqual(ledger.refused(EventKind.ROUND), "trial_ended")
+        ledger.add(EventKind.UNDO, event="e4")
+        self.assertTrue(ledger.result().round_waiting)
 
     def test_a_void_trial_has_no_bounds(self) -> None:
         result = Told(SHAKE).survive(2).add(EventKind.VOID, reason="knocked").result()
@@ -215,7 +218,7 @@ class Shaking(unittest.TestCase):
         self.assertEqual(Told(SHAKE).survive().refused(EventKind.PLACE, item="nut", count=1), "stand_first")
 
     def test_loaded_kinds_have_no_rounds(self) -> None:
-        bridge = family("bridge").trial_setup({"hold_s": 5}, kit())
+        bridge = family_of("bridge").trial_setup({"hold_s": 5}, kit())
         self.assertEqual(Told(bridge).refused(EventKind.ROUND), "no_rounds")
         self.assertEqual(Told(bridge).refused(EventKind.FINISH), "not_to_finish")
 
@@ -226,34 +229,34 @@ class Dropping(unittest.TestCase):
         self.assertEqual(result.survived, Interval(0.35, 0.5))
 
     def test_a_drop_off_the_plan_has_to_be_higher(self) -> None:
-        told = Told(DROP).survive()
-        self.assertEqual(told.refused(EventKind.ROUND, height="18 cm"), "drop_not_higher")
-        self.assertEqual(told.refused(EventKind.ROUND, height="2 m"), "drop_too_high")
-        self.assertEqual(told.refused(EventKind.ROUND, height="low"), "not_a_number")
-        told.add(EventKind.ROUND, height="27 cm").add(EventKind.SETTLE, waited_s=0)
+        ledger = Told(DROP).survive()
+        self.assertEqual(ledger.refused(EventKind.ROUND, height="18 cm"), "drop_not_higher")
+        self.assertEqual(ledger.refused(EventKind.ROUND, height="2 m"), "drop_too_high")
+        self.assertEqual(ledger.refused(EventKind.ROUND, height="low"), "not_a_number")
+        ledger.add(EventKind.ROUND, height="27 cm").add(EventKind.SETTLE, waited_s=0)
         # The plan goes on above it.
-        self.assertAlmostEqual(told.add(EventKind.ROUND).result().rounds[-1].size, 0.35)
+        self.assertAlmostEqual(ledger.add(EventKind.ROUND).result().rounds[-1].size, 0.35)
 
     def test_pieces_apart_are_counted_with_the_drop(self) -> None:
-        told = Told(DROP).survive().add(EventKind.MEASURE, key="apart", text="2", resolution="1", zero="")
-        self.assertEqual(told.result().measures["apart"].value, 2)
-        self.assertEqual(told.result().taken[0].rounds, 1)
+        ledger = Told(DROP).survive().add(EventKind.MEASURE, key="apart", text="2", resolution="1", zero="")
+        self.assertEqual(ledger.result().measures["apart"].value, 2)
+        self.assertEqual(ledger.result().taken[0].rounds, 1)
 
 
 class Attacking(unittest.TestCase):
     def thrown(self, *hits: bool) -> Told:
-        told = Told(ATTACK)
+        ledger = Told(ATTACK)
         for hit in hits:
-            told.add(EventKind.ROUND, hit=hit)
-        return told
+            ledger.add(EventKind.ROUND, hit=hit)
+        return ledger
 
     def test_throws_are_limited_and_all_are_made(self) -> None:
-        told = self.thrown(True, False)
-        told.add(EventKind.MEASURE, key="left", text="20", resolution="1")
-        self.assertEqual(told.refused(EventKind.FINISH), "throws_left")
-        told.add(EventKind.ROUND, hit=True)
-        self.assertEqual(told.refused(EventKind.ROUND, hit=True), "rounds_over")
-        result = told.add(EventKind.FINISH).result()
+        ledger = self.thrown(True, False)
+        ledger.add(EventKind.MEASURE, key="left", text="20", resolution="1")
+        self.assertEqual(ledger.refused(EventKind.FINISH), "throws_left")
+        ledger.add(EventKind.ROUND, hit=True)
+        self.assertEqual(ledger.refused(EventKind.ROUND, hit=True), "rounds_over")
+        result = ledger.add(EventKind.FINISH).result()
         self.assertEqual((result.outcome, result.hits, len(result.rounds)), (Outcome.DONE, 2, 3))
 
     def test_what_is_left_is_counted_first(self) -> None:
@@ -263,17 +266,17 @@ class Attacking(unittest.TestCase):
         self.assertEqual(self.thrown(True).refused(EventKind.FAIL, mode="breached"), "attack_goes_on")
 
     def test_against_the_clock_the_number_is_free(self) -> None:
-        told = Told(family("wall").trial_setup({"throws": 3, "attack_s": 20.0}, NO_LOAD))
+        ledger = Told(family_of("wall").trial_setup({"throws": 3, "attack_s": 20.0}, NO_LOAD))
         for _ in range(7):
-            told.add(EventKind.ROUND, hit=True)
-        told.add(EventKind.MEASURE, key="left", text="9", resolution="1").add(EventKind.FINISH)
-        self.assertEqual(len(told.result().rounds), 7)
+            ledger.add(EventKind.ROUND, hit=True)
+        ledger.add(EventKind.MEASURE, key="left", text="9", resolution="1").add(EventKind.FINISH)
+        self.assertEqual(len(ledger.result().rounds), 7)
 
     def test_share_by_count_before_share_by_size(self) -> None:
-        wall, before = family("wall"), {"pieces": Quantity(30), "height": Quantity(0.3)}
-        told = self.thrown(True, True, True)
-        told.add(EventKind.MEASURE, key="height_left", text="15 cm", resolution="1 cm")
-        by_size = wall.facts(before, [told.add(EventKind.FINISH).result()])
+        wall, before = family_of("wall"), {"pieces": Quantity(30), "height": Quantity(0.3)}
+        ledger = self.thrown(True, True, True)
+        ledger.add(EventKind.MEASURE, key="height_left", text="15 cm", resolution="1 cm")
+        by_size = wall.facts(before, [ledger.add(EventKind.FINISH).result()])
         assert by_size.share_left is not None
         self.assertAlmostEqual(by_size.share_left.value, 0.5)
         counted = self.thrown(True, True, True).add(EventKind.MEASURE, key="left", text="24", resolution="1")
@@ -287,39 +290,41 @@ class Standing(unittest.TestCase):
         return Told(MAST).survive().add(EventKind.MEASURE, key="height", text=text, resolution="1 mm", zero="1 cm")
 
     def test_height_only_after_it_stood(self) -> None:
-        told = Told(MAST)
-        self.assertEqual(told.refused(EventKind.MEASURE, key="height", text="1 m", resolution="1 mm"),
+        ledger = Told(MAST)
+        self.assertEqual(ledger.refused(EventKind.MEASURE, key="height", text="1 m", resolution="1 mm"),
                          "measured_too_early")  # fmt: skip
         result = self.measured("81 cm").add(EventKind.FINISH).result()
         self.assertEqual(result.outcome, Outcome.DONE)
         self.assertAlmostEqual(result.measures["height"].value, 0.8)
 
     def test_a_negative_net_reading_is_refused(self) -> None:
-        told = Told(MAST).survive()
+        ledger = Told(MAST).survive()
         self.assertEqual(
-            told.refused(EventKind.MEASURE, key="height", text="4 cm", zero="5 cm", resolution="1 mm"), "not_positive"
+            ledger.refused(EventKind.MEASURE, key="height", text="4 cm", zero="5 cm", resolution="1 mm"), "not_positive"
         )
-        self.assertEqual(told.refused(EventKind.MEASURE, key="height", text="9 m", resolution="1 mm"),
+        self.assertEqual(ledger.refused(EventKind.MEASURE, key="height", text="9 m", resolution="1 mm"),
                          "unlikely_reading")  # fmt: skip
-        told.add(EventKind.MEASURE, key="height", text="9 m", resolution="1 mm", confirmed=True)
-        self.assertEqual(told.refused(EventKind.MEASURE, key="girth", text="1 m", resolution="1 mm"), "unknown_measure")
+        ledger.add(EventKind.MEASURE, key="height", text="9 m", resolution="1 mm", confirmed=True)
+        self.assertEqual(
+            ledger.refused(EventKind.MEASURE, key="girth", text="1 m", resolution="1 mm"), "unknown_measure"
+        )
 
     def test_a_tower_that_fell_has_no_height_whatever_was_written_before(self) -> None:
         fell = Told(MAST).add(EventKind.ROUND).add(EventKind.FAIL, mode="toppled").result()
-        facts = family("tower").facts({"height": Quantity(1.2)}, [fell])
+        facts = family_of("tower").facts({"height": Quantity(1.2)}, [fell])
         (score,) = score_all([Candidate([fell], None, False, facts)], rules(School.TALLEST))
         assert isinstance(score, Unranked)
         self.assertEqual(score.code, "fell")
 
     def test_a_load_on_top_comes_after_standing(self) -> None:
-        loaded = family("tower").trial_setup({"hold_s": 5}, kit(platform_kg=0))
+        loaded = family_of("tower").trial_setup({"hold_s": 5}, kit(platform_kg=0))
         self.assertEqual(Told(loaded).refused(EventKind.PLACE, item="nut", count=1), "stand_first")
-        told = Told(loaded).survive().add(EventKind.MEASURE, key="height", text="90 cm", resolution="1 mm")
-        told.add(EventKind.PLACE, item="nut", count=5).add(EventKind.SETTLE, waited_s=5)
-        told.add(EventKind.PLACE, item="nut", count=5).add(EventKind.FAIL, mode="leg")
-        result = told.result()
+        ledger = Told(loaded).survive().add(EventKind.MEASURE, key="height", text="90 cm", resolution="1 mm")
+        ledger.add(EventKind.PLACE, item="nut", count=5).add(EventKind.SETTLE, waited_s=5)
+        ledger.add(EventKind.PLACE, item="nut", count=5).add(EventKind.FAIL, mode="leg")
+        result = ledger.result()
         self.assertAlmostEqual(result.held.value, 5 * 0.016)
-        facts = family("tower").facts({}, [result])
+        facts = family_of("tower").facts({}, [result])
         enough, too_little = (
             score_all([Candidate([result], None, False, facts)], rules(School.TALLEST, minimum_kg=kg))[0]
             for kg in (0.07, 0.09)
@@ -331,22 +336,22 @@ class Standing(unittest.TestCase):
     def test_of_several_heights_the_trial_rule_takes_one(self) -> None:
         trials = [self.measured(text).add(EventKind.FINISH).result() for text in ("61 cm", "81 cm", "71 cm")]
         for rule, height in ((TrialRule.BEST, 0.8), (TrialRule.LAST, 0.7), (TrialRule.MEAN, 0.7)):
-            size = family("tower").facts({}, trials, rule).size
+            size = family_of("tower").facts({}, trials, rule).size
             assert size is not None
             self.assertAlmostEqual(size.value, height)
 
 
 class Scored(unittest.TestCase):
     def levels(self, survived: int) -> TrialResult:
-        told = Told(SHAKE).survive(survived)
+        ledger = Told(SHAKE).survive(survived)
         if survived == 3:
-            return told.add(EventKind.RUN_OUT, reason="all_levels").result()
-        return told.add(EventKind.ROUND).add(EventKind.FAIL, mode="joint").result()
+            return ledger.add(EventKind.RUN_OUT, reason="all_levels").result()
+        return ledger.add(EventKind.ROUND).add(EventKind.FAIL, mode="joint").result()
 
     def score(self, trials: list[TrialResult], trial_rule: TrialRule = TrialRule.BEST) -> Score:
-        (found,) = score_all([Candidate(trials)], rules(School.SURVIVED, trial_rule))
-        assert isinstance(found, Score)
-        return found
+        (scored,) = score_all([Candidate(trials)], rules(School.SURVIVED, trial_rule))
+        assert isinstance(scored, Score)
+        return scored
 
     def test_levels(self) -> None:
         self.assertEqual(self.score([self.levels(2)]).interval, Interval(2, 3))
@@ -359,8 +364,8 @@ class Scored(unittest.TestCase):
     @given(st.lists(st.integers(0, 3), min_size=1, max_size=4))
     def test_the_score_lies_within_its_bounds(self, survived: list[int]) -> None:
         for rule in TrialRule:
-            found = self.score([self.levels(n) for n in survived], rule)
-            self.assertTrue(found.interval.low <= found.value <= found.interval.high)
+            scored = self.score([self.levels(n) for n in survived], rule)
+            self.assertTrue(scored.interval.low <= scored.value <= scored.interval.high)
 
 
 class Seats(unittest.TestCase):
@@ -372,13 +377,13 @@ class Seats(unittest.TestCase):
         self.assertAlmostEqual(across, 1 / 3)
 
     def test_seats_are_told_and_taken_back(self) -> None:
-        hull = family("boat").trial_setup({"hold_s": 5}, kit(platform_kg=0))
-        told = Told(hull).add(EventKind.PLACE, item="nut", count=3, seat="fp").add(EventKind.SETTLE, waited_s=5)
-        told.add(EventKind.REMOVE, item="nut", count=1, seat="fp")
-        self.assertEqual(told.result().seats, {"fp": 2})
-        self.assertEqual(told.refused(EventKind.REMOVE, item="nut", count=1, seat="as"), "not_that_many_on")
-        self.assertEqual(told.refused(EventKind.PLACE, item="nut", count=1, seat="crow’s nest"), "unknown_seat")
-        bridge = family("bridge").trial_setup({"hold_s": 5}, kit(platform_kg=0))
+        hull = family_of("boat").trial_setup({"hold_s": 5}, kit(platform_kg=0))
+        ledger = Told(hull).add(EventKind.PLACE, item="nut", count=3, seat="fp").add(EventKind.SETTLE, waited_s=5)
+        ledger.add(EventKind.REMOVE, item="nut", count=1, seat="fp")
+        self.assertEqual(ledger.result().seats, {"fp": 2})
+        self.assertEqual(ledger.refused(EventKind.REMOVE, item="nut", count=1, seat="as"), "not_that_many_on")
+        self.assertEqual(ledger.refused(EventKind.PLACE, item="nut", count=1, seat="crow’s nest"), "unknown_seat")
+        bridge = family_of("bridge").trial_setup({"hold_s": 5}, kit(platform_kg=0))
         self.assertEqual(Told(bridge).refused(EventKind.PLACE, item="nut", count=1, seat="mc"), "unknown_seat")
 
     def test_off_centre_from_a_quarter_on(self) -> None:
@@ -399,7 +404,7 @@ class WhatComesNext(unittest.TestCase):
     def test_after_each_round_the_next_larger(self) -> None:
         plan = drop_rounds(0.2, 0.15, 0.5)
         following = [plan.after(size) for size in (0.0, 0.2, 0.27, 0.5)]
-        self.assertEqual([one.size if one else None for one in following], [0.2, 0.35, 0.35, None])
+        self.assertEqual([planned.size if planned else None for planned in following], [0.2, 0.35, 0.35, None])
 
     def test_cautions_of_the_moment(self) -> None:
         self.assertIsNone(round_caution(STANDING, False))
@@ -428,12 +433,12 @@ class Lawful(unittest.TestCase):
         }  # fmt: skip
         events: list[Event] = []
         for n, move in enumerate(moves, start=1):
-            told = {"event": replay(events, setup).undoable} if move == "undo" else data[move]
+            details = {"event": replay(events, setup).undoable} if move == "undo" else data[move]
             kind = EventKind.SETTLE if move == "short" else EventKind(move)
-            events.append(Event(f"e{n}", n, kind, told))
+            events.append(Event(f"e{n}", n, kind, details))
         result = replay(events, setup)
         self.assertEqual(result.next_sequence, len(events) + 1)
-        sizes = [one.size for one in result.rounds]
+        sizes = [done.size for done in result.rounds]
         self.assertEqual(sizes, sorted(set(sizes)))
         self.assertEqual(result.held.value, 0)
         if result.survived is not None:

@@ -40,11 +40,11 @@ class WhatResultsTell(unittest.TestCase):
         second = Attempt(
             True, BestLoad(1.5, Interval(1.5, 1.6), Interval(1.5, 1.6)), 1.8, gain, True, (True, True), True
         )
-        found = evidence_of([first, second], 4.0, [True, True])
+        evidence = evidence_of([first, second], 4.0, [True, True])
         # 2 of 4 kg; 1.8 said where 1.5 held is 20 % too much; everything is written down.
-        self.assertEqual((found.margin, found.gain, found.versions, found.said), (0.5, gain, 2, True))
-        self.assertAlmostEqual(found.error or 0, 0.2)
-        self.assertEqual(found.recorded, 1.0)
+        self.assertEqual((evidence.margin, evidence.gain, evidence.versions, evidence.said), (0.5, gain, 2, True))
+        self.assertAlmostEqual(evidence.error or 0, 0.2)
+        self.assertEqual(evidence.recorded, 1.0)
 
     def test_what_is_missing_from_the_record_counts_against_it(self) -> None:
         # Own weight missing, one ending of two told, the change told, one answer of three: 3 of 7.
@@ -54,8 +54,8 @@ class WhatResultsTell(unittest.TestCase):
         self.assertEqual(evidence_of([unasked], 1.0, []).recorded, 0.0)
 
     def test_nothing_tested_tells_nothing(self) -> None:
-        found = evidence_of([Attempt(False, predicted_kg=1.0, own_weight=True)], 1.0, [True])
-        self.assertEqual(found, Evidence(said=True))
+        evidence = evidence_of([Attempt(False, predicted_kg=1.0, own_weight=True)], 1.0, [True])
+        self.assertEqual(evidence, Evidence(said=True))
         self.assertIsNone(evidence_of([Attempt(True, BestLoad(1.0, Interval(1, 2), Interval(1, 2)))], 0.0, []).margin)
 
 
@@ -87,8 +87,8 @@ class FromResults(unittest.TestCase):
         self.assertIsNone(level_from(line(Source.HAND), everything))
 
     @given(st.floats(0, 2), st.floats(0, 2), st.integers(2, 6))
-    def test_more_never_gives_a_lower_level(self, one: float, other: float, n: int) -> None:
-        low, high = sorted((one, other))
+    def test_more_never_gives_a_lower_level(self, value: float, other: float, n: int) -> None:
+        low, high = sorted((value, other))
         criterion = Criterion("x", "X", Source.TARGET, tuple("abcdef"[:n]), 1)
         lower, higher = (level_from(criterion, Evidence(margin=margin)) for margin in (low, high))
         assert lower is not None and higher is not None

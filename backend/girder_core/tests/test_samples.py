@@ -28,18 +28,20 @@ class Means(unittest.TestCase):
             ([5.2, 4.8, 6.1], 5.3666667, 0.6658328, 3.7126463, 7.0206871),
             ([0.81, 0.77, 0.92, 0.85, 0.79], 0.828, 0.0593296, 0.7543326, 0.9016674),
         ):
-            found = mean_of(values)
-            for got, wanted in zip((found.mean, found.sd, found.low, found.high), (mean, sd, low, high), strict=True):
+            middle = mean_of(values)
+            for got, wanted in zip(
+                (middle.mean, middle.sd, middle.low, middle.high), (mean, sd, low, high), strict=True
+            ):
                 self.assertAlmostEqual(got or 0, wanted, places=6)
 
     @settings(max_examples=tries(25))
     @given(st.lists(loads, min_size=2, max_size=9))
     def test_as_statsmodels_has_it(self, values: list[float]) -> None:
-        found, theirs = mean_of(values), DescrStatsW(values, ddof=1)
+        mean, theirs = mean_of(values), DescrStatsW(values, ddof=1)
         low, high = theirs.tconfint_mean()
-        assert found.low is not None and found.high is not None and found.sd is not None
-        np.testing.assert_allclose([found.mean, found.low, found.high], [theirs.mean, low, high], atol=1e-9)
-        self.assertAlmostEqual(found.sd, float(np.std(values, ddof=1)))
+        assert mean.low is not None and mean.high is not None and mean.sd is not None
+        np.testing.assert_allclose([mean.mean, mean.low, mean.high], [theirs.mean, low, high], atol=1e-9)
+        self.assertAlmostEqual(mean.sd, float(np.std(values, ddof=1)))
 
     def test_one_value_has_no_scatter_and_none_no_mean(self) -> None:
         self.assertEqual(mean_of([1.2]).sd, None)
@@ -50,25 +52,25 @@ class Means(unittest.TestCase):
 class Differences(unittest.TestCase):
     def test_worked_example(self) -> None:
         # Welch 1947 by hand: variances 0.91 and 1.02 over n of 3 and 4.
-        found = welch([12.1, 14.0, 13.2], [10.2, 11.9, 9.5, 10.8])
-        assert found is not None
-        self.assertAlmostEqual(found.difference, 2.5)
-        self.assertAlmostEqual(found.t, 3.3358052, places=6)
-        self.assertAlmostEqual(found.degrees_of_freedom, 4.6222002, places=6)
-        self.assertAlmostEqual(found.p, 0.0232557, places=6)
+        test = welch([12.1, 14.0, 13.2], [10.2, 11.9, 9.5, 10.8])
+        assert test is not None
+        self.assertAlmostEqual(test.difference, 2.5)
+        self.assertAlmostEqual(test.t, 3.3358052, places=6)
+        self.assertAlmostEqual(test.degrees_of_freedom, 4.6222002, places=6)
+        self.assertAlmostEqual(test.p, 0.0232557, places=6)
 
     @settings(max_examples=tries(25))
     @given(st.lists(loads, min_size=2, max_size=6), st.lists(loads, min_size=2, max_size=6))
     def test_as_scipy_and_statsmodels_have_it(self, a: list[float], b: list[float]) -> None:
-        found = welch(a, b)
+        test = welch(a, b)
         if len(set(a)) == 1 and len(set(b)) == 1:
-            self.assertIsNone(found)
+            self.assertIsNone(test)
             return
-        assert found is not None
+        assert test is not None
         theirs = stats.ttest_ind(a, b, equal_var=False)
-        np.testing.assert_allclose([found.t, found.p], [theirs.statistic, theirs.pvalue], rtol=1e-6, atol=1e-12)
+        np.testing.assert_allclose([test.t, test.p], [theirs.statistic, theirs.pvalue], rtol=1e-6, atol=1e-12)
         low, high = CompareMeans(DescrStatsW(a), DescrStatsW(b)).tconfint_diff(usevar="unequal")
-        np.testing.assert_allclose([found.low, found.high], [low, high], rtol=1e-6, atol=1e-9)
+        np.testing.assert_allclose([test.low, test.high], [low, high], rtol=1e-6, atol=1e-9)
 
     def test_values_that_are_all_alike_do_not_scatter(self) -> None:
         # The mean of three times 21.906 is a hair off in binary.
@@ -82,16 +84,16 @@ class Differences(unittest.TestCase):
 
 class Shares(unittest.TestCase):
     def test_worked_example(self) -> None:
-        found = wilson(7, 10)
+        shares = wilson(7, 10)
         # Wilson 1927; the figures by hand from the formula.
-        self.assertAlmostEqual(found.low, 0.3967781, places=6)
-        self.assertAlmostEqual(found.high, 0.8922087, places=6)
+        self.assertAlmostEqual(shares.low, 0.3967781, places=6)
+        self.assertAlmostEqual(shares.high, 0.8922087, places=6)
 
     @settings(max_examples=tries(25))
     @given(st.integers(1, 60).flatmap(lambda n: st.tuples(st.integers(0, n), st.just(n))))
     def test_as_statsmodels_has_it(self, pair: tuple[int, int]) -> None:
-        found = wilson(*pair)
-        np.testing.assert_allclose([found.low, found.high], proportion_confint(*pair, method="wilson"), atol=1e-9)
+        shares = wilson(*pair)
+        np.testing.assert_allclose([shares.low, shares.high], proportion_confint(*pair, method="wilson"), atol=1e-9)
 
     def test_what_cannot_be(self) -> None:
         for pair in ((1, 0), (5, 4), (-1, 3)):
@@ -101,34 +103,34 @@ class Shares(unittest.TestCase):
 
 class Ranks(unittest.TestCase):
     def test_small_samples_take_every_order(self) -> None:
-        found = rank_correlation([10, 12, 15, 20, 26, 31], [8, 13, 11, 22, 19, 40])
-        assert found is not None
-        self.assertAlmostEqual(found.rho, 1 - 6 * 4 / (6 * 35))
+        correlation = rank_correlation([10, 12, 15, 20, 26, 31], [8, 13, 11, 22, 19, 40])
+        assert correlation is not None
+        self.assertAlmostEqual(correlation.rho, 1 - 6 * 4 / (6 * 35))
         # 24 of the 720 orders do as well, counted below; the t approximation would say 0.019.
-        self.assertAlmostEqual(found.p, 24 / 720)
-        self.assertTrue(found.exact)
+        self.assertAlmostEqual(correlation.p, 24 / 720)
+        self.assertTrue(correlation.exact)
 
     @settings(max_examples=tries(25))
     @given(st.integers(4, 6).flatmap(lambda n: st.lists(st.tuples(loads, loads), min_size=n, max_size=n)))
     def test_the_share_of_orders_counted_one_by_one(self, pairs: list[tuple[float, float]]) -> None:
         x, y = [a for a, _ in pairs], [b for _, b in pairs]
-        found = rank_correlation(x, y)
-        if found is None:
+        correlation = rank_correlation(x, y)
+        if correlation is None:
             self.assertTrue(len(set(x)) == 1 or len(set(y)) == 1)
             return
-        self.assertAlmostEqual(found.rho, float(stats.spearmanr(x, y).statistic))
+        self.assertAlmostEqual(correlation.rho, float(stats.spearmanr(x, y).statistic))
         every = [abs(np.corrcoef(stats.rankdata(x), order)[0][1]) for order in permutations(stats.rankdata(y))]
-        self.assertAlmostEqual(found.p, float(np.mean(np.array(every) >= abs(found.rho) - 1e-9)))
+        self.assertAlmostEqual(correlation.p, float(np.mean(np.array(every) >= abs(correlation.rho) - 1e-9)))
 
     def test_larger_ones_go_by_the_t_approximation(self) -> None:
         dice = np.random.default_rng(2)
         x = dice.normal(size=30)
         y = x + dice.normal(size=30)
-        found, theirs = rank_correlation(x.tolist(), y.tolist()), stats.spearmanr(x, y)
-        assert found is not None
-        self.assertAlmostEqual(found.rho, theirs.statistic)
-        self.assertAlmostEqual(found.p, theirs.pvalue)
-        self.assertFalse(found.exact)
+        correlation, theirs = rank_correlation(x.tolist(), y.tolist()), stats.spearmanr(x, y)
+        assert correlation is not None
+        self.assertAlmostEqual(correlation.rho, theirs.statistic)
+        self.assertAlmostEqual(correlation.p, theirs.pvalue)
+        self.assertFalse(correlation.exact)
         perfect = rank_correlation(list(range(12)), list(range(12)))
         assert perfect is not None
         self.assertEqual((perfect.rho, perfect.p), (1.0, 0.0))
@@ -143,21 +145,21 @@ class Ranks(unittest.TestCase):
 class Survivals(unittest.TestCase):
     def test_worked_example(self) -> None:
         # Kaplan and Meier 1958 by hand: 6/7, 5/7, 5/7 * 3/4, ...; the run-out at 8 is still at risk there.
-        found = survival([3, 4.5, 5, 6, 6.5, 8, 8], [True, True, False, True, True, True, False])
+        curve = survival([3, 4.5, 5, 6, 6.5, 8, 8], [True, True, False, True, True, True, False])
         shares = [6 / 7, 5 / 7, 15 / 28, 5 / 14, 5 / 28]
-        self.assertEqual([step.load_kg for step in found.steps], [3, 4.5, 6, 6.5, 8])
-        np.testing.assert_allclose([step.share for step in found.steps], shares)
-        self.assertEqual(found.median_kg, 6.5)
+        self.assertEqual([step.load_kg for step in curve.steps], [3, 4.5, 6, 6.5, 8])
+        np.testing.assert_allclose([step.share for step in curve.steps], shares)
+        self.assertEqual(curve.median_kg, 6.5)
 
     @settings(max_examples=tries(25))
     @given(st.lists(st.tuples(loads, st.booleans()), min_size=1, max_size=14))
     def test_as_lifelines_has_it(self, pairs: list[tuple[float, bool]]) -> None:
         times, failed = [t for t, _ in pairs], [f for _, f in pairs]
-        found = survival(times, failed)
+        curve = survival(times, failed)
         theirs = KaplanMeierFitter().fit(times, failed)
-        for step in found.steps:
+        for step in curve.steps:
             self.assertAlmostEqual(step.share, float(theirs.predict(step.load_kg)))
-        self.assertEqual(len(found.steps), len({t for t, f in pairs if f}))
+        self.assertEqual(len(curve.steps), len({t for t, f in pairs if f}))
 
     def test_too_many_run_outs_leave_the_median_open(self) -> None:
         self.assertIsNone(survival([1, 2, 3], [True, False, False]).median_kg)
@@ -179,24 +181,24 @@ class Fits(unittest.TestCase):
     def test_worked_normal_example(self) -> None:
         # Any survival analysis text; the figures by Newton steps on the score equations (from memory).
         bounds = [Interval(1.0, 1.5), Interval(1.5, 2.0), Interval(1.5, 2.0), Interval(2.0, 2.5), Interval(2.5, 3.0)]
-        found = fit_loads(bounds, Spread.NORMAL)
-        assert found is not None
-        self.assertAlmostEqual(found.mu, 1.9502081, delta=1e-5)
-        self.assertAlmostEqual(found.sigma, 0.4882948, delta=1e-5)
-        self.assertAlmostEqual(found.log_likelihood, -7.1909362, places=6)
+        fit = fit_loads(bounds, Spread.NORMAL)
+        assert fit is not None
+        self.assertAlmostEqual(fit.mu, 1.9502081, delta=1e-5)
+        self.assertAlmostEqual(fit.sigma, 0.4882948, delta=1e-5)
+        self.assertAlmostEqual(fit.log_likelihood, -7.1909362, places=6)
 
     def test_with_run_outs_as_lifelines_has_it(self) -> None:
         bounds = [
             Interval(0.8, 0.9), Interval(1.1, 1.3), Interval(1.4, 1.5), Interval(0.6, 0.75), Interval(1.6, math.inf),
             Interval(1.2, math.inf), Interval(2.0, 2.4),
         ]  # fmt: skip
-        found = fit_loads(bounds)
-        assert found is not None
+        fit = fit_loads(bounds)
+        assert fit is not None
         mu, sigma = lognormal_oracle(bounds)
-        self.assertAlmostEqual(found.mu, mu, delta=2e-3)
-        self.assertAlmostEqual(found.sigma, sigma, delta=5e-3)
-        self.assertEqual((found.n, found.ran_out), (7, 2))
-        self.assertTrue(found.median_low_kg < found.median_kg < found.median_high_kg)
+        self.assertAlmostEqual(fit.mu, mu, delta=2e-3)
+        self.assertAlmostEqual(fit.sigma, sigma, delta=5e-3)
+        self.assertEqual((fit.n, fit.ran_out), (7, 2))
+        self.assertTrue(fit.median_low_kg < fit.median_kg < fit.median_high_kg)
 
     @settings(max_examples=tries(15))
     @given(st.integers(0, 10_000))
@@ -204,25 +206,25 @@ class Fits(unittest.TestCase):
         dice = np.random.default_rng(seed)
         true = np.exp(dice.normal(0.3, 0.4, 12))
         bounds = [Interval(v, math.inf) if v > 2.2 else Interval(0.92 * v, 1.06 * v) for v in true]
-        found = fit_loads(bounds)
-        if found is None:
+        fit = fit_loads(bounds)
+        if fit is None:
             self.assertLess(sum(not b.open_above for b in bounds), 3)
             return
         pairs = np.log([[b.low, b.high] for b in bounds])
         finite = pairs[np.isfinite(pairs[:, 1])]
         data = stats.CensoredData(interval=finite, right=pairs[~np.isfinite(pairs[:, 1])][:, 0])
         mu, sigma = stats.norm.fit(data)
-        self.assertAlmostEqual(found.mu, mu, delta=2e-3)
-        self.assertAlmostEqual(found.sigma, sigma, delta=4e-3)
+        self.assertAlmostEqual(fit.mu, mu, delta=2e-3)
+        self.assertAlmostEqual(fit.sigma, sigma, delta=4e-3)
 
     def test_exact_loads_give_the_plain_moments(self) -> None:
         values = [1.0, 1.4, 1.9, 2.3]
-        found = fit_loads([Interval(v, v) for v in values])
-        assert found is not None
-        self.assertAlmostEqual(found.mu, float(np.mean(np.log(values))), places=5)
-        self.assertAlmostEqual(found.sigma, float(np.std(np.log(values))), places=5)
-        dense = stats.lognorm.logpdf(values, found.sigma, scale=math.exp(found.mu)).sum()
-        self.assertAlmostEqual(found.log_likelihood, float(dense), places=6)
+        fit = fit_loads([Interval(v, v) for v in values])
+        assert fit is not None
+        self.assertAlmostEqual(fit.mu, float(np.mean(np.log(values))), places=5)
+        self.assertAlmostEqual(fit.sigma, float(np.std(np.log(values))), places=5)
+        dense = stats.lognorm.logpdf(values, fit.sigma, scale=math.exp(fit.mu)).sum()
+        self.assertAlmostEqual(fit.log_likelihood, float(dense), places=6)
 
     def test_a_run_out_only_ever_raises_what_is_expected(self) -> None:
         broke = [Interval(1.0, 1.1), Interval(1.5, 1.6), Interval(2.0, 2.2)]

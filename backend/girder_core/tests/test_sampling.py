@@ -23,8 +23,8 @@ class Distribution(unittest.TestCase):
         lower, upper = draws[draws < middle], draws[draws >= middle]
         self.assertAlmostEqual(lower.size / draws.size, 0.5, delta=0.001)
         for part, low, high in ((lower, bounds.low, middle), (upper, middle, bounds.high)):
-            found = stats.kstest(part, stats.loguniform(low, high).cdf)
-            self.assertLess(found.statistic, 2 / part.size)
+            fits = stats.kstest(part, stats.loguniform(low, high).cdf)
+            self.assertLess(fits.statistic, 2 / part.size)
 
     def test_as_many_as_are_said_and_frozen(self) -> None:
         draws = Samples().draw(Bounds(1, 2, 3), "n")
@@ -45,19 +45,19 @@ class Distribution(unittest.TestCase):
             draws = Samples(seed=seed)
             strong, wide = STOCKS["manila"].compression_pa, Bounds(0.6, 0.85, 1.0)
             load = draws.draw(strong, "a") * draws.draw(wide, "b") * 1e-5
-            found = predict([State("s", "s", load, "e", "y", "src")])
-            return found.low_n, found.typical_n, found.high_n
+            prediction = predict([State("s", "s", load, "e", "y", "src")])
+            return prediction.low_n, prediction.typical_n, prediction.high_n
 
         first = range_of(1729)
         for seed in (1, 2, 3, 4):
-            for one, other in zip(first, range_of(seed), strict=True):
-                self.assertAlmostEqual(other / one, 1, delta=0.04)
+            for drawn, other in zip(first, range_of(seed), strict=True):
+                self.assertAlmostEqual(other / drawn, 1, delta=0.04)
 
     def test_weakest_of_many_like_causes_is_weaker(self) -> None:
         # The least of n independent draws: its median is the 1 − 2^(−1/n) quantile of one.
         bounds, n = Bounds(1.0, 2.0, 4.0), 8
         draws = [Samples().draw(bounds, f"joint {i}") for i in range(n)]
-        found = predict([State(str(i), str(i), one, "e", "y", "src") for i, one in enumerate(draws)])
+        prediction = predict([State(str(i), str(i), drawn, "e", "y", "src") for i, drawn in enumerate(draws)])
         share = 1 - 0.5 ** (1 / n)
         expected = math.exp(2 * share * math.log(2.0))
-        self.assertAlmostEqual(found.typical_n / expected, 1, delta=0.02)
+        self.assertAlmostEqual(prediction.typical_n / expected, 1, delta=0.02)

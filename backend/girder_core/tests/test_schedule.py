@@ -32,16 +32,16 @@ class ByHand(unittest.TestCase):
         # 30 min to build leave 6 min: 4 teams of 90 s.
         timeline = lesson(replace(DAY, build_minutes=30))
         self.assertEqual((timeline.fits, timeline.teams_that_fit), (False, 4))
-        told = " ".join(timeline.gives)
-        self.assertIn("With 2 benches all 8 teams", told)
+        says = " ".join(timeline.gives)
+        self.assertIn("With 2 benches all 8 teams", says)
         # 12 min are needed and 6 are there.
-        self.assertIn("With 6 minutes less to build", told)
-        self.assertIn("Test 4 of 8 teams now", told)
-        self.assertIn("as coarse as 20%", told)
+        self.assertIn("With 6 minutes less to build", says)
+        self.assertIn("Test 4 of 8 teams now", says)
+        self.assertIn("as coarse as 20%", says)
 
     def test_drying_moves_tests_to_the_next_lesson(self) -> None:
         timeline = lesson(replace(DAY, drying_minutes=90))
-        self.assertEqual([[s.key for s in one] for one in timeline.lessons],
+        self.assertEqual([[s.key for s in lesson] for lesson in timeline.lessons],
                          [["brief", "build", "store"], ["check-in", "tests", "compare"]])  # fmt: skip
         # 40 min for 8 teams are 300 s each: the finest test fits.
         self.assertEqual((timeline.resolution, timeline.next_lesson_hours), (0.05, 24))
@@ -165,7 +165,7 @@ class AtTheBench(unittest.TestCase):
         fit = bench_fit(10 * 60, 5, 240, [], 1, 0.05)
         self.assertEqual(fit.fit, 2)
         self.assertIn("With 3 benches all 5 fit.", fit.gives)
-        self.assertTrue(any("2.0 min a team" in one for one in fit.gives))
+        self.assertTrue(any("2.0 min a team" in sentence for sentence in fit.gives))
         self.assertIn("Test 2 now and 3 in the next lesson.", fit.gives)
 
     def test_what_teams_took_stands_before_the_plan(self) -> None:
@@ -194,8 +194,8 @@ class AtTheBench(unittest.TestCase):
         self.assertEqual(fair_order(turns), [2, 1, 0, 3])
 
     @given(st.lists(st.tuples(st.booleans(), st.integers(0, 9)), max_size=12))
-    def test_everybody_has_one_place(self, told: list[tuple[bool, int]]) -> None:
-        turns = [Turn(str(i), tested, last) for i, (tested, last) in enumerate(told)]
+    def test_everybody_has_one_place(self, counts: list[tuple[bool, int]]) -> None:
+        turns = [Turn(str(i), tested, last) for i, (tested, last) in enumerate(counts)]
         order = fair_order(turns)
         self.assertEqual(sorted(order), list(range(len(turns))))
         self.assertTrue(all(order[i] == i for i, turn in enumerate(turns) if turn.tested))

@@ -179,9 +179,9 @@ class OtherSchools(unittest.TestCase):
         # 25 of 24 pieces; 203 mm of 200 mm, each read to 1 mm.
         tape = 0.001 / math.sqrt(12)
         for share in (Quantity(25 / 24), Quantity(0.203, tape) / Quantity(0.200, tape)):
-            found = score([], None, left, False, Facts(share_left=share))
-            assert isinstance(found, Unranked)
-            self.assertEqual(found.code, "more_than_before")
+            alone = score([], None, left, False, Facts(share_left=share))
+            assert isinstance(alone, Unranked)
+            self.assertEqual(alone.code, "more_than_before")
         # 200.2 mm of 200 mm is within the doubt of the tape: all of it stands.
         close = scored(score([], None, left, False, Facts(share_left=Quantity(0.2002, tape) / Quantity(0.2, tape))))
         self.assertEqual((close.value, close.interval.high), (1.0, 1.0))
@@ -189,11 +189,13 @@ class OtherSchools(unittest.TestCase):
     def test_a_mix_by_hand(self) -> None:
         # Held 0.8 and 0.4 kg with 40 and 10 g of own weight: 20 and 40 times. Weights 3 to 1.
         rules = self.rules(School.MIX, weights={School.MOST_HELD: 3, School.STRENGTH_TO_WEIGHT: 1})
-        one, two = score_all([Candidate([broke(50)], Quantity(0.040)), Candidate([broke(25)], Quantity(0.010))], rules)
-        self.assertAlmostEqual(scored(one).value, 75 * 1 + 25 * 0.5)
+        first, two = score_all(
+            [Candidate([broke(50)], Quantity(0.040)), Candidate([broke(25)], Quantity(0.010))], rules
+        )
+        self.assertAlmostEqual(scored(first).value, 75 * 1 + 25 * 0.5)
         self.assertAlmostEqual(scored(two).value, 75 * 0.5 + 25 * 1)
-        self.assertAlmostEqual(scored(one).shares[School.MOST_HELD], 75)
-        self.assertLess(scored(one).interval.low, scored(one).value + 1e-9)
+        self.assertAlmostEqual(scored(first).shares[School.MOST_HELD], 75)
+        self.assertLess(scored(first).interval.low, scored(first).value + 1e-9)
         lacking = score_all([Candidate([broke(50)], None)], rules)[0]
         self.assertEqual(lacking.code if isinstance(lacking, Unranked) else "", "no_self_mass")
 
@@ -225,7 +227,7 @@ class OtherSchools(unittest.TestCase):
 
     def test_a_measured_comparison_speaks_of_measuring(self) -> None:
         entries = [Entry(n, n, (), None, facts=Facts(size=Quantity(h, 0.0003))) for n, h in (("A", 1.0), ("B", 1.2))]
-        told = compare(entries, self.rules(School.TALLEST))
-        self.assertEqual(told.headline, "B wins, probably ahead of A.")
-        self.assertIn("B reached 1 200 mm.", told.explanation)
-        self.assertIn("measured once", told.explanation)
+        comparison = compare(entries, self.rules(School.TALLEST))
+        self.assertEqual(comparison.headline, "B wins, probably ahead of A.")
+        self.assertIn("B reached 1 200 mm.", comparison.explanation)
+        self.assertIn("measured once", comparison.explanation)

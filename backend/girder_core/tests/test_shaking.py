@@ -56,25 +56,25 @@ class Fits(unittest.TestCase):
 class Tables(unittest.TestCase):
     def test_the_practice_table_shakes_as_set(self) -> None:
         for hz, stroke in ((1.0, 0.036), (1.4, 0.024), (3.2, 0.012)):
-            found = read_shaking(table_lines(stroke, hz, 3, 5))
-            self.assertAlmostEqual(found.frequency_hz, hz, delta=0.02 * hz)
+            shaking = read_shaking(table_lines(stroke, hz, 3, 5))
+            self.assertAlmostEqual(shaking.frequency_hz, hz, delta=0.02 * hz)
             # Its noise is a fiftieth of the peak; the running up is left out.
-            self.assertAlmostEqual(found.stroke_m, stroke, delta=0.03 * stroke)
-            peak = peak_acceleration_m_s2(found.frequency_hz, found.stroke_m / 2)
-            self.assertAlmostEqual(found.acceleration_m_s2, peak, places=9)
+            self.assertAlmostEqual(shaking.stroke_m, stroke, delta=0.03 * stroke)
+            peak = peak_acceleration_m_s2(shaking.frequency_hz, shaking.stroke_m / 2)
+            self.assertAlmostEqual(shaking.acceleration_m_s2, peak, places=9)
 
     def test_a_slipping_drive_is_noticed(self) -> None:
-        found = read_shaking(table_lines(0.024, 1.4, 3, 5, slip=0.15)[25:])
-        told = shaking_agrees(found, 1.4, 0.024)
-        self.assertFalse(told.as_agreed)
-        self.assertIn("frequency is 15% too low", told.says)
+        shaking = read_shaking(table_lines(0.024, 1.4, 3, 5, slip=0.15)[25:])
+        agrees = shaking_agrees(shaking, 1.4, 0.024)
+        self.assertFalse(agrees.as_agreed)
+        self.assertIn("frequency is 15% too low", agrees.says)
 
     def test_a_sensor_in_g_without_a_clock(self) -> None:
         lines = [Sent(n / 50, f"{math.sin(2 * math.pi * 2 * n / 50):+.4f} g") for n in range(150)]
-        found = read_shaking([*lines, Sent(3.1, "low battery")])
-        self.assertAlmostEqual(found.frequency_hz, 2, places=3)
-        self.assertAlmostEqual(found.acceleration_m_s2, 9.80665, delta=0.01)
-        self.assertEqual((found.samples, found.garbled), (120, 1))
+        shaking = read_shaking([*lines, Sent(3.1, "low battery")])
+        self.assertAlmostEqual(shaking.frequency_hz, 2, places=3)
+        self.assertAlmostEqual(shaking.acceleration_m_s2, 9.80665, delta=0.01)
+        self.assertEqual((shaking.samples, shaking.garbled), (120, 1))
 
     def test_nothing_and_garbage(self) -> None:
         for lines, code in (([], "instrument_silent"), ([Sent(0, "hello")], "instrument_garbage")):
@@ -89,7 +89,7 @@ class Tables(unittest.TestCase):
 
     @given(st.floats(-0.3, 0.3))
     def test_agreed_means_within_a_twentieth(self, off: float) -> None:
-        found = Shaking(1.4 * (1 + off), 1.0, 0.02, 1.0, 150, 0)
-        told = shaking_agrees(found, 1.4, 0.02)
+        shaking = Shaking(1.4 * (1 + off), 1.0, 0.02, 1.0, 150, 0)
+        agrees = shaking_agrees(shaking, 1.4, 0.02)
         if abs(abs(off) - AGREED) > 1e-9:
-            self.assertEqual(told.as_agreed, abs(off) < AGREED)
+            self.assertEqual(agrees.as_agreed, abs(off) < AGREED)

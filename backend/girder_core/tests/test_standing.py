@@ -8,7 +8,7 @@ from girder_core.families import (
     DesignState,
     Standing,
     counting_version,
-    family,
+    family_of,
     let_to_bench,
     still_to_do,
 )
@@ -18,7 +18,7 @@ from girder_core.results import BreachPolicy
 from girder_core.tests.support import Script, broke, ran_out, setup
 from girder_core.trial import EventKind, TrialResult, replay
 
-BRIDGE, WALL = family("bridge"), family("wall")
+BRIDGE, WALL = family_of("bridge"), family_of("wall")
 
 
 def running() -> TrialResult:
@@ -64,9 +64,9 @@ class Tested(unittest.TestCase):
         self.assertFalse(Standing(WALL, False, both, ()).tested)
         self.assertFalse(Standing(WALL, True, ("pieces",), ()).tested)
         # What is loaded has its result from the bench, whatever was measured.
-        for one in FAMILIES.values():
-            if one.loaded:
-                self.assertFalse(Standing(one, True, [spec.key for spec in one.readings], ()).tested, one.key)
+        for family in FAMILIES.values():
+            if family.loaded:
+                self.assertFalse(Standing(family, True, [spec.key for spec in family.readings], ()).tested, family.key)
 
 
 class Version(unittest.TestCase):
@@ -89,7 +89,7 @@ class CheckIn(unittest.TestCase):
 
     def test_what_is_still_to_do_is_named_in_the_order_of_the_sheet(self) -> None:
         every = still_to_do(BRIDGE, (), {})
-        needed = [one.label for one in BRIDGE.readings if one.needed and not one.may_follow]
+        needed = [spec.label for spec in BRIDGE.readings if spec.needed and not spec.may_follow]
         self.assertEqual(list(every), needed + [question.text for question in BRIDGE.questions])
         self.assertEqual(still_to_do(BRIDGE, self.READINGS, self.ANSWERS), ())
         # The own weight can follow after the test, so nobody waits for it.
@@ -105,8 +105,8 @@ class CheckIn(unittest.TestCase):
     def test_a_broken_rule_holds_back_only_where_the_recipe_says_so(self) -> None:
         broken = {**self.ANSWERS, "piers": True}
         for policy in (BreachPolicy.NOTE, BreachPolicy.PENALTY):
-            found = let_to_bench(BRIDGE, self.SETUP, self.READINGS, broken, policy)
-            self.assertEqual([rule.key for rule in found], ["piers"])
+            passed = let_to_bench(BRIDGE, self.SETUP, self.READINGS, broken, policy)
+            self.assertEqual([rule.key for rule in passed], ["piers"])
         error = self.refused(self.READINGS, broken, BreachPolicy.REFUSE)
         self.assertEqual(error.code, "breach_refused")
         self.assertIn("Mend it", error.sentence)
@@ -119,4 +119,4 @@ class Arrangement(unittest.TestCase):
         first, second = (way.key for way in BRIDGE.bench.arrangements[:2])
         self.assertEqual(BRIDGE.usual_arrangement([]), first)
         self.assertEqual(BRIDGE.usual_arrangement([second, second, first]), second)
-        self.assertEqual(family("boat").usual_arrangement([]), "")
+        self.assertEqual(family_of("boat").usual_arrangement([]), "")

@@ -17,8 +17,8 @@ BANNED = {"open", "print", "input", "eval", "exec", "compile", "__import__"}
 
 
 def modules() -> list[str]:
-    found = pkgutil.walk_packages(girder_core.__path__, "girder_core.")
-    return [module.name for module in found if ".tests" not in module.name]
+    modules = pkgutil.walk_packages(girder_core.__path__, "girder_core.")
+    return [module.name for module in modules if ".tests" not in module.name]
 
 
 class Docstrings(unittest.TestCase):
@@ -48,8 +48,8 @@ class Docstrings(unittest.TestCase):
                     for suffix in sorted(units, key=len, reverse=True):
                         if argument.endswith(suffix):
                             unit = units[suffix]
-                            told = re.search(rf"        {argument}: (.*(?:\n {{12}}.*)*)", function.__doc__ or "")
-                            self.assertIn(unit, told[1] if told else "", f"{name}.{label}({argument})")
+                            described = re.search(rf"        {argument}: (.*(?:\n {{12}}.*)*)", function.__doc__ or "")
+                            self.assertIn(unit, described[1] if described else "", f"{name}.{label}({argument})")
                             break
 
 
@@ -74,7 +74,7 @@ class Validation(unittest.TestCase):
         for file in sorted((ROOT / "tests" / "validation").glob("test_*.py")):
             source = file.read_text("utf-8")
             lines = source.splitlines()
-            functions = [one for one in ast.walk(ast.parse(source)) if isinstance(one, ast.FunctionDef)]
+            functions = [node for node in ast.walk(ast.parse(source)) if isinstance(node, ast.FunctionDef)]
             for number, line in enumerate(lines, start=1):
                 if file.name in self.BY_DEFINITION or not self.LONG.search(line.split("#")[0]):
                     continue

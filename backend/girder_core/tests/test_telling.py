@@ -4,22 +4,25 @@ import unittest
 from collections.abc import Mapping
 
 from girder_core.families import (
+    FAMILIES,
     aims,
     ended_in_words,
-    family,
+    family_of,
     headline,
     how_it_ended,
     result_in_words,
+    sizes_drawn,
     strength_in_words,
     trial_line,
 )
 from girder_core.kit import Kit
-from girder_core.measure import System
+from girder_core.measure import Kind, System
+from girder_core.safety import AgeBand
 from girder_core.tests.support import broke, ran_out
 from girder_core.trial import Event, EventKind, TrialResult, replay
 
-BRIDGE = family("bridge")
-HOUSE, TOWER, SHAKEN, WALL = (family(key) for key in ("drop_house", "tower", "shake_tower", "wall"))
+BRIDGE = family_of("bridge")
+HOUSE, TOWER, SHAKEN, WALL = (family_of(key) for key in ("drop_house", "tower", "shake_tower", "wall"))
 LEVELS: dict[str, float] = {
     "stroke_m": 0.03,
     "frequency_hz": 1.0,
@@ -31,13 +34,31 @@ LEVELS: dict[str, float] = {
 
 def played(key: str, terms: Mapping[str, float], *events: tuple[EventKind, Mapping[str, object]]) -> TrialResult:
     made = [Event(f"e{n}", n, kind, data) for n, (kind, data) in enumerate(events, start=1)]
-    result = replay(made, family(key).trial_setup(terms, Kit(())))
+    result = replay(made, family_of(key).trial_setup(terms, Kit(())))
     assert not result.refused, result.refused
     return result
 
 
 ROUND: tuple[EventKind, dict[str, object]] = (EventKind.ROUND, {})
 SURVIVED = (EventKind.SETTLE, {"waited_s": 9})
+
+
+class Pictures(unittest.TestCase):
+    def test_what_is_measured_goes_before_what_is_asked_for_and_that_before_the_usual(self) -> None:
+        asked = {"gap_m": 0.36, "overlap_min_m": None, "overlap_max_m": 0.05}
+        self.assertEqual(
+            sizes_drawn(BRIDGE, asked, {"overlap_left": 0.041, "self_mass": 0.03}),
+            {"gap": 0.36, "overlap_left": 0.041, "overlap_right": 0.05},
+        )
+        bare = sizes_drawn(BRIDGE, {}, {})
+        self.assertEqual(set(bare), {"gap", "overlap_left", "overlap_right"})
+        self.assertTrue(all(size > 0 for size in bare.values()))
+
+    def test_every_picture_has_a_size_for_every_line_and_only_lengths_that_are_read(self) -> None:
+        for family in FAMILIES.values():
+            for key, size in sizes_drawn(family, family.usual(AgeBand.AGES_11_13), {}).items():
+                self.assertIs(family.reading_keys[key].kind, Kind.LENGTH, (family.key, key))
+                self.assertGreater(size, 0, (family.key, key))
 
 
 class Loads(unittest.TestCase):
@@ -50,7 +71,7 @@ class Loads(unittest.TestCase):
 
     def test_pieces_for_a_young_class_and_where_pieces_are_what_counts(self) -> None:
         self.assertEqual(result_in_words(BRIDGE, {}, broke(10), in_pieces=True), "10 pieces")
-        self.assertEqual(result_in_words(family("capacity_table"), {}, broke(1)), "1 piece")
+        self.assertEqual(result_in_words(family_of("capacity_table"), {}, broke(1)), "1 piece")
 
     def test_a_line_says_how_it_ended(self) -> None:
         self.assertEqual(trial_line(BRIDGE, {}, broke(10)), "160 g, crimped")
@@ -102,6 +123,6 @@ class Aims(unittest.TestCase):
     def test_target_and_margin(self) -> None:
         self.assertEqual(aims({}), ())
         self.assertEqual([(aim.label, aim.kg) for aim in aims({"target_kg": 0.4})], [("target 400 g", 0.4)])
-        told = [(aim.label, aim.kg) for aim in aims({"target_kg": 0.4, "margin": 1.5})]
-        self.assertEqual([label for label, _ in told], ["made for 400 g", "with its margin 600 g"])
-        self.assertAlmostEqual(told[1][1], 0.6)
+        listed = [(aim.label, aim.kg) for aim in aims({"target_kg": 0.4, "margin": 1.5})]
+        self.assertEqual([label for label, _ in listed], ["made for 400 g", "with its margin 600 g"])
+        self.assertAlmostEqual(listed[1][1], 0.6)

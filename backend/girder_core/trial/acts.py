@@ -147,7 +147,7 @@ def needs_of(act: EventKind, setup: TrialSetup, measure: str = "") -> tuple[Need
                 Fact.STARTED,
                 True,
                 "fail_before_load",
-                "Nothing was done to it yet. What cannot stand fails at check-in.",
+                "Nothing has been done to it yet. A design that cannot stand fails at check-in.",
             )
             if procedure is not None and procedure.hit_or_miss:
                 goes_on = "An attack goes on to its last throw; then what is left is counted."
@@ -178,11 +178,11 @@ def needs_of(act: EventKind, setup: TrialSetup, measure: str = "") -> tuple[Need
                 how = "Say how it ended: it went, or the load ran out."
                 return (_RUNNING, Need(Fact.NEVER, True, "not_to_finish", how))
             measured = " and " if setup.needs_all else " or "
-            labels = measured.join(one.label for one in setup.measures.values() if one.needed)
+            labels = measured.join(measure.label for measure in setup.measures.values() if measure.needed)
             return (
                 _RUNNING,
                 Need(Fact.WAITS, False, "round_waiting", _OVER),
-                Need(Fact.STOOD, True, "nothing_done", "Nothing was done to it yet."),
+                Need(Fact.STOOD, True, "nothing_done", "Nothing has been done to it yet."),
                 *((Need(Fact.ALL_MADE, True, "throws_left", procedure.waiting_for),) if procedure.waiting_for else ()),
                 Need(Fact.TOLD, True, "not_measured_yet", f"Still to be measured: {labels}."),
             )
@@ -226,11 +226,11 @@ def acts(result: TrialResult, setup: TrialSetup) -> tuple[Act, ...]:
     facts = facts_of(result, setup)
     asked: list[tuple[EventKind, str]] = [(kind, "") for kind in EventKind if kind is not EventKind.MEASURE]
     asked += [(EventKind.MEASURE, key) for key in setup.measures]
-    found = []
+    listed = []
     for kind, measure in asked:
         needs = needs_of(kind, setup, measure)
-        found.append(Act(kind, measure, needs, next((need.says for need in needs if not need.met(facts)), "")))
-    return tuple(found)
+        listed.append(Act(kind, measure, needs, next((need.says for need in needs if not need.met(facts)), "")))
+    return tuple(listed)
 
 
 def require(act: EventKind, result: TrialResult, setup: TrialSetup, measure: str = "") -> None:

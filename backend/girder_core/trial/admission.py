@@ -74,8 +74,8 @@ def _ask_whether_it_ran_out(result: TrialResult, event: Event, setup: TrialSetup
         kg = math.fsum(item.mass.value * left[item.key] for item in there)
         raise NeedsConfirmation(
             "load_left",
-            f"By the count there is load left: {words}, {units.format_mass(kg)} in all. Is everything on it all the "
-            "same?",
+            f"By the count there is load left: {words}, {units.format_mass(kg)} in all. Is the whole "
+            "kit on it even so?",
             left=left,
         )
     limit_kg = setup.bench_limit_kg
@@ -85,6 +85,6 @@ def _ask_whether_it_ran_out(result: TrialResult, event: Event, setup: TrialSetup
             raise NeedsConfirmation(
                 "load_left",
                 f"There is {units.format_mass(result.load_on.value)} on it, and this bench may carry "
-                f"{units.format_mass(limit_kg)}. Is that the limit all the same?",
+                f"{units.format_mass(limit_kg)}. Is that the limit even so?",
                 left=left,
             )

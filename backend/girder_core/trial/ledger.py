@@ -74,7 +74,7 @@ def replay(events: Iterable[Event], setup: TrialSetup) -> TrialResult:
             break
         try:
             if event.sequence < expected:
-                raise GirderError("sequence_taken", "Another event already stands at this place of the trial.")
+                raise GirderError("sequence_taken", "Another entry already has this place in the trial.")
             if event.kind is EventKind.UNDO:
                 result = _undo(event, standing, undone)
             else:
@@ -178,7 +178,7 @@ def _load_reading(result: TrialResult, event: Event, setup: TrialSetup) -> Trial
     require(EventKind.LOAD_READING, result, setup)
     read = _weighed(event)
     if read.value <= result.read.value:
-        raise GirderError("load_not_more", "A load that is read comes to more than the one before it.")
+        raise GirderError("load_not_more", "A load that is read has to be more than the one before it.")
     load = _within_limit(setup.kit.mass(result.placed) + read, setup)
     held = event.data.get("held", True) is not False
     mass_kg = read.value - result.read.value
@@ -200,7 +200,7 @@ def _load_reading(result: TrialResult, event: Event, setup: TrialSetup) -> Trial
 def _weighed(event: Event) -> Quantity:
     mass_kg, step_kg = (units.parse_load(str(event.data.get(name, ""))).si for name in ("mass", "resolution"))
     if not (mass_kg > 0 and step_kg > 0):
-        raise GirderError("mass_not_positive", "The mass and the scale's step must be more than nothing.")
+        raise GirderError("mass_not_positive", "The mass and the scale's step must be more than zero.")
     return Quantity(mass_kg, resolution_uncertainty(step_kg))
 
 
@@ -252,11 +252,11 @@ def _typed_size(text: str, last: float, plan: RoundPlan) -> float:
     procedure = plan.procedure
     size = units.parse(text, procedure.size_kind).si
     if size <= last + 1e-9:
-        told = units.format_value(last, procedure.size_kind)
-        raise GirderError("drop_not_higher", procedure.rises.format(told))
+        before = units.format_value(last, procedure.size_kind)
+        raise GirderError("drop_not_higher", procedure.rises.format(before))
     if size > plan.most + 1e-9:
-        told = units.format_value(plan.most, procedure.size_kind)
-        raise GirderError("drop_too_high", procedure.highest.format(told))
+        highest = units.format_value(plan.most, procedure.size_kind)
+        raise GirderError("drop_too_high", procedure.highest.format(highest))
     return size
 
 
@@ -286,20 +286,20 @@ def _measure(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResul
         # Ledgers of the first rules knew the sag of a bridge and nothing else.
         sag_m = units.parse(str(event.data.get("sag", "")), Kind.LENGTH).si
         if not 0 <= sag_m <= 5:
-            raise GirderError("sag_out_of_range", "A sag is a length from zero up, five metres at most.")
+            raise GirderError("sag_out_of_range", "A sag is a length between zero and five metres.")
         return _with_measure(result, "sag", Quantity(sag_m))
     spec = setup.measures.get(str(event.data["key"]))
     if spec is None:
         raise GirderError("unknown_measure", "That is not measured at the bench in this kind of challenge.")
     typed = TypedReading(*(str(event.data.get(name, "")) for name in ("text", "resolution", "zero")))
-    found = measure(typed, spec.kind, spec.plausible, bool(event.data.get("confirmed")))
-    value = found.quantity.value
+    reading = measure(typed, spec.kind, spec.plausible, bool(event.data.get("confirmed")))
+    value = reading.quantity.value
     if spec.most is not None and value > spec.most:
-        told = units.format_value(spec.most, spec.kind)
-        raise GirderError("measure_too_great", f"{spec.label}: {told} is the most there can be.")
+        most = units.format_value(spec.most, spec.kind)
+        raise GirderError("measure_too_great", f"{spec.label}: {most} is the most there can be.")
     if spec.yes_no and value not in (0, 1):
         raise GirderError("not_yes_or_no", f"{spec.label}: 1 for yes, 0 for no.")
-    return _with_measure(result, spec.key, found.quantity)
+    return _with_measure(result, spec.key, reading.quantity)
 
 
 def _with_measure(result: TrialResult, key: str, quantity: Quantity) -> TrialResult:
@@ -391,8 +391,8 @@ def _survived(result: TrialResult) -> Interval | None:
     """From the greatest size come through to the one that was not; without end when none was too much."""
     if result.outcome is Outcome.VOID or not result.rounds:
         return None
-    low = max((one.size for one in result.rounds if one.state is StepState.HELD), default=0.0)
-    broke = [one.size for one in result.rounds if one.state is StepState.BROKE]
+    low = max((done.size for done in result.rounds if done.state is StepState.HELD), default=0.0)
+    broke = [done.size for done in result.rounds if done.state is StepState.BROKE]
     if result.outcome is Outcome.BROKE:
         return Interval(low, max(low, *broke) if broke else low)
     return Interval(low, math.inf)

@@ -85,19 +85,19 @@ def round_range(plan: RoundPlan) -> tuple[float, float]:
     return low * plan.most, high * plan.most
 
 
-def behave(one: Specimen, on: float, words: dict[str, str]) -> Behaviour:
+def behave(piece: Specimen, on: float, words: dict[str, str]) -> Behaviour:
     """What a specimen does under a load, or in a round of a size.
 
     Args:
-        one: the specimen.
+        piece: the specimen.
         on: what is on it [kg], or the size of the round.
         words: label of each mode and sign by key.
     Returns:
         Its behaviour.
     """
-    if on >= one.breaks_at:
-        return Behaviour(True, one.mode, None, f"It gives way: {words.get(one.mode, one.mode).lower()}.")
-    shown = [key for at, key in one.signs if on >= at]
+    if on >= piece.breaks_at:
+        return Behaviour(True, piece.mode, None, f"It gives way: {words.get(piece.mode, piece.mode).lower()}.")
+    shown = [key for at, key in piece.signs if on >= at]
     if shown:
         return Behaviour(False, None, shown[-1], f"You see: {words.get(shown[-1], shown[-1]).lower()}.")
     return Behaviour(False, None, None, "Nothing to see; it stands.")

@@ -251,7 +251,7 @@ class TrialResult:
     @property
     def measures(self) -> dict[str, Quantity]:
         """The latest measurement of each key."""
-        return {one.key: one.quantity for one in self.taken}
+        return {measure.key: measure.quantity for measure in self.taken}
 
     @property
     def pieces_on(self) -> int:
@@ -272,12 +272,12 @@ class TrialResult:
     @property
     def hits(self) -> int:
         """How many throws struck."""
-        return sum(bool(one.hit) for one in self.rounds)
+        return sum(bool(round_.hit) for round_ in self.rounds)
 
     @property
     def stood(self) -> bool:
         """Whether a round was come through."""
-        return any(one.state is StepState.HELD for one in self.rounds)
+        return any(round_.state is StepState.HELD for round_ in self.rounds)
 
     @property
     def ended(self) -> bool:

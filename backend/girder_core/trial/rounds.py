@@ -58,12 +58,14 @@ class PlannedRound:
         size: what surviving it counts for: seconds stood [s], level [-], drop height [m], number of the throw [-].
         frequency_hz: of a level of shaking [Hz]; 0 otherwise.
         acceleration_m_s2: peak acceleration of the base at it [m/s²]; 0 otherwise.
+        stroke_m: how far the base travels at it, from end to end [m]; 0 otherwise.
     """
 
     number: int
     size: float
     frequency_hz: float = 0.0
     acceleration_m_s2: float = 0.0
+    stroke_m: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -97,7 +99,7 @@ class RoundPlan:
 
     def after(self, size: float) -> PlannedRound | None:
         """The planned round that comes after one of this size; None when that was the last."""
-        return next((one for one in self.planned if one.size > size + 1e-9), None)
+        return next((round_ for round_ in self.planned if round_.size > size + 1e-9), None)
 
     @property
     def out_of(self) -> str:
@@ -107,17 +109,17 @@ class RoundPlan:
 
     def shown(self, system: System = System.METRIC) -> tuple[ShownRound, ...]:
         """The rounds as keys and rules name them, in the reader's units."""
-        return tuple(self._shown(one, system) for one in self.planned)
+        return tuple(self._shown(round_, system) for round_ in self.planned)
 
-    def _shown(self, one: PlannedRound, system: System) -> ShownRound:
-        procedure, g = self.procedure, one.acceleration_m_s2 / GRAVITY_M_S2
+    def _shown(self, round_: PlannedRound, system: System) -> ShownRound:
+        procedure, g = self.procedure, round_.acceleration_m_s2 / GRAVITY_M_S2
         words = {
-            "n": one.number, "most": len(self.planned), "hold": f"{self.hold_s:g}", "g": f"{g:.2f}",
-            "size": procedure.size(one.size, system), "hertz": f"{round(one.frequency_hz, 2):g}",
+            "n": round_.number, "most": len(self.planned), "hold": f"{self.hold_s:g}", "g": f"{g:.2f}",
+            "size": procedure.size(round_.size, system), "hertz": f"{round(round_.frequency_hz, 2):g}",
         }  # fmt: skip
         note = procedure.next_note if self.attack_s is None else procedure.clock_note or procedure.next_note
-        shaken = (f"{words['hertz']} Hz", f"{words['g']} g at its peak") if one.frequency_hz else ("", "")
-        return ShownRound(one, procedure.next.format(**words), note.format(**words), *shaken)
+        shaken = (f"{words['hertz']} Hz", f"{words['g']} g at its peak") if round_.frequency_hz else ("", "")
+        return ShownRound(round_, procedure.next.format(**words), note.format(**words), *shaken)
 
 
 def stand_round(hold_s: float) -> RoundPlan:
@@ -156,7 +158,7 @@ def shake_rounds(stroke_m: float, frequency_hz: float, step_hz: float, levels: i
     planned = []
     for n in range(1, levels + 1):
         f = frequency_hz + (n - 1) * step_hz
-        planned.append(PlannedRound(n, float(n), f, peak_acceleration_m_s2(f, stroke_m / 2)))
+        planned.append(PlannedRound(n, float(n), f, peak_acceleration_m_s2(f, stroke_m / 2), stroke_m))
     return RoundPlan(SHAKING, tuple(planned), hold_s, float(levels))
 
 

@@ -22,7 +22,7 @@ def scale_lines(
     """What a scale sends after something was put on it: it swings, settles, drifts, and never stands quite still.
 
     Args:
-        lies_on_it_kg: what lies on it [kg]; less than nothing when something was taken off after taring.
+        lies_on_it_kg: what lies on it [kg]; below zero when something was taken off after taring.
         seconds: how long it is listened to [s].
         seed: the same seed, the same lines.
         step_kg: its last digit [kg].

@@ -19,9 +19,9 @@ class Ports(TestCase):
 
     def test_lines_come_over_the_port(self) -> None:
         with talking(scale_lines(0.0384, 3, 5)) as device:
-            found = steady(listen(device, 2.6), Kind.MASS)
-        self.assertTrue(found.settled, found)
-        self.assertAlmostEqual(found.value, 0.0384, delta=0.0003)
+            weighing = steady(listen(device, 2.6), Kind.MASS)
+        self.assertTrue(weighing.settled, weighing)
+        self.assertAlmostEqual(weighing.value, 0.0384, delta=0.0003)
 
     def code(self, device: str, seconds: float = 0.6) -> str:
         with self.assertRaises(GirderError) as caught:
@@ -56,9 +56,9 @@ class ThroughTheApi(TestCase):
 
     @tag("slow")
     def test_the_practice_scale(self) -> None:
-        status, found = self.read("stand-in:scale", lies_on_it="38.4 g")
-        self.assertEqual((status, found["settled"], found["step_text"]), (200, True, "0.1 g"))
-        self.assertIn(found["text"], ("38.3 g", "38.4 g", "38.5 g"))
+        status, answer = self.read("stand-in:scale", lies_on_it="38.4 g")
+        self.assertEqual((status, answer["settled"], answer["step_text"]), (200, True, "0.1 g"))
+        self.assertIn(answer["text"], ("38.3 g", "38.4 g", "38.5 g"))
 
     @tag("slow")
     def test_practice_gauges_and_a_practice_log(self) -> None:
@@ -83,9 +83,9 @@ class ThroughTheApi(TestCase):
     @tag("slow")
     def test_a_shaking_table_is_held_against_its_level(self) -> None:
         level = {"frequency_hz": 1.4, "stroke_m": 0.024}
-        found = self.api.send("POST", "instruments/table", {"address": "stand-in:table", **level})
-        self.assertTrue(found["as_agreed"], found)
-        self.assertAlmostEqual(found["frequency_hz"], 1.4, delta=0.03)
+        answer = self.api.send("POST", "instruments/table", {"address": "stand-in:table", **level})
+        self.assertTrue(answer["as_agreed"], answer)
+        self.assertAlmostEqual(answer["frequency_hz"], 1.4, delta=0.03)
         slipping = self.api.send("POST", "instruments/table", {"address": "stand-in:slipping", **level})
         self.assertIn("frequency is", slipping["says"])
         status, scale = self.api.call("POST", "instruments/table", {"address": "stand-in:scale", **level})
@@ -95,34 +95,34 @@ class ThroughTheApi(TestCase):
 
     @tag("slow")
     def test_what_goes_wrong_is_said(self) -> None:
-        status, found = self.read("stand-in:draught", lies_on_it="38.4 g")
-        self.assertEqual((status, found["settled"]), (200, False))
+        status, answer = self.read("stand-in:draught", lies_on_it="38.4 g")
+        self.assertEqual((status, answer["settled"]), (200, False))
         for address, code in (("stand-in:loose", "instrument_unplugged"), ("/dev/sda", "unknown_instrument")):
-            status, found = self.read(address, lies_on_it="38.4 g")
-            self.assertEqual((status, found["code"]), (400, code))
+            status, answer = self.read(address, lies_on_it="38.4 g")
+            self.assertEqual((status, answer["code"]), (400, code))
         self.assertEqual(self.read("stand-in:scale", lies_on_it="heavy")[1]["code"], "not_a_number")
 
     @override_settings(SERIAL_PORTS=False)
     def test_a_shared_server_offers_no_ports_of_its_own(self) -> None:
-        self.assertTrue(all(one["simulated"] for one in self.api.get("instruments")))
+        self.assertTrue(all(instrument["simulated"] for instrument in self.api.get("instruments")))
 
     def test_lines_from_a_browsers_own_port(self) -> None:
         lines = [{"at_s": 0.2 * n, "text": "ST +38.4 g"} for n in range(9)]
-        found = self.api.send("POST", "instruments/lines", {"kind": "mass", "lines": lines})
-        self.assertEqual((found["text"], found["settled"]), ("38.4 g", True))
+        state = self.api.send("POST", "instruments/lines", {"kind": "mass", "lines": lines})
+        self.assertEqual((state["text"], state["settled"]), ("38.4 g", True))
         answer = self.api.refused("POST", "instruments/lines", {"kind": "mass", "lines": []})[1]
         self.assertEqual(answer["code"], "instrument_silent")
 
     def test_a_force_log(self) -> None:
         trace = hopper_trace(12, 1.5, 1)
         rows = "\n".join(f"{t:.3f},{f:.4f}" for t, f in zip(trace.time_s, trace.force_n, strict=True))
-        found = self.api.send("POST", "force-logs", {"text": f"time_s,force_n\n{rows}\n9,\n", "speed": "1 mm"})
-        self.assertTrue(found["broke"])
-        self.assertAlmostEqual(found["held_n"], 12, delta=0.5)
+        answer = self.api.send("POST", "force-logs", {"text": f"time_s,force_n\n{rows}\n9,\n", "speed": "1 mm"})
+        self.assertTrue(answer["broke"])
+        self.assertAlmostEqual(answer["held_n"], 12, delta=0.5)
         # Newtons a second over metres a second.
-        self.assertAlmostEqual(found["stiffness_n_m"], 1500, delta=80)
-        self.assertEqual(found["gaps"], 1)
+        self.assertAlmostEqual(answer["stiffness_n_m"], 1500, delta=80)
+        self.assertEqual(answer["gaps"], 1)
         # As it would be typed at the bench: 12 N weigh as much as 1.22 kg.
-        self.assertRegex(found["text"], r"^1\.[12]\d* kg$")
-        self.assertTrue(0 < parse(found["step_text"], Kind.MASS).si < 0.5)
+        self.assertRegex(answer["text"], r"^1\.[12]\d* kg$")
+        self.assertTrue(0 < parse(answer["step_text"], Kind.MASS).si < 0.5)
         self.assertEqual(self.api.refused("POST", "force-logs", {"text": "a,b\n1,2"})[1]["code"], "bad_trace")

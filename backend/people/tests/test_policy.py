@@ -27,14 +27,14 @@ WITHOUT_OBJECT = {
 
 def routes(patterns: list[Any] | None = None, prefix: str = "") -> list[str]:
     """Every address of the API, as Django knows it."""
-    found = []
+    paths = []
     for pattern in get_resolver().url_patterns if patterns is None else patterns:
         path = prefix + str(pattern.pattern)
         if isinstance(pattern, URLResolver):
-            found += routes(pattern.url_patterns, path)
+            paths += routes(pattern.url_patterns, path)
         elif isinstance(pattern, URLPattern) and path.startswith("api/"):
-            found.append(path.removeprefix("api/"))
-    return found
+            paths.append(path.removeprefix("api/"))
+    return paths
 
 
 class Strangers(TestCase):

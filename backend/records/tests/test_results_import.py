@@ -202,12 +202,12 @@ class BringingIn(TestCase):
         self.assertEqual((seen["errors"], seen["trials"]), ([], 5))
         self.assertTrue(self.table(table, keep=True)["kept"])
         setup = self.run_.trial_setup()
-        found = [
+        taken = [
             (trial.design.team.name, trial.number, trial.result(setup).held.value)
             for trial in Trial.objects.order_by("design__team__name", "number")
         ]
         self.assertEqual(
-            found, [("Auk", 1, 0.64), ("Auk", 2, 0.61), ("Tern", 1, 0.3), ("Tern", 2, 0.33), ("Tern", 3, 0.28)]
+            taken, [("Auk", 1, 0.64), ("Auk", 2, 0.61), ("Tern", 1, 0.3), ("Tern", 2, 0.33), ("Tern", 3, 0.28)]
         )
 
     def test_each_trial_in_a_row_with_its_own_end(self) -> None:

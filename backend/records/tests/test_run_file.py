@@ -108,8 +108,8 @@ class RunFile(TestCase):
         self.assertEqual([(p.what, p.width, p.height) for p in first.photos.all()],
                          [("design", 300, 200), ("wreck", 1600, 800)])  # fmt: skip
         self.assertEqual([p.file.read() for p in first.photos.all()], [p.file.read() for p in design.photos.all()])
-        shots = [one["photos"] for one in json.loads(text)["designs"]]
-        self.assertEqual([one["photos"] for one in exported(made)["designs"]], shots)
+        shots = [design["photos"] for design in json.loads(text)["designs"]]
+        self.assertEqual([design["photos"] for design in exported(made)["designs"]], shots)
 
     def test_a_file_of_the_first_version_has_no_photographs(self) -> None:
         old = json.loads(self.text())
@@ -244,10 +244,10 @@ class Years(TestCase):
             ledger.add("place", item="nut", count=1)
             ledger.add("fail", mode="snap")
         imported(ada, json.dumps(exported(made)))
-        told = api.get(f"runs/{made.pk}/history")
-        self.assertEqual([one["designs"] for one in told["runs"]], [3, 3])
-        self.assertAlmostEqual(told["runs"][0]["best_kg"], 0.22, places=2)
-        self.assertIn("Half of 6 designs", told["says"])
+        history = api.get(f"runs/{made.pk}/history")
+        self.assertEqual([run["designs"] for run in history["runs"]], [3, 3])
+        self.assertAlmostEqual(history["runs"][0]["best_kg"], 0.22, places=2)
+        self.assertIn("Half of 6 designs", history["says"])
         # The next class's load plan begins with what those before held.
         again = made.recipe
         assert again is not None
@@ -265,7 +265,9 @@ class Fields(SimpleTestCase):
         for model, written in EXPORTED.items():
             fields, left_out = model._meta.concrete_fields, set(LEFT_OUT.get(model, {}))
             # A row's own number, and whose row it is, are said by where it stands.
-            by_place = {one.name for one in fields if isinstance(one, AutoField) or one.related_model in EXPORTED}
+            by_place = {
+                field.name for field in fields if isinstance(field, AutoField) or field.related_model in EXPORTED
+            }
             names = {field.name for field in fields}
             with self.subTest(model.__name__):
                 self.assertEqual(names - by_place - set(written) - left_out, set(), "neither written nor left out")

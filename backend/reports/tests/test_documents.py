@@ -52,16 +52,16 @@ class Printed(TestCase):
 
 class Documents(Printed):
     def test_the_whole_pack_of_every_family(self) -> None:
-        for one in shipped():
-            with self.subTest(one.slug):
-                recipe_ = take(self.ada, one.slug)
+        for listed in shipped():
+            with self.subTest(listed.slug):
+                taken = take(self.ada, listed.slug)
                 # Two teams' sheets tell as much as eight, sooner.
-                Recipe.objects.filter(pk=recipe_.pk).update(teams=2)
-                made = self.text(self.pdf(f"recipes/{recipe_.pk}/print/pack"))
-                self.assertIn(one.entry["question"][:30].split("?")[0], made.replace("\n", " "))
+                Recipe.objects.filter(pk=taken.pk).update(teams=2)
+                made = self.text(self.pdf(f"recipes/{taken.pk}/print/pack"))
+                self.assertIn(listed.entry["question"][:30].split("?")[0], made.replace("\n", " "))
                 for words in ("What can hurt someone", "KIT LIST", "SUPPORT FOOTPRINT", "RESULTS", "TEAM SHEET"):
                     self.assertIn(words, made)
-                self.assertEqual("LOAD-ORDER LABELS" in made, FAMILIES[one.entry["family"]].loaded)
+                self.assertEqual("LOAD-ORDER LABELS" in made, FAMILIES[listed.entry["family"]].loaded)
 
     def test_teams_are_named_as_they_are(self) -> None:
         made = self.of("net-loft-columns")
@@ -69,7 +69,7 @@ class Documents(Printed):
         for words in ("Tern", "Auk <b>", "Ørret", "Your shape: round", "9 Knot"):
             self.assertIn(words, text)
 
-    def test_only_shipped_fonts_greek_too_and_all_embedded(self) -> None:
+    def test_only_listedfonts_greek_too_and_all_embedded(self) -> None:
         made = self.of("harbour-watchtower")
         pdf = self.pdf(f"runs/{made.pk}/print/pack")
         self.assertIn("(2π × frequency)", self.text(pdf).replace("\n", " "))
@@ -137,8 +137,8 @@ class TrueScale(Printed):
                 with pdfplumber.open(io.BytesIO(pdf)) as opened:
                     for page in opened.pages:
                         size = sorted((float(page.width) * POINT_M, float(page.height) * POINT_M))
-                        for found, expected in zip(size, (wide / 1000, high / 1000), strict=True):
-                            self.assertAlmostEqual(found, expected, delta=PAPER_TOLERANCE_M)
+                        for value, expected in zip(size, (wide / 1000, high / 1000), strict=True):
+                            self.assertAlmostEqual(value, expected, delta=PAPER_TOLERANCE_M)
                         flat = [line for line in page.lines if abs(line["top"] - line["bottom"]) < 0.01]
                         bars = [
                             line for line in flat
@@ -173,9 +173,9 @@ class TrueScale(Printed):
         return sized[0]
 
     def test_every_family_prints_its_footprint_without_losing_or_doubling_any(self) -> None:
-        for one in FAMILIES.values():
-            setup = one.usual(AgeBand.AGES_11_13)
-            drawing: Drawing = one.footprint(setup)
+        for family in FAMILIES.values():
+            setup = family.usual(AgeBand.AGES_11_13)
+            drawing: Drawing = family.footprint(setup)
             left, bottom, right, top = drawing.box()
             for paper in PAPERS:
                 laid = lay_out(drawing, paper, System.METRIC)

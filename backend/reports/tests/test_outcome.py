@@ -45,20 +45,20 @@ class Papers(TestCase):
         for made in Run.objects.all():
             for document in ("report", "board", "summaries"):
                 with self.subTest(made.name, document=document):
-                    told = self.api.get(f"runs/{made.pk}/comparison")
+                    comparison = self.api.get(f"runs/{made.pk}/comparison")
                     text = " ".join(self.pages(made, document))
                     if document != "summaries":
-                        self.assertIn(told["headline"], text)
-                    for row in told["ranked"]:
+                        self.assertIn(comparison["headline"], text)
+                    for row in comparison["ranked"]:
                         self.assertIn(row["team"]["name"], text)
 
     def test_the_report_says_what_the_screens_say(self) -> None:
         made = self.of("Slip gangway")
         text = " ".join(self.pages(made, "report"))
-        told = self.api.get(f"runs/{made.pk}/comparison")
-        for row in told["ranked"]:
+        comparison = self.api.get(f"runs/{made.pk}/comparison")
+        for row in comparison["ranked"]:
             self.assertIn(row["words"], text)
-        for line in told["retests"]:
+        for line in comparison["retests"]:
             self.assertIn(line, text)
         for words in ("What can hurt someone", "How this was worked out", "JCGM 100:2008", "scatter by",
                       "ran out of load", "Over the limit: 340 mm"):  # fmt: skip
@@ -141,14 +141,16 @@ class OnPaper(SimpleTestCase):
         root: Any = ElementTree.fromstring(chart_svg(chart, {"a": tern, "b": auk}, 200))
         self.assertEqual((root.get("width"), root.get("height")), ("200.00mm", "100.00mm"))
         name = "{http://www.w3.org/2000/svg}"
-        drawn = [one.tag.removeprefix(name) for one in root if one.tag not in (f"{name}title", f"{name}defs")]
+        drawn = [
+            element.tag.removeprefix(name) for element in root if element.tag not in (f"{name}title", f"{name}defs")
+        ]
         kinds = {"area": "polygon", "circle": "circle", "line": "polyline", "words": "text", "mark": "g"}
-        self.assertEqual(drawn, [kinds[one.kind] for one in chart.drawn])
-        self.assertEqual({one.text for one in root.iter(f"{name}text")}, {"Tern <b>&"})
+        self.assertEqual(drawn, [kinds[shape.kind] for shape in chart.drawn])
+        self.assertEqual({element.text for element in root.iter(f"{name}text")}, {"Tern <b>&"})
         # The lower half of what is not known is drawn like the upper one: the hatched area is the core's.
-        hatched = [one for one in root.iter(f"{name}polygon") if "doubt" in str(one.get("fill"))]
-        self.assertTrue(all(one.get("points") == "1.0,2.0 3.0,4.0 5.0,6.0" for one in hatched))
+        hatched = [element for element in root.iter(f"{name}polygon") if "doubt" in str(element.get("fill"))]
+        self.assertTrue(all(element.get("points") == "1.0,2.0 3.0,4.0 5.0,6.0" for element in hatched))
         # The team's own colour, and its mark.
-        self.assertEqual(sum(one.get("stroke") == "#123456" for one in root.iter(f"{name}polyline")), 3)
+        self.assertEqual(sum(element.get("stroke") == "#123456" for element in root.iter(f"{name}polyline")), 3)
         (mark,) = root.iter(f"{name}g")
         self.assertEqual(len(list(mark)), len(MARKS["half"]))

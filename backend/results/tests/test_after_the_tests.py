@@ -60,17 +60,17 @@ class Why(Run):
         levels = {name: design.level for name, design in self.designs.items()}
         for name, nuts in (("Tern", 10), ("Auk", 30), ("Rail", 11), ("Skua", 32)):
             self.at_bench(name, nuts if levels[name] == levels["Tern"] or nuts >= 30 else 12)
-        found = self.reasons()
-        self.assertEqual(found["factor_name"], "layers")
-        self.assertEqual([len(level["members"]) for level in found["factor"]["levels"]], [2, 2])
-        means = [level["mean"]["mean"] for level in found["factor"]["levels"]]
+        answer = self.reasons()
+        self.assertEqual(answer["factor_name"], "layers")
+        self.assertEqual([len(level["members"]) for level in answer["factor"]["levels"]], [2, 2])
+        means = [level["mean"]["mean"] for level in answer["factor"]["levels"]]
         held = {name: 0.040 + 0.015 * nuts for name, nuts in (("Tern", 10), ("Auk", 30), ("Rail", 11), ("Skua", 32))}
         for level, mean in zip(FACTOR["levels"], means, strict=True):
-            own = [held[name] for name, one in levels.items() if one == level]
+            own = [held[name] for name, reached in levels.items() if reached == level]
             self.assertAlmostEqual(mean, sum(own) / 2)
-        self.assertIn("Own weight", " ".join(found["factor"]["confounders"]))
-        self.assertEqual(found["ways"][0]["count"], 4)
-        own_weight = next(one for one in found["chosen"] if one["key"] == "self_mass")
+        self.assertIn("Own weight", " ".join(answer["factor"]["confounders"]))
+        self.assertEqual(answer["ways"][0]["count"], 4)
+        own_weight = next(choice for choice in answer["chosen"] if choice["key"] == "self_mass")
         self.assertEqual(len(own_weight["points"]), 4)
 
     def test_predictions_repeats_and_a_fitted_curve(self) -> None:
@@ -78,16 +78,16 @@ class Why(Run):
         for name, nuts in (("Tern", 10), ("Tern", 12), ("Auk", 30), ("Rail", 20)):
             self.at_bench(name, nuts)
         self.at_bench("Skua", 40, end="run_out")
-        found = self.reasons()
+        answer = self.reasons()
         # 40 g and twelve nuts of 15 g are 220 g: 400 g was far too much.
-        (said,) = found["teams"]
+        (said,) = answer["teams"]
         self.assertEqual((said["verdict"], round(said["error"], 3)), ("too_high", round(400 / 220 - 1, 3)))
-        (tern,) = found["repeated"]
+        (tern,) = answer["repeated"]
         self.assertEqual([round(mark["value"], 3) for mark in tern["marks"]], [0.19, 0.22])
         self.assertAlmostEqual(tern["mean"]["mean"], 0.205)
-        self.assertEqual((found["fit"]["n"], found["fit"]["ran_out"]), (4, 1))
-        self.assertEqual(len(found["survival"]), 3)
-        self.assertIn("1 ran out of load", found["fit_says"])
+        self.assertEqual((answer["fit"]["n"], answer["fit"]["ran_out"]), (4, 1))
+        self.assertEqual(len(answer["survival"]), 3)
+        self.assertIn("1 ran out of load", answer["fit_says"])
         by_ratio = self.reasons("?school=strength_to_weight")["repeated"][0]["marks"][0]["value"]
         self.assertAlmostEqual(by_ratio, 0.19 / 0.030)
 
@@ -102,16 +102,16 @@ class Why(Run):
             ledger = Ledger(bea, checked_in(design))
             ledger.hold("platform")
             ledger.add("run_out", reason="no_more_load", confirmed=True)
-        told = bea.get(f"runs/{other.pk}/reasons")
-        self.assertIn("All ran out of load", told["fit_says"])
-        self.assertIsNone(told["factor"])
+        answer = bea.get(f"runs/{other.pk}/reasons")
+        self.assertIn("All ran out of load", answer["fit_says"])
+        self.assertIsNone(answer["factor"])
 
     def test_what_to_test_again(self) -> None:
         self.at_bench("Tern", 20)
         self.at_bench("Auk", 18, end="run_out")
-        found = self.api.get(f"runs/{self.run_.pk}/comparison")
-        self.assertIn("Auk ran out of load", found["retests"][0])
-        self.assertIn("30 g more", found["retests"][0])
+        comparison = self.api.get(f"runs/{self.run_.pk}/comparison")
+        self.assertIn("Auk ran out of load", comparison["retests"][0])
+        self.assertIn("30 g more", comparison["retests"][0])
 
     def test_the_number_of_queries_does_not_grow(self) -> None:
         self.at_bench("Tern", 10)
@@ -142,9 +142,9 @@ class NextVersions(Run):
         # Two trials of Rail are one difference to tell the scatter from, so it is likely and not clear.
         self.assertEqual(card["gain"]["kind"], "likely")
         self.assertEqual(card["changes"], ["deeper pleats", "more tape"])
-        told = self.api.get(f"runs/{self.run_.pk}")["class_gain"]
-        self.assertEqual((told["n"], told["improved"], told["kind"]), (2, 2, "clear"))
-        self.assertAlmostEqual(told["typical"], (280 / 190 * 265 / 190) ** 0.5 - 1)
+        overall = self.api.get(f"runs/{self.run_.pk}")["class_gain"]
+        self.assertEqual((overall["n"], overall["improved"], overall["kind"]), (2, 2, "clear"))
+        self.assertAlmostEqual(overall["typical"], (280 / 190 * 265 / 190) ** 0.5 - 1)
 
     def test_hints_can_be_hidden(self) -> None:
         path = f"runs/{self.run_.pk}"
@@ -172,7 +172,7 @@ class Rubrics(Run):
         return self.api.get(f"runs/{self.run_.pk}/rubric")
 
     def row(self, team: str) -> Any:
-        return next(one for one in self.rubric()["teams"] if one["team"]["name"] == team)
+        return next(row for row in self.rubric()["teams"] if row["team"]["name"] == team)
 
     def test_from_results_and_by_hand(self) -> None:
         begin = self.rubric()
@@ -202,13 +202,13 @@ class Rubrics(Run):
         add_team(reef, "Tern")
         other = open_run(self.run_.recipe, reef, date(2026, 10, 1))
         stranger = run(teacher("Bea"))
-        for one, name, api in ((other, "Neat", self.api), (stranger, "Loud", Api(stranger.school_class.owner))):
-            api.send("PUT", f"runs/{one.pk}/rubric", {"criteria": [{**mine, "name": name}]})
-        found = self.rubric()
+        for own_run, name, api in ((other, "Neat", self.api), (stranger, "Loud", Api(stranger.school_class.owner))):
+            api.send("PUT", f"runs/{own_run.pk}/rubric", {"criteria": [{**mine, "name": name}]})
+        marks = self.rubric()
         # Somebody else's is nobody's business here.
-        self.assertEqual([one["name"] for one in found["last"]], ["Neat"])
-        self.assertEqual(found["last_from"], f"{other.name}, 8 Reef")
-        self.api.send("PUT", f"runs/{self.run_.pk}/rubric", {"criteria": found["last"]})
+        self.assertEqual([row["name"] for row in marks["last"]], ["Neat"])
+        self.assertEqual(marks["last_from"], f"{other.name}, 8 Reef")
+        self.api.send("PUT", f"runs/{self.run_.pk}/rubric", {"criteria": marks["last"]})
         self.assertEqual(self.rubric()["last"], [])
 
     def test_a_rubric_is_changed_and_refused_in_words(self) -> None:

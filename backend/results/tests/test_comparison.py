@@ -18,11 +18,11 @@ class ByHand(TestCase):
         self.run_ = run(self.ada, teams=("Tern", "Auk", "Skua", "Knot"))
         tern, auk, skua, _ = self.run_.designs.all()
         # Tern: 40 g + 30 * 15 g = 490 g held, broke at 505 g, own weight 30 g.
-        one = Ledger(self.api, checked_in(tern, "30 g"))
-        one.hold("platform")
-        one.hold("nut", 30)
-        one.add("place", item="nut", count=1)
-        one.add("fail", mode="crimp")
+        ledger = Ledger(self.api, checked_in(tern, "30 g"))
+        ledger.hold("platform")
+        ledger.hold("nut", 30)
+        ledger.add("place", item="nut", count=1)
+        ledger.add("fail", mode="crimp")
         # Auk: all 50 nuts held, 790 g; own weight 60 g.
         two = Ledger(self.api, checked_in(auk, "60 g"))
         two.hold("platform")
@@ -42,8 +42,8 @@ class ByHand(TestCase):
         return self.api.get(f"runs/{self.run_.pk}/comparison{query}")
 
     def test_by_strength_to_weight(self) -> None:
-        found = self.compare()
-        rows = [(r["team"]["name"], round(r["score"]["value"], 3), r["ranks"]) for r in found["ranked"]]
+        comparison = self.compare()
+        rows = [(r["team"]["name"], round(r["score"]["value"], 3), r["ranks"]) for r in comparison["ranked"]]
         self.assertEqual(
             rows,
             [
@@ -53,23 +53,23 @@ class ByHand(TestCase):
                 ("Skua", 8.5, {"best": 3, "worst": 3}),
             ],
         )
-        self.assertEqual(found["headline"], "Tern leads. Only Auk could still pass.")
+        self.assertEqual(comparison["headline"], "Tern leads. Only Auk could still pass.")
         # 16.333 * 60 g - 790 g.
-        self.assertIn("190 g more would settle it", str(found["explanation"]))
-        self.assertIn("One team is still to be tested.", str(found["explanation"]))
+        self.assertIn("190 g more would settle it", str(comparison["explanation"]))
+        self.assertIn("One team is still to be tested.", str(comparison["explanation"]))
 
     def test_by_most_held(self) -> None:
-        found = self.compare("?school=most_held")
-        self.assertFalse(found["official"])
-        self.assertEqual([r["team"]["name"] for r in found["ranked"]], ["Auk", "Tern", "Skua"])
-        self.assertIsNone(found["ranked"][0]["score"]["interval"]["high"])
-        self.assertEqual([r["ranks"]["best"] for r in found["ranked"]], [1, 2, 3])
+        comparison = self.compare("?school=most_held")
+        self.assertFalse(comparison["official"])
+        self.assertEqual([r["team"]["name"] for r in comparison["ranked"]], ["Auk", "Tern", "Skua"])
+        self.assertIsNone(comparison["ranked"][0]["score"]["interval"]["high"])
+        self.assertEqual([r["ranks"]["best"] for r in comparison["ranked"]], [1, 2, 3])
 
     def test_void_trials_are_listed_not_scored(self) -> None:
-        found = self.compare()
-        (void,) = found["voids"]
+        comparison = self.compare()
+        (void,) = comparison["voids"]
         self.assertEqual((void["team"]["name"], void["number"]), ("Skua", 1))
-        skua = next(r for r in found["ranked"] if r["team"]["name"] == "Skua")
+        skua = next(r for r in comparison["ranked"] if r["team"]["name"] == "Skua")
         self.assertEqual(skua["score"]["trials"], 1)
 
     def test_the_untested_are_named_with_the_reason(self) -> None:

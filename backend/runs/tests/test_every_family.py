@@ -44,13 +44,13 @@ class FromRecipeToRanking(TestCase):
 
     def check_in(self, design: Design, factor: float = 1.0) -> None:
         """Check a design in; ``factor`` makes the reading that is ranked larger."""
-        one, setup = design.run.core_family(), design.run.setup
-        for spec in (spec for spec in one.readings if spec.needed):
-            value = good_reading(one, spec, setup)
-            if spec.key in one.result_readings[-1:] and spec.kind is not Kind.COUNT:
+        family, setup = design.run.core_family(), design.run.setup
+        for spec in (spec for spec in family.readings if spec.needed):
+            value = good_reading(family, spec, setup)
+            if spec.key in family.result_readings[-1:] and spec.kind is not Kind.COUNT:
                 value *= factor
             designing.take_reading(design, spec.key, TypedReading(typed_text(value, spec.kind), STEPS[spec.kind]), True)
-        designing.answer(design, {question.key: question.good for question in one.questions})
+        designing.answer(design, {question.key: question.good for question in family.questions})
         designing.check_in(design)
 
     def load(self, design: Design, steps: int) -> None:
@@ -60,16 +60,16 @@ class FromRecipeToRanking(TestCase):
         trial = bench.start_trial(design, uuid.uuid4(), device)
         single = [item for item in kit.items if item.key != "platform" and item.roll_of == 1]
         singles = sorted(single, key=lambda item: item.order)
-        told: list[tuple[str, dict[str, Any]]] = []
+        entries: list[tuple[str, dict[str, Any]]] = []
         if kit.has_platform():
-            told += [("place", {"item": "platform", "count": 1}), ("settle", {"waited_s": 99})]
+            entries += [("place", {"item": "platform", "count": 1}), ("settle", {"waited_s": 99})]
         for i in range(steps + 1):
             item = singles[i] if singles[0].order else singles[0]
-            told.append(("place", {"item": item.key, "count": 1}))
-            told.append(("settle", {"waited_s": 99}) if i < steps else ("fail", {"mode": self.mode(run)}))
+            entries.append(("place", {"item": item.key, "count": 1}))
+            entries.append(("settle", {"waited_s": 99}) if i < steps else ("fail", {"mode": self.mode(run)}))
         events = [
             {"id": uuid.uuid4(), "sequence": n, "kind": kind, "data": data, "happened_at": TEN}
-            for n, (kind, data) in enumerate(told, start=1)
+            for n, (kind, data) in enumerate(entries, start=1)
         ]
         done = bench.append_events(trial, device, events)
         self.assertIsNone(done.refused)
@@ -89,11 +89,11 @@ class FromRecipeToRanking(TestCase):
                     self.assertEqual(broken, [])
                     if family.loaded:
                         self.load(design, 3 + 3 * place)
-                told = self.api.get(f"runs/{run.pk}/comparison")
-                self.assertEqual(len(told["ranked"]), 3, told["unranked"])
+                comparison = self.api.get(f"runs/{run.pk}/comparison")
+                self.assertEqual(len(comparison["ranked"]), 3, comparison["unranked"])
                 if family.loaded and run.school == School.MOST_HELD:
-                    self.assertEqual(told["ranked"][0]["team"]["name"], designs[-1].team.name)
-                self.assertTrue(all(row["words"] for row in told["ranked"]))
+                    self.assertEqual(comparison["ranked"][0]["team"]["name"], designs[-1].team.name)
+                self.assertTrue(all(row["words"] for row in comparison["ranked"]))
                 self.assertEqual(self.bay(run, "check-in"), "3 of 3")
                 self.assertEqual(self.bay(run, "bench"), "3 of 3")
 
@@ -110,9 +110,9 @@ class FromRecipeToRanking(TestCase):
                     self.load(design, 4 + place)
             for choice in run.core_family().schools:
                 with self.subTest(recipe.slug, school=choice.school):
-                    told = self.api.get(f"runs/{run.pk}/comparison?school={choice.school}")
-                    self.assertEqual(len(told["ranked"]), 3, told["unranked"])
-                    values = [row["score"]["value"] for row in told["ranked"]]
+                    comparison = self.api.get(f"runs/{run.pk}/comparison?school={choice.school}")
+                    self.assertEqual(len(comparison["ranked"]), 3, comparison["unranked"])
+                    values = [row["score"]["value"] for row in comparison["ranked"]]
                     self.assertEqual(values, sorted(values, reverse=True))
 
     def test_results_name_the_readings_of_the_family(self) -> None:
@@ -133,10 +133,10 @@ class FromRecipeToRanking(TestCase):
         for design, pieces in zip(run.designs.select_related("run", "team"), (5, 9, 7), strict=True):
             self.check_in(design)
             self.load(design, pieces)
-        told = self.api.get(f"runs/{run.pk}/comparison")
-        self.assertEqual([row["words"] for row in told["ranked"]], ["9 pieces", "7 pieces", "5 pieces"])
-        self.assertEqual(told["ranked"][0]["score"]["interval"], {"low": 9.0, "high": 10.0})
-        self.assertIn("took 9 pieces", told["explanation"])
+        comparison = self.api.get(f"runs/{run.pk}/comparison")
+        self.assertEqual([row["words"] for row in comparison["ranked"]], ["9 pieces", "7 pieces", "5 pieces"])
+        self.assertEqual(comparison["ranked"][0]["score"]["interval"], {"low": 9.0, "high": 10.0})
+        self.assertIn("took 9 pieces", comparison["explanation"])
 
     def test_a_stool_passes_with_its_margin(self) -> None:
         # The working load of 9 kg with a margin of 2: 18 kg. Bricks of 1.184 kg: 16 are 18.9 kg, 15 are 17.8 kg.
@@ -144,20 +144,20 @@ class FromRecipeToRanking(TestCase):
         for design, bricks in zip(run.designs.select_related("run", "team"), (16, 15, 20), strict=True):
             self.check_in(design)
             self.load(design, bricks)
-        told = {
+        held = {
             row["team"]["name"]: row["score"]["value"] for row in self.api.get(f"runs/{run.pk}/comparison")["ranked"]
         }
-        self.assertAlmostEqual(told["Tern"], 16 * 1.184 / 18)
-        self.assertGreater(told["Tern"], 1)
-        self.assertLess(told["Auk"], 1)
+        self.assertAlmostEqual(held["Tern"], 16 * 1.184 / 18)
+        self.assertGreater(held["Tern"], 1)
+        self.assertLess(held["Auk"], 1)
 
     def test_a_mix_shows_what_each_share_earned(self) -> None:
         run = self.run_of("net-loft-columns")
         for design, tiles in zip(run.designs.select_related("run", "team"), (4, 6, 8), strict=True):
             self.check_in(design)
             self.load(design, tiles)
-        told = self.api.get(f"runs/{run.pk}/comparison?school=mix")
-        best = told["ranked"][0]
+        comparison = self.api.get(f"runs/{run.pk}/comparison?school=mix")
+        best = comparison["ranked"][0]
         # The heaviest load and, all own weights being equal, the best ratio too.
         self.assertAlmostEqual(best["score"]["value"], 100)
         self.assertEqual({k: round(v) for k, v in best["score"]["shares"].items()},
@@ -177,11 +177,11 @@ class FromRecipeToRanking(TestCase):
 
     def test_sheets_speak_the_teacher_s_units(self) -> None:
         self.api.send("PATCH", "session", {"units": "us"})
-        for key, one in FAMILIES.items():
+        for key, family in FAMILIES.items():
             asked = {"family": key, "age_band": "11-13", "minutes": 50, "teams": 6}
             sheet = self.api.send("POST", "plans", asked)
             self.assertEqual(sheet["problems"], {}, key)
-            for spec in one.setup:
+            for spec in family.setup:
                 text = sheet["entry"]["setup"][spec.key]
                 if spec.kind is Kind.LENGTH and text:
                     self.assertTrue(text.endswith(" in"), (key, text))

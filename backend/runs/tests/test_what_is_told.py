@@ -94,7 +94,7 @@ class SetUp(TestCase):
                 continue
             trial = Trial.objects.get(pk=Ledger(api, design).id)
             Trial.objects.filter(pk=trial.pk).update(arrangement=way)
-            told = [
+            entries = [
                 ("place", {"item": "platform", "count": 1}),
                 ("settle", {"waited_s": 9}),
                 ("fail", {"mode": "crimp"}),
@@ -102,7 +102,7 @@ class SetUp(TestCase):
             assert trial.bench is not None
             bench.append_events(trial, trial.bench, [
                 {"id": uuid.uuid4(), "sequence": n, "kind": kind, "data": data, "happened_at": trial.started_at}
-                for n, (kind, data) in enumerate(told, start=1)
+                for n, (kind, data) in enumerate(entries, start=1)
             ])  # fmt: skip
         self.assertEqual(api.get(f"runs/{made.pk}")["usual_arrangement"], ways[0])
 
@@ -122,8 +122,8 @@ class TrialByTrial(TestCase):
             ledger.add("settle", waited_s=99)
             ledger.add("measure", key="height", text=height, zero="", resolution="1 mm")
             self.assertIsNone(ledger.add("finish")["refused"])
-        found = api.get(f"runs/{made.pk}/reasons?school=tallest")
-        (repeated,) = found["repeated"]
+        reasons = api.get(f"runs/{made.pk}/reasons?school=tallest")
+        (repeated,) = reasons["repeated"]
         self.assertEqual([round(mark["value"], 6) for mark in repeated["marks"]], [0.6, 0.8, 0.7])
 
 
@@ -162,9 +162,9 @@ class AlwaysThere(TestCase):
         ledger = Ledger(self.api, design)
         for _ in range(int(made.setup["throws"])):
             ledger.add("round", hit=True)
-        told = "left" if key == "pieces" else "height_left"
+        measured = "left" if key == "pieces" else "height_left"
         step = "1" if after.isdigit() else "1 mm"
-        self.assertIsNone(ledger.add("measure", key=told, text=after, zero="", resolution=step)["refused"])
+        self.assertIsNone(ledger.add("measure", key=measured, text=after, zero="", resolution=step)["refused"])
         self.assertIsNone(ledger.add("finish")["refused"])
         return made, design
 
@@ -176,7 +176,7 @@ class AlwaysThere(TestCase):
                     Reading.objects.filter(design=design, key="pieces").delete()
                 self.readable(made)
                 unranked = self.api.get(f"runs/{made.pk}/comparison")["unranked"]
-                self.assertIn("more_than_before", [one["code"] for one in unranked])
+                self.assertIn("more_than_before", [design["code"] for design in unranked])
 
     @tag("slow")
     def test_any_admitted_ledger_of_any_family_can_be_shown(self) -> None:
@@ -184,9 +184,9 @@ class AlwaysThere(TestCase):
         for number, shipped_one in enumerate(shipped()):
             draws = Random(number)
             made = designing.open_run(take(self.ada, shipped_one.slug), self.knot, date(2026, 12, 1))
-            rules, one = made.trial_setup(), made.core_family()
+            rules, family = made.trial_setup(), made.core_family()
             for design in made.designs.all():
-                for spec in one.readings:
+                for spec in family.readings:
                     low, high = spec.plausible.low, spec.plausible.high
                     value = low + draws.random() * (high - low)
                     Reading.objects.create(design=design, key=spec.key, text="", value_si=value,
@@ -195,7 +195,7 @@ class AlwaysThere(TestCase):
                 design.refresh_from_db()
                 for _ in range(1 + (design.team.name == "Tern")):
                     entries += self.any_trial(design, rules, draws)
-            with self.subTest(one.key):
+            with self.subTest(family.key):
                 self.readable(made)
         self.assertGreater(entries, 80)
 
@@ -212,11 +212,11 @@ class AlwaysThere(TestCase):
                 # No JSON has a word for it, so no client could send it.
                 continue
             self.assertIn(status, (200, 400), answer)
-        found = Trial.objects.get(pk=ledger.id)
-        if not found.result(rules).ended:
+        trial = Trial.objects.get(pk=ledger.id)
+        if not trial.result(rules).ended:
             event = {
                 **ledger.event("void", reason=family.loading_errors[0].key),
-                "sequence": len(found.core_events()) + 1,
+                "sequence": len(trial.core_events()) + 1,
             }
             self.assertEqual(ledger.post(event)[0], 200)
-        return len(found.core_events())
+        return len(trial.core_events())

@@ -25,8 +25,8 @@ export function isUnreachable(error: unknown): boolean {
 }
 
 function cookie(name: string): string {
-  const found = document.cookie.split("; ").find((part) => part.startsWith(`${name}=`));
-  return found ? decodeURIComponent(found.slice(name.length + 1)) : "";
+  const pair = document.cookie.split("; ").find((part) => part.startsWith(`${name}=`));
+  return pair ? decodeURIComponent(pair.slice(name.length + 1)) : "";
 }
 
 const token: Middleware = {

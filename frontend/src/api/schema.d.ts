@@ -1693,6 +1693,9 @@ export interface components {
             readonly glued: boolean;
             /** Format: double */
             drying_left_s: number;
+            sizes: {
+                [key: string]: number;
+            };
             deck_places: number[][];
             readonly wet_reasons: string[];
             gain: components["schemas"]["Gain"] | null;
@@ -2665,6 +2668,8 @@ export interface components {
             frequency_hz: number;
             /** Format: double */
             acceleration_m_s2: number;
+            /** Format: double */
+            stroke_m: number;
             title: string;
             note: string;
             beside: string;
@@ -3103,6 +3108,8 @@ export interface components {
             aims: components["schemas"]["Aim"][];
             /** Format: double */
             stand_s: number;
+            /** Format: double */
+            hold_s: number;
             schools: components["schemas"]["SchoolEnum"][];
             class_gain: components["schemas"]["ClassGain"];
             versions: components["schemas"]["Chart"] | null;
@@ -3414,7 +3421,7 @@ export interface components {
             /** Format: double */
             points: number | null;
         };
-        /** @description Names of teams, one a line, or a table whose first column they are. */
+        /** @description Names of teams, one on each line, or a table whose first column they are. */
         TeamNamesRequest: {
             text: string;
         };

@@ -14,10 +14,10 @@ export default function RunPages() {
   const run = useRun(id);
   const families = useFamilies();
   useRunStream(id, run.data !== undefined);
-  const family = families.data?.find((one) => one.key === run.data?.run.family);
+  const family = families.data?.find((listed) => listed.key === run.data?.run.family);
   const value = useMemo(() => (run.data && family ? { state: run.data, family } : null), [run.data, family]);
   if (run.isPending || families.isPending) return <Loading what="the run" />;
-  const failed = [run, families].find((one) => one.isError && !one.data);
+  const failed = [run, families].find((query) => query.isError && !query.data);
   if (failed) return <Failed error={failed.error} retry={fetchAgain(run, families)} />;
   if (!value) return <Empty title="This run is of a kind that this version does not know." />;
   const where = document.getElementById("where");

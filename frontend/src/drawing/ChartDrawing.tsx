@@ -42,40 +42,40 @@ const WORDS: Partial<Record<Ink, string>> = {
 /** From this height on words are set in the narrow letters. */
 const LARGE = 24;
 
-function Shape({ one, team, hatch }: { one: Drawn; team: Team | undefined; hatch: string }) {
-  const [x = 0, y = 0] = one.points[0] ?? [];
-  const listed = one.points.map((point) => point.join(",")).join(" ");
-  switch (one.kind) {
+function Shape({ shape, team, hatch }: { shape: Drawn; team: Team | undefined; hatch: string }) {
+  const [x = 0, y = 0] = shape.points[0] ?? [];
+  const listed = shape.points.map((point) => point.join(",")).join(" ");
+  switch (shape.kind) {
     case "words": {
-      const narrow = one.size >= LARGE || one.ink === "on_bar";
+      const narrow = shape.size >= LARGE || shape.ink === "on_bar";
       return (
         <text
           x={x}
           y={y}
-          fontSize={one.size}
+          fontSize={shape.size}
           fontFamily={narrow ? condensed : undefined}
-          fontWeight={one.bold ? (narrow ? 700 : 600) : undefined}
-          textAnchor={one.anchor}
-          fill={WORDS[one.ink] ?? ink.ink}
+          fontWeight={shape.bold ? (narrow ? 700 : 600) : undefined}
+          textAnchor={shape.anchor}
+          fill={WORDS[shape.ink] ?? ink.ink}
         >
-          {one.text}
+          {shape.text}
         </text>
       );
     }
     case "mark":
       return team ? (
         <g transform={`translate(${x} ${y})`}>
-          <MarkShape team={team} size={one.size} />
+          <MarkShape team={team} size={shape.size} />
         </g>
       ) : null;
     case "circle":
-      return <circle cx={x} cy={y} r={one.size} {...FILL[one.ink]} />;
+      return <circle cx={x} cy={y} r={shape.size} {...FILL[shape.ink]} />;
     case "area":
       return (
-        <polygon points={listed} {...FILL[one.ink]} {...(HATCHED.has(one.ink) ? { fill: hatch } : {})} />
+        <polygon points={listed} {...FILL[shape.ink]} {...(HATCHED.has(shape.ink) ? { fill: hatch } : {})} />
       );
     case "line": {
-      const { colour, width, dash } = PEN[one.ink] ?? { width: 1 };
+      const { colour, width, dash } = PEN[shape.ink] ?? { width: 1 };
       return (
         <polyline
           points={listed}
@@ -96,7 +96,7 @@ export function ChartDrawing({ chart, teams }: { chart: Chart; teams: ReadonlyMa
     <svg width="100%" viewBox={`0 0 ${chart.width} ${chart.height}`} role="img" aria-label={chart.shows}>
       <defs>{hatch.pattern}</defs>
       {chart.drawn.map((shape, i) => (
-        <Shape key={i} one={shape} team={teams.get(shape.key)} hatch={hatch.fill} />
+        <Shape key={i} shape={shape} team={teams.get(shape.key)} hatch={hatch.fill} />
       ))}
     </svg>
   );

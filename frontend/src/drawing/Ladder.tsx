@@ -87,7 +87,7 @@ export function Ladder({ states, push, mark, chosen, onChoose, width = 520 }: Pr
           const low = state.low_n ?? Infinity;
           const high = state.high_n ?? Infinity;
           const beyond = low > end;
-          const told = beyond
+          const words = beyond
             ? `from ${formatLoad(low, push, units)}`
             : `${formatLoad(low, push, units)} to ${high > 50 * end ? "any load" : formatLoad(high, push, units)}`;
           return (
@@ -96,7 +96,7 @@ export function Ladder({ states, push, mark, chosen, onChoose, width = 520 }: Pr
               role="button"
               tabIndex={0}
               aria-pressed={chosen === state.key}
-              aria-label={`${state.name}: ${told}`}
+              aria-label={`${state.name}: ${words}`}
               data-state={state.key}
               style={{ cursor: "pointer" }}
               onClick={() => onChoose(state.key)}
@@ -119,7 +119,7 @@ export function Ladder({ states, push, mark, chosen, onChoose, width = 520 }: Pr
                 {state.name}
               </text>
               <text x={width - 4} y={y + 15} textAnchor="end" fontSize={14} fill={ink.soft}>
-                {told}
+                {words}
               </text>
               <rect x={0} y={y + 21} width={Math.max(2, at(low))} height={16} fill={colour} />
               {beyond ? (

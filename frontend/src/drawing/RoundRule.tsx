@@ -23,7 +23,7 @@ export function RoundRule({ plan, shown, width, label, dark = false }: Props) {
   const made = shown.rounds.map((round) => ({ size: round.size, state: round.state, hit: round.hit }));
   const last = made[made.length - 1]?.size ?? 0;
   const coming = plan.attack_s === null ? plan.planned.filter((round) => round.size > last + 1e-9) : [];
-  const slots = [...made, ...coming.map((one) => ({ size: one.size, state: null, hit: null }))];
+  const slots = [...made, ...coming.map((planned) => ({ size: planned.size, state: null, hit: null }))];
   const each = Math.min(210, (width - 4) / Math.max(slots.length, 1));
   const every = Math.ceil(46 / each);
   return (

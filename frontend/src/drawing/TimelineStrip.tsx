@@ -13,7 +13,7 @@ const LOOK: Record<string, { bg: string; stripes?: boolean }> = {
 };
 
 export function TimelineStrip({ timeline }: { timeline: Timeline }) {
-  const longest = Math.max(timeline.minutes, ...timeline.lessons.flat().map((one) => one.end_min));
+  const longest = Math.max(timeline.minutes, ...timeline.lessons.flat().map((block) => block.end_min));
   const share = (minutes: number) => `${(100 * minutes) / longest}%`;
   return (
     <Box role="img" aria-label={spoken(timeline)}>

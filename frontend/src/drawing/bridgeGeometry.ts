@@ -73,7 +73,7 @@ export function pile(layers: readonly StackLayer[]): Piece[] {
 export function layersOf(steps: readonly Step[], kit: readonly KitItem[]): StackLayer[] {
   const layers: StackLayer[] = [];
   for (const step of steps) {
-    const item = kit.find((one) => one.key === step.item);
+    const item = kit.find((entry) => entry.key === step.item);
     if (!item) continue;
     if (step.kind === "remove") {
       let left = step.count;

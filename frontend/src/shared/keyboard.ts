@@ -67,7 +67,7 @@ function usesKey(target: EventTarget | null, key: string): boolean {
 function openDialog(): Element | null {
   // What a dialog closes is taken out of the page at once or hidden; what is hidden lies over nothing.
   const open = [...document.querySelectorAll(OVER)].filter(
-    (one) => !one.closest("[hidden],[aria-hidden=true]"),
+    (layer) => !layer.closest("[hidden],[aria-hidden=true]"),
   );
   return open.at(-1) ?? null;
 }

@@ -42,7 +42,7 @@ interface Asked {
 export const fetchAgain =
   (...asked: readonly Asked[]) =>
   (): void =>
-    asked.filter((one) => one.isError).forEach((one) => void one.refetch());
+    asked.filter((query) => query.isError).forEach((query) => void query.refetch());
 
 export function Empty({ title, children }: { title: string; children?: ReactNode }) {
   return (

@@ -81,8 +81,8 @@ export async function showPage(
     asked,
     entries: () =>
       asked
-        .filter((one) => one.path.endsWith("/events"))
-        .flatMap((one) => one.body["events"] as { kind: string; data: Record<string, unknown> }[]),
+        .filter((request) => request.path.endsWith("/events"))
+        .flatMap((request) => request.body["events"] as { kind: string; data: Record<string, unknown> }[]),
     address: () => router.state.location.pathname,
   };
 }

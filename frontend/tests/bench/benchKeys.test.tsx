@@ -18,16 +18,16 @@ const open = (family: keyof typeof told.world.runs, id: number) =>
 const saved = () => vi.waitFor(() => expect(screen.getByText("saved")).toBeTruthy(), 10_000);
 // Plainer than asking for roles, which takes jsdom a second on a page like this.
 const key = (name: RegExp): HTMLElement => {
-  const found = [...document.querySelectorAll("button")].find((one) => name.test(one.textContent ?? ""));
-  if (!found) throw new Error(`no key ${String(name)}`);
-  return found;
+  const button = [...document.querySelectorAll("button")].find((each) => name.test(each.textContent ?? ""));
+  if (!button) throw new Error(`no key ${String(name)}`);
+  return button;
 };
 const dialog = (words: string): Element => {
-  const found = [...document.querySelectorAll("[role=dialog]")].find((one) =>
-    one.textContent?.includes(words),
+  const box = [...document.querySelectorAll("[role=dialog]")].find((each) =>
+    each.textContent?.includes(words),
   );
-  if (!found) throw new Error(`no dialog “${words}”`);
-  return found;
+  if (!box) throw new Error(`no dialog “${words}”`);
+  return box;
 };
 
 /** Counts the first press of a control, and keeps it from leading away or changing the trial. */
@@ -46,12 +46,12 @@ function pressesOf(control: HTMLElement) {
 }
 
 let shown: Shown;
-const kinds = () => shown.entries().map((one) => one.kind);
+const kinds = () => shown.entries().map((entry) => entry.kind);
 
 /** A trial is started by its key: the first, or another one. */
 async function start(): Promise<void> {
-  const found = await vi.waitFor(() => key(/^(Start the trial|Test again)/), 10_000);
-  await userEvent.keyboard(found.textContent?.startsWith("Start") ? "{Enter}" : "a");
+  const starter = await vi.waitFor(() => key(/^(Start the trial|Test again)/), 10_000);
+  await userEvent.keyboard(starter.textContent?.startsWith("Start") ? "{Enter}" : "a");
   await vi.waitFor(() => key(/^Place tray/), 10_000);
 }
 
@@ -113,8 +113,8 @@ describe("Tab and Enter through every control of the bench", () => {
     for (let i = 0; i < 60 && document.activeElement !== rehearse; i += 1) await user.tab();
     await user.keyboard("{Enter}");
     await vi.waitFor(() => expect(screen.getByText(/Rehearsal, never a result/)).toBeTruthy(), 10_000);
-    const started = shown.asked.filter((one) => one.path.endsWith("/trials"));
-    expect(started.map((one) => one.body["rehearsal"])).toEqual([true]);
+    const started = shown.asked.filter((request) => request.path.endsWith("/trials"));
+    expect(started.map((request) => request.body["rehearsal"])).toEqual([true]);
   });
 });
 
@@ -124,8 +124,12 @@ describe("keys while a trial is under way", () => {
     await vi.waitFor(() => key(/^(Start the trial|Test again)/), 10_000);
     const user = userEvent.setup();
     const queue = document.querySelector('nav[aria-label="Order of teams"]') as HTMLElement;
-    const own = [...queue.querySelectorAll("button")].find((one) => one.textContent?.startsWith("Skua"));
-    const other = [...queue.querySelectorAll("button")].find((one) => one.textContent?.startsWith("Tern"));
+    const own = [...queue.querySelectorAll("button")].find((button) =>
+      button.textContent?.startsWith("Skua"),
+    );
+    const other = [...queue.querySelectorAll("button")].find((button) =>
+      button.textContent?.startsWith("Tern"),
+    );
     // The queue's button is pressed by pointer; a key then starts this team's trial.
     await user.click(own as HTMLElement);
     await start();
@@ -158,7 +162,7 @@ describe("keys while a trial is under way", () => {
       shown
         .entries()
         .slice(2)
-        .map((one) => one.data["count"]),
+        .map((entry) => entry.data["count"]),
     ).toEqual([1, 5]);
   });
 
@@ -242,11 +246,11 @@ describe("an ended trial", () => {
     await vi.waitFor(() => key(/^Go on/), 5000);
     await userEvent.keyboard("n");
     const links = await vi.waitFor(() => {
-      const found = [...document.querySelectorAll("a")].filter((one) =>
-        /^Trial \d+$/.test(one.textContent ?? ""),
+      const links = [...document.querySelectorAll("a")].filter((link) =>
+        /^Trial \d+$/.test(link.textContent ?? ""),
       );
-      expect(found.length, document.body.textContent ?? "").toBeGreaterThan(0);
-      return found;
+      expect(links.length, document.body.textContent ?? "").toBeGreaterThan(0);
+      return links;
     }, 10_000);
     fireEvent.click(links.at(-1) as HTMLElement);
     await vi.waitFor(() => key(/^Undo the end/), 10_000);

@@ -32,9 +32,9 @@ async function asked<T>(path: string, body: unknown, fate: Fate, session?: strin
       { method: body === null ? "GET" : "POST", body: body === null ? null : JSON.stringify(body) },
       session,
     );
-    const told: unknown = await answer.json().catch(() => null);
-    if (!answer.ok) throw new ApiError(answer.status, (told ?? {}) as object);
-    return told as T;
+    const given: unknown = await answer.json().catch(() => null);
+    if (!answer.ok) throw new ApiError(answer.status, (given ?? {}) as object);
+    return given as T;
   };
   if (typeof fate === "object")
     throw new ApiError(fate.status, { code: "made_up", sentence: "A made-up refusal." });
@@ -48,9 +48,9 @@ async function asked<T>(path: string, body: unknown, fate: Fate, session?: strin
       await call();
       return call();
     case "late": {
-      const told = await call();
+      const response = await call();
       await pause(15);
-      return told;
+      return response;
     }
     case "never":
       return new Promise<T>(() => undefined);

@@ -115,11 +115,11 @@ describe("a line that loses and doubles", () => {
   );
 
   afterAll(async () => {
-    const found = await ledgers(run);
+    const kept = await ledgers(run);
     expect(expected.length).toBe(6 * POSITIONS.length + SEEDS);
     for (const { trial, made, apart, what } of expected) {
-      const ledger = found.get(trial) ?? [];
-      const mine = ledger.filter((event) => made.some((one) => one.id === event.id));
+      const ledger = kept.get(trial) ?? [];
+      const mine = ledger.filter((event) => made.some((entry) => entry.id === event.id));
       // In the ledger, or set aside and named, and never both; each once, in the order in which it was made.
       expect(
         mine.map((event) => event.id),

@@ -21,11 +21,11 @@ describe("readings typed faster than the server answers", () => {
     );
     const user = userEvent.setup();
     const fields = await vi.waitFor(() => {
-      const found = [...document.querySelectorAll<HTMLInputElement>("main form, form")]
+      const fields = [...document.querySelectorAll<HTMLInputElement>("main form, form")]
         .filter((form) => form.getAttribute("aria-label"))
         .map((form) => form.querySelector("input") as HTMLInputElement);
-      expect(found.length).toBeGreaterThanOrEqual(TYPED.length);
-      return found;
+      expect(fields.length).toBeGreaterThanOrEqual(TYPED.length);
+      return fields;
     }, 10_000);
     fields[0]?.focus();
     for (const text of TYPED) await user.keyboard(`${text}{Enter}`);
@@ -34,22 +34,22 @@ describe("readings typed faster than the server answers", () => {
     const labels = fields.slice(0, TYPED.length).map((field) => field.getAttribute("aria-label"));
     await vi.waitFor(async () => {
       const { designs: all } = await good<RunState>(`/api/runs/${run}`);
-      const design = all.find((one) => one.id === designs[0]);
+      const design = all.find((listed) => listed.id === designs[0]);
       expect(design?.readings.map((reading) => reading.text).sort()).toEqual([...TYPED].sort());
     }, 10_000);
     // Each was sent once: leaving a row does not send it again.
-    const sent = shown.asked.filter((one) => one.path.endsWith("/readings"));
-    expect(sent.map((one) => one.body["text"])).toEqual(TYPED);
-    expect(new Set(sent.map((one) => one.body["key"])).size).toBe(labels.length);
+    const sent = shown.asked.filter((request) => request.path.endsWith("/readings"));
+    expect(sent.map((request) => request.body["text"])).toEqual(TYPED);
+    expect(new Set(sent.map((request) => request.body["key"])).size).toBe(labels.length);
   });
 
   it("a reading that is refused says so at its row, keeps what was typed, and takes no focus back", async () => {
     await showPage(`/runs/${run}/check-in/${designs[1]}`, "check-in/:designId", CheckInPage, 200);
     const user = userEvent.setup();
     const forms = await vi.waitFor(() => {
-      const found = [...document.querySelectorAll("form[aria-label]")];
-      expect(found.length).toBeGreaterThan(2);
-      return found;
+      const forms = [...document.querySelectorAll("form[aria-label]")];
+      expect(forms.length).toBeGreaterThan(2);
+      return forms;
     }, 10_000);
     const [first, second] = forms.map((form) => form.querySelector("input") as HTMLInputElement);
     first?.focus();

@@ -4,7 +4,7 @@ import { told } from "../told";
 
 describe("a draft as it is typed", () => {
   it("steps beyond an arch's layers are not shown", () => {
-    const shown = laidOut(told.arch.kind as never, told.arch.typed).map((one) => one.key);
+    const shown = laidOut(told.arch.kind as never, told.arch.typed).map((param) => param.key);
     expect(shown.filter((key) => key.startsWith("step_"))).toEqual(["step_1_m", "step_2_m", "step_3_m"]);
   });
 

@@ -10,16 +10,16 @@ describe("axes", () => {
   it.each([0.003, 0.05, 0.79, 1.0, 2.4, 44.5, 873.0, 1e5])(
     "ticks up to %s are round, evenly spaced and reach as far as they can",
     (top) => {
-      const found = ticks(top, 6);
-      const step = found[1] ?? NaN;
+      const marks = ticks(top, 6);
+      const step = marks[1] ?? NaN;
       const digits = Number(step.toExponential(6).split("e")[0]);
       expect([1, 2, 5]).toContain(Number(digits.toFixed(6)));
-      expect(found[0]).toBe(0);
-      found.slice(1).forEach((tick, i) => expect(tick - (found[i] ?? NaN)).toBeCloseTo(step, 9));
-      expect(found.at(-1)).toBeLessThanOrEqual(top * (1 + 1e-9));
-      expect((found.at(-1) ?? 0) + step).toBeGreaterThan(top);
-      expect(found.length).toBeGreaterThanOrEqual(4);
-      expect(found.length).toBeLessThanOrEqual(8);
+      expect(marks[0]).toBe(0);
+      marks.slice(1).forEach((tick, i) => expect(tick - (marks[i] ?? NaN)).toBeCloseTo(step, 9));
+      expect(marks.at(-1)).toBeLessThanOrEqual(top * (1 + 1e-9));
+      expect((marks.at(-1) ?? 0) + step).toBeGreaterThan(top);
+      expect(marks.length).toBeGreaterThanOrEqual(4);
+      expect(marks.length).toBeLessThanOrEqual(8);
     },
   );
 
@@ -61,9 +61,9 @@ describe("ladders and curves", () => {
       ],
       here: [1.2, 2],
     };
-    const found = curveScale(curve as unknown as Parameters<typeof curveScale>[0], 330, 190);
-    expect([found.right, found.top]).toEqual([1.2, 3]);
-    const numbers = found.path
+    const scale = curveScale(curve as unknown as Parameters<typeof curveScale>[0], 330, 190);
+    expect([scale.right, scale.top]).toEqual([1.2, 3]);
+    const numbers = scale.path
       .replaceAll(/[ML]/g, " ")
       .trim()
       .split(/[\s,]+/)
@@ -140,11 +140,11 @@ describe("drawings to scale", () => {
       { ...step, kind: "place", count: 2 },
       { ...step, kind: "remove", count: 4 },
     ];
-    const found = layersOf(
+    const layers = layersOf(
       steps as unknown as Parameters<typeof layersOf>[0],
       items as unknown as Parameters<typeof layersOf>[1],
     );
-    expect(found.map((one) => one.count)).toEqual([1, 0]);
+    expect(layers.map((layer) => layer.count)).toEqual([1, 0]);
   });
 
   it("the frame of a bridge is to scale", () => {

@@ -14,26 +14,26 @@ describe("the planner's sheet", () => {
 
   it("a recipe of which nothing was proposed is all one's own", () => {
     const typed = { ...plain, proposed: [] };
-    const found = takeApart({ typed } as Any).own as Record<string, unknown>;
-    expect(found["setup"]).toEqual(plain["setup"]);
+    const own = takeApart({ typed } as Any).own as Record<string, unknown>;
+    expect(own["setup"]).toEqual(plain["setup"]);
     const keys = Object.keys(typed).filter((key) => !(key in answers) && key !== "proposed");
-    expect(new Set(Object.keys(found))).toEqual(new Set(keys));
+    expect(new Set(Object.keys(own))).toEqual(new Set(keys));
   });
 
   it("what was typed since stands on top of what came back", () => {
     const late = { setup: { gap_m: "39 cm", tape_max_m: "" }, question: "Why?" };
-    const found = merged(plain as Any, { ...answers, minutes: 45 } as Any, late as Any) as unknown as {
+    const together = merged(plain as Any, { ...answers, minutes: 45 } as Any, late as Any) as unknown as {
       setup: Record<string, string>;
       question: string;
       minutes: number;
       proposed: string[];
     };
-    expect([found.setup["gap_m"], found.setup["tape_max_m"]]).toEqual(["39 cm", ""]);
-    expect([found.question, found.minutes]).toEqual(["Why?", 45]);
-    expect(found.setup["hold_s"]).toBe((plain["setup"] as Record<string, string>)["hold_s"]);
+    expect([together.setup["gap_m"], together.setup["tape_max_m"]]).toEqual(["39 cm", ""]);
+    expect([together.question, together.minutes]).toEqual(["Why?", 45]);
+    expect(together.setup["hold_s"]).toBe((plain["setup"] as Record<string, string>)["hold_s"]);
     for (const key of ["setup.gap_m", "setup.tape_max_m", "question"])
-      expect(found.proposed).not.toContain(key);
-    expect(found.proposed).toContain("setup.hold_s");
+      expect(together.proposed).not.toContain(key);
+    expect(together.proposed).toContain("setup.hold_s");
   });
 
   it("goes back to the proposal", () => {

@@ -26,8 +26,11 @@ describe("figures in words", () => {
   });
 
   it("what a slider writes is given to the core to read back", () => {
-    const written = told.typed.map((one) => ({ ...one, text: typedText(one.value, one.kind, one.units) }));
-    expect(written.every((one) => one.text !== "")).toBe(true);
+    const written = told.typed.map((sample) => ({
+      ...sample,
+      text: typedText(sample.value, sample.kind, sample.units),
+    }));
+    expect(written.every((sample) => sample.text !== "")).toBe(true);
     // The core reads them after this run, and fails where it reads something else.
     writeFileSync(process.env["GIRDER_TYPED"] ?? "", JSON.stringify(written));
   });

@@ -52,6 +52,6 @@ class Verdicts(unittest.TestCase):
         scatter = pooled_cv([[1.0, 1.0], [2.0, 2.0]])
         assert scatter is not None
         self.assertEqual(scatter.cv, 0.0)
-        told = verdict(Contender("A", Interval(2, 2), 2), Contender("B", Interval(1, 1), 2), scatter)
-        self.assertEqual(told.kind, VerdictKind.CLEAR)
+        judged = verdict(Contender("A", Interval(2, 2), 2), Contender("B", Interval(1, 1), 2), scatter)
+        self.assertEqual(judged.kind, VerdictKind.CLEAR)
         self.assertTrue(math.isfinite(scatter.cv))

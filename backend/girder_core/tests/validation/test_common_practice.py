@@ -22,16 +22,18 @@ def column(shape: str) -> Prediction:
 
 def bridge(**typed: str) -> Prediction:
     kind = draft_kind("sheet_bridge")
-    found = expectation(kind, {"sheet": "printer-80", "width_m": "216 mm", "span_m": "200 mm", **typed}).prediction
-    assert found is not None
-    return found
+    prediction = expectation(kind, {"sheet": "printer-80", "width_m": "216 mm", "span_m": "200 mm", **typed}).prediction
+    assert prediction is not None
+    return prediction
 
 
 def boat(wall: str) -> Prediction:
     kind = draft_kind("boat")
-    found = expectation(kind, {"long_m": "127 mm", "wide_m": "127 mm", "wall_m": wall, "offset_m": "3 mm"}).prediction
-    assert found is not None
-    return found
+    prediction = expectation(
+        kind, {"long_m": "127 mm", "wide_m": "127 mm", "wall_m": wall, "offset_m": "3 mm"}
+    ).prediction
+    assert prediction is not None
+    return prediction
 
 
 class Columns(unittest.TestCase):
@@ -49,16 +51,16 @@ class Columns(unittest.TestCase):
     def test_layers_help(self) -> None:
         paper = STOCKS["printer-80"]
         two = tube_column("circle", 0.14, 0.216, paper.thickness_m.typical, 2, paper)
-        one = tube_column("circle", 0.14, 0.216, paper.thickness_m.typical, 1, paper)
-        self.assertGreater(two.typical_n, 1.8 * one.typical_n)
+        single = tube_column("circle", 0.14, 0.216, paper.thickness_m.typical, 1, paper)
+        self.assertGreater(two.typical_n, 1.8 * single.typical_n)
 
     def test_as_walls_get_many_it_nears_the_round_tube_and_never_passes_it(self) -> None:
         paper = STOCKS["printer-80"]
         last = 0.0
         for walls in (3, 4, 6, 8, 12, 24, 60, 200):
-            found = tube_column("n-gon", 0.28, 0.216, paper.thickness_m.typical, 1, paper, walls=walls).typical_n
-            self.assertGreater(found, last)
-            last = found
+            load = tube_column("n-gon", 0.28, 0.216, paper.thickness_m.typical, 1, paper, walls=walls).typical_n
+            self.assertGreater(load, last)
+            last = load
         self.assertLessEqual(last, column("circle").typical_n * 1.0001)
         self.assertGreater(last, 0.9 * column("circle").typical_n)
 
@@ -79,12 +81,12 @@ class Bridges(unittest.TestCase):
         self.assertGreater(along.typical_n, 100 * max(bridge(shape="flat").typical_n, 1e-3))
 
     def test_spread_bends_half_as_much(self) -> None:
-        spot, spread = (simply_supported(0.3, 1.0, one).max_moment_nm for one in ("centre", "uniform"))
+        spot, spread = (simply_supported(0.3, 1.0, placement).max_moment_nm for placement in ("centre", "uniform"))
         self.assertAlmostEqual(spread / spot, 0.5, delta=1e-12)
-        one, even = bridge(shape="trough", depth_m="25 mm", placement="centre"), bridge(
+        point, even = bridge(shape="trough", depth_m="25 mm", placement="centre"), bridge(
             shape="trough", depth_m="25 mm", placement="uniform"
         )  # fmt: skip
-        self.assertAlmostEqual(even.typical_n / one.typical_n, 2, delta=0.05)
+        self.assertAlmostEqual(even.typical_n / point.typical_n, 2, delta=0.05)
 
 
 class Boats(unittest.TestCase):

@@ -29,22 +29,22 @@ class Corbels(unittest.TestCase):
         # Worked out apart from this code: at joint i: centre of mass of everything above must lie inside the
         # overlap of courses i and i+1; inner margin = inner edge of the overlap - x_cg; outer margin = x_cg -
         # outer edge of the overlap.
-        found = corbel_stability([0.04, 0.02, 0.015, 0.01], 0.1)
-        self.assertTrue(found.stable)
+        stability = corbel_stability([0.04, 0.02, 0.015, 0.01], 0.1)
+        self.assertTrue(stability.stable)
         inner = [0.01, 0.01, 0.008333333333333338, 0.00875]
         outer = [0.05, 0.07, 0.07666666666666667, 0.08125]
-        for layer, a, b in zip(found.layers, inner, outer, strict=True):
+        for layer, a, b in zip(stability.layers, inner, outer, strict=True):
             self.assertAlmostEqual(layer.inner_margin_m, a, delta=1e-9)
             self.assertAlmostEqual(layer.outer_margin_m, b, delta=1e-9)
-        self.assertEqual(found.worst, 3)
-        self.assertAlmostEqual(found.span_m, 0.17, delta=1e-12)
+        self.assertEqual(stability.worst, 3)
+        self.assertAlmostEqual(stability.span_m, 0.17, delta=1e-12)
 
     def test_equal_steps_fail_at_the_third_joint(self) -> None:
-        found = corbel_stability([0.03] * 4, 0.1)
-        self.assertEqual((found.stable, found.tips, found.worst), (False, 3, 4))
-        for layer, margin in zip(found.layers, (0.02, 0.005, -0.01, -0.025), strict=True):
+        stability = corbel_stability([0.03] * 4, 0.1)
+        self.assertEqual((stability.stable, stability.tips, stability.worst), (False, 3, 4))
+        for layer, margin in zip(stability.layers, (0.02, 0.005, -0.01, -0.025), strict=True):
             self.assertAlmostEqual(layer.inner_margin_m, margin, delta=1e-9)
-        self.assertIn("Layer 3 from the top tips", found.says)
+        self.assertIn("Layer 3 from the top tips", stability.says)
 
     def test_weight_on_the_tail_saves_it(self) -> None:
         # A corbel needs weight on its tail (common practice, no source).
@@ -55,11 +55,11 @@ class Corbels(unittest.TestCase):
     @settings(max_examples=tries(80))
     def test_moments_about_every_edge(self, steps: list[float], tail: float) -> None:
         """Second route: positions built from the bottom up, sums of moments, no running totals."""
-        found = corbel_stability(steps, 0.1, [tail] * len(steps), 1.0)
+        stability = corbel_stability(steps, 0.1, [tail] * len(steps), 1.0)
         starts = [0.0]
         for step in steps:
             starts.append(starts[-1] - step)
-        for i, layer in enumerate(found.layers):
+        for i, layer in enumerate(stability.layers):
             edge = starts[i + 1] + 0.1
             moment = sum(edge - (starts[k] + 0.05) + tail * (edge - starts[k]) for k in range(i + 1))
             self.assertAlmostEqual(layer.inner_margin_m, moment / ((i + 1) * (1 + tail)), delta=1e-9)
@@ -67,10 +67,10 @@ class Corbels(unittest.TestCase):
     def test_what_it_carries_balances(self) -> None:
         # One layer, 1 N, step 20 mm of 100: tip load P·20 mm = 1 N·30 mm for each half when all is even; less where the
         # load stands nearer to one half, the block is light and was placed too far in.
-        found = corbel_load([0.02], 0.1, 1.0)
+        load = corbel_load([0.02], 0.1, 1.0)
         even = 2 * 0.03 / 0.02
-        self.assertLess(found.high_n, 1.07 * even)
-        self.assertGreater(found.low_n, 0.55 * 0.93 * (0.03 - 0.004) / 0.03 * even)
+        self.assertLess(load.high_n, 1.07 * even)
+        self.assertGreater(load.low_n, 0.55 * 0.93 * (0.03 - 0.004) / 0.03 * even)
 
     def test_refusals(self) -> None:
         for make, words in (

@@ -46,9 +46,9 @@ class Plates(unittest.TestCase):
         self.assertGreater(plate_buckling_coefficient(0.5 * 0.05, 0.05), 6)
 
     def test_stress_falls_with_the_square_of_the_width(self) -> None:
-        one = float(plate_buckling_stress_pa(3e9, 1e-4, 0.03))
-        self.assertAlmostEqual(float(plate_buckling_stress_pa(3e9, 1e-4, 0.06)) / one, 0.25, delta=1e-12)
-        self.assertAlmostEqual(float(plate_buckling_stress_pa(3e9, 2e-4, 0.03)) / one, 4, delta=1e-12)
+        narrow = float(plate_buckling_stress_pa(3e9, 1e-4, 0.03))
+        self.assertAlmostEqual(float(plate_buckling_stress_pa(3e9, 1e-4, 0.06)) / narrow, 0.25, delta=1e-12)
+        self.assertAlmostEqual(float(plate_buckling_stress_pa(3e9, 2e-4, 0.03)) / narrow, 4, delta=1e-12)
 
 
 def made(shape: str, **changed: object) -> Prediction:
@@ -93,8 +93,8 @@ class Columns(unittest.TestCase):
     def test_refusals(self) -> None:
         for change, words in (
             ({"sheet_m": 0.02}, "millimetres"), ({"layers": 0}, "at least 1"),
-            ({"height_m": -0.1}, "more than nothing"),
-            ({"end_condition": "glued"}, "holding the ends"), ({"perimeter_m": math.nan}, "more than nothing"),
+            ({"height_m": -0.1}, "more than zero"),
+            ({"end_condition": "glued"}, "holding the ends"), ({"perimeter_m": math.nan}, "more than zero"),
         ):  # fmt: skip
             with self.assertRaises(GirderError) as caught:
                 made("square", **change)

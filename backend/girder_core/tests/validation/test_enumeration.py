@@ -26,8 +26,8 @@ class RankRanges(unittest.TestCase):
                     nudged = [value + order * i * 1e-6 for i, value in enumerate(truth)]
                     for i, value in enumerate(nudged):
                         places[i].add(1 + sum(other > value for other in nudged))
-            found = rank_ranges([Interval(low, high) for low, high in bounds])
-            for ranks, seen in zip(found, places, strict=True):
+            ranges = rank_ranges([Interval(low, high) for low, high in bounds])
+            for ranks, seen in zip(ranges, places, strict=True):
                 self.assertEqual((ranks.best, ranks.worst), (min(seen), max(seen)), bounds)
 
 
@@ -36,10 +36,10 @@ class BestOfTrials(unittest.TestCase):
         rules = Rules(School.MOST_HELD, TrialRule.BEST, BreachPolicy.NOTE)
         draws = random.Random(4)
         for _ in range(50):
-            told = [(draws.randint(1, 30), draws.randint(1, 6)) for _ in range(draws.randint(1, 3))]
-            got = score([broke(held, step) for held, step in told], None, rules, False)
+            trials = [(draws.randint(1, 30), draws.randint(1, 6)) for _ in range(draws.randint(1, 3))]
+            got = score([broke(held, step) for held, step in trials], None, rules, False)
             assert isinstance(got, Score)
-            grids = [[held + k / 4 for k in range(4 * step + 1)] for held, step in told]
+            grids = [[held + k / 4 for k in range(4 * step + 1)] for held, step in trials]
             best = [max(truth) for truth in itertools.product(*grids)]
             self.assertAlmostEqual(got.interval.low, min(best) * NUT_KG)
             self.assertAlmostEqual(got.interval.high, max(best) * NUT_KG)

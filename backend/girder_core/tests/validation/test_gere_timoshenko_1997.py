@@ -16,8 +16,8 @@ SPAN, STIFF = 0.6, 0.648
 class Tables(unittest.TestCase):
     def check(self, response, load: float, deflection: float, moment: float) -> None:  # type: ignore[no-untyped-def]
         # E I = 0.648 N·m², L = 0.6 m; tables give closed forms, so 1e-6.
-        found = deflection_m(response, load, SPAN, STIFF, 1.0)
-        self.assertAlmostEqual(float(found) / deflection, 1, delta=1e-6)
+        sag = deflection_m(response, load, SPAN, STIFF, 1.0)
+        self.assertAlmostEqual(float(sag) / deflection, 1, delta=1e-6)
         self.assertAlmostEqual(response.mid_moment_nm / moment, 1, delta=1e-6)
         self.assertAlmostEqual(response.max_shear_n, load / 2, delta=1e-12)
 

@@ -31,10 +31,10 @@ class Worked(unittest.TestCase):
             (("A", "D"), ("D", "B"), ("A", "C"), ("C", "B"), ("C", "D")), {"A": "xy", "B": "y"},
         )  # fmt: skip
         self.assert_forces(truss, {"D": (0, -90)}, {"A-D": 60, "D-B": 60, "A-C": -75, "C-B": -75, "C-D": 90})
-        found = truss.solve({"D": (0, -90)})
-        self.assertAlmostEqual(found.reactions_n["Ay"], 45, delta=1e-9)
-        self.assertAlmostEqual(found.displacements_m["D"][0], 0.00036, delta=1e-12)
-        self.assertAlmostEqual(found.displacements_m["D"][1], -1.8225e-3, delta=1e-12)
+        solved = truss.solve({"D": (0, -90)})
+        self.assertAlmostEqual(solved.reactions_n["Ay"], 45, delta=1e-9)
+        self.assertAlmostEqual(solved.displacements_m["D"][0], 0.00036, delta=1e-12)
+        self.assertAlmostEqual(solved.displacements_m["D"][1], -1.8225e-3, delta=1e-12)
         count = truss.determinacy()
         self.assertEqual((count.kind, count.rank, count.mechanisms, count.self_stress_states), ("determinate", 8, 0, 0))
 
@@ -83,13 +83,16 @@ class Mechanisms(unittest.TestCase):
             {"A": (0, 0), "B": (1, 0), "C": (1, 1), "D": (0, 1)}, (("A", "B"), ("B", "C"), ("C", "D"), ("D", "A")),
             {"A": "xy", "B": "y"},
         )  # fmt: skip
-        found = frame.determinacy()
-        self.assertEqual((found.kind, found.rank, found.mechanisms, found.self_stress_states), ("mechanism", 7, 1, 0))
-        self.assertIn(found.moving_joint, ("C", "D"))
+        determinacy = frame.determinacy()
+        self.assertEqual(
+            (determinacy.kind, determinacy.rank, determinacy.mechanisms, determinacy.self_stress_states),
+            ("mechanism", 7, 1, 0),
+        )
+        self.assertIn(determinacy.moving_joint, ("C", "D"))
         with self.assertRaises(GirderError) as caught:
             frame.solve({"D": (1, 0)})
         self.assertEqual(caught.exception.code, "mechanism")
-        self.assertIn(found.moving_joint, caught.exception.sentence)
+        self.assertIn(determinacy.moving_joint, caught.exception.sentence)
 
     def test_right_count_and_still_a_mechanism(self) -> None:
         # Two squares side by side: the left one doubly braced, the right one not; m + r = 2j = 12.
@@ -99,9 +102,11 @@ class Mechanisms(unittest.TestCase):
              ("B", "D")),
             {"A": "xy", "B": "y"},
         )  # fmt: skip
-        found = frame.determinacy()
-        self.assertEqual(found.members + found.reactions, 2 * found.joints)
-        self.assertEqual((found.kind, found.mechanisms, found.self_stress_states), ("mechanism", 1, 1))
+        determinacy = frame.determinacy()
+        self.assertEqual(determinacy.members + determinacy.reactions, 2 * determinacy.joints)
+        self.assertEqual(
+            (determinacy.kind, determinacy.mechanisms, determinacy.self_stress_states), ("mechanism", 1, 1)
+        )
         with self.assertRaises(GirderError):
             frame.solve({"F": (0, -1)})
 
@@ -134,11 +139,11 @@ class Patterns(unittest.TestCase):
             self.assertEqual(truss.determinacy().kind, "determinate", name)
             share = deck_load(truss, "uniform")
             self.assertAlmostEqual(math.fsum(share.values()), 1, delta=1e-12)
-            found = truss.solve({joint: (0, -one) for joint, one in share.items()})
-            lifts = sum(value for name, value in found.reactions_n.items() if name.endswith("y"))
+            solved = truss.solve({joint: (0, -force) for joint, force in share.items()})
+            lifts = sum(value for name, value in solved.reactions_n.items() if name.endswith("y"))
             self.assertAlmostEqual(lifts, 1, delta=1e-9)
             # The bottom chord of a sagging truss is pulled at midspan, whatever the pattern.
-            self.assertGreater(max(v for k, v in found.member_forces_n.items() if k[0] == "B" and "-B" in k), 0.1)
+            self.assertGreater(max(v for k, v in solved.member_forces_n.items() if k[0] == "B" and "-B" in k), 0.1)
 
 
 EA = 1e5
@@ -191,7 +196,7 @@ def trusses(draw: st.DrawFn) -> tuple[PlaneTruss, dict[str, tuple[float, float]]
     }  # fmt: skip
     members = [(f"J{i}", f"J{i + 1}") for i in range(count - 1)] + [(f"J{i}", f"J{i + 2}") for i in range(count - 2)]
     spare = [(f"J{i}", f"J{i + 3}") for i in range(count - 3)]
-    members += [one for one in spare if draw(st.booleans())]
+    members += [member for member in spare if draw(st.booleans())]
     supports = {"J0": "xy", f"J{count - 1}": draw(st.sampled_from(["xy", "y"]))}
     loads = {f"J{i}": (draw(push), draw(push)) for i in range(1, count - 1)}
     return PlaneTruss(joints, tuple(members), supports, EA), loads  # type: ignore[arg-type]

@@ -44,11 +44,11 @@ class Rigid(unittest.TestCase):
 
     def test_wall(self) -> None:
         # W t/(2h) against μ W: tips first where t/(2h) < μ.
-        found = wall_overturning(0.2, 0.05, 1.0, 600.0, 0.2, 0.5)
+        tipping = wall_overturning(0.2, 0.05, 1.0, 600.0, 0.2, 0.5)
         weight = 600 * 0.2 * 0.05 * 9.80665
-        self.assertAlmostEqual(found.overturning_n, weight * 0.05 / 0.4, delta=1e-9)
-        self.assertAlmostEqual(found.sliding_n, weight / 2, delta=1e-9)
-        self.assertTrue(found.tips_first)
+        self.assertAlmostEqual(tipping.overturning_n, weight * 0.05 / 0.4, delta=1e-9)
+        self.assertAlmostEqual(tipping.sliding_n, weight / 2, delta=1e-9)
+        self.assertTrue(tipping.tips_first)
 
 
 class Swinging(unittest.TestCase):

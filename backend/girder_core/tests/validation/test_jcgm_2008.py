@@ -23,9 +23,9 @@ class Resolution(unittest.TestCase):
         # Worked out apart from this code: m=W/n; u(W)=d/sqrt(12) (sqrt 2 more if the zero is a rounded reading
         # too); u(m)=u(W)/n.
         # Worked by 4.3.7: 125 g / 50 = 2.5 g; 1 g / sqrt(12) / 50 = 5.7735 mg.
-        one = item_mass_kg(0.125, 50, 0.001)
-        self.assertAlmostEqual(one.value, 0.0025, delta=1e-12)
-        self.assertAlmostEqual(one.standard_uncertainty, 5.773502691896258e-06, delta=1e-14)
+        mass = item_mass_kg(0.125, 50, 0.001)
+        self.assertAlmostEqual(mass.value, 0.0025, delta=1e-12)
+        self.assertAlmostEqual(mass.standard_uncertainty, 5.773502691896258e-06, delta=1e-14)
 
     def test_a_five_gram_structure_on_a_whole_gram_scale(self) -> None:
         # Common practice, no source: "uncertain by 10 %". Half the step over the mass is that bound; the expanded

@@ -35,12 +35,12 @@ class Laws(unittest.TestCase):
     def test_every_joint_is_in_balance(self, name: str, panels: int, luck: Any) -> None:
         truss = made(name, panels)
         loads = {joint: (luck.uniform(-20, 20), luck.uniform(-20, 20)) for joint in free(truss)}
-        found = truss.solve(loads)
+        solution = truss.solve(loads)
         for joint, (x, y) in truss.joints.items():
             fx, fy = loads.get(joint, (0.0, 0.0))
-            fx += found.reactions_n.get(f"{joint}x", 0.0)
-            fy += found.reactions_n.get(f"{joint}y", 0.0)
-            for (a, b), tension in zip(truss.members, found.member_forces_n.values(), strict=True):
+            fx += solution.reactions_n.get(f"{joint}x", 0.0)
+            fy += solution.reactions_n.get(f"{joint}y", 0.0)
+            for (a, b), tension in zip(truss.members, solution.member_forces_n.values(), strict=True):
                 if joint in (a, b):
                     ox, oy = truss.joints[b if joint == a else a]
                     long = math.hypot(ox - x, oy - y)
@@ -53,9 +53,9 @@ class Laws(unittest.TestCase):
     def test_the_whole_is_in_balance(self, name: str, panels: int, luck: Any) -> None:
         truss = made(name, panels)
         loads = {joint: (luck.uniform(-20, 20), luck.uniform(-20, 20)) for joint in free(truss)}
-        found = truss.solve(loads)
+        solution = truss.solve(loads)
         forces = [(truss.joints[joint], load) for joint, load in loads.items()]
-        for key, value in found.reactions_n.items():
+        for key, value in solution.reactions_n.items():
             forces.append((truss.joints[key[:-1]], (value, 0.0) if key[-1] == "x" else (0.0, value)))
         self.assertAlmostEqual(sum(fx for _, (fx, _) in forces), 0, delta=1e-6)
         self.assertAlmostEqual(sum(fy for _, (_, fy) in forces), 0, delta=1e-6)
@@ -78,26 +78,26 @@ class Laws(unittest.TestCase):
     def test_the_work_of_the_loads_is_the_energy_in_the_members(self, name: str, panels: int, luck: Any) -> None:
         truss = made(name, panels)
         loads = {joint: (luck.uniform(-9, 9), luck.uniform(-9, 9)) for joint in free(truss)}
-        found = truss.solve(loads)
+        solution = truss.solve(loads)
         work = sum(
-            fx * found.displacements_m[joint][0] + fy * found.displacements_m[joint][1]
+            fx * solution.displacements_m[joint][0] + fy * solution.displacements_m[joint][1]
             for joint, (fx, fy) in loads.items()
         )
         stored = sum(
             force**2 * float(long) / 1e5
-            for force, long in zip(found.member_forces_n.values(), truss.lengths_m, strict=True)
+            for force, long in zip(solution.member_forces_n.values(), truss.lengths_m, strict=True)
         )
         self.assertAlmostEqual(work, stored, delta=1e-8 * max(1e-3, stored))
 
     @given(NAMES, PANELS, st.floats(-3, 3), st.floats(-3, 3))
     @settings(max_examples=tries(40))
-    def test_loads_add_up(self, name: str, panels: int, one: float, other: float) -> None:
+    def test_loads_add_up(self, name: str, panels: int, load: float, other: float) -> None:
         truss = made(name, panels)
         a, b = free(truss)[:2]
         first, second = truss.solve({a: (0, -1)}), truss.solve({b: (1, -2)})
-        both = truss.solve({a: (0, -one), b: (other, -2 * other)})
+        both = truss.solve({a: (0, -load), b: (other, -2 * other)})
         for member, force in both.member_forces_n.items():
-            expected = one * first.member_forces_n[member] + other * second.member_forces_n[member]
+            expected = load * first.member_forces_n[member] + other * second.member_forces_n[member]
             self.assertAlmostEqual(force, expected, delta=1e-8)
 
     @given(NAMES, PANELS, st.floats(1e3, 1e8))
@@ -110,7 +110,7 @@ class Laws(unittest.TestCase):
         hard = made(name, panels, stiff).solve(dict.fromkeys(free(truss), (0.0, -1.0)))
         for member, force in soft.member_forces_n.items():
             self.assertAlmostEqual(hard.member_forces_n[member], force, delta=1e-7)
-        sag, other = (min(y for _, y in one.displacements_m.values()) for one in (soft, hard))
+        sag, other = (min(y for _, y in solved.displacements_m.values()) for solved in (soft, hard))
         self.assertAlmostEqual(other / sag * stiff / 1e5, 1, delta=1e-6)
 
 
@@ -122,12 +122,12 @@ class Patterns(unittest.TestCase):
 
     def test_a_symmetric_truss_under_a_symmetric_load(self) -> None:
         for name in PATTERNS:
-            truss, found = self.solved(name)
+            truss, solution = self.solved(name)
             if name == "queen post":
                 continue  # One diagonal in its middle field: not symmetric.
             middle = 0.3
             lengths: dict[tuple[float, float], list[float]] = {}
-            for (a, b), force in zip(truss.members, found.member_forces_n.values(), strict=True):
+            for (a, b), force in zip(truss.members, solution.member_forces_n.values(), strict=True):
                 (ax, ay), (bx, by) = truss.joints[a], truss.joints[b]
                 spot = (round(abs((ax + bx) / 2 - middle), 9), round((ay + by) / 2, 9))
                 lengths.setdefault(spot, []).append(force)
@@ -137,8 +137,8 @@ class Patterns(unittest.TestCase):
     def test_the_bottom_is_pulled_and_the_top_squeezed(self) -> None:
         # Facts of the trade for a truss on two supports (common practice, no source).
         for name in ("Warren", "Pratt", "Howe", "bowstring"):
-            _, found = self.solved(name)
-            for member, force in found.member_forces_n.items():
+            _, solution = self.solved(name)
+            for member, force in solution.member_forces_n.items():
                 a, b = member.split("-")
                 if a[0] == b[0] == "B":
                     self.assertGreater(force, -1e-9, f"{name} {member}")
@@ -147,16 +147,16 @@ class Patterns(unittest.TestCase):
 
     def test_diagonals_of_a_pratt_are_pulled_and_of_a_howe_squeezed(self) -> None:
         for name, sign in (("Pratt", 1), ("Howe", -1)):
-            _, found = self.solved(name)
-            inner = {m: f for m, f in found.member_forces_n.items() if _slants(m) and m not in ("B0-T1", "B6-T5")}
+            _, solution = self.solved(name)
+            inner = {m: f for m, f in solution.member_forces_n.items() if _slants(m) and m not in ("B0-T1", "B6-T5")}
             self.assertTrue(inner)
             for member, force in inner.items():
                 self.assertGreaterEqual(sign * force, -1e-9, f"{name} {member}")
 
     def test_a_parabola_under_an_even_load_needs_no_diagonals(self) -> None:
         # The thrust line of a uniform load is a parabola, so a bowstring's diagonals carry nothing.
-        _, found = self.solved("bowstring")
-        for member, force in found.member_forces_n.items():
+        _, solution = self.solved("bowstring")
+        for member, force in solution.member_forces_n.items():
             if _slants(member) and "B0" not in member and "B6" not in member:
                 self.assertAlmostEqual(force, 0, delta=1e-8, msg=member)
 

@@ -26,10 +26,10 @@ class Boxes(unittest.TestCase):
         self.assertAlmostEqual(pounds, 582, delta=0.5)
 
     def test_as_published_it_grows_with_the_root_of_thickness_and_perimeter(self) -> None:
-        one = float(box_compression_n(4000.0, 0.003, 0.4))
-        self.assertAlmostEqual(float(box_compression_n(4000.0, 0.012, 0.4)) / one, 2, delta=1e-9)
-        self.assertAlmostEqual(float(box_compression_n(4000.0, 0.003, 1.6)) / one, 2, delta=1e-9)
-        self.assertAlmostEqual(float(box_compression_n(8000.0, 0.003, 0.4)) / one, 2, delta=1e-9)
+        thin = float(box_compression_n(4000.0, 0.003, 0.4))
+        self.assertAlmostEqual(float(box_compression_n(4000.0, 0.012, 0.4)) / thin, 2, delta=1e-9)
+        self.assertAlmostEqual(float(box_compression_n(4000.0, 0.003, 1.6)) / thin, 2, delta=1e-9)
+        self.assertAlmostEqual(float(box_compression_n(8000.0, 0.003, 0.4)) / thin, 2, delta=1e-9)
 
     def test_edge_crush_adds_its_papers(self) -> None:
         # 0.7 (2 · 3000 + 1.4 · 2000) N/m.
@@ -55,13 +55,13 @@ class Stools(unittest.TestCase):
         self.assertGreater(3 * self.typical(legs=1), self.typical(legs=3))
 
     def test_a_very_tall_thin_leg_buckles_as_a_whole(self) -> None:
-        found = board_leg(BOARD, 0.02, 3, 3.0, 1)
-        self.assertEqual(found.governing.key, "column")
+        leg = board_leg(BOARD, 0.02, 3, 3.0, 1)
+        self.assertEqual(leg.governing.key, "column")
 
     def test_refusals(self) -> None:
         for make, words in (
             (lambda: board_leg(STOCKS["manila"], 0.1, 3, 0.2, 3), "no corrugated card"),
-            (lambda: board_leg(BOARD, 0.0, 3, 0.2, 3), "more than nothing"),
+            (lambda: board_leg(BOARD, 0.0, 3, 0.2, 3), "more than zero"),
             (lambda: board_leg(BOARD, 0.1, 2, 0.2, 3), "at least 3"),
             (lambda: edge_crush_n_m(1.0, 1.0, 0.9), "at least as long"),
         ):

@@ -26,14 +26,14 @@ class Sheets(unittest.TestCase):
     def test_sixteen_sheets_of_a4_weigh_as_a_square_metre_does(self) -> None:
         # ISO 216: A0 is a square metre, and A4 a sixteenth of it, rounded down to millimetres; ISO 536 for the mass.
         for grammage in (0.080, 0.160):
-            found = grammage_from_sheets(grammage, 16, 0.297, 0.210, 0.0)
-            self.assertAlmostEqual(found.value / grammage, 1, delta=0.003)
+            sheet = grammage_from_sheets(grammage, 16, 0.297, 0.210, 0.0)
+            self.assertAlmostEqual(sheet.value / grammage, 1, delta=0.003)
 
     def test_weighing_ten_finds_the_grammage_back(self) -> None:
         for grammage in (0.045, 0.08, 0.16, 0.22):
             shown = round(10 * grammage * A4_M2, 3)
-            found = grammage_from_sheets(shown, 10, 0.297, 0.210, 0.001)
-            self.assertLessEqual(abs(found.value - grammage), 2 * found.standard_uncertainty)
+            sheet = grammage_from_sheets(shown, 10, 0.297, 0.210, 0.001)
+            self.assertLessEqual(abs(sheet.value - grammage), 2 * sheet.standard_uncertainty)
 
     def test_shipped_sheets_are_as_dense_as_paper_is(self) -> None:
         # Bulk of printing papers about 1.1 to 1.6 cm³/g, of rough papers up to 2.5 (from memory).

@@ -45,9 +45,9 @@ class Worked(unittest.TestCase):
         # Worked out apart from this code: with r=R sin(phi): L = R cos(phi - pi/n)/cos(pi/n), so phi = pi/n -+
         # arccos(L cos(pi/n)/R); admissible 0<r<=R cos(pi/n); L ranges between R (r->0) and 2R sin(pi/n) (r=R
         # cos(pi/n), one strut per chord), with an interior maximum R/cos(pi/n) at r=R sin(pi/n) when n>4.
-        found = inner_radii_m(4, 0.1, 0.12)
-        self.assertEqual(len(found), 1)
-        self.assertAlmostEqual(found[0] / 0.02258342613226058, 1, delta=1e-6)
+        radii = inner_radii_m(4, 0.1, 0.12)
+        self.assertEqual(len(radii), 1)
+        self.assertAlmostEqual(radii[0] / 0.02258342613226058, 1, delta=1e-6)
         self.assertAlmostEqual(longest_fit_m(4, 0.1) / 0.1414213562373095, 1, delta=1e-6)
         self.assertAlmostEqual(shortest_fit_m(4, 0.1), 0.1, delta=1e-12)
 
@@ -76,16 +76,16 @@ class Drawn(unittest.TestCase):
             c, d = np.array(plan.starts[other]), np.array(plan.ends[other])
             far = np.linalg.solve(np.column_stack([b - a, c - d]), c - a)[0] * length
             expected = {plan.near_crossing_m, plan.near_crossing_m + plan.crossing_spacing_m}
-            self.assertTrue(any(abs(far - one) < 1e-6 for one in expected), (far, expected, at))
+            self.assertTrue(any(abs(far - radius) < 1e-6 for radius in expected), (far, expected, at))
 
     @given(st.integers(3, 12), st.floats(0.02, 0.999))
     @settings(max_examples=tries(80))
     def test_length_and_radius_are_each_other_s_inverse(self, n: int, share: float) -> None:
         inner = share * 0.2 * math.cos(math.pi / n)
-        found = inner_radii_m(n, 0.2, strut_length_m(n, 0.2, inner))
-        self.assertTrue(any(abs(one - inner) < 1e-7 for one in found))
-        for one in found:
-            self.assertAlmostEqual(strut_length_m(n, 0.2, one), strut_length_m(n, 0.2, inner), delta=1e-9)
+        radii = inner_radii_m(n, 0.2, strut_length_m(n, 0.2, inner))
+        self.assertTrue(any(abs(radius - inner) < 1e-7 for radius in radii))
+        for radius in radii:
+            self.assertAlmostEqual(strut_length_m(n, 0.2, radius), strut_length_m(n, 0.2, inner), delta=1e-9)
 
     def test_slope_of_touching_rods_in_space(self) -> None:
         # Second route: distance of two skew lines, rotated by 2π/n about the axis, must be the thickness (numpy).

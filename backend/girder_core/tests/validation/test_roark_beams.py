@@ -50,12 +50,12 @@ def solved(load_per_m: NDArray[np.float64], points: dict[int, float], ends: str)
 class Spans(unittest.TestCase):
     def check(self, placement: str, patch: float, load_per_m: NDArray[np.float64], points: dict[int, float]) -> None:
         for ends, respond in (("simple", simply_supported), ("fixed", fixed_ended)):
-            found = respond(SPAN, 1.0, placement, patch)
+            response = respond(SPAN, 1.0, placement, patch)
             sags, middle = solved(load_per_m, points, ends)
             self.assertAlmostEqual(float(load_per_m.sum() * SPAN / PIECES) + sum(points.values()), 1)
-            ours = float(deflection_m(found, 1.0, SPAN, STIFF, 1.0))
+            ours = float(deflection_m(response, 1.0, SPAN, STIFF, 1.0))
             self.assertAlmostEqual(ours / float(sags[PIECES // 2]), 1, delta=1e-6, msg=f"{placement} {ends}")
-            self.assertAlmostEqual(found.mid_moment_nm / middle, 1, delta=1e-6, msg=f"{placement} {ends}")
+            self.assertAlmostEqual(response.mid_moment_nm / middle, 1, delta=1e-6, msg=f"{placement} {ends}")
 
     def test_one_spot(self) -> None:
         self.check("centre", 0.0, np.zeros(PIECES), {PIECES // 2: 1.0})

@@ -26,10 +26,10 @@ def meshed(section: Section, holes: bool = False) -> tuple[float, float, float]:
         shape = shape - other if holes else shape | other
     width = shape.bounds[2] - shape.bounds[0]
     geometry = Geometry(shape).create_mesh(mesh_sizes=[width**2], coarse=True)
-    found = Meshed(geometry)
-    found.calculate_geometric_properties()
-    second, _, _ = found.get_ic()
-    return float(found.get_area()), float(second), float(found.get_c()[1])
+    meshed_section = Meshed(geometry)
+    meshed_section.calculate_geometric_properties()
+    second, _, _ = meshed_section.get_ic()
+    return float(meshed_section.get_area()), float(second), float(meshed_section.get_c()[1])
 
 
 class AgainstTheLibrary(unittest.TestCase):
@@ -61,9 +61,9 @@ class AgainstTheLibrary(unittest.TestCase):
         sizes = (0.05, 0.0003, 0.004, 0.00025)
         across = corrugated_board(*sizes, 1.4, along_flutes=False)
         faces = [Geometry(Polygon(loop)) for loop in across.outline[:2]]
-        found = Meshed(CompoundGeometry(faces).create_mesh(mesh_sizes=[1.0], coarse=True))
-        found.calculate_geometric_properties()
-        self.assertAlmostEqual(float(across.second_moment_m4) / float(found.get_ic()[0]), 1, delta=1e-6)
+        section = Meshed(CompoundGeometry(faces).create_mesh(mesh_sizes=[1.0], coarse=True))
+        section.calculate_geometric_properties()
+        self.assertAlmostEqual(float(across.second_moment_m4) / float(section.get_ic()[0]), 1, delta=1e-6)
         # Along them the medium adds what a zigzag of its length and depth has (thin: its t_v² is left out, 0.5 %).
         along = corrugated_board(*sizes, 1.4, along_flutes=True)
         more = float(along.second_moment_m4) - float(across.second_moment_m4)
@@ -129,7 +129,7 @@ class Refusals(unittest.TestCase):
             (lambda: round_tube(0.01, 0.006), "millimetres"),
             (lambda: box(0.01, 0.02, 0.006), "millimetres"),
             (lambda: trough(0.05, 0.0001, 0.0003), "Make them higher"),
-            (lambda: rectangle(float("nan"), 0.01), "more than nothing"),
+            (lambda: rectangle(float("nan"), 0.01), "more than zero"),
             (lambda: triangular_tube(0.01, 0.003), "millimetres"),
             (lambda: i_beam(0.01, 0.004, 0.002, 0.001), "no deeper"),
             (lambda: corrugated_board(0.1, 2e-4, 1e-4, 2e-4, 1.3, True), "flutes"),

@@ -47,13 +47,13 @@ class Barge(unittest.TestCase):
         # L 0.12, B 0.08, m 0.1 kg, ρ 998: T = m/(ρ L B); KB = T/2; BM = B²/(12 T); GM = KB + BM − KG.
         hull = barge(0.1, 0.012)
         state = afloat(hull, 0.0, 0.0, 998.0)
-        for found, expected in (
+        for value, expected in (
             (state.draft_m, 0.010437541750167001), (state.buoyancy_m, 0.005218770875083501),
             (state.metacentric_radius_m, 0.0510976), (state.metacentric_height_m, 0.0443163708750835),
             (state.freeboard_m, 0.019562458249833), (payload_to_rim_kg(hull, 998.0), 0.187424),
             (payload_to_rim_kg(hull, 998.0, 0.005), 0.13951999999999998),
         ):  # fmt: skip
-            self.assertAlmostEqual(found / expected, 1, delta=1e-6)
+            self.assertAlmostEqual(value / expected, 1, delta=1e-6)
         self.assertAlmostEqual(freeboard_m(hull, 0.0, 998.0), state.freeboard_m, delta=1e-12)
 
     def test_heel_from_a_small_load_off_centre(self) -> None:
@@ -62,10 +62,10 @@ class Barge(unittest.TestCase):
         # Hull 0.08 kg with KG 12 mm, 10 g at 4 mm height and 6 mm off: wall-sided formula by root finding (scipy).
         hull = barge(0.08, 0.012, depth=0.04)
         self.assertAlmostEqual(metacentric_height_m(hull, 0.01, 0.004, 998.0) / 0.05036089378757516, 1, delta=1e-6)
-        found = heel_deg(hull, 0.01, 0.006, 0.004, 998.0)
-        self.assertAlmostEqual(math.radians(found.small_angle_deg) / 0.013237011471347504, 1, delta=1e-5)
-        self.assertAlmostEqual(math.radians(found.angle_deg) / 0.013235704470870455, 1, delta=1e-5)
-        self.assertTrue(found.small)
+        heel = heel_deg(hull, 0.01, 0.006, 0.004, 998.0)
+        self.assertAlmostEqual(math.radians(heel.small_angle_deg) / 0.013237011471347504, 1, delta=1e-5)
+        self.assertAlmostEqual(math.radians(heel.angle_deg) / 0.013235704470870455, 1, delta=1e-5)
+        self.assertTrue(heel.small)
 
     def test_smallest_beam_for_upright_stability(self) -> None:
         # GM = T/2 + B²/(12 T) − KG = 0 at B = √(12 T (KG − T/2)): T 30 mm, KG 40 mm, B 94.868 mm.
@@ -192,7 +192,7 @@ class Off(unittest.TestCase):
             (lambda: draft_m(hull, 5.0), "It sinks: it can carry"),
             (lambda: water_density_kg_m3(90), "between 0 and 40"),
             (lambda: best_open_box(0.1, 0.06), "less than half"),
-            (lambda: payload_in_items(0.1, 0.0), "more than nothing"),
+            (lambda: payload_in_items(0.1, 0.0), "more than zero"),
         ):
             with self.assertRaises(GirderError) as caught:
                 wrong()

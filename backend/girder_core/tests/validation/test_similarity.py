@@ -115,12 +115,12 @@ class Buckling(unittest.TestCase):
         # But for the pile that topples: its weight by its height is the load's own.
         small = tube_column(shape, 0.2, 0.15, CARD.thickness_m.typical, 1, CARD)
         large = tube_column(shape, 0.2 * s, 0.15 * s, CARD.thickness_m.typical * s, 1, at_size(CARD, s))
-        for one, other in zip(
+        for model, other in zip(
             sorted((a for a in small.limit_states if a.key != "topple"), key=lambda a: a.key),
             sorted((a for a in large.limit_states if a.key != "topple"), key=lambda a: a.key),
             strict=True,
         ):
-            self.assertAlmostEqual(other.typical_n / one.typical_n / s**2, 1, delta=1e-9, msg=one.key)
+            self.assertAlmostEqual(other.typical_n / model.typical_n / s**2, 1, delta=1e-9, msg=model.key)
 
     def test_greenhill_s_height_with_the_two_thirds(self) -> None:
         # A rod twice as thick is 2^(2/3) as tall when it just stands: E I/μ goes with d².
@@ -153,9 +153,9 @@ class Floating(unittest.TestCase):
             metacentric_height_m(large, load * s**3, 0.01 * s) / metacentric_height_m(small, load, 0.01) / s,
             1, delta=1e-6,
         )  # fmt: skip
-        one, other = capsizes(small, load, 0.01, 0.006), capsizes(large, load * s**3, 0.01 * s, 0.006 * s)
-        self.assertEqual(one.stability, other.stability)
-        self.assertAlmostEqual(one.angle_deg, other.angle_deg, delta=1e-5 * max(1, one.angle_deg))
+        model, other = capsizes(small, load, 0.01, 0.006), capsizes(large, load * s**3, 0.01 * s, 0.006 * s)
+        self.assertEqual(model.stability, other.stability)
+        self.assertAlmostEqual(model.angle_deg, other.angle_deg, delta=1e-5 * max(1, model.angle_deg))
 
     @given(SIZES, st.floats(0.4, 1.0))
     @settings(max_examples=tries(30))
@@ -175,10 +175,10 @@ class Geometry(unittest.TestCase):
         self.assertAlmostEqual(strut_length_m(n, 0.15 * s, inner * s) / length / s, 1, delta=1e-9)
         self.assertAlmostEqual(longest_fit_m(n, 0.15 * s) / longest_fit_m(n, 0.15) / s, 1, delta=1e-9)
         self.assertAlmostEqual(shortest_fit_m(n, 0.15 * s) / shortest_fit_m(n, 0.15) / s, 1, delta=1e-9)
-        for one, other in zip(
+        for model, other in zip(
             inner_radii_m(n, 0.15, length), inner_radii_m(n, 0.15 * s, length * s), strict=True
         ):  # fmt: skip
-            self.assertAlmostEqual(other / one / s, 1, delta=1e-6)
+            self.assertAlmostEqual(other / model / s, 1, delta=1e-6)
         small, large = ring_plan(n, 0.01, length, 0.003, 0.15), ring_plan(n, 0.01 * s, length * s, 0.003 * s, 0.15 * s)
         self.assertAlmostEqual(small.slope, large.slope, delta=1e-6)
         self.assertAlmostEqual(large.crown_m / small.crown_m / s, 1, delta=1e-6)
@@ -188,8 +188,8 @@ class Geometry(unittest.TestCase):
     def test_corbels_know_neither_size_nor_weight(self, s: float, steps: list[float], tail: float) -> None:
         small = corbel_stability(steps, 0.1, tail, 1.0)
         large = corbel_stability([step * s for step in steps], 0.1 * s, tail * 7, 7.0)
-        for one, other in zip(small.layers, large.layers, strict=True):
-            self.assertAlmostEqual(other.inner_margin_m, one.inner_margin_m * s, delta=1e-9 * s)
+        for model_layer, other in zip(small.layers, large.layers, strict=True):
+            self.assertAlmostEqual(other.inner_margin_m, model_layer.inner_margin_m * s, delta=1e-9 * s)
         worst = min(abs(layer.inner_margin_m) for layer in small.layers)
         if worst > 1e-6:
             self.assertEqual(small.stable, large.stable)
@@ -201,11 +201,11 @@ class Geometry(unittest.TestCase):
 
         def forces(truss: object, push: float) -> dict[str, float]:
             shares = deck_load(truss, "uniform")  # type: ignore[arg-type]
-            found = truss.solve({joint: (0.0, -share * push) for joint, share in shares.items()})  # type: ignore[attr-defined]
-            return dict(found.member_forces_n)
+            solved = truss.solve({joint: (0.0, -share * push) for joint, share in shares.items()})  # type: ignore[attr-defined]
+            return dict(solved.member_forces_n)
 
-        one, other = forces(small, 1.0), forces(large, load)
-        for member, force in one.items():
+        model, other = forces(small, 1.0), forces(large, load)
+        for member, force in model.items():
             self.assertAlmostEqual(other[member], force * load, delta=1e-7 * load)
 
     @given(SIZES)

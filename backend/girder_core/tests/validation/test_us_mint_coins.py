@@ -16,16 +16,16 @@ class Rolls(unittest.TestCase):
     def test_a_roll_weighed_whole_gives_the_mass_of_one(self) -> None:
         for name, (mass_g, roll) in SPECIFICATION_G.items():
             with self.subTest(name):
-                one = item_mass_kg(round(mass_g * roll) / 1000, roll, 0.001)
+                mass = item_mass_kg(round(mass_g * roll) / 1000, roll, 0.001)
                 # The scale rounds to whole grams: half a gram over the roll at most, plus float rounding.
-                self.assertAlmostEqual(one.value, mass_g / 1000, delta=0.0005 / roll + 1e-12)
+                self.assertAlmostEqual(mass.value, mass_g / 1000, delta=0.0005 / roll + 1e-12)
 
     def test_roll_masses(self) -> None:
         # 125 g, 200 g, 113.4 g, 226.8 g.
         items = tuple(LoadItem(n, Quantity(m / 1000), r, key=n) for n, (m, r) in SPECIFICATION_G.items())
         kit = Kit(items)
-        found = [kit.mass({n: r}).value for n, (m, r) in SPECIFICATION_G.items()]
-        for ours, published in zip(found, [0.125, 0.200, 0.1134, 0.2268], strict=True):
+        rolls = [kit.mass({n: r}).value for n, (m, r) in SPECIFICATION_G.items()]
+        for ours, published in zip(rolls, [0.125, 0.200, 0.1134, 0.2268], strict=True):
             self.assertAlmostEqual(ours, published, delta=1e-9)
 
     def test_old_cents_are_a_quarter_heavier(self) -> None:

@@ -53,7 +53,7 @@ export default function BenchPage() {
   const designs = queued(state);
   const design =
     designs.find((design) => design.id === asked) ??
-    designs.find((one) => one.id === showing?.design) ??
+    designs.find((design) => design.id === showing?.design) ??
     designs.find((design) => design.state === "on_bench") ??
     designs.find((design) => design.state === "checked_in") ??
     designs.find((design) => design.checked_in) ??
@@ -76,7 +76,7 @@ export default function BenchPage() {
   if (open && showing?.trial !== open.id) setShowing({ design: design.id, trial: open.id });
   const index = designs.indexOf(design);
   const next = [...designs.slice(index + 1), ...designs.slice(0, index)].find(
-    (one) => one.state === "checked_in" || one.state === "void" || one.state === "on_bench",
+    (waiting) => waiting.state === "checked_in" || waiting.state === "void" || waiting.state === "on_bench",
   );
   if (onPaper)
     return (
@@ -119,7 +119,7 @@ export default function BenchPage() {
             onBegun={() => place.current?.focus()}
           />
           {state.round_plan?.planned.some((round) => round.frequency_hz > 0) && (
-            <TableReading levels={state.round_plan.planned} stroke={state.run.setup["stroke_m"] ?? 0.03} />
+            <TableReading levels={state.round_plan.planned} />
           )}
           {family.result_readings.length > 0 && (
             <Button sx={{ px: 0, mt: 2 }} onClick={() => setOnPaper(true)}>

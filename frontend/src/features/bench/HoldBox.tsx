@@ -18,14 +18,14 @@ interface Props {
 export function HoldBox({ id, holdS, onBegan, onOver, over: said = "Did it hold?" }: Props) {
   const [since] = useState(() => performance.now());
   const [elapsed, setElapsed] = useState(0);
-  const told = useRef(false);
+  const rung = useRef(false);
   useEffect(() => onBegan?.(id, since), [id, onBegan, since]);
   useEffect(() => {
     const timer = window.setInterval(() => {
       const seconds = (performance.now() - since) / 1000;
       setElapsed(seconds);
-      if (seconds >= holdS && !told.current) {
-        told.current = true;
+      if (seconds >= holdS && !rung.current) {
+        rung.current = true;
         onOver?.();
       }
     }, 100);

@@ -29,8 +29,8 @@ export function LoadPanel({ countedKg, onClose, onSave }: Props) {
     setFrom({ source: "typed", says: "", broke: false });
   };
   const save = (held: boolean) => {
-    const { broke, ...told } = from;
-    onSave({ mass, resolution, held, ...told }, held && broke);
+    const { broke, ...source } = from;
+    onSave({ mass, resolution, held, ...source }, held && broke);
   };
   return (
     <Dialog open onClose={onClose} aria-label="The load as one figure">
@@ -73,10 +73,10 @@ export function LoadPanel({ countedKg, onClose, onSave }: Props) {
         <Box sx={{ borderTop: `1px solid ${ink.line}`, mt: 1.5, pt: 1.5 }}>
           <Typography variant="h3">Or from a force log</Typography>
           <ForceLog
-            onRead={(found) => {
-              setMass(found.text);
-              setResolution(found.step_text);
-              setFrom({ source: "force_log", says: found.says, broke: found.broke });
+            onRead={(reading) => {
+              setMass(reading.text);
+              setResolution(reading.step_text);
+              setFrom({ source: "force_log", says: reading.says, broke: reading.broke });
             }}
           />
         </Box>

@@ -9,7 +9,7 @@ import { useState } from "react";
 export function MeasuredResults() {
   const { state, family } = useRunState();
   const [steps, setSteps] = useState<Record<string, string>>({ length: "1 mm" });
-  const told = family.readings.filter((spec) => family.result_readings.includes(spec.key));
+  const specs = family.readings.filter((spec) => family.result_readings.includes(spec.key));
   const ready = state.designs.filter((design) => design.checked_in);
   return (
     <Box sx={{ pt: 2, maxWidth: 980 }}>
@@ -37,7 +37,7 @@ export function MeasuredResults() {
             </Typography>
           </Box>
           <Box>
-            {told.map((spec) => (
+            {specs.map((spec) => (
               <ReadingRow
                 key={spec.key}
                 design={design}
@@ -50,7 +50,7 @@ export function MeasuredResults() {
           </Box>
         </Box>
       ))}
-      {told.map((spec) => (
+      {specs.map((spec) => (
         <Typography key={spec.key} variant="body2" sx={{ color: ink.soft, mt: 1 }}>
           <b>{spec.label}:</b> {spec.how}
         </Typography>

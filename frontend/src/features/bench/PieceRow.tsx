@@ -7,7 +7,7 @@ export function PieceRow({ kit, shown }: { kit: readonly KitItem[]; shown: Trial
   const pieces = shown.steps
     .filter((step) => step.kind === "place")
     .flatMap((step) => {
-      const item = kit.find((one) => one.key === step.item);
+      const item = kit.find((entry) => entry.key === step.item);
       if (!item || item.shape === "platform") return [];
       return Array.from({ length: step.count }, (_, i) => ({
         id: `${step.event_id} ${i}`,

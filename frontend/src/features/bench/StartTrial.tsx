@@ -125,8 +125,8 @@ function Ways({ ways, way, onWay }: { ways: readonly Mode[]; way: string; onWay:
         ))}
       </ToggleButtonGroup>
       <Typography variant="body2" sx={{ color: ink.soft, mt: 0.5 }}>
-        {ways.find((one) => one.key === way)?.explanation} The same for every team, or it is named when they
-        are compared.
+        {ways.find((arrangement) => arrangement.key === way)?.explanation} The same for every team, or it is
+        named when they are compared.
       </Typography>
     </Box>
   );
@@ -271,7 +271,7 @@ export function StartTrial({
                   ≈ The joints are dry in {clockText(drying)}.
                 </Typography>
                 <TextField
-                  label="Why test it now all the same?"
+                  label="Why test it now anyway?"
                   value={wetReason}
                   onChange={(event) => setWetReason(event.target.value)}
                   helperText="The reason is kept and shown with the result."
@@ -301,7 +301,7 @@ export function StartTrial({
               again
                 ? `trial ${design.trials.length + 1}`
                 : family.loaded
-                  ? `wait ${state.run.setup["hold_s"] ?? 0} s after each step`
+                  ? `wait ${state.hold_s} s after each step`
                   : "everyone behind the line"
             }
             disabled={!design.checked_in || start.isPending || (drying > 0 && wetReason.trim() === "")}

@@ -4,6 +4,7 @@ import { Link as RouterLink } from "react-router";
 import type { Design } from "../../api/types";
 import { ink } from "../../shared/theme";
 import { useRunState } from "../run";
+import { plural } from "../../shared/format";
 
 /** The address of one trial at the bench. */
 export const trialAddress = (run: number, design: number, trial: string): string =>
@@ -15,7 +16,7 @@ export function TrialList({ design }: { design: Design }) {
   return (
     <Box component="nav" aria-label={`Trials of ${design.team.name}`} sx={{ mt: 3 }}>
       <Typography sx={{ fontWeight: 700 }}>
-        {design.trials.length === 1 ? "Its trial" : "Its trials"}
+        {plural("Its trial", design.trials.length)}
         <Typography component="span" sx={{ color: ink.soft, ml: 1 }}>
           Open one to undo its end or weigh the pile.
         </Typography>

@@ -2,12 +2,11 @@
 import type { Design, TrialState, TrialResult } from "../../api/types";
 import { formatLength, formatMass } from "../../shared/format";
 import { useUnits } from "../../shared/units";
-import { BridgeElevation } from "../../drawing/BridgeElevation";
 import { layersOf } from "../../drawing/bridgeGeometry";
 import { DeckPlan } from "../../drawing/DeckPlan";
 import { HullPlan } from "../../drawing/HullPlan";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
-import { useRunState } from "../run";
+import { DesignSpan, useRunState } from "../run";
 
 interface Props {
   design: Design;
@@ -22,16 +21,12 @@ export function TrialPicture({ design, shown, cargo = null, seat = "mc", onSeat 
   const { state, family } = useRunState();
   const units = useUnits();
   const { run, drawing } = state;
-  const value = (key: string) => design.readings.find((reading) => reading.key === key)?.value_si;
+  const size = (key: string) => design.sizes[key] ?? 0;
   if (family.bench.picture === "span") {
-    const gap = value("gap") ?? run.setup["gap_m"] ?? 0.3;
     return (
-      <BridgeElevation
-        gapM={gap}
-        overlapLeftM={value("overlap_left") ?? 0.03}
-        overlapRightM={value("overlap_right") ?? 0.03}
+      <DesignSpan
+        design={design}
         stack={shown ? layersOf(shown.steps, run.kit) : []}
-        gapLabel={formatLength(gap, units)}
         {...(shown && shown.read_kg > 0 ? { readLabel: `${formatMass(shown.read_kg, units)} read` } : {})}
         sagM={shown?.last_sag_m ?? 0}
         broken={shown?.outcome === "broke"}
@@ -39,11 +34,10 @@ export function TrialPicture({ design, shown, cargo = null, seat = "mc", onSeat 
     );
   }
   if (family.bench.picture === "hull" && onSeat) {
-    const length = value("length") ?? run.setup["length_max_m"] ?? 0.15;
     return (
       <HullPlan
-        lengthM={length}
-        widthM={value("width") ?? 0.6 * length}
+        lengthM={size("length")}
+        widthM={size("width")}
         seats={shown?.seats ?? {}}
         chosen={seat}
         cargo={cargo}
@@ -51,20 +45,18 @@ export function TrialPicture({ design, shown, cargo = null, seat = "mc", onSeat 
       />
     );
   }
-  const length = value("length");
-  const width = value("width");
-  if (design.deck_places.length > 0 && length && width) {
+  if (design.deck_places.length > 0) {
     const item = run.kit.find((item) => item.shape !== "platform");
     return (
       <DeckPlan
-        lengthM={length}
-        widthM={width}
+        lengthM={size("length")}
+        widthM={size("width")}
         itemM={item?.diameter_m ?? 0}
         places={design.deck_places}
         held={shown?.pieces_held ?? 0}
         on={shown?.pieces_on ?? 0}
-        lengthLabel={formatLength(length, units)}
-        widthLabel={formatLength(width, units)}
+        lengthLabel={formatLength(size("length"), units)}
+        widthLabel={formatLength(size("width"), units)}
       />
     );
   }

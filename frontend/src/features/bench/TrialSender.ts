@@ -127,8 +127,8 @@ export class TrialSender {
 
   /** Write an entry down; nothing happens before the trial is known. */
   act(kind: EventKind, data: Record<string, unknown> = {}): void {
-    const told = this.sent.aside.filter((event) => event.told).map((event) => event.id);
-    this.add(this.ports.newId(), kind, data, told);
+    const seen = this.sent.aside.filter((event) => event.told).map((event) => event.id);
+    this.add(this.ports.newId(), kind, data, seen);
   }
 
   /** Write down after all what was set aside, as the latest entry; `more` says what is now confirmed. */
@@ -242,8 +242,8 @@ export class TrialSender {
     this.ports.learn(this.trial, answer.state);
     const done = new Set(answer.accepted);
     const { refused } = answer;
-    const event = refused && batch.find((one) => one.id === refused.event_id);
-    if (!event && !batch.some((one) => done.has(one.id))) return this.wait("offline", "");
+    const event = refused && batch.find((entry) => entry.id === refused.event_id);
+    if (!event && !batch.some((entry) => done.has(entry.id))) return this.wait("offline", "");
     if (!refused || !event) {
       await this.part([...done], []);
       this.width = Math.min(AT_ONCE, this.width * 2);
@@ -254,14 +254,14 @@ export class TrialSender {
       const rest = this.sent.pending.filter((entry) => !done.has(entry.id));
       await this.part(
         [...done],
-        rest.map((one) => stale(one)),
+        rest.map((entry) => stale(entry)),
       );
       return true;
     }
-    const told = this.sent.pending.length === 1;
+    const alone = this.sent.pending.length === 1;
     await this.part(
       [...done],
-      [aside(event, "refused", refused.code, refused.sentence, refused.confirm, told)],
+      [aside(event, "refused", refused.code, refused.sentence, refused.confirm, alone)],
       answer.state.result.next_sequence,
     );
     return true;
@@ -403,9 +403,9 @@ function aside(
   code: string,
   sentence: string,
   confirm: boolean,
-  told: boolean,
+  shown: boolean,
 ): AsideEvent {
-  return { ...event, why, code, sentence, confirm, told };
+  return { ...event, why, code, sentence, confirm, told: shown };
 }
 
 const stale = (event: PendingEvent): AsideEvent =>

@@ -2,13 +2,13 @@
 import { Box, Typography } from "@mui/material";
 import { useLayoutEffect, useRef } from "react";
 import type { BenchMeasure, Step, TrialResult, UnitSystem } from "../../api/types";
-import { formatLength } from "../../shared/format";
+import { formatLength, plural } from "../../shared/format";
 import { ink } from "../../shared/theme";
 import type { BenchTrial } from "./useTrial";
 
 export function SavingWords({ bench }: { bench: BenchTrial }) {
   const waiting = bench.pending.length;
-  const entries = `${waiting} ${waiting === 1 ? "entry" : "entries"}`;
+  const entries = `${waiting} ${plural("entry", waiting)}`;
   const words = {
     saved: "saved",
     sending: "saving",
@@ -93,14 +93,14 @@ export function RoundStrip({
   measures: readonly BenchMeasure[];
   units: UnitSystem;
 }) {
-  const told = shown.taken.map((one) => {
-    const spec = measures.find((measure) => measure.key === one.key);
-    const value = spec?.kind === "length" ? formatLength(one.value_si, units) : String(one.value_si);
-    return `${spec?.label ?? one.key} ${value}`;
+  const lines = shown.taken.map((reading) => {
+    const spec = measures.find((measure) => measure.key === reading.key);
+    const value = spec?.kind === "length" ? formatLength(reading.value_si, units) : String(reading.value_si);
+    return `${spec?.label ?? reading.key} ${value}`;
   });
   return (
     <Typography role="region" aria-label="Measured" sx={{ flex: 1, minWidth: 0, minHeight: 24 }}>
-      {told.join(" · ")}
+      {lines.join(" · ")}
     </Typography>
   );
 }

@@ -36,7 +36,7 @@ export function factsOf(
   const needed = (plan?.measures ?? [])
     .filter((measure) => measure.needed)
     .map((measure) => taken.has(measure.key));
-  const told = needed.length === 0 || (needsAll ? needed.every(Boolean) : needed.some(Boolean));
+  const measured = needed.length === 0 || (needsAll ? needed.every(Boolean) : needed.some(Boolean));
   const next = plan !== null && nextRound(plan, shown) !== undefined;
   const waits = (kind: PendingEvent["kind"]) => pending.some((event) => event.kind === kind);
   const so: Record<Fact, boolean> = {
@@ -53,8 +53,8 @@ export function factsOf(
     round_made: shown.rounds.length > 0,
     round_ahead: shown.round_waiting || next,
     all_made: plan !== null && (plan.attack_s !== null || !next),
-    told,
-    loading: plan === null || (plan.procedure.top_load && kit.length > 0 && told),
+    told: measured,
+    loading: plan === null || (plan.procedure.top_load && kit.length > 0 && measured),
     read: shown.read_kg > 0 || waits("load_reading"),
     pile_weighed: shown.pile_weighed || waits("pile_reading"),
     undoable: shown.undoable !== null,

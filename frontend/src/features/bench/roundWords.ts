@@ -84,6 +84,6 @@ export function besideRound(
     (round) => round.size === (shown.rounds.at(-1)?.size ?? plan.planned[0]?.size),
   );
   if (round && round.beside !== "") return { figure: round.beside, says: round.beside_says };
-  const told = measures.some(([measure]) => measure.lead !== "");
-  return told && ownWeight !== "" ? { figure: ownWeight, says: "own weight" } : null;
+  const leads = measures.some(([measure]) => measure.lead !== "");
+  return leads && ownWeight !== "" ? { figure: ownWeight, says: "own weight" } : null;
 }

@@ -122,9 +122,9 @@ function footOfLoad(
     state.estimate
       ? `Expected ${formatEstimate(state.estimate.low_kg, units)} to ${formatEstimate(state.estimate.high_kg, units)}, from ${state.estimate.basis}.`
       : "",
-    ...shown.taken.slice(-1).map((one) => {
-      const measure = measures.find((spec) => spec.key === one.key);
-      return measure ? `${measure.label} ${measureWords(measure, one.value_si, units)}.` : "";
+    ...shown.taken.slice(-1).map((reading) => {
+      const measure = measures.find((spec) => spec.key === reading.key);
+      return measure ? `${measure.label} ${measureWords(measure, reading.value_si, units)}.` : "";
     }),
   ]
     .filter(Boolean)

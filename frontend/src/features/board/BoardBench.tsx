@@ -58,7 +58,7 @@ function OneBench({
     value: String(result.pieces_held),
     unit: plural(item?.name ?? "piece", result.pieces_held),
   };
-  const told = inRounds
+  const figure = inRounds
     ? roundFigure(plan, result, units)
     : {
         lead: result.step_waiting ? "Held before this step" : "Held",
@@ -92,7 +92,7 @@ function OneBench({
       </Box>
       <Typography sx={{ fontSize: "1.9rem", mt: 0.5 }}>
         {ended}
-        {told.lead}
+        {figure.lead}
         {how && result.outcome !== "running" && <b>. {how}</b>}
       </Typography>
       <Box sx={{ flex: 1, minHeight: 90, display: "flex", gap: 2 }}>
@@ -109,9 +109,9 @@ function OneBench({
               color: result.outcome === "broke" || result.outcome === "void" ? board.text : board.held,
             }}
           >
-            {told.figure.value}{" "}
-            <Box component="span" sx={{ fontSize: told.figure.unit.length > 3 ? "0.22em" : "0.36em" }}>
-              {told.figure.unit}
+            {figure.figure.value}{" "}
+            <Box component="span" sx={{ fontSize: figure.figure.unit.length > 3 ? "0.22em" : "0.36em" }}>
+              {figure.figure.unit}
             </Box>
           </Box>
         </Box>

@@ -37,7 +37,7 @@ export function BoardClock({ state, at }: { state: BoardState; at: number }) {
   const running = useCountdown(clock.running ? clock.left_s : null, at);
   const left = running ?? clock.left_s;
   const over = clock.started && left <= 0;
-  const near = clock.started && clock.warnings_s.some((one) => left <= one);
+  const near = clock.started && clock.warnings_s.some((warning) => left <= warning);
   return (
     <Box sx={{ textAlign: "center", pt: 2 }}>
       <Typography sx={{ fontSize: "3rem" }} aria-live="polite">

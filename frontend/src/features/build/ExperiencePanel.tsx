@@ -4,7 +4,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { answered, api } from "../../api/client";
 import { keys, useExperience } from "../../api/queries";
 import type { Experience } from "../../api/types";
-import { formatMass } from "../../shared/format";
+import { formatMass, plural } from "../../shared/format";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
@@ -12,19 +12,19 @@ import { useRunState } from "../run";
 
 export function ExperiencePanel() {
   const { state } = useRunState();
-  const found = useExperience(state.run.id);
-  if (!found.data || found.data.length === 0) return null;
+  const experience = useExperience(state.run.id);
+  if (!experience.data || experience.data.length === 0) return null;
   return (
     <Box component="section" sx={{ width: 360, mt: 3 }}>
       <Typography variant="h2">Your class and the model</Typography>
-      {found.data.map((one) => (
-        <Finding key={one.material} found={one} run={state.run.id} />
+      {experience.data.map((finding) => (
+        <Finding key={finding.material} finding={finding} run={state.run.id} />
       ))}
     </Box>
   );
 }
 
-function Finding({ found, run }: { found: Experience; run: number }) {
+function Finding({ finding, run }: { finding: Experience; run: number }) {
   const units = useUnits();
   const client = useQueryClient();
   const use = useMutation({
@@ -32,7 +32,7 @@ function Finding({ found, run }: { found: Experience; run: number }) {
       answered(
         api.PUT("/api/runs/{id}/experience", {
           params: { path: { id: run } },
-          body: { material: found.material, applied },
+          body: { material: finding.material, applied },
         }),
       ),
     onSuccess: async (fresh) => {
@@ -41,12 +41,12 @@ function Finding({ found, run }: { found: Experience; run: number }) {
       await client.invalidateQueries({ queryKey: ["draft"] });
     },
   });
-  const { applied, calibration } = found;
+  const { applied, calibration } = finding;
   const newer = applied !== null && calibration !== null && calibration.count !== applied.count;
   return (
     <Box sx={{ py: 1, borderBottom: `1px solid ${ink.line}` }}>
-      <Typography>{found.says}</Typography>
-      {found.pairs.map((pair, i) => (
+      <Typography>{finding.says}</Typography>
+      {finding.pairs.map((pair, i) => (
         <Typography key={i} variant="body2" sx={{ color: ink.soft }}>
           {pair.team}: {formatMass(pair.measured_kg, units)} of {formatMass(pair.predicted_kg, units)}
         </Typography>
@@ -54,7 +54,7 @@ function Finding({ found, run }: { found: Experience; run: number }) {
       {applied && (
         <Typography sx={{ fontWeight: 600, color: ink.held }}>
           ✓ Used: the model times {Number(applied.factor.toPrecision(2))}, from {applied.count}{" "}
-          {applied.count === 1 ? "trial" : "trials"}.
+          {plural("trial", applied.count)}.
         </Typography>
       )}
       <Box sx={{ display: "flex", gap: 1, mt: 0.5 }}>

@@ -6,15 +6,13 @@ import { Link as RouterLink, useNavigate, useParams } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { Design, Run } from "../../api/types";
-import { formatLength, formatPercent } from "../../shared/format";
+import { formatPercent, plural } from "../../shared/format";
 import { Empty, Notice, sentenceOf } from "../../shared/states";
 import { bareButton, ink } from "../../shared/theme";
-import { useUnits } from "../../shared/units";
-import { BridgeElevation } from "../../drawing/BridgeElevation";
 import { HowTo } from "../../drawing/HowTo";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { TeamMark } from "../../drawing/TeamMark";
-import { useDesignWrite, useRunState } from "../run";
+import { DesignSpan, useDesignWrite, useRunState } from "../run";
 import { MaterialsForm } from "./MaterialsForm";
 import { useKeys } from "../../shared/keyboard";
 import { Photos } from "./Photos";
@@ -102,21 +100,21 @@ function Constraints({ design }: { design: Design }) {
   const breached = design.constraints.some((constraint) => constraint.status === "breached");
   const { breach_policy, penalty } = state.run;
   const consequence = {
-    refuse: "This recipe tests nothing that breaks a rule. Mend it and measure again.",
+    refuse: "This recipe tests no design that breaks a rule. Mend it and measure again.",
     penalty: `This recipe takes ${formatPercent(penalty)} off the score for a broken rule.`,
-    note: "This recipe ranks it all the same, with a note.",
+    note: "This recipe ranks it anyway, with a note.",
   }[breach_policy];
   return (
     <Box>
-      {measured.map((one) => {
-        const { word, colour, sign } = STATUS[one.status];
+      {measured.map((rule) => {
+        const { word, colour, sign } = STATUS[rule.status];
         return (
-          <Box key={one.key} sx={{ display: "grid", gridTemplateColumns: "92px 1fr", py: 0.4 }}>
+          <Box key={rule.key} sx={{ display: "grid", gridTemplateColumns: "92px 1fr", py: 0.4 }}>
             <Typography sx={{ fontWeight: 700, color: colour }}>
               <span aria-hidden="true">{sign}</span> {word}
             </Typography>
             <Typography>
-              <b>{one.label}.</b> {one.sentence}
+              <b>{rule.label}.</b> {rule.sentence}
             </Typography>
           </Box>
         );
@@ -153,7 +151,7 @@ function Controls({ design }: { design: Design }) {
             aria-pressed={broken.has(name)}
             sx={{ py: 0, fontSize: "0.95rem", fontWeight: 400 }}
             onClick={() =>
-              write.mutate(broken.has(name) ? [...broken].filter((one) => one !== name) : [...broken, name])
+              write.mutate(broken.has(name) ? [...broken].filter((key) => key !== name) : [...broken, name])
             }
           >
             {broken.has(name) ? `not kept: ${name}` : `✓ ${name}`}
@@ -241,7 +239,6 @@ function LevelChoice({ design, factor }: { design: Design; factor: NonNullable<R
 
 function DesignCheckIn({ design, next }: { design: Design; next: Design | undefined }) {
   const { state, family } = useRunState();
-  const units = useUnits();
   const go = useNavigate();
   const [steps, setSteps] = useState({
     length: state.run.counted_unit ? `1 ${state.run.counted_unit.name}` : "1 mm",
@@ -253,7 +250,6 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
   const [adding, setAdding] = useState(false);
   const [looking, setLooking] = useState<string | null>(null);
   const value = (key: string) => design.readings.find((reading) => reading.key === key)?.value_si;
-  const gap = value("gap") ?? state.run.setup["gap_m"] ?? 0.3;
   const weighed = family.readings.some((spec) => spec.key === "self_mass");
   // What is taken after the test is not waited for here; own weight is better taken before it.
   const now = family.readings.filter((spec) => spec.needed && (!spec.may_follow || spec.kind === "mass"));
@@ -351,13 +347,7 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
         )}
         <Box sx={{ height: 200, mb: 2 }}>
           {family.bench.picture === "span" ? (
-            <BridgeElevation
-              gapM={gap}
-              overlapLeftM={value("overlap_left") ?? 0.03}
-              overlapRightM={value("overlap_right") ?? 0.03}
-              stack={[]}
-              gapLabel={formatLength(gap, units)}
-            />
+            <DesignSpan design={design} stack={[]} />
           ) : (
             <SetupDrawing drawing={state.drawing} width={340} height={200} />
           )}
@@ -400,7 +390,7 @@ export default function CheckInPage() {
   );
   const design = designs[index];
   if (!design) return <Empty title="No team in this run." />;
-  const next = [...designs.slice(index + 1), ...designs.slice(0, index)].find((one) => !one.checked_in);
+  const next = [...designs.slice(index + 1), ...designs.slice(0, index)].find((other) => !other.checked_in);
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { md: "230px 1fr" }, gap: 4, pt: 2 }}>
       <Box>
@@ -412,7 +402,7 @@ export default function CheckInPage() {
         <YoungControl />
         {state.missing_teams > 0 && (
           <Button onClick={() => add.mutate()}>
-            Add {state.missing_teams} {state.missing_teams === 1 ? "team" : "teams"} that came later
+            Add {state.missing_teams} {plural("team", state.missing_teams)} that came later
           </Button>
         )}
       </Box>

@@ -6,14 +6,14 @@ import { condensed, ink } from "../../shared/theme";
 export function StandTimer({ seconds, onStood }: { seconds: number; onStood: () => void }) {
   const [began, setBegan] = useState<number | null>(null);
   const [left, setLeft] = useState(seconds);
-  const told = useRef(false);
+  const rung = useRef(false);
   useEffect(() => {
     if (began === null) return undefined;
     const timer = window.setInterval(() => {
       const now = seconds - (performance.now() - began) / 1000;
       setLeft(now);
-      if (now <= 0 && !told.current) {
-        told.current = true;
+      if (now <= 0 && !rung.current) {
+        rung.current = true;
         onStood();
       }
     }, 100);

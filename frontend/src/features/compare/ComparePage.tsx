@@ -89,10 +89,10 @@ function Asked({ comparison, words, onSchool, onRule }: AskedProps) {
         onChange={(_, value: School | null) => value && onSchool(value)}
       >
         {family.schools
-          .filter((one) => state.schools.includes(one.school))
-          .map((one) => (
-            <ToggleButton key={one.school} value={one.school} title={one.why}>
-              {words?.schools.find((w) => w.key === one.school)?.label ?? one.school}
+          .filter((choice) => state.schools.includes(choice.school))
+          .map((choice) => (
+            <ToggleButton key={choice.school} value={choice.school} title={choice.why}>
+              {words?.schools.find((w) => w.key === choice.school)?.label ?? choice.school}
             </ToggleButton>
           ))}
       </ToggleButtonGroup>
@@ -160,7 +160,7 @@ export default function ComparePage() {
       {!data.official && (
         <Typography sx={{ color: ink.watch, fontWeight: 600 }}>
           For discussion. The official ranking of this run:{" "}
-          {words?.schools.find((one) => one.key === run.school)?.label.toLowerCase()},{" "}
+          {words?.schools.find((word) => word.key === run.school)?.label.toLowerCase()},{" "}
           {words?.trial_rules.find((rule) => rule.key === run.trial_rule)?.label.toLowerCase()}.
         </Typography>
       )}

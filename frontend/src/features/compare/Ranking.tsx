@@ -54,37 +54,38 @@ function BelowTheRanking({ comparison }: { comparison: DrawnComparison }) {
     <Box sx={{ borderTop: `1px solid ${ink.line}`, mt: 1.5, pt: 1 }}>
       {decided.length > 0 && (
         <Typography>
-          <b style={{ color: ink.watch }}>Not like with like:</b> {decided.map((one) => one.says).join(" ")}
+          <b style={{ color: ink.watch }}>Not like with like:</b>{" "}
+          {decided.map((difference) => difference.says).join(" ")}
         </Typography>
       )}
-      {comparison.voids.map((one) => (
-        <Box key={one.trial} sx={{ display: "flex", gap: 1, alignItems: "center" }}>
-          <TeamMark team={one.team} size={16} />
+      {comparison.voids.map((trial) => (
+        <Box key={trial.trial} sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+          <TeamMark team={trial.team} size={16} />
           <Typography>
-            <b>{one.team.name}</b>,{" "}
+            <b>{trial.team.name}</b>,{" "}
             <Link
               component={RouterLink}
-              to={trialAddress(state.run.id, one.design, one.trial)}
+              to={trialAddress(state.run.id, trial.design, trial.trial)}
               sx={{ color: "inherit" }}
             >
-              trial {one.number}
+              trial {trial.number}
             </Link>
-            : void, not scored ({one.reason.toLowerCase()} at {formatMass(one.load_on_kg, units)}).
+            : void, not scored ({trial.reason.toLowerCase()} at {formatMass(trial.load_on_kg, units)}).
           </Typography>
         </Box>
       ))}
-      {comparison.unranked.map((one) => (
-        <Box key={one.design} sx={{ display: "flex", gap: 1, alignItems: "center" }}>
-          <TeamMark team={one.team} size={16} />
+      {comparison.unranked.map((design) => (
+        <Box key={design.design} sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+          <TeamMark team={design.team} size={16} />
           <Typography>
             <Link
               component={RouterLink}
-              to={`/runs/${state.run.id}/bench/${one.design}`}
+              to={`/runs/${state.run.id}/bench/${design.design}`}
               sx={{ color: "inherit", fontWeight: 700 }}
             >
-              {one.team.name}
+              {design.team.name}
             </Link>
-            : {one.sentence}
+            : {design.sentence}
           </Typography>
         </Box>
       ))}
@@ -99,9 +100,7 @@ export function Ranking({ comparison }: { comparison: DrawnComparison }) {
   return (
     <>
       {empty ? (
-        <Empty
-          title={family.loaded ? "Nothing has been tested to an end yet." : "No result is written down yet."}
-        >
+        <Empty title={family.loaded ? "No test has come to its end yet." : "No result is written down yet."}>
           <Button
             component={RouterLink}
             to={`/runs/${state.run.id}/bench`}

@@ -9,6 +9,7 @@ import { FileButton } from "../../shared/FileButton";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { useRunState } from "../run";
+import { plural } from "../../shared/format";
 
 async function base64(blob: Blob): Promise<string> {
   const bytes = new Uint8Array(await blob.arrayBuffer());
@@ -86,8 +87,8 @@ export function ResultsTable() {
   const meaning = seen?.columns.map((column) => column.meaning) ?? [];
   const what = seen
     ? [
-        seen.trials > 0 && `${seen.trials} ${seen.trials === 1 ? "trial" : "trials"}`,
-        seen.readings > 0 && `${seen.readings} ${seen.readings === 1 ? "reading" : "readings"}`,
+        seen.trials > 0 && `${seen.trials} ${plural("trial", seen.trials)}`,
+        seen.readings > 0 && `${seen.readings} ${plural("reading", seen.readings)}`,
       ]
         .filter(Boolean)
         .join(" and ")

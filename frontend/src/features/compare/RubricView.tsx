@@ -13,7 +13,7 @@ import { useRunState } from "../run";
 type Sources = Rubric["sources"];
 
 const wordsOf = (sources: Sources, key: Criterion["source"]): string =>
-  sources.find((one) => one.source === key)?.words ?? key;
+  sources.find((choice) => choice.source === key)?.words ?? key;
 
 type Line = Omit<Criterion, "key"> & { key: string };
 
@@ -81,7 +81,7 @@ function Editor({
             onChange={(e) => change(i, { weight: Number(e.target.value) })}
           />
           <TextField
-            label="Levels from the lowest, one a line"
+            label="Levels from the lowest up, one on each line"
             multiline
             value={line.levels.join("\n")}
             onChange={(e) => change(i, { levels: e.target.value.split("\n") })}
@@ -158,7 +158,7 @@ function Marks({
             </td>
             {rubric.criteria.map((criterion) => {
               const judged = row.levels[criterion.key];
-              const found = judged?.level ?? null;
+              const current = judged?.level ?? null;
               return (
                 <td key={criterion.key}>
                   <TextField
@@ -167,7 +167,7 @@ function Marks({
                       select: { native: true },
                       htmlInput: { "aria-label": `${criterion.name} of ${row.team.name}` },
                     }}
-                    value={judged?.by_hand ? String(found) : ""}
+                    value={judged?.by_hand ? String(current) : ""}
                     onChange={(event) =>
                       onMark(
                         row.design,
@@ -177,7 +177,7 @@ function Marks({
                     }
                     sx={{ minWidth: 120, "& select": { fontWeight: judged?.by_hand ? 700 : 400 } }}
                   >
-                    <option value="">{found === null ? "–" : criterion.levels[found]}</option>
+                    <option value="">{current === null ? "–" : criterion.levels[current]}</option>
                     {criterion.levels.map((level, i) => (
                       <option key={level} value={i}>
                         {level}

@@ -50,7 +50,7 @@ export function WhyView({ school, rule }: { school: Comparison["school"]; rule: 
   if (reasons.isError) return <Failed error={reasons.error} retry={() => void reasons.refetch()} />;
   const { charts } = reasons.data;
   if (!charts.endings && charts.against.length === 0)
-    return <Empty title="Nothing has been tested to an end yet." />;
+    return <Empty title="No test has come to its end yet." />;
   return (
     <Box
       sx={{

@@ -32,7 +32,7 @@ function Fetched({ design }: { design: Design }) {
     return (
       <Failed error={kinds.error ?? stocks.error ?? start.error} retry={fetchAgain(kinds, stocks, start)} />
     );
-  const offered = start.data.kinds.flatMap((key) => kinds.data.filter((one) => one.key === key));
+  const offered = start.data.kinds.flatMap((key) => kinds.data.filter((kind) => kind.key === key));
   return <DesignDraft design={design} kinds={offered} stocks={stocks.data} starts={start.data.start} />;
 }
 

@@ -32,15 +32,15 @@ interface Props {
 
 export function DraftTable({ kind, state, stocks, onChange, design, veil, actions }: Props) {
   const settled = useSettled(state, 40);
-  const found = useDraft(
+  const worked = useDraft(
     request(kind.key, settled, design?.run ?? null),
     design?.id ?? null,
     design?.veiled ?? false,
   );
-  const error = found.error instanceof ApiError ? found.error : null;
+  const error = worked.error instanceof ApiError ? worked.error : null;
   // What cannot be built leaves the last drawing that could on the table, faded.
   const [last, setLast] = useState<Draft | undefined>(undefined);
-  if (found.data && found.data !== last) setLast(found.data);
+  if (worked.data && worked.data !== last) setLast(worked.data);
   const draft = last?.kind === kind.key ? last : undefined;
   const fields = error?.fields ?? {};
   const placed = Object.keys(fields).some((key) => kind.params.some((param) => param.key === key));
@@ -112,13 +112,13 @@ function Views({
           const view = draft.views.find((view) => view.key === place.key);
           return view ? [{ ...place, view }] : [];
         });
-        const whole = shown.reduce((sum, one) => sum + one.share, 0);
+        const whole = shown.reduce((sum, view) => sum + view.share, 0);
         return (
           <Box
             key={i}
             sx={{
               display: "grid",
-              gridTemplateColumns: shown.map((one) => `${one.share}fr`).join(" "),
+              gridTemplateColumns: shown.map((view) => `${view.share}fr`).join(" "),
               gap: 2,
             }}
           >

@@ -16,7 +16,7 @@ export default function DraftingPage() {
   if (kinds.isPending || stocks.isPending) return <Loading what="the drafting table" />;
   if (kinds.isError || stocks.isError)
     return <Failed error={kinds.error ?? stocks.error} retry={fetchAgain(kinds, stocks)} />;
-  const kind = kinds.data.find((one) => one.key === asked) ?? kinds.data[0];
+  const kind = kinds.data.find((listed) => listed.key === asked) ?? kinds.data[0];
   if (!kind) return null;
   return (
     <>
@@ -25,19 +25,19 @@ export default function DraftingPage() {
         aria-label="Kinds of draft"
         sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, alignItems: "center" }}
       >
-        {kinds.data.map((one) => (
+        {kinds.data.map((listed) => (
           <NavLink
-            key={one.key}
-            to={`/drafting/${one.key}`}
+            key={listed.key}
+            to={`/drafting/${listed.key}`}
             style={{
               padding: "3px 11px",
               textDecoration: "none",
-              color: one.key === kind.key ? "#ffffff" : ink.ink,
-              background: one.key === kind.key ? ink.ink : "transparent",
-              fontWeight: one.key === kind.key ? 700 : 400,
+              color: listed.key === kind.key ? "#ffffff" : ink.ink,
+              background: listed.key === kind.key ? ink.ink : "transparent",
+              fontWeight: listed.key === kind.key ? 700 : 400,
             }}
           >
-            {one.name}
+            {listed.name}
           </NavLink>
         ))}
         <Button component={RouterLink} to="/stocks" sx={{ ml: "auto" }}>

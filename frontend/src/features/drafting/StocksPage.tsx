@@ -66,7 +66,7 @@ export default function StocksPage() {
         <Typography variant="h1">Materials</Typography>
         <Typography sx={{ color: ink.soft, maxWidth: 640 }}>
           Ranges from memory or by order of magnitude, wide for that reason; hold the pointer over one to see
-          which. Bring your own to make them narrower.
+          which. Measure your own sheet to make them narrower.
         </Typography>
         {Object.entries(FORMS).map(([form, title]) => (
           <Box key={form} sx={{ mt: 2 }}>

@@ -15,7 +15,7 @@ export function chosen(param: DraftParam, typed: DraftState["typed"]): string {
 export function counting(kind: DraftKind, typed: DraftState["typed"]): DraftParam[] {
   return kind.params.filter((param) => {
     if (!param.only_key) return true;
-    const other = kind.params.find((one) => one.key === param.only_key);
+    const other = kind.params.find((candidate) => candidate.key === param.only_key);
     return other !== undefined && param.only_values.includes(chosen(other, typed));
   });
 }

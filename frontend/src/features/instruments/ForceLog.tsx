@@ -8,7 +8,7 @@ import { FileButton } from "../../shared/FileButton";
 import { Notice, sentenceOf } from "../../shared/states";
 
 /** Reads a log; what it says is shown, and handed on for the trial. */
-export function ForceLog({ onRead }: { onRead: (found: TraceReading) => void }) {
+export function ForceLog({ onRead }: { onRead: (reading: TraceReading) => void }) {
   const [speed, setSpeed] = useState("");
   const read = useMutation({
     mutationFn: async (file: File | null) => {
@@ -18,7 +18,7 @@ export function ForceLog({ onRead }: { onRead: (found: TraceReading) => void }) 
     },
     onSuccess: onRead,
   });
-  const found = read.data;
+  const reading = read.data;
   return (
     <>
       <Typography sx={{ mb: 1.5 }}>CSV with the columns time_s and force_n.</Typography>
@@ -45,16 +45,16 @@ export function ForceLog({ onRead }: { onRead: (found: TraceReading) => void }) 
       </Box>
       {read.isPending && <Typography sx={{ mt: 1 }}>Reading …</Typography>}
       {read.isError && <Notice kind="problem">{sentenceOf(read.error)}</Notice>}
-      {found && (
+      {reading && (
         <Box sx={{ mt: 1 }}>
-          <Typography sx={{ fontWeight: 600 }}>{found.says}</Typography>
-          {found.stiffness_n_m !== null && (
+          <Typography sx={{ fontWeight: 600 }}>{reading.says}</Typography>
+          {reading.stiffness_n_m !== null && (
             <Typography>
-              Stiffness {Number((found.stiffness_n_m / 1000).toPrecision(3))} N/mm, work{" "}
-              {Number((found.work_j ?? 0).toPrecision(2))} J.
+              Stiffness {Number((reading.stiffness_n_m / 1000).toPrecision(3))} N/mm, work{" "}
+              {Number((reading.work_j ?? 0).toPrecision(2))} J.
             </Typography>
           )}
-          {found.gaps > 0 && <Typography>{found.gaps} rows had a gap and were left out.</Typography>}
+          {reading.gaps > 0 && <Typography>{reading.gaps} rows had a gap and were left out.</Typography>}
         </Box>
       )}
     </>

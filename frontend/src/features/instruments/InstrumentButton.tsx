@@ -38,17 +38,17 @@ export function InstrumentButton({ kind, label, onRead }: Props) {
       const lines = await listenHere(LISTEN_S);
       return answered(api.POST("/api/instruments/lines", { body: { kind, lines } }));
     },
-    onSuccess: (found, { tare }) => {
+    onSuccess: (weighed, { tare }) => {
       if (tare) setTaredWith(onIt);
-      else if (found.settled) take(found);
+      else if (weighed.settled) take(weighed);
     },
   });
-  const take = (found: { text: string; step_text: string }) => {
-    onRead(found.text, found.step_text);
+  const take = (weighed: { text: string; step_text: string }) => {
+    onRead(weighed.text, weighed.step_text);
     setOpen(false);
   };
-  const fitting = (listed.data ?? []).filter((one) => one.kinds.includes(kind));
-  const found = read.data;
+  const fitting = (listed.data ?? []).filter((instrument) => instrument.kinds.includes(kind));
+  const reading = read.data;
   return (
     <>
       <Button size="small" sx={{ px: 0 }} onClick={() => setOpen(true)}>
@@ -70,7 +70,7 @@ export function InstrumentButton({ kind, label, onRead }: Props) {
               One plugged in here
             </Button>
           )}
-          {fitting.some((one) => one.simulated) && (
+          {fitting.some((instrument) => instrument.simulated) && (
             <TextField
               label={kind === "mass" ? "For practice: what lies on it" : "For practice: how far it is"}
               placeholder={kind === "mass" ? "38.4 g" : "81 cm"}
@@ -80,20 +80,20 @@ export function InstrumentButton({ kind, label, onRead }: Props) {
             />
           )}
           <Box sx={{ display: "grid", gridTemplateColumns: "auto auto 1fr", gap: 1, justifyItems: "start" }}>
-            {fitting.map((one) => (
-              <Fragment key={one.address}>
+            {fitting.map((instrument) => (
+              <Fragment key={instrument.address}>
                 <Button
                   variant="outlined"
                   disabled={read.isPending}
-                  onClick={() => read.mutate({ address: one.address })}
+                  onClick={() => read.mutate({ address: instrument.address })}
                 >
-                  {one.name}
+                  {instrument.name}
                 </Button>
                 {kind === "mass" ? (
                   <Button
-                    aria-label={`Tare ${one.name}`}
+                    aria-label={`Tare ${instrument.name}`}
                     disabled={read.isPending}
-                    onClick={() => read.mutate({ address: one.address, tare: true })}
+                    onClick={() => read.mutate({ address: instrument.address, tare: true })}
                   >
                     Tare
                   </Button>
@@ -104,8 +104,8 @@ export function InstrumentButton({ kind, label, onRead }: Props) {
               </Fragment>
             ))}
           </Box>
-          {found && read.variables.tare && (
-            <Notice kind="done">Set to nothing; it shows {found.text}. Put it on, then read.</Notice>
+          {reading && read.variables.tare && (
+            <Notice kind="done">Set to nothing; it shows {reading.text}. Put it on, then read.</Notice>
           )}
           {!listed.isPending && fitting.length === 0 && !browserHasPorts() && (
             <Typography sx={{ color: ink.soft }}>
@@ -113,11 +113,11 @@ export function InstrumentButton({ kind, label, onRead }: Props) {
             </Typography>
           )}
           {read.isPending && <Typography sx={{ mt: 1.5, fontWeight: 600 }}>Listening …</Typography>}
-          {found && !found.settled && !read.variables.tare && (
+          {reading && !reading.settled && !read.variables.tare && (
             <Notice kind="caution">
-              {found.says}{" "}
-              <Button size="small" variant="outlined" onClick={() => take(found)}>
-                Take {found.text}
+              {reading.says}{" "}
+              <Button size="small" variant="outlined" onClick={() => take(reading)}>
+                Take {reading.text}
               </Button>
             </Notice>
           )}

@@ -9,9 +9,10 @@ import { condensed, ink } from "../../shared/theme";
 export interface ShakeLevel {
   number: number;
   frequency_hz: number;
+  stroke_m: number;
 }
 
-export function TableReading({ levels, stroke }: { levels: readonly ShakeLevel[]; stroke: number }) {
+export function TableReading({ levels }: { levels: readonly ShakeLevel[] }) {
   const [open, setOpen] = useState(false);
   const [number, setNumber] = useState(1);
   const level = levels.find((level) => level.number === number) ?? levels[0];
@@ -21,15 +22,11 @@ export function TableReading({ levels, stroke }: { levels: readonly ShakeLevel[]
     enabled: open,
   });
   const read = useMutation({
-    mutationFn: (address: string) =>
-      answered(
-        api.POST("/api/instruments/table", {
-          body: { address, frequency_hz: level?.frequency_hz ?? 1, stroke_m: stroke },
-        }),
-      ),
+    mutationFn: ({ address, frequency_hz, stroke_m }: ShakeLevel & { address: string }) =>
+      answered(api.POST("/api/instruments/table", { body: { address, frequency_hz, stroke_m } })),
   });
-  const fitting = (listed.data ?? []).filter((one) => one.kinds.includes("frequency"));
-  const found = read.data;
+  const fitting = (listed.data ?? []).filter((instrument) => instrument.kinds.includes("frequency"));
+  const reading = read.data;
   if (!level) return null;
   return (
     <>
@@ -58,34 +55,34 @@ export function TableReading({ levels, stroke }: { levels: readonly ShakeLevel[]
             ))}
           </TextField>
           <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1 }}>
-            {fitting.map((one) => (
+            {fitting.map((instrument) => (
               <Button
-                key={one.address}
+                key={instrument.address}
                 variant="outlined"
                 disabled={read.isPending}
-                onClick={() => read.mutate(one.address)}
+                onClick={() => read.mutate({ ...level, address: instrument.address })}
               >
-                {one.name}
+                {instrument.name}
               </Button>
             ))}
           </Box>
           {read.isPending && <Typography sx={{ mt: 1.5, fontWeight: 600 }}>Listening …</Typography>}
           {read.isError && <Notice kind="problem">{sentenceOf(read.error)}</Notice>}
-          {found && (
+          {reading && (
             <Box sx={{ mt: 2 }}>
               <Typography
                 sx={{
                   fontFamily: condensed,
                   fontWeight: 700,
                   fontSize: "2.2rem",
-                  color: found.as_agreed ? ink.held : ink.watch,
+                  color: reading.as_agreed ? ink.held : ink.watch,
                 }}
               >
-                {found.frequency_hz.toFixed(2)} Hz, {(found.stroke_m * 1000).toFixed(0)} mm
+                {reading.frequency_hz.toFixed(2)} Hz, {(reading.stroke_m * 1000).toFixed(0)} mm
               </Typography>
-              <Typography>{found.says}</Typography>
+              <Typography>{reading.says}</Typography>
               <Typography sx={{ color: ink.soft }}>
-                Peak acceleration {Number(found.acceleration_m_s2.toPrecision(2))} m/s².
+                Peak acceleration {Number(reading.acceleration_m_s2.toPrecision(2))} m/s².
               </Typography>
             </Box>
           )}

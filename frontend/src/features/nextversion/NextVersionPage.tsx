@@ -134,7 +134,7 @@ function HintsControl() {
 
 export default function NextVersionPage() {
   const { state, family } = useRunState();
-  const wins = useGoalWords().data?.schools.find((one) => one.key === state.run.school)?.label;
+  const wins = useGoalWords().data?.schools.find((choice) => choice.key === state.run.school)?.label;
   const modes = new Map([...family.failure_modes, ...family.run_out_reasons].map((mode) => [mode.key, mode]));
   const byTeam = new Map<number, Design[]>();
   for (const design of state.designs)
@@ -149,7 +149,7 @@ export default function NextVersionPage() {
           {state.class_gain.n > 0 ? state.class_gain.says : "Change one thing, and go again."}
         </Typography>
         <Typography sx={{ color: ink.soft, mt: 0.5 }}>
-          The way it went says what to change. The new version goes through check-in and the bench like the
+          How it failed says what to change. The new version goes through check-in and the bench like the
           first.{wins && state.class_gain.n > 0 && ` Gains are in what wins here: ${wins.toLowerCase()}.`}
         </Typography>
         <HintsControl />

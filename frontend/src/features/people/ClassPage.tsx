@@ -89,7 +89,7 @@ function TeamNames({ id }: { id: number }) {
         minRows={3}
         value={text}
         error={add.isError}
-        helperText={add.isError ? sentenceOf(add.error) : "A name a line, or a pasted table."}
+        helperText={add.isError ? sentenceOf(add.error) : "One name on each line, or a pasted table."}
         onChange={(event) => {
           add.reset();
           setText(event.target.value);
@@ -127,23 +127,23 @@ export default function ClassPage() {
   });
   if (classes.isPending) return <Loading what="the class" />;
   if (classes.isError) return <Failed error={classes.error} retry={() => void classes.refetch()} />;
-  const found = classes.data.find((one) => one.id === id);
-  if (!found) return <Empty title="There is no such class here." />;
+  const schoolClass = classes.data.find((listed) => listed.id === id);
+  if (!schoolClass) return <Empty title="There is no such class here." />;
   return (
     <Box sx={{ maxWidth: 620, pt: 2 }}>
       <Link component={RouterLink} to="/" color="inherit">
         All runs and classes
       </Link>
       <Typography variant="h1" sx={{ my: 1 }}>
-        {found.name}
+        {schoolClass.name}
       </Typography>
-      {found.teams.length === 0 && (
+      {schoolClass.teams.length === 0 && (
         <Empty title="No teams yet.">
           <Typography>Add them one by one. Leave the name empty, and the next sea bird is taken.</Typography>
         </Empty>
       )}
       <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
-        {found.teams.map((team) => (
+        {schoolClass.teams.map((team) => (
           <TeamLine key={team.id} team={team} />
         ))}
       </Box>

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Link as RouterLink } from "react-router";
 import { useClasses, useRecipes, useRuns } from "../../api/queries";
 import type { RunListed } from "../../api/types";
-import { formatDate } from "../../shared/format";
+import { formatDate, plural } from "../../shared/format";
 import { Empty, Failed, fetchAgain, Loading } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { TeamMark } from "../../drawing/TeamMark";
@@ -61,7 +61,7 @@ export function HomePage() {
   if (failed || !runs.data || !classes.data || !recipes.data)
     return <Failed error={failed} retry={fetchAgain(runs, classes, recipes)} />;
   const kept = recipes.data.filter((recipe) => !recipe.retired);
-  const ready = kept.length > 0 && classes.data.some((one) => one.teams.length > 0);
+  const ready = kept.length > 0 && classes.data.some((schoolClass) => schoolClass.teams.length > 0);
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { lg: "1fr 330px" }, gap: 6, pt: 2 }}>
       <section>
@@ -101,16 +101,21 @@ export function HomePage() {
         <Typography variant="h2" sx={{ mt: 1 }}>
           Classes
         </Typography>
-        {classes.data.map((one) => (
-          <Box key={one.id} sx={{ py: 1, borderBottom: `1px solid ${ink.line}` }}>
-            <Link component={RouterLink} to={`/classes/${one.id}`} color="inherit" sx={{ fontWeight: 600 }}>
-              {one.name}
+        {classes.data.map((schoolClass) => (
+          <Box key={schoolClass.id} sx={{ py: 1, borderBottom: `1px solid ${ink.line}` }}>
+            <Link
+              component={RouterLink}
+              to={`/classes/${schoolClass.id}`}
+              color="inherit"
+              sx={{ fontWeight: 600 }}
+            >
+              {schoolClass.name}
             </Link>
             <Box sx={{ display: "flex", gap: 0.75, mt: 0.5, flexWrap: "wrap" }}>
-              {one.teams.map((team) => (
+              {schoolClass.teams.map((team) => (
                 <TeamMark key={team.id} team={team} size={18} />
               ))}
-              {one.teams.length === 0 && <Typography variant="body2">no teams yet</Typography>}
+              {schoolClass.teams.length === 0 && <Typography variant="body2">no teams yet</Typography>}
             </Box>
           </Box>
         ))}
@@ -129,9 +134,7 @@ export function HomePage() {
               {recipe.name}
             </Link>
             <Typography variant="body2" sx={{ color: ink.soft }}>
-              {recipe.retired
-                ? "retired"
-                : `run ${recipe.run_count} ${recipe.run_count === 1 ? "time" : "times"}`}
+              {recipe.retired ? "retired" : `run ${recipe.run_count} ${plural("time", recipe.run_count)}`}
             </Typography>
           </Box>
         ))}

@@ -20,7 +20,7 @@ interface Props {
 export function CautionList({ cautions, declared, confirmed, problems, onDeclared, onConfirmed }: Props) {
   const words = useGoalWords().data?.declared ?? [];
   const toggled = <T extends string>(list: readonly T[], key: T): T[] =>
-    list.includes(key) ? list.filter((one) => one !== key) : [...list, key];
+    list.includes(key) ? list.filter((listed) => listed !== key) : [...list, key];
   return (
     <>
       {cautions.map((caution) => (

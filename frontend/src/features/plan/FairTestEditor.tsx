@@ -17,7 +17,7 @@ interface Props {
 
 export function FairTestEditor({ factor, controls, family, levels, problems, onFactor, onControls }: Props) {
   const counts = [...new Set(levels)].map(
-    (level) => `${level} ${levels.filter((one) => one === level).length}×`,
+    (level) => `${level} ${levels.filter((given) => given === level).length}×`,
   );
   return (
     <>
@@ -64,7 +64,7 @@ export function FairTestEditor({ factor, controls, family, levels, problems, onF
         </Box>
       )}
       <TextField
-        label="Kept the same, a line each"
+        label="Kept the same, one on each line"
         multiline
         fullWidth
         minRows={2}

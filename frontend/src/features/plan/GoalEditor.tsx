@@ -21,7 +21,7 @@ export function GoalEditor({ goal, family, problems, onChange }: Props) {
   if (!words) return null;
   const offered = family.schools.map((choice) => ({
     key: choice.school,
-    label: words.schools.find((one) => one.key === choice.school)?.label ?? choice.school,
+    label: words.schools.find((word) => word.key === choice.school)?.label ?? choice.school,
     why: choice.why,
   }));
   const choice = (label: string, key: keyof GoalParts, options: readonly Words[]) => (
@@ -40,7 +40,7 @@ export function GoalEditor({ goal, family, problems, onChange }: Props) {
       ))}
     </TextField>
   );
-  const parts = offered.filter((one) => one.key !== "mix");
+  const parts = offered.filter((word) => word.key !== "mix");
   const weights = goal.weights ?? {};
   return (
     <>

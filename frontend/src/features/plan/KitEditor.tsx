@@ -150,7 +150,7 @@ function ItemRow(props: {
             label="Coin"
             value={item.coin}
             error={problem("coin") !== undefined}
-            helperText={problem("coin") ?? coins.find((one) => one.key === item.coin)?.source}
+            helperText={problem("coin") ?? coins.find((coin) => coin.key === item.coin)?.source}
             onChange={(e) => {
               const coin = coins.find((coin) => coin.key === e.target.value);
               onChange({ ...item, coin: e.target.value, name: item.name || (coin?.name ?? "") });
@@ -213,7 +213,7 @@ function weighsOf(
   // While a line cannot be read, nothing is kept of any, and there is nothing to show.
   if (!first || kept.length !== sizes.reduce((sum, n) => sum + n, 0)) return "";
   if (own.length > 1) {
-    const masses = own.map((one) => one.mass_kg);
+    const masses = own.map((piece) => piece.mass_kg);
     return `${own.length} pieces, ${formatMass(Math.min(...masses), units)} to ${formatMass(Math.max(...masses), units)}`;
   }
   return formatMassWithDoubt(first.mass_kg, first.mass_doubt_kg, units);
@@ -277,7 +277,7 @@ export function KitEditor({ items, container, sheet, problems, onItems, onContai
           {problems["container"] ??
             sheet.fills
               .map((fill) => {
-                const item = sheet.kit.find((one) => one.key === fill.item);
+                const item = sheet.kit.find((entry) => entry.key === fill.item);
                 return `about ${fill.count} × ${item?.name ?? fill.item}, ${formatMass(fill.mass_kg, units)}`;
               })
               .join("; ")}

@@ -60,11 +60,11 @@ function CupFits() {
         </Button>
       </Box>
       {fit.isError && <Notice kind="problem">{sentenceOf(fit.error)}</Notice>}
-      {fit.data?.map((one) => {
-        const item = run.kit.find((entry) => entry.key === one.item);
+      {fit.data?.map((fill) => {
+        const item = run.kit.find((entry) => entry.key === fill.item);
         return (
-          <Typography key={one.item} sx={{ mt: 0.75 }}>
-            About <b>{one.count}</b> × {item?.name}, level with the rim: {formatMass(one.mass_kg, units)}.
+          <Typography key={fill.item} sx={{ mt: 0.75 }}>
+            About <b>{fill.count}</b> × {item?.name}, level with the rim: {formatMass(fill.mass_kg, units)}.
           </Typography>
         );
       })}
@@ -191,9 +191,9 @@ export default function KitPage() {
               <TableHead>
                 <TableRow>
                   <TableCell>What</TableCell>
-                  <TableCell align="right">A team: final</TableCell>
+                  <TableCell align="right">Each team: final</TableCell>
                   <TableCell align="right">practice</TableCell>
-                  <TableCell align="right">Benches, class</TableCell>
+                  <TableCell align="right">All benches</TableCell>
                   <TableCell align="right">Spares</TableCell>
                   <TableCell align="right">Needed</TableCell>
                   <TableCell align="right">There</TableCell>

@@ -10,6 +10,7 @@ import { Empty, Failed, fetchAgain, Loading, Notice, sentenceOf } from "../../sh
 import { ink } from "../../shared/theme";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { AGES } from "./planState";
+import { plural } from "../../shared/format";
 
 const LARGEST_BYTES = 256 * 1024;
 
@@ -89,7 +90,7 @@ function OwnRow({ recipe, family }: { recipe: Recipe; family: Family | undefined
       </Box>
       <Typography variant="body2">ages {AGES[recipe.age_band]}</Typography>
       <Typography variant="body2">
-        {recipe.retired ? "retired" : `run ${recipe.run_count} ${recipe.run_count === 1 ? "time" : "times"}`}
+        {recipe.retired ? "retired" : `run ${recipe.run_count} ${plural("time", recipe.run_count)}`}
       </Typography>
     </Link>
   );
@@ -112,7 +113,7 @@ export default function LibraryPage() {
   const failed = recipes.error ?? families.error ?? library.error;
   if (failed || !recipes.data || !families.data || !library.data)
     return <Failed error={failed} retry={fetchAgain(recipes, families, library)} />;
-  const of = (key: string) => families.data.find((one) => one.key === key);
+  const of = (key: string) => families.data.find((family) => family.key === key);
   return (
     <Box sx={{ pt: 1.5 }}>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, alignItems: "center", mb: 1 }}>
@@ -138,11 +139,11 @@ export default function LibraryPage() {
       </Typography>
       {take.isError && <Notice kind="problem">{sentenceOf(take.error)}</Notice>}
       <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 1fr", lg: "1fr 1fr 1fr" }, columnGap: 4 }}>
-        {library.data.map((one) => {
-          const family = of(one.family);
+        {library.data.map((recipe) => {
+          const family = of(recipe.family);
           return (
             <Box
-              key={one.slug}
+              key={recipe.slug}
               sx={{
                 display: "grid",
                 gridTemplateColumns: "88px 1fr",
@@ -156,20 +157,20 @@ export default function LibraryPage() {
               </Box>
               <Box>
                 <Typography sx={{ fontWeight: 700, fontSize: "1.1rem", lineHeight: 1.2 }}>
-                  {one.name}
+                  {recipe.name}
                 </Typography>
                 <Typography variant="body2" sx={{ color: ink.soft }}>
-                  {family?.name}, ages {AGES[one.age_band]}, {one.minutes} min
+                  {family?.name}, ages {AGES[recipe.age_band]}, {recipe.minutes} min
                 </Typography>
                 <Typography variant="body2" sx={{ my: 0.5 }}>
-                  {one.question}
+                  {recipe.question}
                 </Typography>
                 <Button
                   size="small"
                   variant="outlined"
-                  aria-label={`Take ${one.name}`}
+                  aria-label={`Take ${recipe.name}`}
                   disabled={take.isPending}
-                  onClick={() => take.mutate(one.slug)}
+                  onClick={() => take.mutate(recipe.slug)}
                 >
                   Take it
                 </Button>

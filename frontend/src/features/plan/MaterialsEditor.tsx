@@ -22,9 +22,9 @@ const EMPTY: TypedMaterial = {
 };
 
 const COLUMNS = [
-  ["final", "Final, a team"],
+  ["final", "Each team, final"],
   ["practice", "Practice"],
-  ["per_bench", "A bench"],
+  ["per_bench", "Each bench"],
   ["per_class", "Class"],
   ["pack_size", "In a pack"],
   ["owned", "There"],

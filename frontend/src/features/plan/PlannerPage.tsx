@@ -93,7 +93,7 @@ function Planner({ recipe, families }: { recipe: Recipe | null; families: readon
         own: {},
       });
   };
-  const family = families.find((one) => one.key === state?.answers.family);
+  const family = families.find((listed) => listed.key === state?.answers.family);
   if (picking || !state || !family)
     return (
       <>
@@ -196,7 +196,7 @@ export default function PlannerPage() {
   const failed = recipes.error ?? families.error ?? classes.error;
   if (failed || !recipes.data || !families.data)
     return <Failed error={failed} retry={fetchAgain(recipes, families, classes)} />;
-  const recipe = id === "new" ? null : recipes.data.find((one) => one.id === Number(id));
+  const recipe = id === "new" ? null : recipes.data.find((listed) => listed.id === Number(id));
   if (recipe === undefined) return <Empty title="There is no such recipe here." />;
   return (
     <Box sx={{ pt: 1.5 }}>

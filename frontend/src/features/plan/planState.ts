@@ -63,8 +63,10 @@ export function merged(entry: TypedPlan, answers: Answers, own: Own): TypedPlan 
 
 export function without(own: Own, key: string): Own {
   if (key.startsWith("setup.")) {
-    const setup = Object.fromEntries(Object.entries(own.setup ?? {}).filter(([one]) => one !== key.slice(6)));
+    const setup = Object.fromEntries(
+      Object.entries(own.setup ?? {}).filter(([name]) => name !== key.slice(6)),
+    );
     return { ...own, setup };
   }
-  return Object.fromEntries(Object.entries(own).filter(([one]) => one !== key));
+  return Object.fromEntries(Object.entries(own).filter(([name]) => name !== key));
 }

@@ -42,7 +42,8 @@ export function useDesignWrite<Entry>(
     onSuccess: (design) => {
       client.setQueryData<RunState>(
         key,
-        (old) => old && { ...old, designs: old.designs.map((one) => (one.id === design.id ? design : one)) },
+        (old) =>
+          old && { ...old, designs: old.designs.map((kept) => (kept.id === design.id ? design : kept)) },
       );
       onDone?.(design);
       void client.invalidateQueries({ queryKey: key });
