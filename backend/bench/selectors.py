@@ -232,15 +232,15 @@ class DesignCard:
 def design_card(
     design: Design,
     setup: TrialSetup,
-    factors: Mapping[str, Calibration] | None = None,
+    corrections: Mapping[str, Calibration] | None = None,
     known: Mapping[uuid.UUID, TrialResult] | None = None,
 ) -> DesignCard:
-    """Put a design's card together; its related rows should be prefetched, and the class's factors be given.
+    """Put a design's card together; its related rows should be prefetched, and the class's corrections be given.
 
     ``known`` has the results of its trials, where their events were not fetched.
     """
-    if factors is None:
-        factors = in_force(design.run.school_class, design.run.family)
+    if corrections is None:
+        corrections = in_force(design.run.school_class, design.run.family)
     drafts = sorted(design.drafts.all(), key=lambda draft: draft.pk)
     draft = drafts[-1] if drafts else None
     readings = design.counting_readings()
@@ -258,26 +258,26 @@ def design_card(
             TrialCard(trial, trial.result(setup) if known is None else known[trial.pk]) for trial in design.trials.all()
         ],
         draft=draft,
-        model=draft.estimate(factors.get(draft.material)) if draft else None,
+        model=draft.estimate(corrections.get(draft.material)) if draft else None,
         drying_left_s=drying_left_s(60.0 * design.run.drying_minutes, design.glued_for_s(timezone.now())),
     )
 
 
 def cards_of(run: Run) -> list[DesignCard]:
     """The cards of all designs of a run, in a constant number of queries."""
-    setup, factors = run.trial_setup(), in_force(run.school_class, run.family)
-    return [design_card(design, setup, factors) for design in designs_of(run)]
+    setup, corrections = run.trial_setup(), in_force(run.school_class, run.family)
+    return [design_card(design, setup, corrections) for design in designs_of(run)]
 
 
 def cards_by_memory(run: Run) -> list[DesignCard]:
     """The cards of a run whose ledgers are read only where they have grown."""
-    setup, factors = run.trial_setup(), in_force(run.school_class, run.family)
+    setup, corrections = run.trial_setup(), in_force(run.school_class, run.family)
     designs = designs_of(run, whole=False)
     known = results_of([trial for design in designs for trial in design.trials.all()])
-    return [design_card(design, setup, factors, known) for design in designs]
+    return [design_card(design, setup, corrections, known) for design in designs]
 
 
-def ways_used(cards: Iterable[DesignCard]) -> list[str]:
+def arrangements_used(cards: Iterable[DesignCard]) -> list[str]:
     """How each trial that counts was set up, the latest last."""
     counted = [marked.trial for card in cards for marked in card.trials if marked.result.scored]
     return [trial.arrangement for trial in sorted(counted, key=lambda trial: (trial.started_at, trial.pk))]

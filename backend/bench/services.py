@@ -50,8 +50,8 @@ def start_trial(
         if Trial.with_rehearsals.filter(pk=trial_id).exists():
             raise GirderError("trial_open", "This trial belongs to another design.")
         family = design.run.core_family()
-        ways = [way.key for way in family.bench.arrangements]
-        if arrangement and arrangement not in ways:
+        arrangements = [known.key for known in family.bench.arrangements]
+        if arrangement and arrangement not in arrangements:
             raise GirderError("unknown_arrangement", "This kind of challenge is not set up in that way.")
         if design.checked_in_at is None and not rehearsal:
             raise GirderError("not_checked_in", f"{design.team.name} is not checked in yet.")

@@ -89,7 +89,7 @@ def _build_design(design: Design, built: Built, clock: datetime) -> datetime:
         designing.answer(design, built.answers or {question.key: question.good for question in family.questions})
         designing.check_in(design)
     for number, story in enumerate(built.trials, start=1):
-        clock = _play(design, number, story, clock, built.way)
+        clock = _play(design, number, story, clock, built.arrangement)
     return clock
 
 
@@ -103,11 +103,11 @@ def _items(design: Design) -> dict[str, str]:
     return {"P": PLATFORM} | {letter: keys[0] for letter, keys in first.items() if keys}
 
 
-def _play(design: Design, number: int, story: str, clock: datetime, way: str) -> datetime:
+def _play(design: Design, number: int, story: str, clock: datetime, arrangement: str) -> datetime:
     again = f" v{design.version}" if design.version > 1 else ""
     name = f"{design.run}/{design.team}{again}/{number}"
     device = uuid.uuid5(_NAMES, f"{name}/bench")
-    trial = bench.start_trial(design, uuid.uuid5(_NAMES, name), device, arrangement=way)
+    trial = bench.start_trial(design, uuid.uuid5(_NAMES, name), device, arrangement=arrangement)
     items = _items(design)
     setup = design.run.trial_setup()
     plan = setup.rounds

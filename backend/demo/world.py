@@ -63,7 +63,7 @@ class Built:
     checked_in: bool = True
     draft: Draft | None = None
     practice: int = 0
-    way: str = ""
+    arrangement: str = ""
     # The next version: what changed, and how that one went.
     changed: str = ""
     again: Built | None = None
@@ -213,9 +213,13 @@ def waits(team: str, note: str = "") -> Built:
     return Built(team, note=note, checked_in=False)
 
 
-def built(team: str, note: str, trials: tuple[str, ...] = (), says: str = "", way: str = "", **readings: str) -> Built:
+def built(
+    team: str, note: str, trials: tuple[str, ...] = (), says: str = "", arrangement: str = "", **readings: str
+) -> Built:
     """A structure with its readings by key."""
-    return Built(team, readings=readings, note=note, trials=trials, says=says, way=way, checked_in=bool(readings))
+    return Built(
+        team, readings=readings, note=note, trials=trials, says=says, arrangement=arrangement, checked_in=bool(readings)
+    )
 
 
 def lighter(team: str, note: str, sides: tuple[str, str, str], trials: tuple[str, ...] = ()) -> Built:
@@ -224,9 +228,9 @@ def lighter(team: str, note: str, sides: tuple[str, str, str], trials: tuple[str
     return built(team, note, trials, "90 g", length=length, width=width, wall=wall, self_mass="59.6 g")
 
 
-def watchtower(team: str, note: str, base: str, trials: tuple[str, ...] = (), way: str = "fixed") -> Built:
+def watchtower(team: str, note: str, base: str, trials: tuple[str, ...] = (), arrangement: str = "fixed") -> Built:
     """A watchtower for the shaking base."""
-    return built(team, note, trials, way=way, height="41 cm", base=base, self_mass="74 g")
+    return built(team, note, trials, arrangement=arrangement, height="41 cm", base=base, self_mass="74 g")
 
 
 def storm_wall(team: str, note: str, pieces: str, trials: tuple[str, ...] = ()) -> Built:

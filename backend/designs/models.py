@@ -178,8 +178,8 @@ class Draft(models.Model):
     def __str__(self) -> str:
         return f"{self.kind} of {self.design}"
 
-    def estimate(self, factor: Calibration | None) -> LoadEstimate | None:
+    def estimate(self, correction: Calibration | None) -> LoadEstimate | None:
         """Where it is expected to give way, with the class's experience where it is applied; None without a load."""
         if self.push or self.low_n is None or self.typical_n is None or self.high_n is None:
             return None
-        return modelled(self.low_n, self.typical_n, self.high_n, factor)
+        return modelled(self.low_n, self.typical_n, self.high_n, correction)

@@ -1,6 +1,6 @@
 """Drafts over the core: materials of one's own, what a class has taught, and working a draft out.
 
-    models     a teacher's own stocks; the factor of a class, family and material that is applied
+    models     a teacher's own stocks; the correction of a class, family and material that is applied
     shelf      the stocks there are for a teacher
     services   what can be changed
     views      the API

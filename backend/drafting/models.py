@@ -45,18 +45,18 @@ class OwnStock(models.Model):
         return with_stiffness(stock, Quantity(self.modulus_pa, self.modulus_uncertainty_pa))
 
 
-class ClassFactor(models.Model):
+class ClassCorrection(models.Model):
     """What a class's designs of one family and material held of the model, as it was when it was applied.
 
-    Withdrawn ones are kept for the record; at most one is in force.
+    Withdrawn ones are kept for the record; at most one of a material is in force.
     """
 
-    school_class = models.ForeignKey(SchoolClass, on_delete=models.CASCADE, related_name="factors")
+    school_class = models.ForeignKey(SchoolClass, on_delete=models.CASCADE, related_name="corrections")
     family = models.CharField(max_length=24)
     material = models.CharField(max_length=40)
     count = models.PositiveIntegerField()
     measured = models.FloatField()
-    factor = models.FloatField()
+    correction = models.FloatField()
     scatter_log = models.FloatField()
     doubt_log = models.FloatField()
     applied_at = models.DateTimeField(auto_now_add=True)
@@ -73,8 +73,8 @@ class ClassFactor(models.Model):
         ]
 
     def __str__(self) -> str:
-        return f"{self.material}: {self.factor:.2f}"
+        return f"{self.material}: {self.correction:.2f}"
 
     def core(self) -> Calibration:
         """The finding as the rules know it."""
-        return Calibration(self.count, self.measured, self.factor, self.scatter_log, self.doubt_log)
+        return Calibration(self.count, self.measured, self.correction, self.scatter_log, self.doubt_log)

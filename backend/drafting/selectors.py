@@ -29,7 +29,7 @@ def shown_draft(kind: DraftKind, worked: Worked, system: System) -> dict[str, An
             )
         shown = {
             "limit_states": prediction.limit_states, "low_n": prediction.low_n, "typical_n": prediction.typical_n,
-            "high_n": prediction.high_n, "what_helps": helps, "factor": prediction.factor,
+            "high_n": prediction.high_n, "what_helps": helps, "correction": prediction.correction,
         }  # fmt: skip
     page = worked.shown
     return {

@@ -162,7 +162,7 @@ class PredictionOfDraftSerializer(serializers.Serializer[Any]):
     typical_n = FiniteField()
     high_n = FiniteField()
     what_helps = HelpSerializer(many=True)
-    factor = serializers.FloatField()
+    correction = serializers.FloatField()
 
 
 class ViewSerializer(serializers.Serializer[Any]):

@@ -9,7 +9,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from drafting.models import ClassFactor, OwnStock
+from drafting.models import ClassCorrection, OwnStock
 from girder_core.ground import GirderError
 from girder_core.measure import Kind, Quantity, units
 from girder_core.physics import (
@@ -133,18 +133,22 @@ def drop_stock(stock: OwnStock) -> None:
     stock.delete()
 
 
-def apply_factor(school_class: SchoolClass, family: str, material: str, calibration: Calibration) -> ClassFactor:
+def apply_correction(
+    school_class: SchoolClass, family: str, material: str, calibration: Calibration
+) -> ClassCorrection:
     """Apply what a class's trials say from now on, in place of what was applied before."""
     with transaction.atomic():
-        withdraw_factor(school_class, family, material)
-        return ClassFactor.objects.create(
+        withdraw_correction(school_class, family, material)
+        return ClassCorrection.objects.create(
             school_class=school_class, family=family, material=material, count=calibration.count,
-            measured=calibration.measured, factor=calibration.factor, scatter_log=calibration.scatter_log,
+            measured=calibration.measured, correction=calibration.correction, scatter_log=calibration.scatter_log,
             doubt_log=calibration.doubt_log,
         )  # fmt: skip
 
 
-def withdraw_factor(school_class: SchoolClass, family: str, material: str) -> None:
+def withdraw_correction(school_class: SchoolClass, family: str, material: str) -> None:
     """Go back to the model alone; what was applied stays on record."""
-    rows = ClassFactor.objects.filter(school_class=school_class, family=family, material=material, withdrawn_at=None)
+    rows = ClassCorrection.objects.filter(
+        school_class=school_class, family=family, material=material, withdrawn_at=None
+    )
     rows.update(withdrawn_at=timezone.now())

@@ -1,10 +1,10 @@
-"""The stocks there are for a teacher, and the factor of a class that is in force."""
+"""The stocks there are for a teacher, and the correction of a class that is in force."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 
-from drafting.models import ClassFactor, OwnStock
+from drafting.models import ClassCorrection, OwnStock
 from girder_core.physics import STOCKS, Calibration, Stock
 from people.models import SchoolClass, Teacher
 
@@ -16,6 +16,6 @@ def shelf(teacher: Teacher) -> Mapping[str, Stock]:
 
 
 def in_force(school_class: SchoolClass, family: str) -> Mapping[str, Calibration]:
-    """The factors applied for a class and family, by material."""
-    rows = ClassFactor.objects.filter(school_class=school_class, family=family, withdrawn_at=None)
+    """The corrections applied for a class and family, by material."""
+    rows = ClassCorrection.objects.filter(school_class=school_class, family=family, withdrawn_at=None)
     return {row.material: row.core() for row in rows}

@@ -86,10 +86,10 @@ class DraftView(APIView):
         typed = entry(DraftRequestSerializer, request)
         teacher = teacher_of(request)
         kind, system = draft_kind(typed["kind"]), System(teacher.units)
-        factor = None
+        correction = None
         if typed["run"] is not None:
             run = owned_or_404(Run.objects.select_related("school_class"), request, typed["run"])
-            factor = in_force(run.school_class, run.family).get(material_of(kind, typed["typed"]))
+            correction = in_force(run.school_class, run.family).get(material_of(kind, typed["typed"]))
         moves = {name: (x, y) for name, (x, y) in typed["moves"].items()}
-        worked = draft(kind, typed["typed"], shelf(teacher), moves, system, factor)
+        worked = draft(kind, typed["typed"], shelf(teacher), moves, system, correction)
         return Response(DraftSerializer(shown_draft(kind, worked, system)).data)

@@ -11,7 +11,7 @@ from selenium.webdriver.common.keys import Keys
 
 from bench.models import Trial
 from designs.models import Design, Draft
-from drafting.models import ClassFactor, OwnStock
+from drafting.models import ClassCorrection, OwnStock
 from e2e.browser import Browser
 from e2e.served import InterfaceTest
 from girder_core.drafting import KINDS
@@ -219,15 +219,15 @@ class InARun(InterfaceTest):
             ledger.add("fail", mode="crimp")
         b = self.go("build")
         b.sees("Your class’s designs of thin card, 160 g/m² held")
-        b.sees("from 2 trials")
+        b.sees("over 2 trials")
         b.click("Use it")
         b.sees("✓ Used: the model times")
-        self.assertEqual(ClassFactor.objects.filter(withdrawn_at=None).count(), 1)
+        self.assertEqual(ClassCorrection.objects.filter(withdrawn_at=None).count(), 1)
         b = self.go(f"drafting/{self.tern.pk}")
-        b.sees("Your class’s factor of")
+        b.sees("as your class’s designs held")
         b = self.go("build")
         b.click("Back to the model alone")
-        b.until(lambda: not ClassFactor.objects.filter(withdrawn_at=None).exists(), "the model alone")
+        b.until(lambda: not ClassCorrection.objects.filter(withdrawn_at=None).exists(), "the model alone")
         b.until(lambda: "✓ Used" not in b.text(), "no factor on the screen")
 
     def test_the_clock_pauses_warns_and_takes_more_time(self) -> None:

@@ -96,7 +96,7 @@ class SmallWays(InterfaceTest):
         for question, answer in (("stands", "yes"), ("piers", "no"), ("papered", "no")):
             Api(self.ada).send("PUT", f"designs/{self.tern.pk}/answers", {"answers": {question: answer == "yes"}})
         b.driver.refresh()
-        b.sees("tests nothing that breaks a rule")
+        b.sees("tests no design that breaks a rule")
         b.click("Check in Tern")
         b.sees("Mend it and measure again.")
         b.fill("Rests on the left", "4 cm").send_keys(Keys.ENTER)

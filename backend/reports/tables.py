@@ -35,7 +35,7 @@ def results_header(run: Run) -> list[str]:
 def result_rows(run: Run) -> Iterator[list[object]]:
     """One row per trial; a design without a trial has one row with its readings."""
     setup, rules, words = run.trial_setup(), run.rules(), run.core_family().words()
-    ways = {way.key: way.label for way in run.core_family().bench.arrangements}
+    arrangements = {known.key: known.label for known in run.core_family().bench.arrangements}
     cards = [design_card(design, setup) for design in designs_of(run)]
     broken = [[result.sentence for result in card.constraints if result.status == "breached"] for card in cards]
     scores = score_all(
@@ -93,7 +93,7 @@ def result_rows(run: Run) -> Iterator[list[object]]:
                 len(result.rounds) if thrown else None,
                 result.hits if thrown else None,
                 "; ".join(f"{key} {quantity.value:.6g}" for key, quantity in result.measures.items()),
-                ways.get(trial.trial.arrangement),
+                arrangements.get(trial.trial.arrangement),
                 words.get(result.mode or result.reason or ""),
                 "; ".join(f"{words.get(sign, sign)} at {load:.4f} kg" for sign, load in result.signs),
                 *after,

@@ -36,8 +36,8 @@ class Experience:
     @property
     def says(self) -> str:
         """The finding in a sentence."""
-        factor = self.calibration or self.applied
-        return factor.says(f"designs of {self.name}") if factor else ""
+        correction = self.calibration or self.applied
+        return correction.says(f"designs of {self.name}") if correction else ""
 
 
 def experience_of(run: Run) -> list[Experience]:

@@ -124,13 +124,13 @@ def _factor(run: Run, scored: Sequence[tuple[DesignCard, Score]], rules: Rules) 
     if not run.factor:
         return None
     labels = run.core_family().reading_keys
-    ways = {way.key: way.label.lower() for way in run.core_family().bench.arrangements}
+    arrangements = {known.key: known.label.lower() for known in run.core_family().bench.arrangements}
     members = []
     for card, score in scored:
         numbers = {labels[key].label: card.readings[key].quantity().value for key in card.readings if key in labels}
         last = next((trial.trial.arrangement for trial in reversed(card.trials) if trial.result.scored), "")
         words = {
-            "set up": ways.get(last, ""),
+            "set up": arrangements.get(last, ""),
             "version": str(card.design.version),
             "rules": "broken" if any(c.status == "breached" for c in card.constraints) else "kept",
         }

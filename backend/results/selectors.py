@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from bench.selectors import DesignCard, TrialCard, cards_by_memory, ways_used
+from bench.selectors import DesignCard, TrialCard, arrangements_used, cards_by_memory
 from challenges.models import Run
 from girder_core.families import SELF_MASS, Status, counting_version
 from girder_core.measure import System
@@ -26,7 +26,7 @@ from girder_core.results import (
     own_weight_note,
     pooled_cv,
     score_all,
-    usual_way,
+    usual_arrangement,
 )
 from girder_core.trial import Outcome
 
@@ -66,7 +66,7 @@ def compared(run: Run, rules: Rules, system: System, cards: list[DesignCard] | N
         by_team.setdefault(card.design.team_id, []).append(card)
     counting = [versions[counting_version([card.tested for card in versions])] for versions in by_team.values()]
     current = {str(card.design.pk): card for card in counting}
-    usual = usual_way(ways_used(current.values()))
+    usual = usual_arrangement(arrangements_used(current.values()))
     entries = [_entry(key, card, rules.trial_rule, usual) for key, card in current.items()]
     return ComparedRun(
         comparison=compare(entries, rules, system),
@@ -77,7 +77,7 @@ def compared(run: Run, rules: Rules, system: System, cards: list[DesignCard] | N
 
 def _entry(key: str, card: DesignCard, rule: TrialRule, usual: str) -> Entry:
     mass, design = card.readings.get(SELF_MASS), card.design
-    names = {way.key: way.label.lower() for way in design.run.core_family().bench.arrangements}
+    names = {known.key: known.label.lower() for known in design.run.core_family().bench.arrangements}
     circumstances = Circumstances(
         [trial.trial.wet_reason for trial in card.trials if trial.trial.wet_reason],
         [trial.trial.arrangement for trial in card.trials if trial.result.scored],

@@ -73,7 +73,7 @@ class NewGoalSerializer(GoalSerializer):
 class LearntSerializer(serializers.Serializer[Any]):
     count = serializers.IntegerField()
     measured = serializers.FloatField()
-    factor = serializers.FloatField()
+    correction = serializers.FloatField()
 
 
 class PairSerializer(serializers.Serializer[Any]):

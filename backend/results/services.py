@@ -15,7 +15,7 @@ from bench.selectors import tested_by_run
 from challenges.models import GoalChange, Run
 from challenges.plans import goal_problems
 from designs.models import Design
-from drafting.services import apply_factor, withdraw_factor
+from drafting.services import apply_correction, withdraw_correction
 from girder_core.ground import GirderError
 from girder_core.results import Criterion, Source, points, rubric_of
 from results.experience import experience_of
@@ -115,11 +115,11 @@ def use_experience(run: Run, material: str, applied: bool) -> None:
     Errors: ``no_experience`` when no trial of a draft with this material has broken yet.
     """
     if not applied:
-        withdraw_factor(run.school_class, run.family, material)
+        withdraw_correction(run.school_class, run.family, material)
         return
     experience = next(
         (learnt for learnt in experience_of(run) if learnt.material == material and learnt.calibration), None
     )
     if experience is None or experience.calibration is None:
         raise GirderError("no_experience", "No trial with a kept draft of this material has broken yet.")
-    apply_factor(run.school_class, run.family, material, experience.calibration)
+    apply_correction(run.school_class, run.family, material, experience.calibration)

@@ -45,11 +45,11 @@ class DesignDraftView(APIView):
         typed = entry(KeepDraftSerializer, request)
         kind, system = draft_kind(typed["kind"]), System(teacher_of(request).units)
         moves = {name: (x, y) for name, (x, y) in typed["moves"].items()}
-        factors = in_force(design.run.school_class, design.run.family)
-        factor = factors.get(material_of(kind, typed["typed"]))
-        worked = draft(kind, typed["typed"], shelf(design.run.school_class.owner), moves, system, factor)
+        corrections = in_force(design.run.school_class, design.run.family)
+        correction = corrections.get(material_of(kind, typed["typed"]))
+        worked = draft(kind, typed["typed"], shelf(design.run.school_class.owner), moves, system, correction)
         shown = shown_draft(kind, worked, system)
-        if not design_card(design, design.run.trial_setup(), factors).veiled:
+        if not design_card(design, design.run.trial_setup(), corrections).veiled:
             services.show_model(design)
         else:
             shown |= {

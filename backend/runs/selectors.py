@@ -8,7 +8,7 @@ from itertools import pairwise
 
 from django.utils import timezone
 
-from bench.selectors import DesignCard, ShownRounds, cards_of, in_queue, shown_rounds, ways_used
+from bench.selectors import DesignCard, ShownRounds, arrangements_used, cards_of, in_queue, shown_rounds
 from challenges.models import GoalChange, Run
 from girder_core.families import TO_BE_TESTED, Aim, Key, aim_kg, aims, keys_of
 from girder_core.ground import Drawing
@@ -100,7 +100,7 @@ def run_state(run: Run, cards: list[DesignCard] | None = None) -> RunState:
         stand_s=run.core_family().stand_s(run.setup),
         hold_s=run.trial_setup().hold_s,
         class_gain=class_gain_of([card.gain for card in cards if card.gain]),
-        usual_arrangement=run.core_family().usual_arrangement(ways_used(cards)),
+        usual_arrangement=run.core_family().usual_arrangement(arrangements_used(cards)),
     )
 
 

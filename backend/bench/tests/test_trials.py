@@ -243,8 +243,8 @@ class AtTheBench(TestCase):
                 ledger.hold("platform")
                 ledger.add("place", item="nut", count=3)
                 ledger.add("fail", mode="crimp")
-            # Designs, readings, predictions, drafts, trials, events; the class's factors; changes of the goal; teams
-            # that came later.
+            # Designs, readings, predictions, drafts, trials, events; the class's corrections; changes of the goal;
+            # teams that came later.
             with self.assertNumQueries(11) as counted:
                 run_state(big)
             return len(counted)

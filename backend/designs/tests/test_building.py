@@ -11,7 +11,7 @@ from challenges.library import take
 from challenges.models import Run
 from designs import services as designing
 from designs.models import Design
-from drafting.models import ClassFactor
+from drafting.models import ClassCorrection
 from girder_core.ground import GRAVITY_M_S2
 from people.tests.support import Api, Ledger, checked_in, run, school_class, teacher
 
@@ -285,21 +285,21 @@ class Learning(Building):
 
         before = self.design(self.tern)["model"]["typical_kg"]
         (applied,) = self.use(True)
-        factor = applied["applied"]["factor"]
-        self.assertTrue(min(1, measured) < factor < max(1, measured))
+        correction = applied["applied"]["correction"]
+        self.assertTrue(min(1, measured) < correction < max(1, measured))
         after = self.design(self.tern)["model"]
-        self.assertAlmostEqual(after["typical_kg"] / before, factor, delta=1e-9)
+        self.assertAlmostEqual(after["typical_kg"] / before, correction, delta=1e-9)
         self.assertIn("as the class held", after["basis"])
         self.use(False)
         self.assertAlmostEqual(self.design(self.tern)["model"]["typical_kg"], before, delta=1e-9)
-        self.assertEqual(ClassFactor.objects.exclude(withdrawn_at=None).count(), 1)
+        self.assertEqual(ClassCorrection.objects.exclude(withdrawn_at=None).count(), 1)
 
     def test_applied_again_there_is_one_in_force(self) -> None:
         self.broke(self.tern, 20)
         self.use(True)
         self.broke(self.auk, 10)
         self.use(True)
-        self.assertEqual(ClassFactor.objects.filter(withdrawn_at=None).get().count, 2)
+        self.assertEqual(ClassCorrection.objects.filter(withdrawn_at=None).get().count, 2)
 
     def test_other_runs_of_the_class_teach_too_and_other_classes_do_not(self) -> None:
         self.broke(self.tern, 20)
@@ -315,13 +315,13 @@ class Learning(Building):
         self.use(True)
         self.api.send("POST", f"designs/{self.auk.pk}/show-model")
         worked = self.api.send("POST", f"designs/{self.auk.pk}/draft", DRAFT)
-        self.assertIn("Your class’s factor of", worked["note"])
+        self.assertIn("as your class’s designs held", worked["note"])
         plain = self.api.send("POST", "drafts", DRAFT)
-        self.assertEqual(plain["prediction"]["factor"], 1.0)
+        self.assertEqual(plain["prediction"]["correction"], 1.0)
         in_run = self.api.send("POST", "drafts", {**DRAFT, "run": self.run_.pk})
         self.assertAlmostEqual(
             in_run["prediction"]["typical_n"] / plain["prediction"]["typical_n"],
-            in_run["prediction"]["factor"],
+            in_run["prediction"]["correction"],
             delta=1e-9,
         )
 

@@ -252,8 +252,8 @@ def _told(push: bool, expected: Expected, shown: Shown, system: System) -> tuple
     if prediction.what_helps:
         best = prediction.what_helps[0]
         note += f" {best.change}: {words(best.gain_n)} more."
-    if prediction.factor != 1.0:
-        note += f" Your class’s factor of {prediction.factor:.2g} is in it."
+    if prediction.correction != 1.0:
+        note += f" It is the model times {prediction.correction:.2g}, as your class’s designs held."
     return headline, note
 
 

@@ -263,15 +263,15 @@ SAG = BenchMeasure(
 )
 
 
-def own_arrangements(*ways: tuple[str, str, str, str]) -> tuple[Mode, ...]:
+def own_arrangements(*arrangements: tuple[str, str, str, str]) -> tuple[Mode, ...]:
     """Ways to set a trial up.
 
     Args:
-        ways: key, letter, label and explanation of each, the usual one first.
+        arrangements: key, letter, label and explanation of each, the usual one first.
     Returns:
-        The ways.
+        The arrangements.
     """
-    return tuple(Mode(*way) for way in ways)
+    return tuple(Mode(*arrangement) for arrangement in arrangements)
 
 
 STRIP_M, DEEP_M = 0.04, 0.1

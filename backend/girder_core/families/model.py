@@ -16,7 +16,7 @@ from girder_core.families.curriculum import DESIGN, Standard
 from girder_core.ground import Drawing, GirderError
 from girder_core.kit import Kit, Material
 from girder_core.measure import Kind, Plausible, Quantity
-from girder_core.results import Facts, School, TrialRule, usual_way
+from girder_core.results import Facts, School, TrialRule, usual_arrangement
 from girder_core.safety import NEAR_END, AgeBand, Caution
 from girder_core.trial import LOADING, BenchMeasure, Procedure, RoundPlan, TrialResult, TrialSetup
 
@@ -408,7 +408,7 @@ class Family:
         ``used`` has the arrangement of each trial that counts, in the order of testing: most trials decide, before
         any the family's first. Empty where there is one way.
         """
-        return usual_way(used) or next((way.key for way in self.bench.arrangements), "")
+        return usual_arrangement(used) or next((way.key for way in self.bench.arrangements), "")
 
     @property
     def survived_kind(self) -> Kind:

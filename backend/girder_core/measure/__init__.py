@@ -29,13 +29,13 @@ from girder_core.measure.uncertainty import (
 from girder_core.measure.units import (
     Kind,
     System,
-    factor,
     format_length,
     format_mass,
     format_value,
     own_unit,
     parse,
     plural,
+    si_per,
     typed_text,
 )
 
@@ -53,7 +53,6 @@ __all__ = [
     "TraceReading",
     "TypedReading",
     "analyse_trace",
-    "factor",
     "format_length",
     "format_mass",
     "format_value",
@@ -68,6 +67,7 @@ __all__ = [
     "resolution_uncertainty",
     "scale_good_enough",
     "self_mass_from_materials",
+    "si_per",
     "stated_mass",
     "steady",
     "step_of",

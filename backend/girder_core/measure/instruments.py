@@ -78,7 +78,7 @@ def parse_line(line: Sent, kind: Kind) -> Sample | None:
     reading = None
     for sign, digits, unit in _READING.findall(line.text):
         try:
-            factor = units.factor(unit, kind)
+            factor = units.si_per(unit, kind)
         except GirderError:
             if kind is not Kind.MASS or unit.lower() not in _FORCES:
                 continue

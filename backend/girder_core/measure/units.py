@@ -101,14 +101,14 @@ class TypedValue:
     si: float
 
 
-def factor(unit: str, kind: Kind) -> float:
+def si_per(unit: str, kind: Kind) -> float:
     """SI base units in one of the named unit.
 
     Args:
         unit: any accepted spelling, such as ``"in"``.
         kind: what the unit measures.
     Returns:
-        The factor [m, kg or s per unit]; exact up to the rounding of a float.
+        The size of one of it [m, kg or s per unit]; exact up to the rounding of a float.
     Errors:
         ``unknown_unit`` when the spelling is not one of this kind.
     Source:
@@ -278,8 +278,8 @@ def format_mass(mass_kg: float, system: System = System.METRIC) -> str:
         Grams below one kilogram and kilograms above; ounces below one pound and pounds above.
     """
     if system is System.US:
-        pounds = mass_kg / factor("lb", Kind.MASS)
-        return f"{pounds:.2f} lb" if abs(pounds) >= 1 else f"{mass_kg / factor('oz', Kind.MASS):.2f} oz"
+        pounds = mass_kg / si_per("lb", Kind.MASS)
+        return f"{pounds:.2f} lb" if abs(pounds) >= 1 else f"{mass_kg / si_per('oz', Kind.MASS):.2f} oz"
     return f"{mass_kg:.3f} kg" if abs(mass_kg) >= 1 else f"{_trim(mass_kg * 1000)} g"
 
 
@@ -293,7 +293,7 @@ def format_length(length_m: float, system: System = System.METRIC) -> str:
         Millimetres, or inches to two decimals.
     """
     if system is System.US:
-        return f"{length_m / factor('in', Kind.LENGTH):.2f} in"
+        return f"{length_m / si_per('in', Kind.LENGTH):.2f} in"
     return f"{_trim(length_m * 1000)} mm"
 
 
@@ -331,8 +331,8 @@ def typed_text(value: float, kind: Kind, system: System = System.METRIC) -> str:
     if kind in (Kind.TIME, Kind.COUNT, Kind.FREQUENCY):
         return f"{Decimal(f'{value:.7g}'):f} {_SYMBOL[_SI_NAME[kind]]}".strip()
     if system is System.US:
-        unit = "in" if kind is Kind.LENGTH else "lb" if value >= factor("lb", Kind.MASS) else "oz"
-        return f"{Decimal(f'{value / factor(unit, kind):.4f}').normalize():f} {unit}"
+        unit = "in" if kind is Kind.LENGTH else "lb" if value >= si_per("lb", Kind.MASS) else "oz"
+        return f"{Decimal(f'{value / si_per(unit, kind):.4f}').normalize():f} {unit}"
     if kind is Kind.LENGTH:
         return f"{Decimal(f'{value * 1000:.7g}'):f} mm" if value < 10 else f"{Decimal(f'{value:.7g}'):f} m"
     return f"{Decimal(f'{value:.7g}'):f} kg" if value >= 1 else f"{Decimal(f'{value * 1000:.7g}'):f} g"

@@ -147,7 +147,7 @@ class Prediction:
         typical_n: half of them hold less [N].
         high_n: nine tenths hold less [N].
         what_helps: single steps, the largest gain first.
-        factor: what the class's calibration multiplied it with [-]; 1 without.
+        correction: what the class's calibration multiplied it with [-]; 1 without.
     """
 
     limit_states: tuple[LimitState, ...]
@@ -156,7 +156,7 @@ class Prediction:
     typical_n: float
     high_n: float
     what_helps: tuple[Help, ...] = ()
-    factor: float = 1.0
+    correction: float = 1.0
 
     @property
     def typical_kg(self) -> float:
@@ -229,8 +229,8 @@ def rank_helps(helps: Sequence[Help]) -> tuple[Help, ...]:
 PRIOR_LOG = math.log(2)
 """How far off a model may be before anything was measured: a factor of two, as one standard deviation of the log."""
 USUAL_SCATTER_LOG = 0.35
-"""Scatter of hand-made designs about their own class's factor, taken while a class has fewer than four trials; order
-of magnitude."""
+"""Scatter of hand-made designs about their own class's correction, taken while a class has fewer than four trials;
+order of magnitude."""
 TOGETHER = 1.2816
 """Standard normal deviate of the 90th percentile."""
 
@@ -242,14 +242,14 @@ class Calibration:
     Attributes:
         count: how many pairs of measured and predicted.
         measured: geometric mean of measured ÷ predicted [-].
-        factor: the same, shrunk towards 1 when there are few [-].
+        correction: the same, shrunk towards 1 when there are few [-].
         scatter_log: standard deviation of the logarithms within the class [-].
-        doubt_log: standard deviation of the next design's logarithm about the factor [-].
+        doubt_log: standard deviation of the next design's logarithm about the correction [-].
     """
 
     count: int
     measured: float
-    factor: float
+    correction: float
     scatter_log: float
     doubt_log: float
 
@@ -268,8 +268,8 @@ class Calibration:
         """
         trials = "1 trial" if self.count == 1 else f"{self.count} trials"
         sentence = f"Your class’s {things} held {self.measured:.2g} times what the model said, over {trials}."
-        if abs(self.factor / self.measured - 1) > 0.02:
-            sentence += f" From so few, only part of that is used: times {self.factor:.2g}."
+        if abs(self.correction / self.measured - 1) > 0.02:
+            sentence += f" From so few, only part of that is used: times {self.correction:.2g}."
         return sentence
 
 
@@ -280,7 +280,7 @@ def calibrate(pairs: Sequence[tuple[float, float]]) -> Calibration:
         pairs: measured and predicted load of each trial that broke, in one unit, both > 0. Trials that ran out are not
             failures and must be left out.
     Returns:
-        The calibration; the factor is a normal-normal posterior mean of the logarithms with prior 0 ± ln 2.
+        The calibration; the correction is a normal-normal posterior mean of the logarithms with prior 0 ± ln 2.
     Errors:
         ``no_pairs``; ``out_of_domain`` for loads that are not positive.
     Source:
@@ -337,11 +337,11 @@ def calibrated(prediction: Prediction, calibration: Calibration) -> Prediction:
         prediction: the model's own.
         calibration: what the class's trials say.
     Returns:
-        All loads times the factor; the range is the model's or the class's own, whichever is narrower.
+        All loads times the correction; the range is the model's or the class's own, whichever is narrower.
     """
-    moved = scaled(prediction, calibration.factor)
+    moved = scaled(prediction, calibration.correction)
     low_n, high_n = calibration.narrowed(moved.low_n, moved.typical_n, moved.high_n)
-    return replace(moved, low_n=low_n, high_n=high_n, factor=calibration.factor)
+    return replace(moved, low_n=low_n, high_n=high_n, correction=calibration.correction)
 
 
 def modelled(low_n: float, typical_n: float, high_n: float, calibration: Calibration | None = None) -> LoadEstimate:
@@ -357,7 +357,7 @@ def modelled(low_n: float, typical_n: float, high_n: float, calibration: Calibra
     """
     basis = "the model"
     if calibration is not None:
-        low_n, typical_n, high_n = (calibration.factor * force_n for force_n in (low_n, typical_n, high_n))
+        low_n, typical_n, high_n = (calibration.correction * force_n for force_n in (low_n, typical_n, high_n))
         low_n, high_n = calibration.narrowed(low_n, typical_n, high_n)
-        basis = f"the model times {calibration.factor:.2g}, as the class held"
+        basis = f"the model times {calibration.correction:.2g}, as the class held"
     return LoadEstimate(low_n / GRAVITY_M_S2, typical_n / GRAVITY_M_S2, high_n / GRAVITY_M_S2, basis)

@@ -30,7 +30,7 @@ from girder_core.kit import (
     load_plan,
     materials_problems,
 )
-from girder_core.measure import Kind, Quantity, System, factor, format_mass, format_value
+from girder_core.measure import Kind, Quantity, System, format_mass, format_value, si_per
 from girder_core.planning.experiment import Assignment, Factor, assign_levels
 from girder_core.planning.schedule import BenchTime, Day, Timeline, lesson, propose_day
 from girder_core.safety import AgeBand, SafetySheet, safety_sheet
@@ -199,7 +199,7 @@ def _dialled(spec: SetupField, usual: Range, answers: Answers) -> float:
 def _step(spec: SetupField, system: System) -> float:
     if system is System.METRIC or not spec.step or spec.kind not in (Kind.LENGTH, Kind.MASS):
         return spec.step
-    unit = factor("in" if spec.kind is Kind.LENGTH else "oz", spec.kind)
+    unit = si_per("in" if spec.kind is Kind.LENGTH else "oz", spec.kind)
     for share in (1 / 16, 1 / 8, 1 / 4, 1 / 2, 1, 2, 4):
         if share * unit >= 0.6 * spec.step:
             return share * unit

@@ -39,7 +39,7 @@ from girder_core.results.fairness import (
     like_with_like,
     own_weight_note,
     retests,
-    usual_way,
+    usual_arrangement,
 )
 from girder_core.results.gains import ClassGain, Gain, changes_in, class_gain, class_gain_of, gain
 from girder_core.results.history import Outlook, PastRun, outlook, past_run
@@ -186,7 +186,7 @@ __all__ = [
     "survival_chart",
     "tally",
     "trend",
-    "usual_way",
+    "usual_arrangement",
     "versions_chart",
     "with_doubt",
 ]

@@ -120,8 +120,8 @@ def axis_of(rules: Rules, system: System = System.METRIC) -> Axis:
         The axis.
     """
     us = system is System.US
-    length = Axis(units.factor("in", Kind.LENGTH), "in") if us else Axis(0.001, "mm")
-    mass = Axis(units.factor("lb", Kind.MASS), "lb") if us else Axis(1.0, "kg")
+    length = Axis(units.si_per("in", Kind.LENGTH), "in") if us else Axis(0.001, "mm")
+    mass = Axis(units.si_per("lb", Kind.MASS), "lb") if us else Axis(1.0, "kg")
     plain = {
         School.STRENGTH_TO_WEIGHT: Axis(1.0, "×"),
         School.THRESHOLD: Axis(1.0, "× target"),

@@ -67,16 +67,16 @@ def like_with_like(comparison: Comparison, system: System = System.METRIC) -> tu
     return tuple(sorted(lines, key=lambda line: not line.decides))
 
 
-def usual_way(ways: Sequence[str]) -> str:
+def usual_arrangement(arrangements: Sequence[str]) -> str:
     """How most trials were set up.
 
     Args:
-        ways: the arrangement of each trial that counts, in the order of testing.
+        arrangements: that of each trial that counts, in the order of testing.
     Returns:
         The one that most have; of several that as many have, the one used last. Empty without a trial.
     """
-    counts = Counter(ways)
-    return max(reversed(ways), key=counts.__getitem__, default="")
+    counts = Counter(arrangements)
+    return max(reversed(arrangements), key=counts.__getitem__, default="")
 
 
 @dataclass(frozen=True)
@@ -85,32 +85,29 @@ class Circumstances:
 
     Attributes:
         wet_reasons: why trials were made before its joints were dry, one per such trial.
-        ways: arrangement of each of its trials that count.
+        arrangements: that of each of its trials that count.
         not_kept: what the fair test keeps the same and was not kept so.
     """
 
     wet_reasons: Sequence[str] = ()
-    ways: Sequence[str] = ()
+    arrangements: Sequence[str] = ()
     not_kept: Sequence[str] = ()
 
 
-def circumstantial(circumstances: Circumstances, usual: str, way_names: Mapping[str, str]) -> tuple[str, ...]:
+def circumstantial(circumstances: Circumstances, usual: str, names: Mapping[str, str]) -> tuple[str, ...]:
     """What to remark of a design that was not tested like the others.
 
     Args:
         circumstances: how it was tested.
         usual: how most trials of the run were set up.
-        way_names: what each arrangement is called.
+        names: what each arrangement is called.
     Returns:
         Sentences that go on from the design's name.
     """
-    otherwise = [way for way in dict.fromkeys(circumstances.ways) if way != usual]
+    otherwise = [used for used in dict.fromkeys(circumstances.arrangements) if used != usual]
     return (
         *(f"tested before its joints were dry ({reason})." for reason in circumstances.wet_reasons),
-        *(
-            f"tested {way_names.get(way, 'otherwise')}, most others {way_names.get(usual, 'otherwise')}."
-            for way in otherwise
-        ),
+        *(f"tested {names.get(used, 'otherwise')}, most others {names.get(usual, 'otherwise')}." for used in otherwise),
         *(f"not kept as agreed: {control}." for control in circumstances.not_kept),
     )
 

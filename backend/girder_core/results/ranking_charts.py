@@ -226,7 +226,7 @@ def rays_chart(comparison: Comparison, labels: Mapping[str, str], system: System
         return None
     width, height, left, right, top, bottom = 520.0, 470.0, 48.0, 50.0, 38.0, 50.0
     light, heavy = ("oz", "lb") if system is System.US else ("g", "kg")
-    light_kg, heavy_kg = units.factor(light, Kind.MASS), units.factor(heavy, Kind.MASS)
+    light_kg, heavy_kg = units.si_per(light, Kind.MASS), units.si_per(heavy, Kind.MASS)
     held = [
         place.score.held_kg * 1.08 if place.score.held_interval.open_above else place.score.held_interval.high
         for place, _ in rows

@@ -115,7 +115,7 @@ def foresight_chart(
     keys = list(dict.fromkeys([*said, *drawn_by]))
     if not keys:
         return None
-    mass = Axis(units.factor("lb", Kind.MASS), "lb") if system is System.US else Axis(1.0, "kg")
+    mass = Axis(units.si_per("lb", Kind.MASS), "lb") if system is System.US else Axis(1.0, "kg")
     row, top = 34.0, 26.0
     ends = [
         foresight.held_kg if foresight.bounds.open_above else foresight.bounds.high for foresight in (*teams, *model)
@@ -295,7 +295,7 @@ def survival_chart(curve: Survival, fit: LoadFit | None, says: str, system: Syst
     if len(curve.steps) < 2:
         return None
     height, left, right, top, bottom = 250.0, 52.0, 20.0, 12.0, 44.0
-    mass = Axis(units.factor("lb", Kind.MASS), "lb") if system is System.US else Axis(1.0, "kg")
+    mass = Axis(units.si_per("lb", Kind.MASS), "lb") if system is System.US else Axis(1.0, "kg")
     most = 1.3 * max([*(step.load_kg for step in curve.steps), 1e-9])
 
     def x(kg: float) -> float:

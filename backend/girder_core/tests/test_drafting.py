@@ -180,12 +180,12 @@ class Words(unittest.TestCase):
         before, after = draft(kind, {}), draft(kind, {}, calibration=learnt)
         assert before.expected.prediction and after.expected.prediction
         self.assertAlmostEqual(
-            after.expected.prediction.typical_n / before.expected.prediction.typical_n, learnt.factor, delta=1e-9
+            after.expected.prediction.typical_n / before.expected.prediction.typical_n, learnt.correction, delta=1e-9
         )
-        self.assertIn("Your class’s factor of 0.6", after.note)
+        self.assertIn("It is the model times 0.6, as your class’s designs held", after.note)
         self.assertAlmostEqual(
             after.expected.prediction.what_helps[0].gain_n / before.expected.prediction.what_helps[0].gain_n,
-            learnt.factor, delta=1e-6,
+            learnt.correction, delta=1e-6,
         )  # fmt: skip
 
     def test_units(self) -> None:

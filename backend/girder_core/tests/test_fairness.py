@@ -66,7 +66,7 @@ class LikeWithLike(unittest.TestCase):
                 "not kept as agreed: the same tape.",
             ),
         )
-        self.assertEqual(circumstantial(Circumstances(ways=["deck"]), "deck", names), ())
+        self.assertEqual(circumstantial(Circumstances(arrangements=["deck"]), "deck", names), ())
 
     def test_how_an_own_weight_was_taken(self) -> None:
         self.assertEqual(own_weight_note(False, False), "")

@@ -94,13 +94,13 @@ class Learning(unittest.TestCase):
         pairs = [(6.0, 10.0), (5.0, 10.0)]
         mean = (math.log(0.6) + math.log(0.5)) / 2
         prior, data = 1 / PRIOR_LOG**2, 2 / USUAL_SCATTER_LOG**2
-        self.assertAlmostEqual(calibrate(pairs).factor, math.exp(data * mean / (prior + data)), delta=1e-12)
+        self.assertAlmostEqual(calibrate(pairs).correction, math.exp(data * mean / (prior + data)), delta=1e-12)
         self.assertAlmostEqual(calibrate(pairs).measured, math.sqrt(0.3), delta=1e-12)
 
     def test_few_count_part_of_the_way_and_many_nearly_all(self) -> None:
         single, many = calibrate([(5.0, 10.0)]), calibrate([(5.0, 10.0)] * 30)
-        self.assertTrue(many.factor < single.factor < 1)
-        self.assertAlmostEqual(many.factor, 0.5, delta=0.01)
+        self.assertTrue(many.correction < single.correction < 1)
+        self.assertAlmostEqual(many.correction, 0.5, delta=0.01)
         self.assertIn("over 1 trial.", single.says("tubes"))
         self.assertIn("held 0.5 times what the model said, over 30 trials.", many.says("tubes"))
         self.assertIn("only part of that is used", single.says("tubes"))
@@ -110,17 +110,17 @@ class Learning(unittest.TestCase):
     def test_between_nothing_learnt_and_all(self, pairs: list[tuple[float, float]], unit: float) -> None:
         calibration = calibrate(pairs)
         low, high = sorted((1.0, calibration.measured))
-        self.assertTrue(low - 1e-9 <= calibration.factor <= high + 1e-9)
+        self.assertTrue(low - 1e-9 <= calibration.correction <= high + 1e-9)
         # Units do not matter.
         again = calibrate([(m * unit, p * unit) for m, p in pairs])
-        self.assertAlmostEqual(again.factor, calibration.factor, delta=1e-9)
+        self.assertAlmostEqual(again.correction, calibration.correction, delta=1e-9)
 
     def test_applied_and_taken_back(self) -> None:
         before, calibration = plain(), calibrate([(6.0, 10.0)] * 7)
         after = calibrated(before, calibration)
-        self.assertAlmostEqual(after.typical_n / before.typical_n, calibration.factor, delta=1e-12)
+        self.assertAlmostEqual(after.typical_n / before.typical_n, calibration.correction, delta=1e-12)
         self.assertLess(after.high_n / after.low_n, before.high_n / before.low_n)
-        self.assertAlmostEqual(scaled(after, 1 / after.factor).typical_n, before.typical_n, delta=1e-9)
+        self.assertAlmostEqual(scaled(after, 1 / after.correction).typical_n, before.typical_n, delta=1e-9)
 
     def test_a_kept_range_is_moved_as_the_prediction_is(self) -> None:
         before, calibration = plain(), calibrate([(6.0, 10.0)] * 7)

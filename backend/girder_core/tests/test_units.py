@@ -7,12 +7,12 @@ from girder_core.ground import GirderError
 from girder_core.measure import (
     Kind,
     System,
-    factor,
     format_length,
     format_mass,
     format_value,
     parse,
     plural,
+    si_per,
     typed_text,
 )
 
@@ -78,7 +78,7 @@ class Parse(unittest.TestCase):
 
     @given(st.integers(1, 10**6), st.sampled_from(["mm", "cm", "m", "in", "ft"]))
     def test_typed_value_times_factor_is_the_si_value(self, number: int, unit: str) -> None:
-        self.assertAlmostEqual(parse(f"{number} {unit}", Kind.LENGTH).si / (number * factor(unit, Kind.LENGTH)), 1.0)
+        self.assertAlmostEqual(parse(f"{number} {unit}", Kind.LENGTH).si / (number * si_per(unit, Kind.LENGTH)), 1.0)
 
 
 class Format(unittest.TestCase):

@@ -128,7 +128,7 @@ def pole_height(height_m: float, system: System = System.METRIC) -> str:
         Centimetres below a metre, metres from there on, or inches to a tenth.
     """
     if system is System.US:
-        return f"{height_m / units.factor('in', Kind.LENGTH):.1f} in"
+        return f"{height_m / units.si_per('in', Kind.LENGTH):.1f} in"
     return f"{height_m:.2f} m" if height_m >= 1 else f"{round(height_m * 100, 1):g} cm"
 
 

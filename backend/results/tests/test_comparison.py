@@ -86,8 +86,8 @@ class ByHand(TestCase):
             self.assertEqual(self.api.refused("GET", f"runs/{self.run_.pk}/comparison{query}")[0], 400)
 
     def test_a_constant_number_of_queries(self) -> None:
-        # Session, teacher and run; the class's factors; designs, readings, predictions, drafts, photographs, answers,
-        # trials; events, which are not read again as long as no ledger has grown.
+        # Session, teacher and run; the class's corrections; designs, readings, predictions, drafts, photographs,
+        # answers, trials; events, which are not read again as long as no ledger has grown.
         remembered._KNOWN.clear()
         with self.assertNumQueries(10):
             first = self.compare()

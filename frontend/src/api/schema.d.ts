@@ -2273,7 +2273,7 @@ export interface components {
             /** Format: double */
             measured: number;
             /** Format: double */
-            factor: number;
+            correction: number;
         };
         /** @description A small figure that explains one thing. */
         Lesson: {
@@ -2713,7 +2713,7 @@ export interface components {
             high_n: number | null;
             what_helps: components["schemas"]["Help"][];
             /** Format: double */
-            factor: number;
+            correction: number;
         };
         /** @description How a structure is tested at the bench. */
         Procedure: {

@@ -8,12 +8,12 @@ import math
 import unittest
 
 from girder_core.ground import GirderError
-from girder_core.measure import Kind, factor
+from girder_core.measure import Kind, si_per
 from girder_core.physics import STOCKS, board_leg
 from girder_core.physics.boards import box_compression_n, edge_crush_n_m
 
-LBF_N = factor("lb", Kind.MASS) * 9.80665
-INCH_M = factor("in", Kind.LENGTH)
+LBF_N = si_per("lb", Kind.MASS) * 9.80665
+INCH_M = si_per("in", Kind.LENGTH)
 BOARD = STOCKS["board-b"]
 
 

@@ -2,7 +2,7 @@
 
 import unittest
 
-from girder_core.measure import Kind, factor
+from girder_core.measure import Kind, si_per
 from girder_core.physics import STOCKS, Form, grammage_from_sheets, own_sheet
 from girder_core.physics.materials import BASIS_SHEET_M2, grammage_from_basis_weight
 
@@ -14,12 +14,12 @@ class Sheets(unittest.TestCase):
     def test_what_one_sheet_weighs(self) -> None:
         # Letter of 20 lb bond: 20 lb / 500 / 4, because a basis sheet cuts into four: 4.536 g.
         letter = grammage_from_basis_weight(20, "bond") * LETTER_M2
-        self.assertAlmostEqual(letter / (20 * factor("lb", Kind.MASS) / 500 / 4), 1, delta=1e-6)
+        self.assertAlmostEqual(letter / (20 * si_per("lb", Kind.MASS) / 500 / 4), 1, delta=1e-6)
         self.assertAlmostEqual(BASIS_SHEET_M2["bond"] / LETTER_M2, 4, delta=1e-9)
 
     def test_basis_sheets_are_those_of_the_trade(self) -> None:
         # Bond 17 x 22 in, cover 20 x 26 in, index 25 1/2 x 30 1/2 in (from memory).
-        inch = factor("in", Kind.LENGTH)
+        inch = si_per("in", Kind.LENGTH)
         for grade, (wide, long) in {"bond": (17, 22), "cover": (20, 26), "index": (25.5, 30.5)}.items():
             self.assertAlmostEqual(BASIS_SHEET_M2[grade] / (wide * inch * long * inch), 1, delta=1e-9, msg=grade)
 
@@ -44,6 +44,6 @@ class Sheets(unittest.TestCase):
 
     def test_a_caliper_in_thousandths_of_an_inch(self) -> None:
         # 11 mil card of 110 lb index: 198.9 g/m² over 0.2794 mm is 712 kg/m³, a card.
-        thick = 0.011 * factor("in", Kind.LENGTH)
+        thick = 0.011 * si_per("in", Kind.LENGTH)
         stock = own_sheet("mine", "index card", grammage_from_basis_weight(110, "index"), thick, STOCKS["manila"])
         self.assertAlmostEqual(stock.density_kg_m3.typical, 711.8, delta=0.5)

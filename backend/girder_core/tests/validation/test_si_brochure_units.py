@@ -2,7 +2,7 @@
 
 import unittest
 
-from girder_core.measure import Kind, factor
+from girder_core.measure import Kind, si_per
 
 
 class ExactFactors(unittest.TestCase):
@@ -14,4 +14,4 @@ class ExactFactors(unittest.TestCase):
             ("min", Kind.TIME, 60.0),
         ]:  # fmt: skip
             with self.subTest(unit):
-                self.assertAlmostEqual(factor(unit, kind) / value, 1.0, delta=1e-12)
+                self.assertAlmostEqual(si_per(unit, kind) / value, 1.0, delta=1e-12)

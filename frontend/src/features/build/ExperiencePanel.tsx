@@ -53,7 +53,7 @@ function Finding({ finding, run }: { finding: Experience; run: number }) {
       ))}
       {applied && (
         <Typography sx={{ fontWeight: 600, color: ink.held }}>
-          ✓ Used: the model times {Number(applied.factor.toPrecision(2))}, from {applied.count}{" "}
+          ✓ Used: the model times {Number(applied.correction.toPrecision(2))}, from {applied.count}{" "}
           {plural("trial", applied.count)}.
         </Typography>
       )}
