@@ -4,12 +4,24 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from django.db.models import Prefetch, Q
+from django.db.models import Count, Prefetch, Q
 
 from bench.models import LedgerEvent, Trial
+from bench.remembered import results_of, with_length
 from challenges.models import Run
+from designs.models import Design
 from girder_core.measure import System
-from girder_core.results import Outlook, PastRun, best_load, outlook, past_run
+from girder_core.results import (
+    Outlook,
+    PastRun,
+    ScatterBelief,
+    belief_from,
+    best_load,
+    failures,
+    outlook,
+    past_run,
+    pooled_cv,
+)
 from girder_core.trial import Interval, TrialResult
 
 
@@ -38,6 +50,26 @@ def past_of(run: Run, system: System = System.METRIC, before_only: bool = False)
         [(run, past_run(bounds[run.pk])) for run in runs],
         outlook([bounds[run.pk] for run in runs], system),
     )
+
+
+def scatter_belief(run: Run) -> ScatterBelief:
+    """What is thought of the scatter of trials in a run: by the repeats in its teacher's other runs, of this kind and
+    of others, in two queries, or in one when their ledgers are remembered."""
+    repeated = (
+        Design.objects.filter(run__school_class__owner=run.school_class.owner_id)
+        .exclude(run=run.pk)
+        .annotate(tried=Count("trials"))
+        .filter(tried__gte=2)
+        .values("pk")
+    )
+    trials = list(with_length(Trial.objects.filter(design__in=repeated)).select_related("design__run"))
+    results = results_of(trials)
+    by_kind: dict[bool, dict[int, list[TrialResult]]] = {True: {}, False: {}}
+    for trial in trials:
+        same = trial.design.run.family == run.family
+        by_kind[same].setdefault(trial.design_id, []).append(results[trial.pk])
+    own, others = (pooled_cv([failures(each) for each in by_kind[same].values()]) for same in (True, False))
+    return belief_from(own, others)
 
 
 def _bounds(runs: list[Run]) -> dict[int, list[Interval]]:

@@ -60,7 +60,7 @@ def take(folder: Path, wanted: list[str]) -> None:
         "bench-shake": page(f"/runs/{shaken}/bench", "Levels survived"),
         "board": page(f"/board/{board}", "leads"),
         "compare-why": page(f"/runs/{columns}/compare/why", "Did shape make the difference?"),
-        "compare-finished": page(f"/runs/{finished}/compare", "too close to call"),
+        "compare-finished": page(f"/runs/{finished}/compare", "Built and tested again"),
         "next-version": page(f"/runs/{finished}/next", "second versions did better"),
         "plan-families": page("/recipes/new", "Pick what is built"),
         "plan": page(f"/recipes/{recipe}", "Against the clock"),

@@ -276,7 +276,7 @@ class FromEmptyToComparison(InterfaceTest):
             ],
         )
         b.click("Most load held")
-        b.sees("Guillemot wins, probably ahead of Fulmar.")
+        b.sees("Guillemot won today.")
         b.sees("For discussion.")
         self.download(b)
 

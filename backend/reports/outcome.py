@@ -17,6 +17,7 @@ from girder_core.results import (
     Chart,
     FactorEffect,
     Place,
+    again,
     amount,
     best_load,
     class_gain_of,
@@ -136,6 +137,7 @@ def _report(page: Context, about: Outcome) -> Context:
     return {
         "drawing": fitted(page["_shown"].drawing, 150, 70, about.system),
         "headline": comparison.headline,
+        "again": comparison.again,
         "explanation": comparison.explanation,
         "rows": [_row(about, place) for place in comparison.places],
         "unranked": [(entry.name, reason.sentence) for entry, reason in comparison.unranked],
@@ -160,7 +162,9 @@ def _report(page: Context, about: Outcome) -> Context:
         "photos": _pictured(photos, MOST_PHOTOS),
         "photos_left": max(0, len(photos) - MOST_PHOTOS),
         "scatter": comparison.scatter,
-        "rules": f"{ledger.RULE_VERSION}, {scoring.RULE_VERSION}",
+        "belief_basis": comparison.belief.basis,
+        "belief_percent": round(100 * comparison.belief.typical),
+        "rules": f"{ledger.RULE_VERSION}, {scoring.RULE_VERSION}, {again.RULE_VERSION}",
         "goal_changes": [change.reason for change in about.run.goal_changes.all()],
         "loaded": about.run.core_family().loaded,
     }
@@ -169,6 +173,7 @@ def _report(page: Context, about: Outcome) -> Context:
 def _board(page: Context, about: Outcome) -> Context:
     return {
         "headline": about.ranking.comparison.headline,
+        "again": about.ranking.comparison.again,
         "explanation": about.ranking.comparison.explanation,
         "ranking": _drawn(about, _charts(about).ranking if about.ranking.comparison.places else None, 255.0, 98.0),
         "gains": _gains(about),

@@ -8,16 +8,18 @@ from collections.abc import Iterator
 from bench.selectors import design_card, designs_of
 from challenges.models import Run
 from challenges.shown import ShownPlan
-from girder_core.measure import Kind, strength_to_weight
-from girder_core.results import Candidate, Score, score_all, scoring
+from girder_core.measure import Kind, System, strength_to_weight
+from girder_core.results import Candidate, Place, Score, again, score_all, scoring
 from girder_core.trial import ledger
+from results.selectors import compared
 
 RESULTS_HEADER = [
     "run", "class", "date", "team", "version", "trial", "outcome", "held_kg", "held_standard_uncertainty_kg",
     "broke_at_kg", "strength_low_kg", "strength_high_kg", "last_step_kg", "pieces_held", "survived_low",
     "survived_high", "throws", "hits", "measured_at_bench", "arrangement", "failure_or_reason", "signs",
     "self_mass_standard_uncertainty_kg", "self_mass_after_test", "times_own_weight", "team_prediction_kg", "breaches",
-    "design_score", "design_score_school", "goal_changed_because", "factor_level", "what_changed", "note",
+    "design_score", "design_score_school", "place_best", "place_worst", "wins_again_share", "true_place_best",
+    "true_place_worst", "ahead_of_next_again_share", "goal_changed_because", "factor_level", "what_changed", "note",
     "rule_version",
 ]  # fmt: skip
 _READINGS_BEFORE = RESULTS_HEADER.index("self_mass_standard_uncertainty_kg")
@@ -45,6 +47,8 @@ def result_rows(run: Run) -> Iterator[list[object]]:
         ],
         rules,
     )
+    ranking = compared(run, rules, System.METRIC, cards).comparison
+    places = {place.entry.key: place for place in ranking.places}
     changed = "; ".join(change.reason for change in run.goal_changes.all())
     keys = [spec.key for spec in run.core_family().readings]
     for card, breaches, scored in zip(cards, broken, scores, strict=True):
@@ -62,11 +66,12 @@ def result_rows(run: Run) -> Iterator[list[object]]:
             "; ".join(breaches),
             scored.value if isinstance(scored, Score) else None,
             rules.school.value,
+            *_standing(places.get(str(design.pk))),
             changed,
             design.level,
             design.changed,
             design.note,
-            f"{ledger.RULE_VERSION} {scoring.RULE_VERSION}",
+            f"{ledger.RULE_VERSION} {scoring.RULE_VERSION} {again.RULE_VERSION}",
         ]
         if not card.trials:
             yield [*before, None, card.state, *[None] * 15, *after, None, *end]
@@ -100,6 +105,16 @@ def result_rows(run: Run) -> Iterator[list[object]]:
                 ratio,
                 *end,
             ]
+
+
+def _standing(place: Place | None) -> tuple[object, ...]:
+    """What was measured, and what is to be expected again; nothing for a version that is not compared."""
+    if place is None:
+        return (None,) * 6
+    prospect = place.prospect
+    return (
+        place.ranks.best, place.ranks.worst, prospect.first, prospect.ranks.best, prospect.ranks.worst, prospect.ahead,
+    )  # fmt: skip
 
 
 def ledger_rows(run: Run) -> Iterator[list[object]]:

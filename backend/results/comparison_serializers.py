@@ -9,7 +9,7 @@ from rest_framework import serializers
 from bench.serializers import IntervalSerializer
 from challenges.models import SCHOOLS, TRIAL_RULES
 from evengirder.fields import QuantitySerializer
-from girder_core.results import OPEN_VERDICTS, VERDICT_WORDS, Verdict
+from girder_core.results import OPEN_VERDICTS, VERDICT_WORDS, Prospect, Verdict, times_in_ten
 from people.serializers import TeamSerializer
 from results.chart_serializers import ChartSerializer
 from results.serializers import VERDICT_KINDS
@@ -46,6 +46,21 @@ class ScoreSerializer(serializers.Serializer[Any]):
     shares = serializers.DictField(child=serializers.FloatField())
 
 
+class ProspectSerializer(serializers.Serializer[Prospect]):
+    """What is to be expected if all were built and tested again; chances from 0 to 1."""
+
+    first = serializers.FloatField()
+    best = serializers.FloatField()
+    ranks = RankRangeSerializer()
+    better = serializers.FloatField(allow_null=True)
+    ahead = serializers.FloatField(allow_null=True)
+    # The chance of coming first as everybody says it.
+    told = serializers.SerializerMethodField()
+
+    def get_told(self, prospect: Prospect) -> str:
+        return times_in_ten(prospect.first)
+
+
 class RankedSerializer(serializers.Serializer[Any]):
     design = serializers.IntegerField()
     version = serializers.IntegerField()
@@ -58,6 +73,7 @@ class RankedSerializer(serializers.Serializer[Any]):
     words = serializers.CharField()
     mode = serializers.CharField(allow_null=True)
     against_next = VerdictSerializer(allow_null=True)
+    prospect = ProspectSerializer()
 
 
 class UnrankedSerializer(serializers.Serializer[Any]):
@@ -98,7 +114,9 @@ class ComparisonSerializer(serializers.Serializer[Any]):
     school = serializers.ChoiceField(choices=SCHOOLS)
     trial_rule = serializers.ChoiceField(choices=TRIAL_RULES)
     official = serializers.BooleanField()
+    # Who won today, and whether they would win again.
     headline = serializers.CharField()
+    again = serializers.CharField(allow_blank=True)
     explanation = serializers.CharField()
     ranked = RankedSerializer(many=True)
     unranked = UnrankedSerializer(many=True)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+from bench.history import scatter_belief
 from bench.selectors import DesignCard, TrialCard, arrangements_used, cards_by_memory
 from challenges.models import Run
 from girder_core.families import SELF_MASS, Status, counting_version
@@ -14,17 +15,17 @@ from girder_core.results import (
     Circumstances,
     Comparison,
     Entry,
+    Facts,
+    Gain,
     Place,
     Rules,
     Score,
     TrialRule,
     circumstantial,
     compare,
-    failures,
     gain,
-    needs_trial,
     own_weight_note,
-    pooled_cv,
+    pairs_compared,
     score_all,
     usual_arrangement,
 )
@@ -33,17 +34,34 @@ from girder_core.trial import Outcome
 
 def with_gains(cards: list[DesignCard], rules: Rules) -> list[DesignCard]:
     """The cards, each later version with what it gained over the one before."""
-    candidates = [Candidate(card.results(), card.self_mass, False, card.facts(rules.trial_rule)) for card in cards]
-    scores = {card.design.pk: score for card, score in zip(cards, score_all(candidates, rules), strict=True)}
-    loaded = needs_trial(rules)
-    scatter = pooled_cv([failures(card.results()) for card in cards]) if loaded else None
-    ordered = []
-    for card in cards:
-        before, after = scores.get(card.design.parent_id or 0), scores[card.design.pk]
-        if isinstance(before, Score) and isinstance(after, Score):
-            card = replace(card, gain=gain(before, after, scatter, not loaded))
-        ordered.append(card)
-    return ordered
+    candidates = [
+        Candidate(card.results(), card.self_mass, False, card.facts(rules.trial_rule), _each(card, rules.trial_rule))
+        for card in cards
+    ]
+    scores = score_all(candidates, rules)
+    # All versions stand in one model: it is the class that says how far designs lie apart and trials scatter.
+    told = [i for i, score in enumerate(scores) if isinstance(score, Score)]
+    place = {cards[i].design.pk: n for n, i in enumerate(told)}
+    pairs = [
+        (place[card.design.pk], place[card.design.parent_id])
+        for card in cards
+        if card.design.pk in place and card.design.parent_id in place
+    ]
+    if not pairs:
+        return cards
+    belief = scatter_belief(cards[0].design.run)
+    chances = dict(zip(pairs, pairs_compared([candidates[i] for i in told], pairs, rules, belief), strict=True))
+    gains: dict[int, Gain] = {}
+    for (after, before), (better, ahead) in chances.items():
+        parent, child = scores[told[before]], scores[told[after]]
+        if isinstance(parent, Score) and isinstance(child, Score):
+            gains[cards[told[after]].design.pk] = gain(parent, child, better, ahead)
+    return [replace(card, gain=gains.get(card.design.pk, card.gain)) for card in cards]
+
+
+def _each(card: DesignCard, rule: TrialRule) -> tuple[Facts, ...]:
+    """What was measured in each trial that counts, by itself."""
+    return tuple(card.facts(rule, (result,)) for result in card.results() if result.scored)
 
 
 @dataclass(frozen=True)
@@ -69,7 +87,7 @@ def compared(run: Run, rules: Rules, system: System, cards: list[DesignCard] | N
     usual = usual_arrangement(arrangements_used(current.values()))
     entries = [_entry(key, card, rules.trial_rule, usual) for key, card in current.items()]
     return ComparedRun(
-        comparison=compare(entries, rules, system),
+        comparison=compare(entries, rules, system, scatter_belief(run)),
         cards=current,
         voids=[(card, t) for card in cards for t in card.trials if t.result.outcome is Outcome.VOID],
     )
@@ -92,5 +110,6 @@ def _entry(key: str, card: DesignCard, rule: TrialRule, usual: str) -> Entry:
         gap=card.readings["gap"].quantity() if "gap" in card.readings else None,
         self_mass_note=own_weight_note(mass.after_test, mass.estimated()) if mass else "",
         facts=card.facts(rule),
+        each=_each(card, rule),
         remarks=circumstantial(circumstances, usual, names),
     )

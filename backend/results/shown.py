@@ -25,6 +25,7 @@ def shown_comparison(
         "trial_rule": rules.trial_rule.value,
         "official": official,
         "headline": comparison.headline,
+        "again": comparison.again,
         "explanation": comparison.explanation,
         "ranked": [
             {
@@ -37,6 +38,7 @@ def shown_comparison(
                 "words": amount(place.score.value, rules, system),
                 "mode": compared_run.card(place).how or None,
                 "against_next": place.against_next,
+                "prospect": place.prospect,
             }
             for place in comparison.places
         ],

@@ -3,7 +3,9 @@
 The map of the room, and its only door: what others use is imported from here.
 
     scoring     trials of a design to one score, under a school of scoring and a trial rule
-    comparison  scores of a run to rank ranges, verdicts and a headline
+    again       how strong designs truly are, from all their trials: the model behind every chance
+    prospects   would they win again: chances under every way of scoring, and which next trial tells most
+    comparison  who won today and would win again: places, verdicts, headlines
     samples     two samples against each other: rank tests, fits, survival
     factors     what the designs that did well have in common
     fairness    what was not like with like
@@ -14,9 +16,10 @@ The map of the room, and its only door: what others use is imported from here.
     rubric      marks by levels that the teacher chose
 """
 
-from girder_core.results import scoring
+from girder_core.results import again, scoring
+from girder_core.results.again import Scatter, ScatterBelief, Strengths, belief_from, pooled_cv, strengths
 from girder_core.results.charting import Chart, Drawn, Ink, axis_of, with_doubt
-from girder_core.results.comparison import Comparison, Entry, Place, Verdict, VerdictKind, compare, failures, pooled_cv
+from girder_core.results.comparison import Comparison, Entry, Place, Verdict, VerdictKind, compare, failures
 from girder_core.results.factors import (
     FactorEffect,
     Foresight,
@@ -43,6 +46,17 @@ from girder_core.results.fairness import (
 )
 from girder_core.results.gains import ClassGain, Gain, changes_in, class_gain, class_gain_of, gain
 from girder_core.results.history import Outlook, PastRun, outlook, past_run
+from girder_core.results.prospects import (
+    CLEAR,
+    LIKELY,
+    Prospect,
+    RankRange,
+    Worth,
+    pairs_compared,
+    prospects,
+    times_in_ten,
+    worth_testing,
+)
 from girder_core.results.ranking_charts import OPEN_VERDICTS, VERDICT_WORDS, places_text, ranking_chart, rays_chart
 from girder_core.results.reason_charts import (
     Placed,
@@ -93,6 +107,8 @@ from girder_core.results.version_charts import Chain, gain_in_words, versions_ch
 
 __all__ = [
     "BREACH_WORDS",
+    "CLEAR",
+    "LIKELY",
     "NOTHING_MEASURED",
     "OPEN_VERDICTS",
     "PROPOSED",
@@ -127,11 +143,16 @@ __all__ = [
     "PastRun",
     "Place",
     "Placed",
+    "Prospect",
+    "RankRange",
     "Rules",
     "SampleMean",
+    "Scatter",
+    "ScatterBelief",
     "School",
     "Score",
     "Source",
+    "Strengths",
     "Survival",
     "Tally",
     "TieRule",
@@ -140,9 +161,12 @@ __all__ = [
     "Verdict",
     "VerdictKind",
     "Words",
+    "Worth",
+    "again",
     "against_chart",
     "amount",
     "axis_of",
+    "belief_from",
     "best_load",
     "changes_in",
     "circumstantial",
@@ -168,11 +192,13 @@ __all__ = [
     "needs_trial",
     "outlook",
     "own_weight_note",
+    "pairs_compared",
     "past_run",
     "places_text",
     "points",
     "pooled_cv",
     "possible_schools",
+    "prospects",
     "ranking_chart",
     "rays_chart",
     "repeats_line",
@@ -182,11 +208,14 @@ __all__ = [
     "score",
     "score_all",
     "scoring",
+    "strengths",
     "survival",
     "survival_chart",
     "tally",
+    "times_in_ten",
     "trend",
     "usual_arrangement",
     "versions_chart",
     "with_doubt",
+    "worth_testing",
 ]

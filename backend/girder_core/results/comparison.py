@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 from types import MappingProxyType
 
-from scipy import stats
-
 from girder_core.measure import COVERAGE_FACTOR, Quantity, System, format_mass
+from girder_core.results.again import Scatter, ScatterBelief, pooled_cv
+from girder_core.results.prospects import CLEAR, LIKELY, Prospect, RankRange, prospects, times_in_ten
 from girder_core.results.scoring import (
     NOTHING_MEASURED,
     Candidate,
@@ -25,17 +25,6 @@ from girder_core.results.scoring import (
     score_all,
 )
 from girder_core.trial import Interval, Outcome, TrialResult
-
-CLEAR, LIKELY = 0.975, 0.84
-"""How probable it must be that one design is the stronger, to call it clear (two-sided 5 %) or likely (one sigma)."""
-
-
-@dataclass(frozen=True)
-class RankRange:
-    """The best and the worst place that the intervals allow."""
-
-    best: int
-    worst: int
 
 
 def rank_ranges(
@@ -66,43 +55,6 @@ def rank_ranges(
     return ranges
 
 
-@dataclass(frozen=True)
-class Scatter:
-    """How much repeated trials of one design differ.
-
-    Attributes:
-        cv: pooled within-design coefficient of variation [-].
-        degrees_of_freedom: how many independent differences it rests on.
-        designs: how many designs were tested more than once to a failure.
-    """
-
-    cv: float
-    degrees_of_freedom: int
-    designs: int
-
-
-def pooled_cv(groups: Sequence[Sequence[float]]) -> Scatter | None:
-    """Scatter of repeats, pooled over designs.
-
-    Args:
-        groups: for each design the loads of its trials to failure; run-outs left out. All > 0.
-    Returns:
-        sqrt(sum (n_i - 1) cv_i² / sum (n_i - 1)) over the groups of two or more; None when there is no such group.
-    Source:
-        Pooled variance of relative deviations, as in JCGM 100:2008, H.3.6 for variances.
-    """
-    squares, freedom, designs = 0.0, 0, 0
-    for group in groups:
-        n = len(group)
-        if n < 2 or min(group) <= 0:
-            continue
-        mean = math.fsum(group) / n
-        squares += math.fsum((value / mean - 1) ** 2 for value in group)
-        freedom += n - 1
-        designs += 1
-    return Scatter(math.sqrt(squares / freedom), freedom, designs) if freedom else None
-
-
 class VerdictKind(StrEnum):
     """How sure the order of two designs is."""
 
@@ -123,70 +75,6 @@ class Verdict:
 
 
 @dataclass(frozen=True)
-class Contender:
-    """What a verdict needs of a design: bounds of its score, how many trials or measurements stand behind it.
-
-    ``measured`` says that the score was read off an instrument and not found by loading.
-    """
-
-    name: str
-    interval: Interval
-    trials: int
-    measured: bool = False
-
-
-def verdict(a: Contender, b: Contender, scatter: Scatter | None) -> Verdict:
-    """Whether ``a`` is really stronger than ``b``.
-
-    The bounds say what these trials held; the scatter says how far another trial might land. With bounds that overlap
-    the order is open. With bounds apart it is clear when the gap is large against the scatter (Student's t with the
-    scatter's degrees of freedom), and only likely when nobody was tested twice.
-
-    Args:
-        a: the design with the higher score.
-        b: the other.
-        scatter: pooled scatter of repeats, or None when no design was tested twice.
-    Returns:
-        The verdict.
-    Source:
-        Comparison of two means with a pooled variance (any statistics text); interval widths as rectangular
-        distributions, JCGM 100:2008, 4.3.7.
-    """
-    if b.interval.open_above:
-        if a.interval.open_above:
-            return Verdict(VerdictKind.CANNOT_SAY, f"{a.name} and {b.name} both outlasted the load.")
-        return Verdict(VerdictKind.CANNOT_SAY, f"{b.name} ran out of load and could still pass {a.name}.")
-    if a.interval.low <= b.interval.high:
-        return Verdict(VerdictKind.TOO_CLOSE, f"The bounds of {a.name} and {b.name} overlap.")
-    if scatter is None and a.measured:
-        return Verdict(
-            VerdictKind.LIKELY,
-            f"{a.name} is ahead of {b.name} by more than the measuring can be off, but each was measured once.",
-        )
-    if scatter is None:
-        return Verdict(
-            VerdictKind.LIKELY,
-            f"{a.name} held more than broke {b.name}, but no design was tested twice to show how much trials scatter.",
-        )
-    centre_a = a.interval.low if a.interval.open_above else (a.interval.low + a.interval.high) / 2
-    centre_b = (b.interval.low + b.interval.high) / 2
-    variance = _variance(a, centre_a, scatter) + _variance(b, centre_b, scatter)
-    t = (centre_a - centre_b) / math.sqrt(variance) if variance > 0 else math.inf
-    probability = float(stats.t.cdf(t, scatter.degrees_of_freedom))
-    source = f"trials of one design scatter by {scatter.cv:.0%} here"
-    if probability >= CLEAR:
-        return Verdict(VerdictKind.CLEAR, f"{a.name} is ahead by much more than chance: {source}.")
-    if probability >= LIKELY:
-        return Verdict(VerdictKind.LIKELY, f"{a.name} is probably ahead of {b.name}: {source}.")
-    return Verdict(VerdictKind.TOO_CLOSE, f"{a.name} and {b.name} differ by no more than chance: {source}.")
-
-
-def _variance(contender: Contender, centre: float, scatter: Scatter) -> float:
-    width = 0.0 if contender.interval.open_above else contender.interval.high - contender.interval.low
-    return width**2 / 12 + (scatter.cv * centre) ** 2 / contender.trials
-
-
-@dataclass(frozen=True)
 class Entry:
     """A design as the comparison needs it.
 
@@ -200,6 +88,7 @@ class Entry:
         self_mass_note: empty, or how the own weight differs from the usual ("estimated from materials").
         facts: what else was measured of it.
         remarks: what else was done otherwise with it, each to go after "name: ".
+        each: what was measured in each trial that counts, by itself.
     """
 
     key: str
@@ -211,11 +100,26 @@ class Entry:
     self_mass_note: str = ""
     facts: Facts = NOTHING_MEASURED
     remarks: tuple[str, ...] = ()
+    each: tuple[Facts, ...] = ()
+
+    def candidate(self) -> Candidate:
+        """What scoring needs of it."""
+        return Candidate(self.trials, self.self_mass, bool(self.breaches), self.facts, self.each)
 
 
 @dataclass(frozen=True)
 class Place:
-    """A ranked design: its entry, score, rank range, place, and the verdict against the next one down."""
+    """A ranked design: what it came to, and what is to be expected of it.
+
+    Attributes:
+        entry: the design.
+        score: what it counts for.
+        place: its place by what was measured.
+        shared: whether others share the place.
+        ranks: the places that the measuring leaves open.
+        against_next: how sure it is that it is better than the next one down; None for the last.
+        prospect: what is to be expected if all were built and tested again.
+    """
 
     entry: Entry
     score: Score
@@ -223,6 +127,7 @@ class Place:
     shared: bool
     ranks: RankRange
     against_next: Verdict | None
+    prospect: Prospect
 
 
 @dataclass(frozen=True)
@@ -232,32 +137,39 @@ class Comparison:
     Attributes:
         places: the ranked designs, best first.
         unranked: the others, each with the reason.
-        headline: who won, as far as the intervals allow, in a sentence.
+        headline: who won today, by what was measured, in a sentence.
+        again: whether they would win again, in a sentence; empty with fewer than two results.
         explanation: what stands behind the headline, or what would settle it.
         scatter: pooled scatter of repeats, if any design was tested twice.
+        belief: what was thought of the scatter of trials beforehand.
     """
 
     places: tuple[Place, ...]
     unranked: tuple[tuple[Entry, Unranked], ...]
     headline: str
+    again: str
     explanation: str
     scatter: Scatter | None
+    belief: ScatterBelief
 
 
-def compare(entries: Sequence[Entry], rules: Rules, system: System = System.METRIC) -> Comparison:
-    """Rank the designs of a run and say how sure the ranking is.
+def compare(
+    entries: Sequence[Entry], rules: Rules, system: System = System.METRIC, belief: ScatterBelief | None = None
+) -> Comparison:
+    """Rank the designs of a run by what was measured, and say whether they would come out so again.
 
     Args:
         entries: the designs, each team's latest version.
         rules: school of scoring, trial rule, breach policy.
         system: units for the sentences.
+        belief: what is thought of the scatter of trials beforehand; what is usual, unless given.
     Returns:
         The comparison. Equal scores are put in order by the tie rule; equal there too, they share the place.
     """
     scored: list[tuple[Entry, Score]] = []
     unranked: list[tuple[Entry, Unranked]] = []
-    candidates = [Candidate(entry.trials, entry.self_mass, bool(entry.breaches), entry.facts) for entry in entries]
-    for entry, outcome in zip(entries, score_all(candidates, rules), strict=True):
+    belief = belief or ScatterBelief()
+    for entry, outcome in zip(entries, score_all([entry.candidate() for entry in entries], rules), strict=True):
         if isinstance(outcome, Unranked):
             unranked.append((entry, outcome))
         else:
@@ -266,8 +178,7 @@ def compare(entries: Sequence[Entry], rules: Rules, system: System = System.METR
     ties = _ties(scored, rules)
     ranges = rank_ranges([item.interval for _, item in scored], {pair: tie.kind for pair, tie in ties.items()})
     scatter = pooled_cv([failures(entry.trials) for entry in entries]) if needs_trial(rules) else None
-    measured = not needs_trial(rules)
-    contenders = [Contender(entry.name, item.interval, item.trials, measured) for entry, item in scored]
+    expected = prospects([entry.candidate() for entry, _ in scored], rules, belief)
     places: list[Place] = []
     for i, (entry, item) in enumerate(scored):
         alike = [j for j, (_, other) in enumerate(scored) if _order(other, rules) == _order(item, rules)]
@@ -276,16 +187,41 @@ def compare(entries: Sequence[Entry], rules: Rules, system: System = System.METR
         ranks = RankRange(min(ranges[i].best, place), max(ranges[i].worst, place))
         against = None
         if i + 1 < len(scored):
-            against = ties.get((i, i + 1)) or verdict(contenders[i], contenders[i + 1], scatter)
-        places.append(Place(entry, item, place, shared, ranks, against))
-    headline, explanation = _headline(places, unranked, scatter, rules, system)
-    return Comparison(
-        tuple(places),
-        tuple(unranked),
-        headline,
-        explanation,
-        scatter,
-    )
+            against = ties.get((i, i + 1)) or _against_next(scored[i], scored[i + 1], expected[i])
+        places.append(Place(entry, item, place, shared, ranks, against, expected[i]))
+    headline, explanation = _headline(places, unranked, rules, system)
+    return Comparison(tuple(places), tuple(unranked), headline, _again(places), explanation, scatter, belief)
+
+
+def _against_next(upper: tuple[Entry, Score], lower: tuple[Entry, Score], expected: Prospect) -> Verdict:
+    ran_out = (upper[1].at_least, lower[1].at_least)
+    return verdict(upper[0].name, lower[0].name, ran_out, expected.better or 0.0, expected.ahead or 0.0)
+
+
+def verdict(upper: str, lower: str, ran_out: tuple[bool, bool], better: float, ahead: float) -> Verdict:
+    """How sure it is that one design is better than another.
+
+    Args:
+        upper: name of the one that came out ahead.
+        lower: name of the other.
+        ran_out: whether the score of the upper, and of the lower one, is "at least".
+        better: chance that the upper one is truly the better [-].
+        ahead: chance that it would be ahead if both were built and tested again [-].
+    Returns:
+        The verdict; its reason says how often which would be ahead again.
+    """
+    if all(ran_out):
+        return Verdict(VerdictKind.CANNOT_SAY, f"{upper} and {lower} both outlasted the load.")
+    if better < LIKELY and ran_out[1]:
+        return Verdict(VerdictKind.CANNOT_SAY, f"{lower} ran out of load and could still pass {upper}.")
+    again = f"built and tested again, {upper} would be ahead of {lower} {times_in_ten(ahead)}."
+    if better >= CLEAR:
+        return Verdict(VerdictKind.CLEAR, f"{upper} is clearly better: {again}")
+    if better >= LIKELY:
+        return Verdict(VerdictKind.LIKELY, f"{upper} is probably better: {again}")
+    if ahead < 0.5:
+        again = f"built and tested again, {lower} would be ahead of {upper} {times_in_ten(1 - ahead)}."
+    return Verdict(VerdictKind.TOO_CLOSE, f"It could go either way: {again}")
 
 
 def tie(entry: tuple[Entry, Score], other: tuple[Entry, Score], rules: Rules) -> Verdict | None:
@@ -352,46 +288,51 @@ def failures(trials: Sequence[TrialResult]) -> list[float]:
 
 
 def _headline(
-    places: Sequence[Place],
-    unranked: Sequence[tuple[Entry, Unranked]],
-    scatter: Scatter | None,
-    rules: Rules,
-    system: System,
+    places: Sequence[Place], unranked: Sequence[tuple[Entry, Unranked]], rules: Rules, system: System
 ) -> tuple[str, str]:
+    """Who won today, and what stands behind that."""
     if not places:
         return "Nothing to compare yet.", "Test a design at the bench; its result appears here."
     waiting = sum(reason.code in ("untested", "running", "void", "not_measured") for _, reason in unranked)
     leader, rest = places[0], places[1:]
-    verb = _VERBS.get(rules.school, "carried")
-    held = f"{leader.entry.name} {verb} {'at least ' if leader.score.at_least else ''}" + (
+    name, verb = leader.entry.name, _VERBS.get(rules.school, "carried")
+    held = f"{name} {verb} {'at least ' if leader.score.at_least else ''}" + (
         amount(leader.score.value, rules, system) + "."
     )
     still = ("One team is" if waiting == 1 else f"{waiting} teams are") + " still to be tested." if waiting else ""
     if not rest:
-        return f"{leader.entry.name} is the only result so far.", _join(held, still)
+        return f"{name} is the only result so far.", _join(held, still)
     rivals = [place for place in rest if place.ranks.best == 1]
-    tied = leader.shared
     if rivals:
-        names = _names([place.entry.name for place in rivals])
-        if tied:
-            head = f"{leader.entry.name} and {_names([p.entry.name for p in rest if p.shared and p.place == 1])} tie."
+        names = listed([place.entry.name for place in rivals])
+        if leader.shared:
+            head = f"{name} and {listed([p.entry.name for p in rest if p.shared and p.place == 1])} tie."
         elif all(place.score.at_least for place in rivals):
-            head = f"{leader.entry.name} leads. Only {names} could still pass."
+            head = f"{name} leads. Only {names} could still pass."
         else:
-            head = f"{leader.entry.name} leads, but it is too close to call against {names}."
+            head = f"{name} leads, but {names} came so close that the measuring leaves it open."
         return head, _join(held, _what_would_settle(leader, rivals, rules, system), still)
+    won = f"{name} leads so far" if waiting else f"{name} won today"
     judged = places[0].against_next
-    sure = judged.kind if judged else VerdictKind.LIKELY
-    second = rest[0].entry.name
-    if sure is VerdictKind.BY_TIE_RULE:
-        head = f"{leader.entry.name} {'leads' if waiting else 'wins'}: equal with {second}, and lighter."
-    elif sure is VerdictKind.CLEAR:
-        head = f"{leader.entry.name} {'leads' if waiting else 'wins'}, clear of {second}."
-    elif sure is VerdictKind.LIKELY:
-        head = f"{leader.entry.name} {'leads' if waiting else 'wins'}, probably ahead of {second}."
-    else:
-        head = f"{leader.entry.name} leads, but it is too close to call against {second}."
-    return head, _join(held, judged.reason if judged else "", still)
+    if judged is not None and judged.kind is VerdictKind.BY_TIE_RULE:
+        return f"{won}: equal with {rest[0].entry.name}, and lighter.", _join(held, judged.reason, still)
+    return f"{won}.", _join(held, still)
+
+
+def _again(places: Sequence[Place]) -> str:
+    """Whether they would win again, in a sentence."""
+    if len(places) < 2:
+        return ""
+    leader, likeliest = places[0], max(places, key=lambda place: place.prospect.first)
+    if likeliest.prospect.first - leader.prospect.first < 0.05:
+        return f"Built and tested again, {leader.entry.name} would win {times_in_ten(leader.prospect.first)}."
+    often = ""
+    if leader.score.trials > likeliest.score.trials:
+        often = f" {leader.entry.name} was tested more often."
+    return (
+        f"Built and tested again, {likeliest.entry.name} would win {times_in_ten(likeliest.prospect.first)} and "
+        f"{leader.entry.name} {times_in_ten(leader.prospect.first)}.{often}"
+    )
 
 
 _VERBS = {
@@ -422,7 +363,14 @@ def _what_would_settle(leader: Place, rivals: Sequence[Place], rules: Rules, sys
     return " ".join(parts) or "One more trial with more load would settle it."
 
 
-def _names(names: Sequence[str]) -> str:
+def listed(names: Sequence[str]) -> str:
+    """Names one after the other, as in a sentence.
+
+    Args:
+        names: at least one.
+    Returns:
+        Such as "Tern", "Tern and Auk", "Tern, Auk and Skua".
+    """
     return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
 
 

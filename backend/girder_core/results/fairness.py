@@ -2,20 +2,20 @@
 
 from __future__ import annotations
 
-import math
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from girder_core.measure import COVERAGE_FACTOR, System, format_length, format_mass
-from girder_core.results.comparison import Comparison, Entry, Place, VerdictKind
+from girder_core.measure import COVERAGE_FACTOR, System, format_length, format_mass, plural
+from girder_core.results.comparison import Comparison, Entry, Place, VerdictKind, listed
+from girder_core.results.prospects import LIKELY, times_in_ten, worth_testing
 from girder_core.results.scoring import Rules, School, amount
 from girder_core.trial import Outcome
 
 COARSE = 0.2
 """A last step above this share of what was held is coarse (ours) [-]."""
-MOST_REPEATS = 6
-"""More repeats than this nobody makes in a lesson (ours)."""
+LITTLE = 0.02
+"""A gain in a chance below this is not worth a trial (ours) [-]."""
 
 
 @dataclass(frozen=True)
@@ -163,33 +163,50 @@ def _remarks(entry: Entry) -> list[tuple[str, str]]:
 
 
 def retests(comparison: Comparison, rules: Rules, system: System = System.METRIC) -> tuple[str, ...]:
-    """What to test again, and how, so that the order of the first places becomes surer.
+    """What to test again, and how, so that it is better known who is best.
 
     Args:
         comparison: the comparison.
         rules: the rules it was made under.
         system: units for the sentences.
     Returns:
-        Sentences, the first place's first: more load for a run-out, repeats for what is too close (how many would do,
-        by the scatter of this class), smaller steps, a weighing, a void trial. None when nothing would help.
-    Source:
-        Repeats for a difference d at relative scatter s: n = 2 (1.96 s / d)², the usual sample size for two means.
+        Sentences, the most telling first: which next trial would tell most, and what a round for all who may be the
+        best would; more load for a run-out, smaller steps, a weighing, a void trial. None when nothing would help.
     """
     lines: list[str] = []
     for upper, lower in zip(comparison.places[:3], comparison.places[1:4], strict=False):
         judged = upper.against_next
-        if judged is None or judged.kind in (VerdictKind.CLEAR, VerdictKind.LIKELY, VerdictKind.BY_TIE_RULE):
+        if judged is None or judged.kind in (VerdictKind.CLEAR, VerdictKind.BY_TIE_RULE):
             continue
-        lines.extend(_more_load(upper, lower, rules, system) or _repeat(upper, lower, comparison))
+        lines.extend(_more_load(upper, lower, rules, system))
+    # What ran out shows no more with the same load, however often it is tested.
+    lines = lines or _worth(comparison, rules)
     lines.extend(line.mend for line in like_with_like(comparison, system) if line.decides and line.mend)
     for entry, reason in comparison.unranked:
         if reason.code == "void":
             lines.append(f"{entry.name}: its trial is void; test it again.")
         elif reason.code == "no_self_mass":
             lines.append(f"{entry.name}: weigh what is left of it, or add its own weight up from materials.")
-    if comparison.scatter is None and len(comparison.places) > 1 and not lines:
-        lines.append("Test one design twice: then it is known how much trials scatter, and the order can be clear.")
     return tuple(dict.fromkeys(lines))
+
+
+def _worth(comparison: Comparison, rules: Rules) -> list[str]:
+    """Which next trial would tell most about who is best, and how much a round of trials would."""
+    entries = [place.entry for place in comparison.places]
+    worth = worth_testing([entry.candidate() for entry in entries], rules, comparison.belief)
+    if worth is None or worth.now >= LIKELY:
+        return []
+    known = f"Whoever is called the best now truly is {times_in_ten(worth.now)}"
+    if worth.after - worth.now < LITTLE:
+        return [f"{known}. A few more trials would hardly change that: the best are nearly equal."]
+    names, each = [entries[i].name for i in worth.running], f"{worth.rounds} {plural('trial', worth.rounds)}"
+    lines = [
+        f"{known}; after {each} more of {listed(names)}{' each' if len(names) > 1 else ''} it would be "
+        f"{times_in_ten(worth.after)}, and the answer would be sure enough to call {times_in_ten(worth.settled)}."
+    ]
+    if worth.then - worth.now >= LITTLE:
+        lines.insert(0, f"Test {entries[worth.design].name} once more: no other single trial tells more.")
+    return lines
 
 
 def _more_load(upper: Place, lower: Place, rules: Rules, system: System) -> list[str]:
@@ -208,17 +225,4 @@ def _more_load(upper: Place, lower: Place, rules: Rules, system: System) -> list
     return [
         f"{lower.entry.name} ran out of load at {amount(lower.score.value, rules, system)}: test it again with "
         f"{format_mass(more, system)} more."
-    ]
-
-
-def _repeat(upper: Place, lower: Place, comparison: Comparison) -> list[str]:
-    names = f"{upper.entry.name} and {lower.entry.name}"
-    apart = upper.score.value - lower.score.value
-    if comparison.scatter is None or not apart > 0 or not upper.score.value > 0:
-        return [f"Test {names} once more each."]
-    n = math.ceil(2 * (1.96 * comparison.scatter.cv * upper.score.value / apart) ** 2)
-    if n > MOST_REPEATS:
-        return [f"{names} are as good as equal: no number of trials that fits a lesson would tell them apart."]
-    return [
-        f"Test {names} until each has {max(n, 2)} trials: with the scatter of this class, that would tell them apart."
     ]

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from scipy import stats
 
-from girder_core.results.comparison import Contender, Scatter, VerdictKind, verdict
+from girder_core.results.comparison import VerdictKind, verdict
 from girder_core.results.samples import CONFIDENCE
 from girder_core.results.scoring import Score
 from girder_core.trial import Interval
@@ -34,21 +34,22 @@ class Gain:
     reason: str
 
 
-def gain(parent: Score, child: Score, scatter: Scatter | None = None, measured: bool = False) -> Gain:
+def gain(parent: Score, child: Score, better: float, ahead: float) -> Gain:
     """What the next version gained over the one before, and whether that is more than trials scatter.
 
     Args:
         parent: score of the earlier version.
         child: score of the later version.
-        scatter: pooled scatter of repeats in the run, or None when nothing was tested twice.
-        measured: whether scores are read off an instrument and not found by loading.
+        better: chance that the later one is truly the better [-].
+        ahead: chance that it would be ahead if both were built and tested again [-].
     Returns:
         The gain with the verdict between the two, by the same rules as between two teams.
     """
-    before = Contender("version before", parent.interval, parent.trials, measured)
-    after = Contender("new version", child.interval, child.trials, measured)
-    more = child.value >= parent.value
-    judged = verdict(after, before, scatter) if more else verdict(before, after, scatter)
+    before, after = "version before", "new version"
+    if child.value >= parent.value:
+        judged = verdict(after, before, (child.at_least, parent.at_least), better, ahead)
+    else:
+        judged = verdict(before, after, (parent.at_least, child.at_least), 1 - better, 1 - ahead)
     if parent.value <= 0:
         return Gain(math.inf, Interval(-1.0, math.inf), child.at_least, judged.kind, _plain(judged.reason))
     low = -1.0 if parent.interval.open_above else child.interval.low / parent.interval.high - 1

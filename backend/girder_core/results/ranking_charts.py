@@ -28,9 +28,9 @@ from girder_core.results.comparison import Comparison, Place, VerdictKind
 from girder_core.results.scoring import SCHOOL_WORDS, Rules, School, amount, needs_trial
 
 VERDICT_WORDS: Mapping[VerdictKind, str] = {
-    VerdictKind.CLEAR: "clear",
-    VerdictKind.LIKELY: "likely",
-    VerdictKind.TOO_CLOSE: "too close to call",
+    VerdictKind.CLEAR: "clearly better",
+    VerdictKind.LIKELY: "probably better",
+    VerdictKind.TOO_CLOSE: "could go either way",
     VerdictKind.CANNOT_SAY: "cannot tell yet",
     VerdictKind.TIED: "share the place",
     VerdictKind.BY_TIE_RULE: "equal, and lighter",
@@ -54,7 +54,9 @@ def places_text(place: Place) -> str:
     return str(best) if best == worst else f"{best}–{worst}"
 
 
-_LEFT, _RIGHT, _TOP = 292.0, 34.0, 34.0
+_LEFT, _RIGHT, _TOP = 292.0, 136.0, 34.0
+_DOT, _DOTS_AT = 4.2, 104.0
+"""Radius of a dot of ten, and how far from the right edge the first stands."""
 
 
 def ranking_chart(
@@ -86,22 +88,49 @@ def ranking_chart(
     passes = rules.school is School.THRESHOLD
     if passes and most > 1:
         drawn.append(line(Ink.TARGET, (at(1), _TOP - 8), (at(1), height)))
+    several = len(places) > 1
     for i, place in enumerate(places):
-        drawn += _ranked(place, rules, labels, endings, system, _TOP + i * row + 4, row, width, at)
+        y = _TOP + i * row + 4
+        drawn += _ranked(place, rules, labels, endings, system, y, row, width, at)
+        if several:
+            drawn += _wins_again(place.prospect.first, width - _DOTS_AT, y + 0.2 * row)
+    if several:
+        drawn.append(write(Ink.SOFT, width - _DOTS_AT - _DOT, _TOP - 12, "would win again"))
     mean = comparison.scatter
     if mean is not None:
         repeated = f"{mean.designs} {plural('design', mean.designs)} tested more than once"
         scatter = f"Trials of one design scatter by {100 * mean.cv:.0f} % here ({repeated})."
     else:
         done = "tested" if needs_trial(rules) else "measured"
-        scatter = f"Nobody was {done} twice, so the order can be likely, but not clear."
+        scatter = f"Nobody was {done} twice; how much trials scatter is taken from {comparison.belief.basis}."
+    dots = " Dots: how often in ten it would win if all were built and tested again." if several else ""
     return Chart(
-        "ranking", "", "", f"{bars_mean(rules)} ↕ how sure the order is. {scatter}",
+        "ranking", "", "", f"{bars_mean(rules)} ↕ which of two is the better design.{dots} {scatter}",
         "Ranking with what is not known hatched", width, height, tuple(drawn),
         ("Places", "Team", "Result", "Held", "Broke at", "Own weight", "Times its own weight", "How it ended",
-         "Against the next"),
+         "Against the next", "Would win again"),
         tuple(_ranking_row(place, rules, labels, endings, system) for place in places),
     )  # fmt: skip
+
+
+def _wins_again(chance: float, x: float, y: float) -> list[Drawn]:
+    """Ten dots, as many of them full as it would win of ten, and the same in figures."""
+    full = round(10 * chance)
+    dots = [Drawn("circle", Ink.TRIAL if i < full else Ink.TRIAL_OPEN, ((x + 10 * i, y),), _DOT) for i in range(10)]
+    return [*dots, write(Ink.WORDS, x - _DOT, y + 22, in_ten(chance), 15, bold=True)]
+
+
+def in_ten(chance: float) -> str:
+    """A chance in figures.
+
+    Args:
+        chance: from 0 to 1 [-].
+    Returns:
+        Such as "6 in 10", "over 9 in 10".
+    """
+    if chance >= 0.95:
+        return "over 9 in 10"
+    return "under 1 in 10" if chance < 0.05 else f"{max(1, round(10 * chance))} in 10"
 
 
 def bars_mean(rules: Rules) -> str:
@@ -199,7 +228,7 @@ def _ranking_row(
         places_text(place), labels[place.entry.key], least(score.at_least, amount(score.value, rules, system)),
         format_mass(score.held_kg, system) if loaded else "–", broke if loaded else "–",
         with_doubt(mass, system) if mass else "not taken", ratio, endings.get(place.entry.key, ""),
-        place.against_next.reason if place.against_next else "",
+        place.against_next.reason if place.against_next else "", in_ten(place.prospect.first),
     )  # fmt: skip
 
 

@@ -277,16 +277,19 @@ def fit_loads(bounds: Sequence[Interval], spread: Spread = Spread.LOG_NORMAL) ->
     """Fit what designs hold from what is known: between what they held and what broke them, or above a run-out.
 
     Args:
-        bounds: of each, low > 0 [kg]; with ``high`` infinite for a run-out, and equal to ``low`` where it is exact.
+        bounds: of each [kg]; with ``low`` zero where it broke on its first step, ``high`` infinite for a run-out, and
+            both equal where it is exact.
         spread: how loads are taken to scatter.
     Returns:
         The fit; None when fewer than three broke or all that broke could be alike, so that no scatter can be told.
     Source:
         Maximum likelihood for censored samples (Klein and Moeschberger, Survival Analysis, from memory):
-        density for exact values, F(b) - F(a) for bounds, 1 - F(c) for run-outs; bounds of the median from the
-        curvature of the likelihood.
+        density for exact values, F(b) - F(a) for bounds, F(b) for what broke at once, 1 - F(c) for run-outs. Bounds of
+        the median from the curvature of the likelihood, with Student's t and the spread of n - 1 for those that broke:
+        for exact values that is the interval of a mean.
     """
-    usable = [bound for bound in bounds if bound.low > 0]
+    # From nothing to without end says nothing.
+    usable = [bound for bound in bounds if bound.low > 0 or (bound.high > 0 and not bound.open_above)]
     broke = [interval for interval in usable if not interval.open_above]
     apart = max((interval.low for interval in broke), default=0.0) > min(
         (interval.high for interval in broke), default=math.inf
@@ -296,20 +299,22 @@ def fit_loads(bounds: Sequence[Interval], spread: Spread = Spread.LOG_NORMAL) ->
     log = spread is Spread.LOG_NORMAL
     low, high = np.array([interval.low for interval in usable]), np.array([interval.high for interval in usable])
     if log:
-        low, high = np.log(low), np.log(high)
+        with np.errstate(divide="ignore"):
+            low, high = np.log(low), np.log(high)
     exact = high - low < 1e-9
 
     def loss(at: NDArray[np.float64]) -> float:
         return -_log_likelihood(float(at[0]), math.exp(float(at[1])), low, high, exact)
 
-    middles = ((low + high) / 2)[np.isfinite(high)]
+    middles = np.where(np.isfinite(low), (low + high) / 2, high)[np.isfinite(high)]
     start = np.array([middles.mean(), math.log(max(float(middles.std()), 0.02 * abs(middles.mean()), 1e-6))])
     fitted = optimize.minimize(loss, start, method="Nelder-Mead",
                               options={"xatol": 1e-9, "fatol": 1e-12, "maxiter": 4000})  # fmt: skip
     mu, sigma = float(fitted.x[0]), math.exp(float(fitted.x[1]))
     if not fitted.success or sigma < 1e-4 * (1 if log else abs(mu)):
         return None
-    half = float(stats.norm.ppf(0.5 + CONFIDENCE / 2)) * math.sqrt(max(0.0, _covariance(loss, fitted.x)[0][0]))
+    few = float(stats.t.ppf(0.5 + CONFIDENCE / 2, len(broke) - 1)) * math.sqrt(len(broke) / (len(broke) - 1))
+    half = few * math.sqrt(max(0.0, _covariance(loss, fitted.x)[0][0]))
     medians = [math.exp(estimate) if log else estimate for estimate in (mu, mu - half, mu + half)]
     jacobian = float(low[exact].sum()) if log else 0.0
     middle, below, above = medians
@@ -330,10 +335,12 @@ def fit_in_words(bounds: Sequence[Interval], fit: LoadFit | None) -> str:
     if not bounds:
         return ""
     open_ = sum(bound.open_above for bound in bounds)
+    silent = sum(bound.open_above and bound.low <= 0 for bound in bounds)
     counts = "counts up to what it held" if open_ == 1 else "count up to what they held"
     counted = f" {open_} ran out of load and {counts}." if open_ else ""
     if fit is not None:
-        return "A curve fitted to all designs, each between what it held and what broke it." + counted
+        which = "all designs" if not silent else f"all designs but {silent} that held nothing and did not break"
+        return f"A curve fitted to {which}, each between what it held and what broke it." + counted
     if open_ == len(bounds):
         return "All ran out of load, so nobody knows yet where designs of this class fail."
     return "Too few designs broke, or they broke at loads too much alike, to fit a curve." + counted

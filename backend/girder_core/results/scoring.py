@@ -145,12 +145,21 @@ NOTHING_MEASURED = Facts()
 
 @dataclass(frozen=True)
 class Candidate:
-    """A design to be scored: its trials in order, own weight [kg] if taken, whether it breaks a rule, its facts."""
+    """A design to be scored.
+
+    Attributes:
+        trials: all of them, in order.
+        self_mass: own weight [kg], if taken.
+        breached: whether it breaks a rule.
+        facts: what was measured of it besides.
+        each: the same by each trial that counts alone, where trials measure.
+    """
 
     trials: Sequence[TrialResult]
     self_mass: Quantity | None = None
     breached: bool = False
     facts: Facts = NOTHING_MEASURED
+    each: Sequence[Facts] = ()
 
 
 @dataclass(frozen=True)

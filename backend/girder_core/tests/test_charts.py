@@ -110,7 +110,7 @@ class Ranking(unittest.TestCase):
         self.assertIn("ran out of load", texts(chart))
         point = of(chart, Ink.UNKNOWN)[0]
         self.assertEqual(len(point.points), 5)
-        self.assertEqual(edges(point)[1], chart.width - 34)
+        self.assertEqual(edges(point)[1], chart.width - 136)
         self.assertEqual(chart.rows[0][2], "at least 480 g")
         self.assertEqual(chart.rows[0][4], "did not break")
 

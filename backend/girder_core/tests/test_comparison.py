@@ -7,8 +7,19 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from girder_core.measure import Quantity
-from girder_core.results import BreachPolicy, Entry, Rules, School, TieRule, TrialRule, VerdictKind, compare, pooled_cv
-from girder_core.results.comparison import Contender, RankRange, Scatter, rank_ranges, verdict
+from girder_core.results import (
+    BreachPolicy,
+    Entry,
+    RankRange,
+    Rules,
+    School,
+    TieRule,
+    TrialRule,
+    VerdictKind,
+    compare,
+    pooled_cv,
+)
+from girder_core.results.comparison import rank_ranges, verdict
 from girder_core.tests.support import broke, ran_out
 from girder_core.trial import Interval
 
@@ -50,31 +61,37 @@ class RankRanges(unittest.TestCase):
 
 
 class Verdicts(unittest.TestCase):
-    scatter = Scatter(0.10, 4, 2)
-
-    def kind(self, a: Interval, b: Interval, scatter: Scatter | None, trials: int = 1) -> VerdictKind:
-        return verdict(Contender("A", a, trials), Contender("B", b, trials), scatter).kind
+    def kind(self, better: float, *ran_out: bool) -> VerdictKind:
+        return verdict("A", "B", (ran_out[0], ran_out[1]) if ran_out else (False, False), better, better).kind
 
     def test_kinds(self) -> None:
-        out = Interval(1, math.inf)
-        self.assertEqual(self.kind(Interval(2, 2.1), out, self.scatter), VerdictKind.CANNOT_SAY)
-        self.assertEqual(self.kind(out, out, self.scatter), VerdictKind.CANNOT_SAY)
-        self.assertEqual(self.kind(Interval(2, 2.2), Interval(1.9, 2.1), self.scatter), VerdictKind.TOO_CLOSE)
-        self.assertEqual(self.kind(Interval(2, 2.1), Interval(1, 1.1), None), VerdictKind.LIKELY)
-        self.assertEqual(self.kind(Interval(2, 2.1), Interval(1, 1.1), self.scatter), VerdictKind.CLEAR)
-        self.assertEqual(self.kind(Interval(2, 2.02), Interval(1.95, 1.97), self.scatter), VerdictKind.TOO_CLOSE)
+        self.assertEqual(self.kind(0.98), VerdictKind.CLEAR)
+        self.assertEqual(self.kind(0.9), VerdictKind.LIKELY)
+        self.assertEqual(self.kind(0.7), VerdictKind.TOO_CLOSE)
+        self.assertEqual(self.kind(0.3), VerdictKind.TOO_CLOSE)
+
+    def test_what_ran_out_could_still_pass_unless_that_is_unlikely(self) -> None:
+        self.assertEqual(self.kind(0.7, False, True), VerdictKind.CANNOT_SAY)
+        self.assertEqual(self.kind(0.9, False, True), VerdictKind.LIKELY)
+        self.assertEqual(self.kind(0.9, True, True), VerdictKind.CANNOT_SAY)
+        self.assertEqual(self.kind(0.98, True, False), VerdictKind.CLEAR)
+
+    def test_says_who_would_be_ahead_again_and_how_often(self) -> None:
+        said = verdict("A", "B", (False, False), 0.9, 0.77).reason
+        self.assertEqual(
+            said, "A is probably better: built and tested again, A would be ahead of B about 8 times in 10."
+        )
+        said = verdict("A", "B", (False, False), 0.45, 0.41).reason
+        self.assertEqual(
+            said, "It could go either way: built and tested again, B would be ahead of A about 6 times in 10."
+        )
 
     def test_more_trials_make_surer(self) -> None:
-        a, b = Interval(1.2, 1.21), Interval(1.0, 1.01)
-        self.assertEqual(self.kind(a, b, self.scatter, 1), VerdictKind.LIKELY)
-        self.assertEqual(self.kind(a, b, self.scatter, 6), VerdictKind.CLEAR)
-
-    def test_a_run_out_leader_is_judged_by_what_it_held(self) -> None:
-        self.assertEqual(self.kind(Interval(2, math.inf), Interval(1, 1.1), self.scatter), VerdictKind.CLEAR)
-
-    def test_says_where_the_scatter_comes_from(self) -> None:
-        judged = verdict(Contender("A", Interval(2, 2.1), 1), Contender("B", Interval(1, 1.1), 1), self.scatter)
-        self.assertIn("scatter by 10%", judged.reason)
+        twice = [entry("Tern", *[broke(60)] * 2), entry("Auk", *[broke(50)] * 2), entry("Skua", *[broke(30)] * 2)]
+        often = [replace(few, trials=few.trials * 4) for few in twice]
+        little, much = (compare(entries, MOST).places[0].prospect.better for entries in (twice, often))
+        assert little is not None and much is not None
+        self.assertGreater(much, little)
 
 
 class Headlines(unittest.TestCase):
@@ -89,21 +106,39 @@ class Headlines(unittest.TestCase):
         # 48 times 40 g is 1.92 kg; 0.8 kg was on.
         self.assertIn("1.120 kg more would settle it", comparison.explanation)
 
-    def test_single_trials_never_win_clearly(self) -> None:
-        comparison = compare([entry("Tern", broke(60)), entry("Auk", broke(20))], MOST)
-        self.assertEqual(comparison.headline, "Tern wins, probably ahead of Auk.")
+    def test_who_won_today_is_a_fact_and_whether_again_a_chance(self) -> None:
+        comparison = compare([entry("Tern", broke(60)), entry("Auk", broke(55)), entry("Skua", broke(20))], MOST)
+        self.assertEqual(comparison.headline, "Tern won today.")
+        self.assertRegex(comparison.again, r"^Built and tested again, Tern would win about [4-6] times in 10\.$")
+        against = comparison.places[0].against_next
+        assert against is not None
+        self.assertEqual(against.kind, VerdictKind.TOO_CLOSE)
 
     def test_with_repeats_it_can_be_clear(self) -> None:
         comparison = compare([entry("Tern", broke(60), broke(62), broke(61)), entry("Auk", broke(20), broke(21))], MOST)
-        self.assertEqual(comparison.headline, "Tern wins, clear of Auk.")
+        self.assertEqual(comparison.headline, "Tern won today.")
+        against = comparison.places[0].against_next
+        assert against is not None
+        self.assertEqual(against.kind, VerdictKind.CLEAR)
 
-    def test_overlap_is_too_close(self) -> None:
+    def test_overlap_leaves_open_who_won_today(self) -> None:
         comparison = compare([entry("Tern", broke(60, 10)), entry("Auk", broke(58, 10))], MOST)
-        self.assertIn("too close to call against Auk", comparison.headline)
+        self.assertEqual(comparison.headline, "Tern leads, but Auk came so close that the measuring leaves it open.")
+
+    def test_the_team_that_was_tested_most_often_does_not_win_again_for_that(self) -> None:
+        # Tern's best of five is ahead; its other four are what the others held.
+        eager = entry("Tern", broke(50), broke(44), broke(62), broke(47), broke(52))
+        others = [entry(name, broke(n)) for name, n in (("Auk", 58), ("Skua", 49), ("Rail", 45))]
+        comparison = compare([eager, *others], MOST)
+        first, second = comparison.places[:2]
+        self.assertEqual((first.entry.name, second.entry.name), ("Tern", "Auk"))
+        self.assertGreater(second.prospect.first, first.prospect.first)
+        self.assertIn("Auk would win", comparison.again)
+        self.assertIn("Tern was tested more often.", comparison.again)
 
     def test_untested_teams_are_counted(self) -> None:
         comparison = compare([entry("Tern", broke(60)), entry("Auk", broke(20)), entry("Skua")], MOST)
-        self.assertTrue(comparison.headline.startswith("Tern leads"))
+        self.assertEqual(comparison.headline, "Tern leads so far.")
         self.assertIn("One team is still to be tested.", comparison.explanation)
 
     def test_one_none_and_void_only(self) -> None:
@@ -130,7 +165,7 @@ class Invariance(unittest.TestCase):
         assert first.against_next is not None
         self.assertIs(first.against_next.kind, VerdictKind.BY_TIE_RULE)
         self.assertEqual([p.ranks for p in (first, second, third)], [RankRange(n, n) for n in (1, 2, 3)])
-        self.assertEqual(comparison.headline, "Tern wins: equal with Skua, and lighter.")
+        self.assertEqual(comparison.headline, "Tern won today: equal with Skua, and lighter.")
 
     def test_a_shared_place_is_shared_and_not_too_close_to_call(self) -> None:
         shared = replace(MOST, tie_rule=TieRule.SHARED)

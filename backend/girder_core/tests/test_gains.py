@@ -22,7 +22,6 @@ from girder_core.results import (
     gain,
     score,
 )
-from girder_core.results.comparison import Scatter
 from girder_core.tests import tries
 from girder_core.tests.support import broke, ran_out
 from girder_core.trial import TrialResult
@@ -38,29 +37,27 @@ def of(*trials: TrialResult) -> Score:
 
 class OnePair(unittest.TestCase):
     def test_by_hand(self) -> None:
-        gained = gain(of(broke(40)), of(broke(50)))
+        gained = gain(of(broke(40)), of(broke(50)), 0.88, 0.8)
         self.assertAlmostEqual(gained.value, 0.25)
         self.assertAlmostEqual(gained.bounds.low, 50 / 41 - 1)
         self.assertAlmostEqual(gained.bounds.high, 51 / 40 - 1)
-        # Nothing was tested twice, so it cannot be clear.
         self.assertEqual(gained.kind, VerdictKind.LIKELY)
-        self.assertTrue(gained.reason.startswith("The new version held more than broke the version before"))
+        self.assertTrue(gained.reason.startswith("The new version is probably better"))
 
-    def test_scatter_decides_how_sure_it_is(self) -> None:
-        small, large = Scatter(0.02, 6, 4), Scatter(0.4, 6, 4)
-        self.assertEqual(gain(of(broke(40)), of(broke(55)), small).kind, VerdictKind.CLEAR)
-        self.assertEqual(gain(of(broke(40)), of(broke(55)), large).kind, VerdictKind.TOO_CLOSE)
-        worse = gain(of(broke(55)), of(broke(40)), small)
+    def test_a_loss_is_judged_the_other_way_round(self) -> None:
+        worse = gain(of(broke(55)), of(broke(40)), 0.01, 0.05)
         self.assertEqual(worse.kind, VerdictKind.CLEAR)
         self.assertAlmostEqual(worse.value, 40 / 55 - 1)
+        self.assertIn("the version before would be ahead of the new version more than 9 times in 10", worse.reason)
+        self.assertEqual(gain(of(broke(40)), of(broke(55)), 0.6, 0.55).kind, VerdictKind.TOO_CLOSE)
 
     def test_run_outs(self) -> None:
-        after = gain(of(broke(40)), of(ran_out(60)))
+        after = gain(of(broke(40)), of(ran_out(60)), 0.95, 0.9)
         self.assertTrue(after.at_least)
         self.assertEqual(after.bounds.high, math.inf)
-        before = gain(of(ran_out(40)), of(broke(60)))
+        before = gain(of(ran_out(40)), of(broke(60)), 0.7, 0.6)
         self.assertEqual((before.kind, before.bounds.low), (VerdictKind.CANNOT_SAY, -1.0))
-        self.assertEqual(gain(of(broke(0)), of(broke(5))).value, math.inf)
+        self.assertEqual(gain(of(broke(0)), of(broke(5)), 0.99, 0.9).value, math.inf)
 
 
 class OfTheClass(unittest.TestCase):
@@ -79,7 +76,7 @@ class OfTheClass(unittest.TestCase):
         def pair(before: TrialResult, after: TrialResult) -> Gain:
             scores = [score([result], None, MOST, False) for result in (before, after)]
             assert isinstance(scores[0], Score) and isinstance(scores[1], Score)
-            return gain(scores[0], scores[1])
+            return gain(scores[0], scores[1], 0.9, 0.8)
 
         nothing = broke(0)
         pairs = [pair(broke(10), broke(20)), pair(ran_out(10), broke(30)), pair(nothing, broke(5)),

@@ -1573,6 +1573,7 @@ export interface components {
             trial_rule: components["schemas"]["TrialRuleEnum"];
             official: boolean;
             headline: string;
+            again: string;
             explanation: string;
             ranked: components["schemas"]["Ranked"][];
             unranked: components["schemas"]["Unranked"][];
@@ -1821,6 +1822,7 @@ export interface components {
             trial_rule: components["schemas"]["TrialRuleEnum"];
             official: boolean;
             headline: string;
+            again: string;
             explanation: string;
             ranked: components["schemas"]["Ranked"][];
             unranked: components["schemas"]["Unranked"][];
@@ -2728,6 +2730,19 @@ export interface components {
             rehearses: boolean;
             top_load: boolean;
         };
+        /** @description What is to be expected if all were built and tested again; chances from 0 to 1. */
+        Prospect: {
+            /** Format: double */
+            first: number;
+            /** Format: double */
+            best: number;
+            ranks: components["schemas"]["RankRange"];
+            /** Format: double */
+            better: number | null;
+            /** Format: double */
+            ahead: number | null;
+            readonly told: string;
+        };
         /** @description A value with its standard uncertainty, and how far it can be off (coverage factor 2), in one SI unit. */
         Quantity: {
             /** Format: double */
@@ -2775,6 +2790,7 @@ export interface components {
             words: string;
             mode: string | null;
             against_next: components["schemas"]["Verdict"] | null;
+            prospect: components["schemas"]["Prospect"];
         };
         /** @description Which instrument to read; for a simulated scale, what lies on it, as typed. */
         ReadInstrumentRequest: {

@@ -1,4 +1,4 @@
-/** The ranking so far, with "at least" and "too close to call", as far as the bounds allow. */
+/** Who won today, as far as the measuring tells, and whether they would win again. */
 import { Box, Typography } from "@mui/material";
 import type { BoardState } from "../../api/types";
 import { condensed } from "../../shared/theme";
@@ -6,7 +6,7 @@ import { MarkShape } from "../../drawing/TeamMark";
 import { board } from "./boardTheme";
 
 export function BoardRanking({ state, large = false }: { state: BoardState; large?: boolean }) {
-  const { ranked, headline, explanation } = state.ranking;
+  const { ranked, headline, again, explanation } = state.ranking;
   const rows = ranked.slice(0, large ? 10 : 7);
   return (
     <Box>
@@ -15,6 +15,11 @@ export function BoardRanking({ state, large = false }: { state: BoardState; larg
       >
         {ranked.length === 0 ? "No result yet." : headline}
       </Typography>
+      {again !== "" && (
+        <Typography sx={{ fontSize: large ? "1.9rem" : "1.3rem", fontWeight: 600, lineHeight: 1.2 }}>
+          {again}
+        </Typography>
+      )}
       {large && <Typography sx={{ fontSize: "1.6rem", color: board.soft, mb: 1 }}>{explanation}</Typography>}
       <Box component="ol" sx={{ listStyle: "none", p: 0, m: 0, mt: 1 }}>
         {rows.map((row) => {
@@ -72,7 +77,7 @@ export function BoardRanking({ state, large = false }: { state: BoardState; larg
       </Box>
       {!large && rows.some((row) => row.against_next?.kind === "too_close") && (
         <Typography sx={{ fontSize: "1.15rem", color: board.watch, mt: 1 }}>
-          A dashed line: too close to call.
+          A dashed line: it could go either way.
         </Typography>
       )}
     </Box>

@@ -151,6 +151,9 @@ export default function ComparePage() {
       >
         <Box sx={{ flex: "1 1 560px" }}>
           <Typography variant="h1">{data.headline}</Typography>
+          {data.again !== "" && (
+            <Typography sx={{ fontSize: "1.25rem", fontWeight: 600, mt: 0.25 }}>{data.again}</Typography>
+          )}
           <Typography sx={{ color: ink.soft, mt: 0.25 }}>{data.explanation}</Typography>
         </Box>
         {view !== "rubric" && view !== "record" && (

@@ -50,7 +50,7 @@ export function FairView({ comparison }: { comparison: Comparison }) {
         What to test again
       </Typography>
       {retests.length === 0 ? (
-        <Typography>Nothing: no further trial would change the first places.</Typography>
+        <Typography>Nothing: who is best is sure enough.</Typography>
       ) : (
         <Box component="ol" sx={{ mt: 0.5, pl: 3 }}>
           {retests.map((line) => (

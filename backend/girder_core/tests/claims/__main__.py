@@ -1,0 +1,74 @@
+"""The whole grid of claims as a table: ``python -m girder_core.tests.claims [CLASSES]`` (in backend/, core-venv)."""
+
+from __future__ import annotations
+
+import sys
+from dataclasses import replace
+
+from girder_core.results import School, TrialRule, VerdictKind
+from girder_core.tests.claims.classes import MOST, Cell, Tally, bins, tallied
+
+KINDS = (VerdictKind.LIKELY, VerdictKind.CLEAR)
+
+
+def grid() -> list[Cell]:
+    """Every kind of class that is tried."""
+    usual = [
+        Cell(teams, scatter, spread, trials)
+        for teams in (5, 8, 12)
+        for scatter in (0.08, 0.2, 0.35)
+        for spread in (0.0, 0.2, 0.4, 0.6)
+        for trials in ((1,), (2,), (3,), (4,), (2, 1, 1, 1, 1), (5, 1, 1))
+    ]
+    middle = Cell(8, 0.2, 0.4, (2,))
+    return [
+        *usual,
+        *(replace(middle, step=step) for step in (0.2, 0.5)),
+        *(replace(middle, kit=kit) for kit in (1.5, 1.0)),
+        *(replace(middle, rules=replace(MOST, trial_rule=rule)) for rule in (TrialRule.MEAN, TrialRule.LAST)),
+        replace(middle, rules=replace(MOST, school=School.STRENGTH_TO_WEIGHT)),
+        replace(middle, trials=(1,), rules=replace(MOST, school=School.STRENGTH_TO_WEIGHT)),
+    ]
+
+
+def told(cell: Cell, tally: Tally) -> str:
+    """A row of the table."""
+    said = " | ".join(f"{100 * tally.share(kind):.0f} % | {100 * tally.wrongly(kind):.0f} %" for kind in KINDS)
+    how = f"{cell.rules.school.value}, {cell.rules.trial_rule.value}"
+    kit = "all break" if cell.kit == float("inf") else f"ends at {cell.kit:g}"
+    return (
+        f"| {cell.teams} | {cell.scatter:.2f} | {cell.spread:.1f} | {', '.join(map(str, cell.trials))} | {cell.step:g} "
+        f"| {kit} | {how} | {said} | {100 * tally.covered():.0f} % |"
+    )
+
+
+def main() -> None:
+    classes = int(sys.argv[1]) if len(sys.argv) > 1 else 100
+    print("| teams | scatter | spread | trials each | step | load | scored | likely | of these wrong | clear "
+          "| of these wrong | true place in range |")  # fmt: skip
+    print("| --- " * 12 + "|")
+    apart, equal = Tally(), Tally()
+    for number, cell in enumerate(grid()):
+        tally = tallied(cell, classes, number)
+        print(told(cell, tally), flush=True)
+        whole = equal if cell.spread == 0 else apart
+        whole.neighbours += tally.neighbours
+        for kind in KINDS:
+            whole.said[kind] += tally.said[kind]
+            whole.wrong[kind] += tally.wrong[kind]
+        whole.designs, whole.in_range = whole.designs + tally.designs, whole.in_range + tally.in_range
+        if cell.spread > 0:
+            for name in ("better", "ahead", "first"):
+                getattr(whole, name).extend(getattr(tally, name))
+    for name, whole in (("designs differ", apart), ("all equal", equal)):
+        said = ", ".join(f"{kind.value} {100 * whole.share(kind):.1f} %, wrong {100 * whole.wrongly(kind):.1f} %"
+                         for kind in KINDS)  # fmt: skip
+        print(f"\n{name}: {said}; true place in range {100 * whole.covered():.1f} %")
+    for name in ("better", "ahead", "first"):
+        print(f"\n| {name}: said | how many | mean of what was said | came true |\n| --- | --- | --- | --- |")
+        for low, count, mean, came in bins(getattr(apart, name)):
+            print(f"| {low:.1f} to {low + 0.1:.1f} | {count} | {100 * mean:.1f} % | {100 * came:.1f} % |")
+
+
+if __name__ == "__main__":
+    main()
