@@ -36,7 +36,7 @@ _W, _NAMES = 610.0, 128.0
 _SURENESS = {
     "clear": "Clear.",
     "likely": "Likely, not clear.",
-    "too_close": "Too close to call.",
+    "too_close": "It may well be chance.",
     "cannot_say": "Nobody can tell yet.",
 }
 

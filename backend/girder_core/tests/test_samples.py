@@ -232,6 +232,53 @@ class Fits(unittest.TestCase):
         assert plain is not None and more is not None
         self.assertGreater(more.median_kg, plain.median_kg)
 
+    def test_what_broke_on_its_first_step_counts_too(self) -> None:
+        # Half of such designs fail below 1 kg; the first step is 0.8 kg, and what fails below it is only known to.
+        dice, medians, without = np.random.default_rng(4), [], []
+        for _ in range(tries(12)):
+            true = np.exp(dice.normal(0.0, 0.4, 40))
+            bounds = [Interval(0.0, 0.8) if v < 0.8 else Interval(0.97 * v, 1.03 * v) for v in true]
+            told, left = fit_loads(bounds), fit_loads([bound for bound in bounds if bound.low > 0])
+            assert told is not None and left is not None
+            medians.append(told.median_kg)
+            without.append(left.median_kg)
+            self.assertEqual(told.n, 40)
+        self.assertAlmostEqual(float(np.mean(medians)), 1.0, delta=0.06)
+        self.assertGreater(float(np.mean(without)), 1.08)
+
+    def test_left_censored_data_as_scipy_fits_it(self) -> None:
+        bounds = [Interval(0.0, 0.5), Interval(0.0, 0.5), Interval(0.6, 0.7), Interval(0.9, 1.0), Interval(1.3, 1.5),
+                  Interval(1.8, math.inf)]  # fmt: skip
+        fit = fit_loads(bounds)
+        assert fit is not None
+        data = stats.CensoredData(left=np.log([0.5, 0.5]), interval=np.log([[0.6, 0.7], [0.9, 1.0], [1.3, 1.5]]),
+                                  right=np.log([1.8]))  # fmt: skip
+        mu, sigma = stats.norm.fit(data)
+        self.assertAlmostEqual(fit.mu, mu, delta=2e-3)
+        self.assertAlmostEqual(fit.sigma, sigma, delta=4e-3)
+
+    def test_the_bounds_of_the_median_hold_for_few_designs(self) -> None:
+        dice = np.random.default_rng(8)
+        for n in (4, 8):
+            inside = classes = 0
+            for _ in range(tries(100)):
+                held = [0.05 * math.floor(v / 0.05) for v in np.exp(dice.normal(0.0, 0.35, n))]
+                fit = fit_loads([Interval(low, low + 0.05) for low in held])
+                if fit is not None:
+                    classes += 1
+                    inside += fit.median_low_kg <= 1.0 <= fit.median_high_kg
+            # 95 %, with three standard errors of so few classes.
+            room = 3 * math.sqrt(0.95 * 0.05 / classes)
+            self.assertGreater(inside / classes, 0.95 - room - 0.01, (n, inside, classes))
+
+    def test_exact_loads_have_the_interval_of_a_mean(self) -> None:
+        values = [1.0, 1.4, 1.9, 2.3, 1.2]
+        fit = fit_loads([Interval(v, v) for v in values])
+        assert fit is not None
+        low, high = stats.t.interval(0.95, 4, np.mean(np.log(values)), stats.sem(np.log(values)))
+        self.assertAlmostEqual(math.log(fit.median_low_kg), low, delta=1e-3)
+        self.assertAlmostEqual(math.log(fit.median_high_kg), high, delta=1e-3)
+
     def test_in_words(self) -> None:
         broke = [Interval(1.0, 1.1), Interval(1.5, 1.6), Interval(2.0, 2.2)]
         with_run_out = [*broke, Interval(2.1, math.inf)]

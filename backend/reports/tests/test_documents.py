@@ -69,7 +69,7 @@ class Documents(Printed):
         for words in ("Tern", "Auk <b>", "Ørret", "Your shape: round", "9 Knot"):
             self.assertIn(words, text)
 
-    def test_only_listedfonts_greek_too_and_all_embedded(self) -> None:
+    def test_only_shipped_fonts_greek_too_and_all_embedded(self) -> None:
         made = self.of("harbour-watchtower")
         pdf = self.pdf(f"runs/{made.pk}/print/pack")
         self.assertIn("(2π × frequency)", self.text(pdf).replace("\n", " "))

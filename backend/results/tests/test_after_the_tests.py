@@ -134,17 +134,17 @@ class NextVersions(Run):
         for name in ("Tern", "Auk", "Rail"):
             self.at_bench(name, 10)
         self.at_bench("Rail", 11)
-        better = self.second("Tern", "deeper pleats and more tape", 16)
-        self.second("Auk", "a second layer", 15)
+        better = self.second("Tern", "deeper pleats and more tape", 24)
+        self.second("Auk", "a second layer", 23)
         card = self.card(better)
-        # 40 g and 16 nuts over 40 g and 10: 280 over 190.
-        self.assertAlmostEqual(card["gain"]["value"], 280 / 190 - 1)
-        # Two trials of Rail are one difference to tell the scatter from, so it is likely and not clear.
+        # 40 g and 24 nuts over 40 g and 10: 400 over 190.
+        self.assertAlmostEqual(card["gain"]["value"], 400 / 190 - 1)
+        # Twice as much, from one trial each: likely, and not clear.
         self.assertEqual(card["gain"]["kind"], "likely")
         self.assertEqual(card["changes"], ["deeper pleats", "more tape"])
         overall = self.api.get(f"runs/{self.run_.pk}")["class_gain"]
         self.assertEqual((overall["n"], overall["improved"], overall["kind"]), (2, 2, "clear"))
-        self.assertAlmostEqual(overall["typical"], (280 / 190 * 265 / 190) ** 0.5 - 1)
+        self.assertAlmostEqual(overall["typical"], (400 / 190 * 385 / 190) ** 0.5 - 1)
 
     def test_hints_can_be_hidden(self) -> None:
         path = f"runs/{self.run_.pk}"
