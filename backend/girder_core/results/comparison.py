@@ -55,6 +55,10 @@ def rank_ranges(
     return ranges
 
 
+LEANING = 0.65
+"""From this chance of being ahead again on, it is said which of two may be the better (ours)."""
+
+
 class VerdictKind(StrEnum):
     """How sure the order of two designs is."""
 
@@ -221,6 +225,8 @@ def verdict(upper: str, lower: str, ran_out: tuple[bool, bool], better: float, a
         return Verdict(VerdictKind.LIKELY, f"{upper} is probably better: {again}")
     if ahead < 0.5:
         again = f"built and tested again, {lower} would be ahead of {upper} {times_in_ten(1 - ahead)}."
+    if ahead >= LEANING:
+        return Verdict(VerdictKind.TOO_CLOSE, f"{upper} may be better, but nobody can be sure: {again}")
     return Verdict(VerdictKind.TOO_CLOSE, f"It could go either way: {again}")
 
 

@@ -86,6 +86,11 @@ class Verdicts(unittest.TestCase):
             said, "It could go either way: built and tested again, B would be ahead of A about 6 times in 10."
         )
 
+        said = verdict("A", "B", (False, False), 0.8, 0.74).reason
+        self.assertTrue(
+            said.startswith("A may be better, but nobody can be sure: built and tested again, A would"), said
+        )
+
     def test_more_trials_make_surer(self) -> None:
         twice = [entry("Tern", *[broke(60)] * 2), entry("Auk", *[broke(50)] * 2), entry("Skua", *[broke(30)] * 2)]
         often = [replace(few, trials=few.trials * 4) for few in twice]

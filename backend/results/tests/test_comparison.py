@@ -1,13 +1,16 @@
 """The comparison of a small run through the API, against numbers worked by hand."""
 
 import uuid
+from datetime import date
 from typing import Any
 
 from django.test import TestCase
 
 from bench import remembered
+from bench.history import scatter_belief
 from bench.models import Trial
 from challenges.models import Run
+from designs import services as designing
 from people.tests.support import Api, Ledger, checked_in, run, teacher
 
 
@@ -84,6 +87,35 @@ class ByHand(TestCase):
     def test_unknown_ways_of_scoring(self) -> None:
         for query in ("?school=luck", "?trial_rule=worst"):
             self.assertEqual(self.api.refused("GET", f"runs/{self.run_.pk}/comparison{query}")[0], 400)
+
+    def test_whether_they_would_win_again_stands_beside_the_places(self) -> None:
+        comparison = self.compare()
+        prospects = [row["prospect"] for row in comparison["ranked"]]
+        self.assertAlmostEqual(sum(prospect["first"] for prospect in prospects), 1.0)
+        self.assertTrue(all(0 <= prospect["first"] <= 1 for prospect in prospects))
+        self.assertIsNone(prospects[-1]["ahead"])
+        # Auk outlasted its load, so it may well be the better one: it is said, and changes no place.
+        self.assertGreater(prospects[1]["first"], prospects[0]["first"])
+        self.assertIn("Auk would win", comparison["again"])
+
+    def test_earlier_repeats_of_the_teacher_say_how_much_trials_scatter(self) -> None:
+        usual = scatter_belief(self.run_)
+        assert self.run_.recipe is not None
+        earlier = designing.open_run(self.run_.recipe, self.run_.school_class, date(2026, 10, 6))
+        for design in earlier.designs.all()[:2]:
+            checked_in(design, "30 g")
+            for nuts in (30, 31, 30):
+                ledger = Ledger(self.api, design)
+                ledger.hold("platform")
+                ledger.hold("nut", nuts)
+                ledger.add("place", item="nut", count=1)
+                ledger.add("fail", mode="crimp")
+        told = scatter_belief(self.run_)
+        self.assertLess(told.typical, 0.7 * usual.typical)
+        self.assertIn("this kind of challenge", told.basis)
+        # A run's own repeats are no belief beforehand, and another teacher's say nothing.
+        self.assertEqual(scatter_belief(earlier).typical, usual.typical)
+        self.assertEqual(scatter_belief(run(teacher("Bea"))).typical, usual.typical)
 
     def test_a_constant_number_of_queries(self) -> None:
         # Session, teacher and run; the class's corrections; designs, readings, predictions, drafts, photographs,

@@ -60,12 +60,12 @@ def main() -> None:
         if cell.spread > 0:
             for name in ("better", "ahead", "first"):
                 getattr(whole, name).extend(getattr(tally, name))
-    for name, whole in (("designs differ", apart), ("all equal", equal)):
+    for name, whole in (("Designs differ", apart), ("All equal", equal)):
         said = ", ".join(f"{kind.value} {100 * whole.share(kind):.1f} %, wrong {100 * whole.wrongly(kind):.1f} %"
                          for kind in KINDS)  # fmt: skip
         print(f"\n{name}: {said}; true place in range {100 * whole.covered():.1f} %")
-    for name in ("better", "ahead", "first"):
-        print(f"\n| {name}: said | how many | mean of what was said | came true |\n| --- | --- | --- | --- |")
+    for name, called in (("better", "truly better"), ("ahead", "ahead again"), ("first", "first again")):
+        print(f"\n| {called}: said | how many | mean of what was said | came true |\n| --- | --- | --- | --- |")
         for low, count, mean, came in bins(getattr(apart, name)):
             print(f"| {low:.1f} to {low + 0.1:.1f} | {count} | {100 * mean:.1f} % | {100 * came:.1f} % |")
 

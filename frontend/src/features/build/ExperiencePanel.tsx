@@ -48,7 +48,8 @@ function Finding({ finding, run }: { finding: Experience; run: number }) {
       <Typography>{finding.says}</Typography>
       {finding.pairs.map((pair, i) => (
         <Typography key={i} variant="body2" sx={{ color: ink.soft }}>
-          {pair.team}: {formatMass(pair.measured_kg, units)} of {formatMass(pair.predicted_kg, units)}
+          {pair.team} held {formatMass(pair.measured_kg, units)}, the model said{" "}
+          {formatMass(pair.predicted_kg, units)}
         </Typography>
       ))}
       {applied && (
