@@ -11,6 +11,7 @@ from bench.models import LedgerEvent, Trial
 from challenges.models import Run
 from designs.models import Design, Draft
 from drafting.shelf import in_force, shelf
+from girder_core.drafting import draft_kind
 from girder_core.ground import GRAVITY_M_S2
 from girder_core.physics import Calibration, calibrate
 from girder_core.trial import Outcome, middle_kg
@@ -52,21 +53,27 @@ def experience_of(run: Run) -> list[Experience]:
         Prefetch("trials__events", LedgerEvent.objects.order_by("sequence")),
     )
     pairs: dict[str, list[tuple[str, float, float]]] = defaultdict(list)
+    at_least: dict[str, list[tuple[float, float]]] = defaultdict(list)
+    errs: dict[str, float] = {}
     for design in rows:
         setup = design.run.trial_setup()
         for trial in design.trials.all():
             kept = [draft for draft in design.drafts.all() if draft.drafted_at <= trial.started_at]
             if not kept or kept[-1].push or not kept[-1].typical_n:
                 continue
-            result = trial.result(setup)
+            result, draft, predicted = trial.result(setup), kept[-1], kept[-1].typical_n / GRAVITY_M_S2
+            errs[draft.material] = draft_kind(draft.kind).errs_log
             if result.outcome is Outcome.BROKE and (measured := middle_kg(result)):
-                pairs[kept[-1].material].append((design.team.name, measured, kept[-1].typical_n / GRAVITY_M_S2))
+                pairs[draft.material].append((design.team.name, measured, predicted))
+            elif result.outcome is Outcome.RAN_OUT and result.held.value > 0:
+                at_least[draft.material].append((result.held.value, predicted))
     applied = in_force(run.school_class, run.family)
     stocks = shelf(run.school_class.owner)
     materials = []
     for material in sorted({*pairs, *applied}):
         tested = pairs.get(material, [])
         name = stocks[material].name if material in stocks else "a material that is gone"
-        learnt = calibrate([(measured, predicted) for _, measured, predicted in tested]) if tested else None
+        told = [(measured, predicted) for _, measured, predicted in tested]
+        learnt = calibrate(told, at_least[material], errs[material]) if told else None
         materials.append(Experience(material, name, learnt, applied.get(material), tuple(tested)))
     return materials

@@ -309,7 +309,7 @@ def _floats() -> Drawing:
 
 BOAT = DraftKind(
     "boat", "Boat", "A hull in the water, with its cargo where you put it.", ("boat",), "cargo", _PARAMS, expect, show,
-    "sheet",
+    "sheet", errs_log=0.15,
     lessons=(Lesson("It sinks in until the water it has pushed aside weighs as much as boat and cargo.", _floats()),),
     blame={"load_kg": "cargo_kg", "bottom_m": "floor_m", "sheet_m": "sheet", "stock": "sheet"},
 )  # fmt: skip

@@ -184,7 +184,7 @@ def _edges_carry() -> Drawing:
 
 COLUMN = DraftKind(
     "column", "Column", "One sheet, rolled or folded upright.", ("column", "capacity_table"), "load on top",
-    _PARAMS, expect, show, "sheet",
+    _PARAMS, expect, show, "sheet", errs_log=0.5,
     lessons=(Lesson("Flat walls fold in between their edges. A round wall has nothing flat to fold.", _edges_carry()),),
     blame={"sheet_m": "sheet"},
 )  # fmt: skip

@@ -139,7 +139,7 @@ def _steps_figure() -> Drawing:
 
 ARCH = DraftKind(
     "arch", "Corbelled arch", "Layers that step in from both sides until they meet.", ("arch",), "load on the crown",
-    _PARAMS, expect_arch, show_arch, "block",
+    _PARAMS, expect_arch, show_arch, "block", errs_log=0.2,
     lessons=(Lesson("From the top: at most half a block, then a quarter, a sixth. Weight behind buys more.",
                     _steps_figure()),),
     blame={"step_ins_m": "step_1_m", "block_length_m": "block_m", "tail_load_n": "tail_kg",
@@ -240,6 +240,7 @@ def _joints_figure() -> Drawing:
 
 WALL = DraftKind(
     "wall", "Wall", "A wall of loose blocks against a push.", ("wall",), "push", _WALL, expect_wall, show_wall, "block",
+    errs_log=0.35,
     lessons=(Lesson("Stagger the joints: each block then ties two others.", _joints_figure()),),
     push=True,
     blame={"thickness_m": "thick_m", "push_height_m": "push_m", "density_kg_m3": "block", "friction": "block"},

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from girder_core.drafting.model import DraftKind, Expected, Shown, Values
 from girder_core.ground import GRAVITY_M_S2, GirderError, Point, two_figures
 from girder_core.measure import System, format_mass, format_value, parse, typed_text
-from girder_core.physics import STOCKS, Calibration, Help, Prediction, Stock, calibrated, rank_helps
+from girder_core.physics import STOCKS, Calibration, Help, Prediction, Stock, calibrated, rank_helps, with_model_error
 
 MOST_HELPS = 6
 
@@ -159,7 +159,7 @@ def expectation(
     stocks: Mapping[str, Stock] = STOCKS,
     moves: Mapping[str, Point] | None = None,
 ) -> Expected:
-    """Prediction and own mass alone, by the model and without a class's experience.
+    """Prediction and own mass alone, by the model with its own error, and without a class's experience.
 
     Args:
         kind: the kind of draft.
@@ -173,15 +173,17 @@ def expectation(
     """
     values = read_values(kind, typed, stocks, moves)
     try:
-        return kind.expect(values)
+        return _expected(kind, values, None)
     except GirderError as error:
         raise _at_its_field(kind, error) from None
 
 
 def _expected(kind: DraftKind, values: Values, calibration: Calibration | None) -> Expected:
     plain = kind.expect(values)
-    if calibration is None or plain.prediction is None:
+    if plain.prediction is None:
         return plain
+    if calibration is None:
+        return replace(plain, prediction=with_model_error(plain.prediction, kind.errs_log))
     return replace(plain, prediction=calibrated(plain.prediction, calibration))
 
 

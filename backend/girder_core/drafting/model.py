@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 
 from girder_core.ground import Drawing, Point
 from girder_core.measure import Kind, System
-from girder_core.physics import Form, Prediction, Stock
+from girder_core.physics import PRIOR_LOG, Form, Prediction, Stock
 
 
 @dataclass(frozen=True)
@@ -196,6 +196,8 @@ class DraftKind:
         lessons: small figures that explain.
         blame: argument of a formula to the parameter that sets it, where the names differ.
         material: the parameter whose stock a class's experience is kept by.
+        errs_log: how far its model is off from one class to the next, standard deviation of the logarithm [-]; from how
+            facts of the trade lie against it, ours.
     """
 
     key: str
@@ -207,6 +209,7 @@ class DraftKind:
     expect: Callable[[Values], Expected]
     show: Callable[[Values, Expected, System], Shown]
     material: str
+    errs_log: float = PRIOR_LOG
     lessons: tuple[Lesson, ...] = ()
     push: bool = False
     push_where: Mapping[str, tuple[str, ...]] = field(default_factory=dict)

@@ -171,7 +171,7 @@ def _levers() -> Drawing:
 
 RING = DraftKind(
     "ring", "Self-supporting ring", "Struts that rest on their neighbours.", ("ring",), "load in the middle",
-    _PARAMS, expect, show, "member",
+    _PARAMS, expect, show, "member", errs_log=0.5,
     lessons=(Lesson("Each strut is a lever: a cup, a neighbour under it, a neighbour on it.", _levers()),),
     blame={"outer_radius_m": "circle_m", "strut_length_m": "strut_m", "strut_thickness_m": "member",
            "support_diameter_m": "support_m", "inner_radius_m": "circle_m"},

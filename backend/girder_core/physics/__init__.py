@@ -50,6 +50,7 @@ from girder_core.physics.materials import (
     with_stiffness,
 )
 from girder_core.physics.predictions import (
+    PRIOR_LOG,
     Calibration,
     Help,
     Prediction,
@@ -61,6 +62,7 @@ from girder_core.physics.predictions import (
     predict,
     rank_helps,
     scaled,
+    with_model_error,
 )
 from girder_core.physics.rings import (
     RingPlan,
@@ -100,6 +102,7 @@ from girder_core.physics.trusses import (
 __all__ = [
     "FLOORS",
     "PATTERNS",
+    "PRIOR_LOG",
     "STOCKS",
     "TOWER_DAMPING",
     "Agreement",
@@ -188,5 +191,6 @@ __all__ = [
     "v_hull",
     "wall_overturning",
     "water_density_kg_m3",
+    "with_model_error",
     "with_stiffness",
 ]

@@ -15,8 +15,9 @@ from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy import stats
 
-from girder_core.ground import GRAVITY_M_S2, GirderError, Number, positive, refuse
+from girder_core.ground import GRAVITY_M_S2, GirderError, Number, not_negative, positive, refuse
 from girder_core.kit import LoadEstimate
 from girder_core.physics.materials import Bounds
 
@@ -228,11 +229,14 @@ def rank_helps(helps: Sequence[Help]) -> tuple[Help, ...]:
 
 PRIOR_LOG = math.log(2)
 """How far off a model may be before anything was measured: a factor of two, as one standard deviation of the log."""
-USUAL_SCATTER_LOG = 0.35
-"""Scatter of hand-made designs about their own class's correction, taken while a class has fewer than four trials;
-order of magnitude."""
+USUAL_SCATTER_LOG, WORTH, AS_SURE_AS = 0.35, 1, 6
+"""Scatter of hand-made designs about their own class's correction, as a standard deviation of the logarithm; how many
+independent differences of a class it is worth against what the class itself shows; and as sure as from how many it is.
+Order of magnitude; chosen so that for classes that scatter by 0.15 to 0.5 a range holds about eight in ten."""
 TOGETHER = 1.2816
 """Standard normal deviate of the 90th percentile."""
+NEARLY = 1 - 1e-9
+"""So that a range without width has a lower and an upper end."""
 
 
 @dataclass(frozen=True)
@@ -244,7 +248,8 @@ class Calibration:
         measured: geometric mean of measured ÷ predicted [-].
         correction: the same, shrunk towards 1 when there are few [-].
         scatter_log: standard deviation of the logarithms within the class [-].
-        doubt_log: standard deviation of the next design's logarithm about the correction [-].
+        doubt_log: how far the next design's logarithm may lie from the correction, so that 1.2816 times it holds eight
+            in ten [-].
     """
 
     count: int
@@ -253,10 +258,10 @@ class Calibration:
     scatter_log: float
     doubt_log: float
 
-    def narrowed(self, low_n: float, typical_n: float, high_n: float) -> tuple[float, float]:
-        """Low and high end of a moved range [N]: the model's or the class's own scatter, whichever is narrower."""
+    def around(self, typical_n: float) -> tuple[float, float]:
+        """Low and high end of what eight of ten next designs hold [N], about a moved typical load."""
         own = math.exp(TOGETHER * self.doubt_log)
-        return max(low_n, typical_n / own), min(high_n, typical_n * own)
+        return typical_n / own, typical_n * own
 
     def says(self, things: str) -> str:
         """The finding in a sentence, such as "Your class's tubes held 0.6 times what the model said, over 7 trials."
@@ -273,34 +278,50 @@ class Calibration:
         return sentence
 
 
-def calibrate(pairs: Sequence[tuple[float, float]]) -> Calibration:
+def calibrate(
+    pairs: Sequence[tuple[float, float]], at_least: Sequence[tuple[float, float]] = (), errs_log: float = PRIOR_LOG
+) -> Calibration:
     """Learn from a class: how much its designs hold of what the model says.
 
     Args:
-        pairs: measured and predicted load of each trial that broke, in one unit, both > 0. Trials that ran out are not
-            failures and must be left out.
+        pairs: measured and predicted load of each trial that broke, in one unit, both > 0.
+        at_least: the same of trials that ran out: what they held at least.
+        errs_log: how far the model may be off beforehand, standard deviation of the logarithm [-].
     Returns:
-        The calibration; the correction is a normal-normal posterior mean of the logarithms with prior 0 ± ln 2.
+        The calibration. The correction is the posterior mean of the class's logarithm, with prior 0 ± ``errs_log``; the
+        scatter is the class's own and the usual one, pooled.
     Errors:
         ``no_pairs``; ``out_of_domain`` for loads that are not positive.
     Source:
-        Gelman et al., Bayesian Data Analysis, 2.5 (normal mean with known variance; from memory); scatter and prior
-        are ours.
+        Gelman et al., Bayesian Data Analysis, 2.5 and 2.6 (normal mean with known variance; variance with a scaled
+        inverse chi-square prior, so that the next design has Student's t; from memory); scatter and prior are ours.
     """
     if not pairs:
         raise GirderError("no_pairs", "Calibration needs at least one trial that broke and had a prediction.")
-    if any(not (math.isfinite(m) and math.isfinite(p) and m > 0 and p > 0) for m, p in pairs):
+    if any(not (math.isfinite(m) and math.isfinite(p) and m > 0 and p > 0) for m, p in (*pairs, *at_least)):
         raise refuse("pairs", "Measured and predicted loads must be more than zero.")
     logs = [math.log(m / p) for m, p in pairs]
     n = len(logs)
     mean = math.fsum(logs) / n
-    scatter = USUAL_SCATTER_LOG
-    if n >= 4:
-        own = math.sqrt(math.fsum((log - mean) ** 2 for log in logs) / (n - 1))
-        scatter = max(own, 0.1)
-    weight = n / (n + scatter**2 / PRIOR_LOG**2)
-    left = PRIOR_LOG * math.sqrt(1 - weight)
-    return Calibration(n, math.exp(mean), math.exp(weight * mean), scatter, math.hypot(scatter, left))
+    freedom = WORTH + n - 1
+    scatter = math.sqrt((WORTH * USUAL_SCATTER_LOG**2 + math.fsum((log - mean) ** 2 for log in logs)) / freedom)
+    weight = n / (n + scatter**2 / errs_log**2)
+    moved, left = weight * mean, errs_log * math.sqrt(1 - weight)
+    if at_least:
+        moved, left = _with_run_outs(moved, left, [math.log(m / p) for m, p in at_least], scatter)
+    wider = float(stats.t.ppf(0.9, n + AS_SURE_AS)) / TOGETHER
+    return Calibration(n, math.exp(mean), math.exp(moved), scatter, wider * math.hypot(scatter, left))
+
+
+def _with_run_outs(mean: float, off: float, least: Sequence[float], scatter: float) -> tuple[float, float]:
+    """Mean and standard deviation of a normal belief once some are known to lie above what they held."""
+    at = mean + off * np.linspace(-5, 8, 1301)
+    weight = np.exp(-0.5 * ((at - mean) / off) ** 2)
+    for log in least:
+        weight *= stats.norm.sf((log - at) / scatter)
+    weight /= weight.sum()
+    middle = float((weight * at).sum())
+    return middle, math.sqrt(float((weight * (at - middle) ** 2).sum()))
 
 
 def scaled(prediction: Prediction, factor: float) -> Prediction:
@@ -330,17 +351,48 @@ def scaled(prediction: Prediction, factor: float) -> Prediction:
     )
 
 
+def with_model_error(prediction: Prediction, errs_log: float) -> Prediction:
+    """A prediction whose ranges hold eight in ten although the model itself may be off.
+
+    Args:
+        prediction: as the model's inputs scatter.
+        errs_log: how far the model is off from one class to the next, standard deviation of the logarithm [-].
+    Returns:
+        The same typical loads; each end of each range moved out, as independent errors add up.
+    Errors:
+        ``out_of_domain``.
+    """
+    not_negative("errs_log", errs_log, "The model's error")
+
+    def out(end: float, typical: float) -> float:
+        if not (math.isfinite(end) and end > 0 and math.isfinite(typical) and typical > 0):
+            return end
+        far = math.hypot(math.log(end / typical), TOGETHER * errs_log)
+        return typical * math.exp(-far if end < typical else far)
+
+    def ends(low: float, typical: float, high: float) -> tuple[float, float]:
+        return out(min(low, typical * NEARLY), typical), out(max(high, typical / NEARLY), typical)
+
+    states = []
+    for state in prediction.limit_states:
+        low_n, high_n = ends(state.low_n, state.typical_n, state.high_n)
+        states.append(replace(state, low_n=low_n, high_n=high_n))
+    low_n, high_n = ends(prediction.low_n, prediction.typical_n, prediction.high_n)
+    return replace(prediction, limit_states=tuple(states), governing=states[0], low_n=low_n, high_n=high_n)
+
+
 def calibrated(prediction: Prediction, calibration: Calibration) -> Prediction:
     """A prediction with the class's experience in it.
 
     Args:
-        prediction: the model's own.
+        prediction: as the model's inputs scatter, without its own error.
         calibration: what the class's trials say.
     Returns:
-        All loads times the correction; the range is the model's or the class's own, whichever is narrower.
+        All loads times the correction; the range is what the class shows of the next design: narrower than the
+        model's, or wider.
     """
     moved = scaled(prediction, calibration.correction)
-    low_n, high_n = calibration.narrowed(moved.low_n, moved.typical_n, moved.high_n)
+    low_n, high_n = calibration.around(moved.typical_n)
     return replace(moved, low_n=low_n, high_n=high_n, correction=calibration.correction)
 
 
@@ -353,11 +405,11 @@ def modelled(low_n: float, typical_n: float, high_n: float, calibration: Calibra
         high_n: nine tenths hold less [N].
         calibration: the class's experience, where it is applied.
     Returns:
-        The expectation in masses [kg], moved and narrowed as in ``calibrated``.
+        The expectation in masses [kg], moved and with the class's own range as in ``calibrated``.
     """
     basis = "the model"
     if calibration is not None:
-        low_n, typical_n, high_n = (calibration.correction * force_n for force_n in (low_n, typical_n, high_n))
-        low_n, high_n = calibration.narrowed(low_n, typical_n, high_n)
+        typical_n *= calibration.correction
+        low_n, high_n = calibration.around(typical_n)
         basis = f"the model times {calibration.correction:.2g}, as the class held"
     return LoadEstimate(low_n / GRAVITY_M_S2, typical_n / GRAVITY_M_S2, high_n / GRAVITY_M_S2, basis)

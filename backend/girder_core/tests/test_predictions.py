@@ -22,7 +22,7 @@ from girder_core.physics import (
     rank_helps,
     scaled,
 )
-from girder_core.physics.predictions import PRIOR_LOG, USUAL_SCATTER_LOG
+from girder_core.physics.predictions import PRIOR_LOG, USUAL_SCATTER_LOG, WORTH, with_model_error
 from girder_core.tests import tries
 
 
@@ -92,8 +92,11 @@ class Learning(unittest.TestCase):
     def test_posterior_mean_by_the_textbook(self) -> None:
         # Gelman et al., Bayesian Data Analysis, eq. 2.12: precision-weighted mean of prior 0 and data (from memory).
         pairs = [(6.0, 10.0), (5.0, 10.0)]
-        mean = (math.log(0.6) + math.log(0.5)) / 2
-        prior, data = 1 / PRIOR_LOG**2, 2 / USUAL_SCATTER_LOG**2
+        logs = [math.log(0.6), math.log(0.5)]
+        mean = math.fsum(logs) / 2
+        # The variance of a normal sample with a scaled inverse chi-square prior, ibid. 2.6: pooled sums of squares.
+        scatter = (WORTH * USUAL_SCATTER_LOG**2 + math.fsum((log - mean) ** 2 for log in logs)) / (WORTH + 1)
+        prior, data = 1 / PRIOR_LOG**2, 2 / scatter
         self.assertAlmostEqual(calibrate(pairs).correction, math.exp(data * mean / (prior + data)), delta=1e-12)
         self.assertAlmostEqual(calibrate(pairs).measured, math.sqrt(0.3), delta=1e-12)
 
@@ -119,7 +122,8 @@ class Learning(unittest.TestCase):
         before, calibration = plain(), calibrate([(6.0, 10.0)] * 7)
         after = calibrated(before, calibration)
         self.assertAlmostEqual(after.typical_n / before.typical_n, calibration.correction, delta=1e-12)
-        self.assertLess(after.high_n / after.low_n, before.high_n / before.low_n)
+        alone = with_model_error(before, PRIOR_LOG)
+        self.assertLess(after.high_n / after.low_n, alone.high_n / alone.low_n)
         self.assertAlmostEqual(scaled(after, 1 / after.correction).typical_n, before.typical_n, delta=1e-9)
 
     def test_a_kept_range_is_moved_as_the_prediction_is(self) -> None:

@@ -108,8 +108,7 @@ export function SignInPage() {
           Who really won?
         </Typography>
         <Typography sx={{ color: ink.soft, maxWidth: 560, mt: 1 }}>
-          Even Girder keeps count at the test bench, and says which places are settled and which are too close
-          to call.
+          Even Girder keeps count at the test bench, and says who won today and whether they would win again.
         </Typography>
       </Box>
     </Box>
