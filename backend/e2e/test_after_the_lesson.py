@@ -61,7 +61,7 @@ class AfterTheLesson(InterfaceTest):
     def test_like_with_like_and_what_to_test_again(self) -> None:
         b = self.at(self.bridges, "compare/fair")
         b.sees("What to test again")
-        b.sees("Test Kittiwake and Gannet until each has")
+        b.sees("Whoever is called the best now truly is about 9 times in 10.")
         b.click("its check-in")
         b.until(lambda: "/check-in/" in b.driver.current_url, "the check-in of the design")
 
@@ -120,5 +120,5 @@ class AfterTheLesson(InterfaceTest):
             before = Design.objects.count()
             b.one('input[type="file"]').send_keys(str(good))
             b.until(lambda: "/compare" in b.driver.current_url, "the run brought in")
-            b.sees("Kittiwake leads")
+            b.sees("Kittiwake won today.")
         self.assertEqual(Design.objects.count(), before + 9)

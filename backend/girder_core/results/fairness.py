@@ -198,7 +198,7 @@ def _worth(comparison: Comparison, rules: Rules) -> list[str]:
         return []
     known = f"Whoever is called the best now truly is {times_in_ten(worth.now)}"
     if worth.after - worth.now < LITTLE:
-        return [f"{known}. A few more trials would hardly change that: the best are nearly equal."]
+        return [f"{known}. A few more trials would hardly change that."]
     names, each = [entries[i].name for i in worth.running], f"{worth.rounds} {plural('trial', worth.rounds)}"
     lines = [
         f"{known}; after {each} more of {listed(names)}{' each' if len(names) > 1 else ''} it would be "
