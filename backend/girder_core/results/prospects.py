@@ -15,7 +15,7 @@ import numpy as np
 
 from girder_core.measure import Kind
 from girder_core.results.again import Numbers, ScatterBelief, Strengths, strengths
-from girder_core.results.scoring import BreachPolicy, Candidate, Facts, Rules, School, TrialRule
+from girder_core.results.scoring import FULL, BreachPolicy, Candidate, Facts, Rules, School, TrialRule
 from girder_core.trial import Interval, TrialResult
 
 CLEAR, LIKELY = 0.975, 0.88
@@ -285,8 +285,10 @@ def _load(trial: TrialResult) -> Interval:
 
 
 def _pieces(trial: TrialResult) -> Interval:
+    """Between the pieces that held and those that were too many; a full deck is the end of the count."""
     held = float(trial.pieces_held)
-    return Interval(held, math.inf if trial.broke_at is None else max(held + 1, float(trial.pieces_on)))
+    ran_out = trial.broke_at is None and trial.reason != FULL
+    return Interval(held, math.inf if ran_out else max(held + 1, float(trial.pieces_on)))
 
 
 def _measured(facts: Facts, rules: Rules) -> Interval | None:
