@@ -9,7 +9,7 @@ from rest_framework import serializers
 from bench.serializers import IntervalSerializer
 from challenges.models import SCHOOLS, TRIAL_RULES
 from evengirder.fields import QuantitySerializer
-from girder_core.results import OPEN_VERDICTS, VERDICT_WORDS, Prospect, Verdict, times_in_ten
+from girder_core.results import OPEN_VERDICTS, VERDICT_WORDS, Prospect, Verdict
 from people.serializers import TeamSerializer
 from results.chart_serializers import ChartSerializer
 from results.serializers import VERDICT_KINDS
@@ -54,11 +54,6 @@ class ProspectSerializer(serializers.Serializer[Prospect]):
     ranks = RankRangeSerializer()
     better = serializers.FloatField(allow_null=True)
     ahead = serializers.FloatField(allow_null=True)
-    # The chance of coming first as everybody says it.
-    told = serializers.SerializerMethodField()
-
-    def get_told(self, prospect: Prospect) -> str:
-        return times_in_ten(prospect.first)
 
 
 class RankedSerializer(serializers.Serializer[Any]):

@@ -17,7 +17,7 @@ The map of the room, and its only door: what others use is imported from here.
 """
 
 from girder_core.results import again, scoring
-from girder_core.results.again import Scatter, ScatterBelief, Strengths, belief_from, pooled_cv, strengths
+from girder_core.results.again import Scatter, ScatterBelief, belief_from, pooled_cv, strengths
 from girder_core.results.charting import Chart, Drawn, Ink, axis_of, with_doubt
 from girder_core.results.comparison import Comparison, Entry, Place, Verdict, VerdictKind, compare, failures
 from girder_core.results.factors import (
@@ -47,11 +47,8 @@ from girder_core.results.fairness import (
 from girder_core.results.gains import ClassGain, Gain, changes_in, class_gain, class_gain_of, gain
 from girder_core.results.history import Outlook, PastRun, outlook, past_run
 from girder_core.results.prospects import (
-    CLEAR,
-    LIKELY,
     Prospect,
     RankRange,
-    Worth,
     pairs_compared,
     prospects,
     times_in_ten,
@@ -107,8 +104,6 @@ from girder_core.results.version_charts import Chain, gain_in_words, versions_ch
 
 __all__ = [
     "BREACH_WORDS",
-    "CLEAR",
-    "LIKELY",
     "NOTHING_MEASURED",
     "OPEN_VERDICTS",
     "PROPOSED",
@@ -152,7 +147,6 @@ __all__ = [
     "School",
     "Score",
     "Source",
-    "Strengths",
     "Survival",
     "Tally",
     "TieRule",
@@ -161,7 +155,6 @@ __all__ = [
     "Verdict",
     "VerdictKind",
     "Words",
-    "Worth",
     "again",
     "against_chart",
     "amount",

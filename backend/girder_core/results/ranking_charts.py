@@ -25,6 +25,7 @@ from girder_core.results.charting import (
     write,
 )
 from girder_core.results.comparison import Comparison, Place, VerdictKind
+from girder_core.results.prospects import RankRange
 from girder_core.results.scoring import SCHOOL_WORDS, Rules, School, amount, needs_trial
 
 VERDICT_WORDS: Mapping[VerdictKind, str] = {
@@ -50,8 +51,18 @@ def places_text(place: Place) -> str:
     Returns:
         Such as "2" or "1–3".
     """
-    best, worst = place.ranks.best, place.ranks.worst
-    return str(best) if best == worst else f"{best}–{worst}"
+    return range_text(place.ranks)
+
+
+def range_text(ranks: RankRange) -> str:
+    """A range of places in figures.
+
+    Args:
+        ranks: the best and the worst.
+    Returns:
+        Such as "2" or "1–3".
+    """
+    return str(ranks.best) if ranks.best == ranks.worst else f"{ranks.best}–{ranks.worst}"
 
 
 _LEFT, _RIGHT, _TOP = 292.0, 136.0, 34.0
@@ -108,7 +119,7 @@ def ranking_chart(
         "ranking", "", "", f"{bars_mean(rules)} ↕ which of two is the better design.{dots} {scatter}",
         "Ranking with what is not known hatched", width, height, tuple(drawn),
         ("Places", "Team", "Result", "Held", "Broke at", "Own weight", "Times its own weight", "How it ended",
-         "Against the next", "Would win again"),
+         "Against the next", "Would win again", "True place, nine times in ten"),
         tuple(_ranking_row(place, rules, labels, endings, system) for place in places),
     )  # fmt: skip
 
@@ -229,6 +240,7 @@ def _ranking_row(
         format_mass(score.held_kg, system) if loaded else "–", broke if loaded else "–",
         with_doubt(mass, system) if mass else "not taken", ratio, endings.get(place.entry.key, ""),
         place.against_next.reason if place.against_next else "", in_ten(place.prospect.first),
+        range_text(place.prospect.ranks),
     )  # fmt: skip
 
 

@@ -2741,7 +2741,6 @@ export interface components {
             better: number | null;
             /** Format: double */
             ahead: number | null;
-            readonly told: string;
         };
         /** @description A value with its standard uncertainty, and how far it can be off (coverage factor 2), in one SI unit. */
         Quantity: {
