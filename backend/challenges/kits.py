@@ -13,7 +13,7 @@ from typing import Any
 
 from girder_core.families import key as key_of
 from girder_core.ground import GirderError
-from girder_core.kit import PLATFORM, Kit, LoadItem, coin
+from girder_core.kit import PLATFORM, Kit, Known, LoadItem, coin
 from girder_core.measure import Kind, Quantity, item_mass_kg, resolution_uncertainty, stated_mass, units
 
 SOURCES = ["batch", "coin", "typed", "numbered"]
@@ -26,6 +26,17 @@ Problems = dict[str, str]
 def kit_of(kept: Sequence[Mapping[str, Any]]) -> Kit:
     """The core's kit from its kept form."""
     return Kit(tuple(_item(entry) for entry in kept))
+
+
+def known_of(kept: Sequence[Mapping[str, Any]]) -> dict[str, Known]:
+    """How the mass of each load object is known, by key, from the kit's kept form."""
+    said = {"coin": "its published mass", "numbered": "weighed by itself"}
+    return {
+        entry["key"]: Known((entry["batch_count"], entry["batch_mass_kg"], entry["scale_resolution_kg"]))
+        if entry.get("known_by") == "batch" and entry.get("batch_count")
+        else Known(source=said.get(entry.get("known_by", ""), "as stated"))
+        for entry in kept
+    }
 
 
 def _item(entry: Mapping[str, Any]) -> LoadItem:

@@ -326,11 +326,13 @@ class CoverSerializer(serializers.Serializer[Any]):
     """Whether the load lasts for the strongest team."""
 
     enough = serializers.BooleanField()
+    chance = serializers.FloatField(allow_null=True)
     total_kg = serializers.FloatField()
     needed_kg = serializers.FloatField()
     short_kg = serializers.FloatField()
     more = MoreSerializer(many=True)
     sentence = serializers.CharField()
+    coarse = serializers.CharField()
 
 
 class FillSerializer(serializers.Serializer[Any]):

@@ -7,6 +7,7 @@ urlpatterns = [
     path("goal-words", views.GoalWordsView.as_view()),
     path("coins", views.CoinListView.as_view()),
     path("plans", views.PlanView.as_view()),
+    path("plans/why", views.PlanWhyView.as_view()),
     path("recipes", views.RecipeListView.as_view()),
     path("recipes/import", views.RecipeImportView.as_view()),
     path("recipes/<int:pk>", views.RecipeView.as_view()),

@@ -24,6 +24,7 @@ from challenges.entries import (
     RetireSerializer,
     TypedRecipeSerializer,
 )
+from challenges.kits import known_of
 from challenges.models import Recipe
 from challenges.plans import sheet
 from challenges.serializers import (
@@ -37,9 +38,11 @@ from challenges.serializers import (
 from challenges.shown import shown_sheet
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
+from evengirder.origins import FIGURE, OriginSerializer, the_figure
 from girder_core.families import FAMILIES
 from girder_core.kit import COINS
 from girder_core.measure import System
+from girder_core.planning import plan_origins
 from girder_core.results import BREACH_WORDS, SCHOOL_WORDS, TIE_WORDS, TRIAL_RULE_WORDS, Words
 from girder_core.safety import DECLARED, HAZARDS
 from people.policy import owned, owned_or_404, teacher_of
@@ -91,6 +94,23 @@ class PlanView(APIView):
         system = System(teacher_of(request).units)
         filled = sheet(asked, asked.pop("own"), system)
         return Response(PlanSheetSerializer(shown_sheet(filled, system)).data)
+
+
+class PlanWhyView(APIView):
+    """How a figure of a planner sheet came about. Nothing is kept."""
+
+    @extend_schema(
+        operation_id="plan_why",
+        parameters=[FIGURE],
+        request=PlanRequestSerializer,
+        responses={200: OriginSerializer, 400: ErrorBody},
+    )
+    def post(self, request: Request) -> Response:
+        asked = entry(PlanRequestSerializer, request)
+        system = System(teacher_of(request).units)
+        shown = shown_sheet(sheet(asked, asked.pop("own"), system), system)
+        origins = plan_origins(shown.plan, shown.follows, known_of(shown.kit), system)
+        return Response(OriginSerializer(the_figure(origins, request)).data)
 
 
 class RecipeListView(APIView):

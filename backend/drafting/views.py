@@ -25,8 +25,10 @@ from drafting.serializers import (
 from drafting.shelf import in_force, shelf
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
-from girder_core.drafting import KINDS, DraftKind, draft, draft_kind, material_of, start_values
+from evengirder.origins import FIGURE, OriginSerializer, the_figure
+from girder_core.drafting import KINDS, DraftKind, Worked, draft, draft_kind, draft_origins, material_of, start_values
 from girder_core.measure import System
+from girder_core.physics import Calibration
 from people.policy import owned_or_404, teacher_of
 
 
@@ -74,6 +76,19 @@ class StockView(APIView):
         return Response(StockSerializer(list(shelf(teacher_of(request)).values()), many=True).data)
 
 
+def _worked(request: Request) -> tuple[DraftKind, Worked, Calibration | None, System]:
+    """The draft that a request asks for, with the class's experience where it is applied."""
+    typed = entry(DraftRequestSerializer, request)
+    teacher = teacher_of(request)
+    kind, system = draft_kind(typed["kind"]), System(teacher.units)
+    correction = None
+    if typed["run"] is not None:
+        run = owned_or_404(Run.objects.select_related("school_class"), request, typed["run"])
+        correction = in_force(run.school_class, run.family).get(material_of(kind, typed["typed"]))
+    moves = {name: (x, y) for name, (x, y) in typed["moves"].items()}
+    return kind, draft(kind, typed["typed"], shelf(teacher), moves, system, correction), correction, system
+
+
 class DraftView(APIView):
     """Work a draft out. Nothing is kept."""
 
@@ -83,13 +98,19 @@ class DraftView(APIView):
         responses={200: DraftSerializer, 400: ErrorBody, 404: ErrorBody},
     )
     def post(self, request: Request) -> Response:
-        typed = entry(DraftRequestSerializer, request)
-        teacher = teacher_of(request)
-        kind, system = draft_kind(typed["kind"]), System(teacher.units)
-        correction = None
-        if typed["run"] is not None:
-            run = owned_or_404(Run.objects.select_related("school_class"), request, typed["run"])
-            correction = in_force(run.school_class, run.family).get(material_of(kind, typed["typed"]))
-        moves = {name: (x, y) for name, (x, y) in typed["moves"].items()}
-        worked = draft(kind, typed["typed"], shelf(teacher), moves, system, correction)
+        kind, worked, _, system = _worked(request)
         return Response(DraftSerializer(shown_draft(kind, worked, system)).data)
+
+
+class DraftWhyView(APIView):
+    """How a figure of a draft came about. Nothing is kept."""
+
+    @extend_schema(
+        operation_id="draft_why",
+        parameters=[FIGURE],
+        request=DraftRequestSerializer,
+        responses={200: OriginSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def post(self, request: Request) -> Response:
+        kind, worked, correction, system = _worked(request)
+        return Response(OriginSerializer(the_figure(draft_origins(kind, worked, correction, system), request)).data)

@@ -61,7 +61,7 @@ ASGI_APPLICATION = "evengirder.asgi.application"
 TEMPLATES: list[dict[str, Any]] = [
     {
         "BACKEND": "django.template.backends.django.DjangoTemplates",
-        "DIRS": [FRONTEND_DIST, BACKEND / "reports" / "templates"],
+        "DIRS": [FRONTEND_DIST, BACKEND / "reports" / "templates", BACKEND / "evengirder" / "templates"],
         "APP_DIRS": False,
     }
 ]

@@ -4,6 +4,7 @@ from django.http import HttpRequest, JsonResponse
 from django.urls import include, path, re_path
 
 from evengirder.errors import body
+from evengirder.formulas import formulas
 from evengirder.page import page
 
 
@@ -24,5 +25,6 @@ urlpatterns = [
     path("api/", include("reports.urls")),
     path("api/", include("records.urls")),
     re_path(r"^api/", no_such_endpoint),
+    path("formulas", formulas),
     re_path(r"^(?!static/)", page),
 ]

@@ -30,6 +30,7 @@ from girder_core.results import (
     fit_loads,
     foresee,
     foresight_of_all,
+    in_the_score,
     mean_of,
     survival,
     tally,
@@ -85,7 +86,7 @@ def reasons_of(run: Run, compared_run: ComparedRun, rules: Rules) -> Reasons:
     teams = _foresights([(card, card.prediction.load_kg) for card, _ in scored if card.prediction])
     model = _foresights([(card, card.model.typical_kg) for card, _ in scored if card.model])
     return Reasons(
-        factor=_factor(run, scored, rules),
+        factor=_factor(run, compared_run, rules),
         chosen=_chosen(run, scored),
         teams=teams,
         teams_in_all=foresight_of_all("The teams", teams),
@@ -120,13 +121,14 @@ def _marks(card: DesignCard, rules: Rules) -> tuple[Mark, ...]:
     return tuple(Mark(score.value, score.at_least) for score in each if isinstance(score, Score))
 
 
-def _factor(run: Run, scored: Sequence[tuple[DesignCard, Score]], rules: Rules) -> FactorEffect | None:
+def _factor(run: Run, compared_run: ComparedRun, rules: Rules) -> FactorEffect | None:
     if not run.factor:
         return None
     labels = run.core_family().reading_keys
     arrangements = {known.key: known.label.lower() for known in run.core_family().bench.arrangements}
     members = []
-    for card, score in scored:
+    for place in compared_run.comparison.places:
+        card, score = compared_run.card(place), place.score
         numbers = {labels[key].label: card.readings[key].quantity().value for key in card.readings if key in labels}
         last = next((trial.trial.arrangement for trial in reversed(card.trials) if trial.result.scored), "")
         words = {
@@ -137,27 +139,29 @@ def _factor(run: Run, scored: Sequence[tuple[DesignCard, Score]], rules: Rules) 
         members.append(
             Member(
                 str(card.design.pk), card.design.team.name, card.design.level, score.value, score.at_least,
-                _marks(card, rules), numbers, words,
+                _marks(card, rules), in_the_score(place.entry.candidate(), score, rules), numbers, words,
             )
         )  # fmt: skip
-    return factor_effect(members, run.factor["levels"])
+    return factor_effect(members, run.factor["levels"], compared_run.comparison.belief)
 
 
 def _chosen(run: Run, scored: Sequence[tuple[DesignCard, Score]]) -> tuple[Chosen, ...]:
     """Readings that came out differently from team to team, each against the score."""
-    lines = []
+    differing = []
     for spec in run.core_family().readings:
         if spec.key in run.core_family().result_readings:
             continue
         having = [
             (card, score, card.readings[spec.key].quantity()) for card, score in scored if spec.key in card.readings
         ]
-        if not differs([quantity for _, _, quantity in having]):
-            continue
+        if differs([quantity for _, _, quantity in having]):
+            differing.append((spec, having))
+    lines = []
+    for spec, having in differing:
         values = [quantity.value for _, _, quantity in having]
         points = tuple((str(card.design.pk), q.value, score.value, score.at_least) for card, score, q in having)
-        lines.append(Chosen(spec.key, spec.label, spec.kind, points,
-                            trend(spec.label, values, [score.value for _, score, _ in having])))  # fmt: skip
+        told = trend(spec.label, values, [score.value for _, score, _ in having], len(differing))
+        lines.append(Chosen(spec.key, spec.label, spec.kind, points, told))
     return tuple(lines)
 
 

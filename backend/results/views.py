@@ -2,23 +2,21 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, replace
+from dataclasses import asdict
 
 from django.db.models import QuerySet
-from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from bench.history import past_of
-from challenges.models import SCHOOLS, TRIAL_RULES, Run
+from challenges.models import Run
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
-from girder_core.ground import GirderError
 from girder_core.measure import System
-from girder_core.results import Rules, School, TrialRule
 from people.policy import owned_or_404, teacher_of
+from results.asked import ASKED, asked_rules
 from results.comparison_serializers import DrawnComparisonSerializer
 from results.drawn import ranking_charts, reason_charts
 from results.experience import experience_of
@@ -29,31 +27,15 @@ from results.serializers import ExperienceSerializer, HistorySerializer, UseExpe
 from results.services import use_experience
 from results.shown import shown_comparison, shown_reasons
 
-_ASKED = [
-    OpenApiParameter("school", OpenApiTypes.STR, enum=[key for key, _ in SCHOOLS]),
-    OpenApiParameter("trial_rule", OpenApiTypes.STR, enum=[key for key, _ in TRIAL_RULES]),
-]
-
 
 def _runs() -> QuerySet[Run]:
     return Run.objects.select_related("school_class")
 
 
-def asked_rules(run: Run, request: Request) -> tuple[Rules, bool]:
-    """The run's rules, or those asked for in the address to look at it otherwise; and whether they are its own."""
-    school = request.query_params.get("school", run.school)
-    trial_rule = request.query_params.get("trial_rule", run.trial_rule)
-    if school not in dict(SCHOOLS) or trial_rule not in dict(TRIAL_RULES):
-        raise GirderError("unknown_school", "There is no such way of scoring.")
-    own = run.rules()
-    rules = replace(own, school=School(school), trial_rule=TrialRule(trial_rule))
-    return rules, rules == own
-
-
 class ComparisonView(APIView):
     @extend_schema(
         operation_id="run_compare",
-        parameters=_ASKED,
+        parameters=ASKED,
         responses={200: DrawnComparisonSerializer, 400: ErrorBody, 404: ErrorBody},
     )
     def get(self, request: Request, pk: int) -> Response:
@@ -81,7 +63,7 @@ class HistoryView(APIView):
 class ReasonsView(APIView):
     @extend_schema(
         operation_id="run_reasons",
-        parameters=_ASKED,
+        parameters=ASKED,
         responses={200: ReasonsSerializer, 400: ErrorBody, 404: ErrorBody},
     )
     def get(self, request: Request, pk: int) -> Response:

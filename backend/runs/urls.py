@@ -11,6 +11,7 @@ urlpatterns = [
     path("runs/<int:pk>/bench-end", views.BenchEndView.as_view()),
     path("runs/<int:pk>/young", views.YoungView.as_view()),
     path("runs/<int:pk>/plan", views.RunPlanView.as_view()),
+    path("runs/<int:pk>/why", views.WhyView.as_view()),
     path("runs/<int:pk>/goal", views.RunGoalView.as_view()),
     path("runs/<int:pk>/container", views.ContainerView.as_view()),
     path("designs/<int:pk>", design_views.DesignView.as_view()),

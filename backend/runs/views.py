@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from django.db.models import Count
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import status
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -18,11 +19,13 @@ from challenges.shown import shown_terms
 from designs import services as designs
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
+from evengirder.origins import FIGURE, OriginSerializer
 from girder_core.kit import Container, fills
 from girder_core.measure import Kind, System, parse
 from people.models import SchoolClass
 from people.policy import owned, owned_or_404, teacher_of
 from results import services as results
+from results.asked import ASKED, asked_rules
 from results.serializers import NewGoalSerializer
 from runs.answers import RUN, run_shown, runs
 from runs.serializers import (
@@ -35,6 +38,7 @@ from runs.serializers import (
     TypedContainerSerializer,
     YoungSerializer,
 )
+from runs.why import Asked, origin_of
 
 
 class RunListView(APIView):
@@ -139,6 +143,22 @@ class RunPlanView(APIView):
         run = owned_or_404(runs(), request, pk)
         shown = shown_terms(run, run.school_class.teams.count(), System(teacher_of(request).units))
         return Response(ConsequencesSerializer(shown).data)
+
+
+class WhyView(APIView):
+    """How a figure of a run came about: of a design, a trial, a reading, a load object, or the run's plan."""
+
+    @extend_schema(
+        operation_id="run_why",
+        parameters=[FIGURE, OpenApiParameter("of", OpenApiTypes.STR), *ASKED],
+        responses={200: OriginSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(runs(), request, pk)
+        rules, _ = asked_rules(run, request)
+        figure, of = (request.query_params.get(name, "") for name in ("figure", "of"))
+        origin = origin_of(Asked(run, figure, of, rules, System(teacher_of(request).units)))
+        return Response(OriginSerializer(origin).data)
 
 
 class RunGoalView(APIView):

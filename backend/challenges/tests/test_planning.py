@@ -41,8 +41,9 @@ class Sheets(TestCase):
         self.assertEqual(sheet["own"], ["name", "setup.target_kg"])
         self.assertNotIn("setup.target_kg", sheet["entry"]["proposed"])
         self.assertIn("setup.gap_m", sheet["entry"]["proposed"])
-        # 2.5 * 2 lb is 2.27 kg; the next round figure is 2.5 kg.
-        self.assertEqual(sheet["entry"]["setup"]["bench_limit_kg"], "2.5 kg")
+        # Of 8 designs expected at half to twice 0.907 kg the strongest holds 3.02 kg in one class of ten; a tenth more
+        # is 3.32 kg, and the next round figure 4 kg.
+        self.assertEqual(sheet["entry"]["setup"]["bench_limit_kg"], "4 kg")
         self.assertTrue(sheet["cover"]["enough"])
 
     def test_an_unreadable_entry_is_named_and_all_else_is_still_worked_out(self) -> None:
@@ -145,7 +146,9 @@ class Kept(TestCase):
                 plan = self.api.get(f"runs/{state['run']['id']}/plan")
                 self.assertTrue(plan["timeline"]["fits"])
                 self.assertTrue(plan["kit_list"] and plan["brief"] and plan["cautions"])
-                self.assertTrue(plan["cover"] is None or plan["cover"]["enough"])
+                # The strongest may reach what the bench carries; more load would not help.
+                self.assertTrue(plan["cover"] is None or not plan["cover"]["more"], plan["cover"])
+                self.assertTrue(plan["cover"] is None or not plan["cover"]["coarse"])
         self.assertEqual(self.api.refused("POST", "library", {"slug": "nothing"})[0], 404)
 
     def test_a_run_gets_its_time_and_step_size_from_the_plan(self) -> None:

@@ -15,6 +15,7 @@ from pathlib import Path
 from django.test import SimpleTestCase
 
 import girder_core
+from girder_core.ground import Rule
 
 ROOT = Path(__file__).resolve().parents[3]
 DOCUMENTS = [ROOT / "README.md", ROOT / "CONTRIBUTING.md", *sorted((ROOT / "docs").glob("*.md"))]
@@ -189,6 +190,21 @@ class Formulas(SimpleTestCase):
                     self.assertTrue(f"`{label}`" in page, f"girder_core.{name}.{label} is not in formulas.md")
                     listed += 1
         self.assertGreater(listed, 20)
+
+
+class WhyANumber(SimpleTestCase):
+    def test_every_rule_that_an_origin_names_has_its_heading(self) -> None:
+        page = (ROOT / "docs" / "formulas.md").read_text("utf-8")
+        headings = set(re.findall(r"^## ([^:\n]+):", page, re.M))
+        rules: list[Rule] = []
+        for module in pkgutil.walk_packages(girder_core.__path__, "girder_core."):
+            if module.name.endswith(".origins"):
+                for value in vars(import_module(module.name)).values():
+                    rules += [rule for rule in (value.values() if isinstance(value, dict) else [value])
+                              if isinstance(rule, Rule)]  # fmt: skip
+        self.assertGreater(len(rules), 25)
+        for rule in rules:
+            self.assertIn(rule.section, headings, rule)
 
 
 class Dependencies(SimpleTestCase):

@@ -4,6 +4,7 @@
 drawings to scale, figures and sentences. A draft knows nothing of teams, runs or trials.
 
     model         parameters, views, facts, curves: what every kind fills
+    origins       how a prediction came about
     engine        reading typed values, headline, what helps, a class's experience
     sheet_bridge … drop  one kind each
 """
@@ -28,6 +29,7 @@ from girder_core.drafting.engine import (
 )
 from girder_core.drafting.furniture import FURNITURE
 from girder_core.drafting.model import DraftKind
+from girder_core.drafting.origins import draft_origins
 from girder_core.drafting.ring import RING
 from girder_core.drafting.sheet_bridge import SHEET_BRIDGE
 from girder_core.drafting.tower import TOWER
@@ -72,6 +74,7 @@ __all__ = [
     "Worked",
     "draft",
     "draft_kind",
+    "draft_origins",
     "expectation",
     "in_words",
     "kinds_for",

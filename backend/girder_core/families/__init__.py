@@ -8,6 +8,7 @@ knows nothing of teams, trials or ranks.
     standing     where a design stands: checked in, tested, which version counts
     keys         the keys of the bench, as data
     telling      a result in words
+    origins      how what else wins was measured
     common       fields, modes and gear that several share
     curriculum   performance expectations by code
     bridge … wall  one family each
@@ -42,6 +43,7 @@ from girder_core.families.model import (
     Way,
     aim_kg,
 )
+from girder_core.families.origins import fact_origin
 from girder_core.families.ring import RING
 from girder_core.families.shake_tower import SHAKE_TOWER
 from girder_core.families.standing import (
@@ -162,6 +164,7 @@ __all__ = [
     "check_setup",
     "counting_version",
     "ended_in_words",
+    "fact_origin",
     "family_of",
     "headline",
     "how_it_ended",

@@ -6,24 +6,30 @@ The map of the room, and its only door: what others use is imported from here.
     domain   what a formula accepts: refusals in a sentence
     drawing  set-ups to scale, as shapes in metres
     marks    the marks of teams
+    origins  where a figure comes from
 """
 
 from girder_core.ground.domain import GRAVITY_M_S2, Number, not_negative, positive, refuse, two_figures, typical, whole
 from girder_core.ground.drawing import Drawing, Point, Role, Shape, area, arrow, block, circle, label, line, measure
 from girder_core.ground.errors import GirderError, NeedsConfirmation
 from girder_core.ground.marks import FIELD, MARKS, MarkPart
+from girder_core.ground.origins import NOBODY, Entered, Origin, Rule
 
 __all__ = [
     "FIELD",
     "GRAVITY_M_S2",
     "MARKS",
+    "NOBODY",
     "Drawing",
+    "Entered",
     "GirderError",
     "MarkPart",
     "NeedsConfirmation",
     "Number",
+    "Origin",
     "Point",
     "Role",
+    "Rule",
     "Shape",
     "area",
     "arrow",

@@ -5,6 +5,7 @@ The map of the room, and its only door: what others use is imported from here.
     loading  load items, containers, what is left of the kit, whether it lasts, the load plan
     coins    published masses of coins
     pile     the load on a structure weighed as one pile
+    origins  how the figures of a kit came about
     quotas   quotas for each team to what has to be bought
 """
 
@@ -25,8 +26,11 @@ from girder_core.kit.loading import (
     fills,
     kit_covers,
     load_plan,
+    runs_out,
     side_by_side,
+    strongest_needs,
 )
+from girder_core.kit.origins import Known, counted_origin, cover_origins, item_origin, line_origin
 from girder_core.kit.pile import PileCheck, pile_check
 from girder_core.kit.quotas import Line, Material, kit_list, materials_problems
 
@@ -38,6 +42,7 @@ __all__ = [
     "Cover",
     "Fill",
     "Kit",
+    "Known",
     "Line",
     "LoadEstimate",
     "LoadItem",
@@ -46,13 +51,19 @@ __all__ = [
     "PileCheck",
     "PlanEnd",
     "coin",
+    "counted_origin",
+    "cover_origins",
     "estimate_from",
     "estimate_from_kit",
     "fills",
+    "item_origin",
     "kit_covers",
     "kit_list",
+    "line_origin",
     "load_plan",
     "materials_problems",
     "pile_check",
+    "runs_out",
     "side_by_side",
+    "strongest_needs",
 ]

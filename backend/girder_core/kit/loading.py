@@ -8,8 +8,10 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from statistics import median
 
+from scipy.special import ndtr, ndtri
+
 from girder_core.ground import GirderError
-from girder_core.measure import Quantity, format_mass
+from girder_core.measure import Quantity, format_mass, times_in_ten
 
 PLATFORM = "platform"
 """Key of the load item that carries the others: the platform, cup or card. It is load too."""
@@ -242,67 +244,160 @@ def estimate_from_kit(kit: Kit) -> LoadEstimate:
     return LoadEstimate(total / 10, total / 3, total, "the load in the kit")
 
 
+RUNS_OUT = 0.1
+"""A kit lasts when the strongest of a class outlasts it in no more than about one class in ten (ours) [-]."""
+COARSE = 0.15
+"""A smallest object above this share of what is expected is a coarse step (ours) [-]."""
+
+
+def runs_out(load_kg: float, estimate: LoadEstimate, teams: int) -> float:
+    """How likely it is that the strongest of a class holds all of a load.
+
+    Args:
+        load_kg: all that can be placed [kg].
+        estimate: where each of the designs is expected to give way, eight times in ten between its ends [kg].
+        teams: how many designs are tested.
+    Returns:
+        Chance that at least one of them holds it all [-].
+    Source:
+        Largest of n independent values of a log-normal distribution, F(x)ⁿ (any statistics text).
+    """
+    if not load_kg > 0:
+        return 1.0
+    return 1 - float(ndtr(math.log(load_kg / estimate.typical_kg) / spread_log(estimate))) ** teams
+
+
+def strongest_needs(estimate: LoadEstimate, teams: int) -> float:
+    """How much load the strongest of a class needs, in all but one class in ten.
+
+    Args:
+        estimate: where each of the designs is expected to give way, eight times in ten between its ends [kg].
+        teams: how many designs are tested.
+    Returns:
+        The load that lasts, ``runs_out`` being one in ten [kg]. The more teams, the more: the best of twelve is
+        stronger than the best of four.
+    """
+    return estimate.typical_kg * math.exp(spread_log(estimate) * float(ndtri((1 - RUNS_OUT) ** (1 / teams))))
+
+
+def spread_log(estimate: LoadEstimate) -> float:
+    """How far designs may lie apart that are expected in a range.
+
+    Args:
+        estimate: the range, of which the high end is what one design in ten exceeds [kg].
+    Returns:
+        Standard deviation of the logarithm [-].
+    """
+    return max(math.log(estimate.high_kg / estimate.typical_kg) / float(ndtri(0.9)), 1e-6)
+
+
 @dataclass(frozen=True)
 class Cover:
     """Whether a kit lasts for the strongest team.
 
     Attributes:
-        enough: true when the kit's mass reaches the high estimate.
+        enough: whether it does, in all but about one class in ten; true where nobody can say.
+        chance: how likely the strongest team outlasts what can be placed [-]; None where nobody can say.
         total_kg: mass of everything in the kit [kg].
-        needed_kg: the high estimate [kg].
+        needed_kg: what would last, or all that the bench carries where that is less [kg]; 0 where nobody can say.
         short_kg: how much is missing [kg]; 0 when enough.
         more: which items would fill the gap: whole rolls or bags first, then singles.
         sentence: all of it in words.
+        coarse: empty, or that the smallest object is a coarse step.
     """
 
     enough: bool
+    chance: float | None
     total_kg: float
     needed_kg: float
     short_kg: float
     more: tuple[LoadStep, ...]
     sentence: str
+    coarse: str
 
 
-def kit_covers(kit: Kit, estimate: LoadEstimate) -> Cover:
+def kit_covers(kit: Kit, estimate: LoadEstimate | None, teams: int, bench_limit_kg: float | None = None) -> Cover:
     """Will the strongest team run out of load?
 
     Args:
         kit: the load at one bench.
-        estimate: where structures are expected to give way [kg].
+        estimate: where each design is expected to give way [kg]; None where nothing is known of that.
+        teams: how many designs are tested.
+        bench_limit_kg: most the bench may carry [kg].
     Returns:
-        Whether the kit reaches the high estimate, and what to bring if not: as many whole rolls or bags as fit into
-        the gap, then singles, rounded up. A kit of numbered objects alone is filled up with more of its heaviest.
+        How likely it runs out, and what to bring if that is more often than in one class in ten: as many whole rolls
+        or bags as fit into the gap, then singles, rounded up, and never more than the bench carries. A kit of numbered
+        objects alone is filled up with more of its heaviest.
     Errors:
         ``kit_empty`` when nothing but a platform is in it.
     """
-    items = [item for item in kit.items if item.key != PLATFORM]
-    if not items:
+    if not any(item.key != PLATFORM for item in kit.items):
         raise GirderError("kit_empty", "There is no load in the kit yet.")
     total = kit.total_kg()
-    short = max(0.0, estimate.high_kg - total)
-    if short <= 1e-9:
-        spare = total / estimate.high_kg if estimate.high_kg > 0 else math.inf
-        words = f"{spare:.1f} times" if spare < 100 else "many times"
-        sentence = f"The kit lasts: {format_mass(total)} is {words} what the strongest may need."
-        return Cover(True, total, estimate.high_kg, 0.0, (), sentence)
+    if estimate is None:
+        unknown = f"{format_mass(total)} of load. Without a target nobody can say whether it lasts."
+        return Cover(True, None, total, 0.0, 0.0, (), unknown, "")
+    limit = math.inf if bench_limit_kg is None else bench_limit_kg
+    strongest, needed = _strongest(teams), strongest_needs(estimate, teams)
+    chance, coarse = runs_out(min(total, limit), estimate, teams), _coarse(kit, estimate)
+    often = times_in_ten(chance)
+    # What is said in tenths is judged in tenths: nobody is sent for a single nut.
+    if round(10 * chance) <= round(10 * RUNS_OUT):
+        sentence = f"The kit lasts: {format_mass(total)}. {strongest} would outlast it {often}."
+        return Cover(True, chance, total, min(needed, limit), 0.0, (), sentence, coarse)
+    short = max(0.0, min(needed, limit) - total)
+    more = _to_bring(kit, short, limit - total) if short > 1e-9 else ()
+    listed = " and ".join(f"{step.count} × {kit.item(step.item).name}" for step in more)
+    sentence = f"{strongest} would outlast {format_mass(min(total, limit))} {often}."
+    if listed:
+        after = runs_out(min(total + math.fsum(step.mass_kg for step in more), limit), estimate, teams)
+        sentence += f" Bring {listed} more: then {times_in_ten(after)}."
+    if needed > limit:
+        sentence += f" This bench carries no more than {format_mass(limit)}."
+    return Cover(False, chance, total, min(needed, limit), short, more, sentence, coarse)
+
+
+def _strongest(teams: int) -> str:
+    return f"The strongest of {teams} teams" if teams > 1 else "The team"
+
+
+def _to_bring(kit: Kit, gap: float, room: float) -> tuple[LoadStep, ...]:
+    """What fills the gap and still goes onto the bench."""
+    items = [item for item in kit.items if item.key != PLATFORM]
     rolls = sorted((item for item in items if item.roll_of > 1), key=lambda item: -item.mass.value)
     singles = sorted((item for item in items if item.roll_of == 1), key=lambda item: item.mass.value)
-    gap, more = short, []
+    more: list[LoadStep] = []
     for roll in rolls[:1]:
-        count = math.floor(gap / roll.mass.value + 1e-9) if singles else math.ceil(gap / roll.mass.value - 1e-9)
-        if count:
-            more.append(LoadStep(roll.key, count, count * roll.mass.value))
-            gap -= count * roll.mass.value
+        mass = roll.mass.value
+        count = math.floor(gap / mass + 1e-9) if singles else _up_to(gap, room, mass)
+        if count > 0:
+            more.append(LoadStep(roll.key, count, count * mass))
+            gap, room = gap - count * mass, room - count * mass
     if singles and gap > 1e-9:
         single = singles[-1] if all(item.order for item in singles) else singles[0]
-        count = math.ceil(gap / single.mass.value - 1e-9)
-        more.append(LoadStep(single.key, count, count * single.mass.value))
-    listed = " and ".join(f"{step.count} × {kit.item(step.item).name}" for step in more)
-    sentence = (
-        f"The strongest team may run out: the kit weighs {format_mass(total)}, and up to "
-        f"{format_mass(estimate.high_kg)} may be needed. Bring {listed} more."
+        count = _up_to(gap, room, single.mass.value)
+        if count > 0:
+            more.append(LoadStep(single.key, count, count * single.mass.value))
+    return tuple(more)
+
+
+def _up_to(gap: float, room: float, mass: float) -> int:
+    """How many fill the gap, or as many as there is room for."""
+    enough = math.ceil(gap / mass - 1e-9)
+    return enough if enough * mass <= room + 1e-9 else math.floor(room / mass + 1e-9)
+
+
+def _coarse(kit: Kit, estimate: LoadEstimate) -> str:
+    smallest = kit.smallest(())
+    # Numbered objects are what they are; nothing smaller was meant to be there.
+    if smallest is None or smallest.order or smallest.mass.value <= COARSE * estimate.typical_kg:
+        return ""
+    low, high, step = (format_mass(kg) for kg in (estimate.low_kg, estimate.high_kg, smallest.mass.value))
+    finer = format_mass(float(f"{COARSE / 3 * estimate.typical_kg:.1g}"))
+    return (
+        f"“{smallest.name}” weighs {step}, a coarse step where {low} to {high} is expected: designs that truly differ "
+        f"may come out alike. Bring something of about {finer} as well."
     )
-    return Cover(False, total, estimate.high_kg, short, tuple(more), sentence)
 
 
 @dataclass(frozen=True)

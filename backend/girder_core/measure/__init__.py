@@ -6,12 +6,14 @@ The map of the room, and its only door: what others use is imported from here.
     uncertainty  quantities with a standard uncertainty; what a scale or a batch can tell
     readings     a typed reading with zero offset, tare and resolution, to a quantity
     instruments  what a scale, a gauge and a shaking table send, and what may be made of it
+    origins      how a reading or a mass came about
     force_trace  what a sensor recorded: the largest force and where it dropped
 """
 
 from girder_core.measure import units
 from girder_core.measure.force_trace import Trace, TraceReading, analyse_trace, load_of, read_trace
 from girder_core.measure.instruments import Sent, Steady, steady
+from girder_core.measure.origins import Take, added_origin, batch_origin, in_doubt, reading_origin, said_origin
 from girder_core.measure.readings import Plausible, TypedReading, measure, repeated
 from girder_core.measure.uncertainty import (
     COVERAGE_FACTOR,
@@ -36,6 +38,7 @@ from girder_core.measure.units import (
     parse,
     plural,
     si_per,
+    times_in_ten,
     typed_text,
 )
 
@@ -49,13 +52,17 @@ __all__ = [
     "Sent",
     "Steady",
     "System",
+    "Take",
     "Trace",
     "TraceReading",
     "TypedReading",
+    "added_origin",
     "analyse_trace",
+    "batch_origin",
     "format_length",
     "format_mass",
     "format_value",
+    "in_doubt",
     "item_mass_kg",
     "load_of",
     "measure",
@@ -63,8 +70,10 @@ __all__ = [
     "parse",
     "plural",
     "read_trace",
+    "reading_origin",
     "repeated",
     "resolution_uncertainty",
+    "said_origin",
     "scale_good_enough",
     "self_mass_from_materials",
     "si_per",
@@ -72,6 +81,7 @@ __all__ = [
     "steady",
     "step_of",
     "strength_to_weight",
+    "times_in_ten",
     "typed_text",
     "units",
 ]

@@ -342,6 +342,24 @@ def _trim(value: float) -> str:
     return f"{value:,.1f}".replace(",", " ").removesuffix(".0")
 
 
+def times_in_ten(chance: float) -> str:
+    """A chance as everybody says it.
+
+    Args:
+        chance: from 0 to 1 [-].
+    Returns:
+        Such as "about 6 times in 10".
+    """
+    if chance >= 0.99:
+        return "nearly always"
+    if chance >= 0.95:
+        return "more than 9 times in 10"
+    if chance < 0.05:
+        return "hardly ever"
+    times = max(1, round(10 * chance))
+    return "about once in 10 times" if times == 1 else f"about {times} times in 10"
+
+
 def plural(noun: str, count: float = 2) -> str:
     """A thing that is counted, in the number that plain English gives it.
 

@@ -5,11 +5,13 @@ The map of the room, and its only door: what others use is imported from here.
     proposal    four answers to a whole lesson, and the consequences of every edit
     schedule    a lesson against the clock
     brief       a challenge in a few lines
+    origins     how the figures of a plan came about
     experiment  what is varied on purpose and what is kept the same
 """
 
 from girder_core.planning.brief import BriefLine, brief_lines, goal_in_words
 from girder_core.planning.experiment import Factor, assign_levels, tidy_controls
+from girder_core.planning.origins import plan_origins
 from girder_core.planning.proposal import DIAL, Answers, Consequences, Plan, Proposal, consequences, propose
 from girder_core.planning.schedule import (
     BenchFit,
@@ -41,6 +43,7 @@ __all__ = [
     "drying_left_s",
     "fair_order",
     "goal_in_words",
+    "plan_origins",
     "propose",
     "tidy_controls",
     "turned",

@@ -29,6 +29,7 @@ from girder_core.kit import (
     kit_list,
     load_plan,
     materials_problems,
+    strongest_needs,
 )
 from girder_core.measure import Kind, Quantity, System, format_mass, format_value, si_per
 from girder_core.planning.experiment import Assignment, Factor, assign_levels
@@ -144,15 +145,19 @@ def propose(answers: Answers, given: Mapping[str, float | None] | None = None) -
     setup = tuple(_proposed(spec, answers) for spec in family.setup)
     values = {item.key: item.value for item in setup} | dict(given or {})
     target = aim_kg(values)
+    aim = aim_estimate(values)
+    needed = strongest_needs(aim, answers.teams) if aim else 1.0
     if "bench_limit_kg" in values and "bench_limit_kg" not in (given or {}) and target:
-        limit = _round_up(2.5 * target)
+        # Whole objects go a little past what is needed.
+        limit = _round_up(max(1.1 * needed, needed + sum(idea.mass_kg for idea in family.load)))
         spec = family.field("bench_limit_kg")
         limit = min(max(limit, spec.low), spec.high)
-        reason = "Two and a half times the target, so that the strongest can be tested to the end."
+        reason = f"{limit / target:.1g} times the target, so that the strongest can be tested to the end."
         setup = tuple(replace(p, value=limit, reason=reason) if p.key == "bench_limit_kg" else p for p in setup)
         values["bench_limit_kg"] = limit
-    load = _load(family, target)
-    platform = 0.04 * target if family.platform and target else 0.0
+    platform = round(0.04 * target, 3) if family.platform and target else 0.0
+    limit_kg = values.get("bench_limit_kg")
+    load = _load(family, needed, math.inf if limit_kg is None else limit_kg - platform)
     kit = _as_kit(family, load, platform)
     tests = ways_to_test(family, kit, values)
     day = propose_day(answers.minutes, answers.teams, tests, family.pace.swap_s, family.drying_s / 60)
@@ -160,7 +165,7 @@ def propose(answers: Answers, given: Mapping[str, float | None] | None = None) -
         setup=setup,
         materials=_materials(family, answers, values),
         load=load,
-        platform_kg=round(platform, 3),
+        platform_kg=platform,
         day=day,
         reasons=_reasons(family, answers, day, target),
     )
@@ -213,13 +218,13 @@ def _round_up(value: float) -> float:
     return float(f"{nice * power:.6g}")
 
 
-def _load(family: Family, target: float | None) -> tuple[ProposedItem, ...]:
-    """Enough for twice the target, half of it in bags where there are bags."""
+def _load(family: Family, needed: float, most: float) -> tuple[ProposedItem, ...]:
+    """Enough for the strongest and no more than the bench carries, half of it in bags where there are bags."""
     if not family.load:
         return ()
-    needed = 2.1 * (target or 1.0)
-    share = needed / len(family.load)
+    share = min(1.03 * needed, most) / len(family.load)
     items: list[ProposedItem] = []
+    on = 0.0
     for idea in family.load:
         left = share
         if idea.bag_of:
@@ -230,9 +235,11 @@ def _load(family: Family, target: float | None) -> tuple[ProposedItem, ...]:
                     ProposedItem(idea, f"bag-of-{idea.bag_of}", f"bag of {idea.bag_of}, {idea.name}", "bag", bags,
                                  idea.bag_of, bag_kg, "Bags first while it is far from failing.")
                 )  # fmt: skip
-                left -= bags * bag_kg
+                left, on = left - bags * bag_kg, on + bags * bag_kg
         count = math.ceil(left / idea.mass_kg)
         count = math.ceil(count / 5) * 5 if count > 10 else count
+        count = max(1, min(count, math.floor((most - on) / idea.mass_kg + 1e-9)))
+        on += count * idea.mass_kg
         items.append(ProposedItem(idea, "", idea.name, idea.shape, count, 1, idea.mass_kg, "Singles where it matters."))
     return tuple(items)
 
@@ -277,6 +284,17 @@ def ways_to_test(family: Family, kit: Kit | None, setup: Mapping[str, float | No
     return tuple(choices)
 
 
+def aim_estimate(setup: Mapping[str, float | None]) -> LoadEstimate | None:
+    """Where structures are expected to fail, from the target alone.
+
+    Args:
+        setup: set-up quantities [SI].
+    Returns:
+        Half the target to twice the target; None without one.
+    """
+    return estimate_from([], aim_kg(setup), None)
+
+
 def planned_estimate(kit: Kit, setup: Mapping[str, float | None]) -> LoadEstimate:
     """Where structures are expected to fail, before anything is known of them.
 
@@ -286,7 +304,7 @@ def planned_estimate(kit: Kit, setup: Mapping[str, float | None]) -> LoadEstimat
     Returns:
         Half the target to twice the target; without one, from the load in the kit.
     """
-    return estimate_from([], aim_kg(setup), None) or estimate_from_kit(kit)
+    return aim_estimate(setup) or estimate_from_kit(kit)
 
 
 def _materials(family: Family, answers: Answers, values: Mapping[str, float | None]) -> tuple[Material, ...]:
@@ -313,8 +331,8 @@ def _reasons(family: Family, answers: Answers, day: Day, target: float | None) -
     }
     if family.load:
         reasons["load"] = (
-            f"Enough for twice the target of {format_mass(target, answers.system)}: the strongest team should not "
-            "run out. Weigh a batch of each to know what one weighs."
+            f"Enough for the strongest of {answers.teams} teams, where half to twice the target of "
+            f"{format_mass(target, answers.system)} is expected. Weigh a batch of each to know what one weighs."
             if target
             else "Weigh a batch of each to know what one weighs."
         )
@@ -423,10 +441,13 @@ def consequences(plan: Plan) -> Consequences:
     for sentence in materials_problems(plan.materials):
         problems["materials"] = sentence
     if plan.kit is not None:
-        cover = kit_covers(plan.kit, planned_estimate(plan.kit, plan.setup))
+        aim, limit = aim_estimate(plan.setup), plan.setup.get("bench_limit_kg")
+        cover = kit_covers(plan.kit, aim, plan.answers.teams, limit)
         result = replace(result, cover=cover)
         if not cover.enough:
             notes.append(cover.sentence)
+        if cover.coarse:
+            notes.append(cover.coarse)
         result = replace(result, fills=tuple(_fitting(plan, plan.kit, problems, notes)))
     try:
         timeline = lesson(plan.day())

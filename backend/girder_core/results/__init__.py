@@ -10,6 +10,7 @@ The map of the room, and its only door: what others use is imported from here.
     factors     what the designs that did well have in common
     fairness    what was not like with like
     gains       what a new version gained
+    origins     how a score, a place and a chance came about
     history     how the ranking stood after each trial
     charting    result charts as shapes, for screen and paper; ranking_charts, reason_charts and version_charts
                 lay them out
@@ -46,12 +47,13 @@ from girder_core.results.fairness import (
 )
 from girder_core.results.gains import ClassGain, Gain, changes_in, class_gain, class_gain_of, gain
 from girder_core.results.history import Outlook, PastRun, outlook, past_run
+from girder_core.results.origins import Parts, footnotes, of_trials_origin, score_origin, standing_origins
 from girder_core.results.prospects import (
     Prospect,
     RankRange,
+    in_the_score,
     pairs_compared,
     prospects,
-    times_in_ten,
     worth_testing,
 )
 from girder_core.results.ranking_charts import OPEN_VERDICTS, VERDICT_WORDS, places_text, ranking_chart, rays_chart
@@ -135,6 +137,7 @@ __all__ = [
     "Mark",
     "Member",
     "Outlook",
+    "Parts",
     "PastRun",
     "Place",
     "Placed",
@@ -174,15 +177,18 @@ __all__ = [
     "failures",
     "fit_in_words",
     "fit_loads",
+    "footnotes",
     "foresee",
     "foresight_chart",
     "foresight_of_all",
     "gain",
     "gain_in_words",
+    "in_the_score",
     "level_from",
     "like_with_like",
     "mean_of",
     "needs_trial",
+    "of_trials_origin",
     "outlook",
     "own_weight_note",
     "pairs_compared",
@@ -200,12 +206,13 @@ __all__ = [
     "rule_matters",
     "score",
     "score_all",
+    "score_origin",
     "scoring",
+    "standing_origins",
     "strengths",
     "survival",
     "survival_chart",
     "tally",
-    "times_in_ten",
     "trend",
     "usual_arrangement",
     "versions_chart",

@@ -42,7 +42,7 @@ DRAWS = 3200
 _NODES, _NODES_OF_MANY, _MANY = 160, 40, 40
 _SCATTERS = np.exp(np.linspace(math.log(0.03), math.log(0.9), 15))
 _SPREADS = np.exp(np.linspace(math.log(0.025), math.log(1.6), 16))
-_MIDDLES = 27
+_MIDDLES, _MIDDLES_OF_GROUPS = 27, 61
 _LARGEST = 1_000_000
 """Most numbers that are held at a time while drawing."""
 
@@ -169,17 +169,12 @@ def strengths(trials: Sequence[Sequence[Interval]], belief: ScatterBelief | None
 
 
 def _strengths(trials: tuple[tuple[Interval, ...], ...], belief: ScatterBelief, seed: int) -> Strengths:
-    low, high = _log_bounds(trials)
-    owner = np.repeat(np.arange(len(trials)), [len(own) for own in trials])
+    low, high, owner = _log_bounds(trials)
     strength, middles = _grids(low, high, len(trials))
-    step = strength[1] - strength[0]
-    off = ((strength[:, None, None] - middles[:, None]) / np.maximum(_SPREADS, 0.7 * step)) ** 2
-    around = np.exp(-0.5 * (off - off.min(0)))  # [strength, middle, spread]
-    around = (around / around.sum(0, keepdims=True)).reshape(len(strength), -1)
+    around = _around(strength, middles)
     likelihoods = [_likelihood(low, high, owner, strength, scatter) for scatter in _SCATTERS]
-    weight = np.stack([np.log(np.maximum(likely @ around, 1e-300)).sum(0) + scale for likely, scale in likelihoods])
-    weight += -0.5 * (np.log(_SCATTERS / belief.typical) / belief.unsure_log)[:, None] ** 2
-    weight += np.tile(np.log(_SPREADS) - 0.5 * (_SPREADS / SPREAD_SCALE) ** 2, len(middles))
+    weight = np.stack([_log(likely @ around).sum(0) + scale for likely, scale in likelihoods])
+    weight += np.tile(_beforehand(belief), len(middles))
     share = np.exp(weight - weight.max()).ravel()
     return _drawn([likely for likely, _ in likelihoods], around, share / share.sum(), strength, seed)
 
@@ -188,7 +183,95 @@ _remembered = lru_cache(maxsize=32)(_strengths)
 """The same results are asked for by the comparison, its reasons and its board; great classes are not kept."""
 
 
-def _log_bounds(trials: Sequence[Sequence[Interval]]) -> tuple[Numbers, Numbers]:
+@dataclass(frozen=True)
+class Middles:
+    """Where the middles of groups of designs may truly lie.
+
+    Attributes:
+        log_middle: logarithms of strength, evenly spaced [-].
+        weight: how likely each of them is, [scatter and spread, group, logarithm]; adds up to one for each group.
+        share: how likely each pair of scatter and spread is [-].
+    """
+
+    log_middle: Numbers
+    weight: Numbers
+    share: Numbers
+
+    def compared(self, upper: int, lower: int, within: float) -> tuple[float, Interval]:
+        """How sure it is that the designs of one group are stronger than those of another, and by how much.
+
+        Args:
+            upper: the one group's place in the list.
+            lower: the other's.
+            within: share of what may be true that the bounds hold [-].
+        Returns:
+            Chance that its middle truly lies higher [-], and bounds of the one over the other [-].
+        """
+        points = len(self.log_middle)
+        joint = np.einsum("n,na,nb->ab", self.share, self.weight[:, upper], self.weight[:, lower])
+        apart = np.array([np.trace(joint, -k) for k in range(1 - points, points)])
+        # What is a whole number of cells apart may be up to half a cell more or less.
+        steps, below = np.arange(-points, points) + 0.5, np.concatenate([[0.0], apart.cumsum()])
+        ends = np.interp([(1 - within) / 2, (1 + within) / 2], below, steps)
+        low, high = np.exp(ends * (self.log_middle[1] - self.log_middle[0]))
+        return float(apart[points:].sum() + apart[points - 1] / 2), Interval(float(low), float(high))
+
+
+def middles(groups: Sequence[Sequence[Sequence[Interval]]], belief: ScatterBelief | None = None) -> Middles:
+    """Where the middles of groups of designs may truly lie, such as those that share a level of what is varied.
+
+    Args:
+        groups: for each group its designs, for each design what each of its trials says.
+        belief: what is thought of the scatter of trials beforehand.
+    Returns:
+        The posterior on a grid. Nothing draws the groups together beforehand; that designs of a group differ as much
+        as those of another is taken for granted.
+    Errors:
+        ``no_trials`` when a group has no design or a design no trial.
+    Source:
+        As ``strengths``, with a middle for each group (analysis of variance by a hierarchical model, Gelman et al.).
+    """
+    trials = [own for group in groups for own in group]
+    if not all(groups) or not all(trials):
+        raise GirderError("no_trials", "A group without a trial says nothing about its designs.")
+    low, high, owner = _log_bounds(trials)
+    strength, _ = _grids(low, high, len(trials))
+    grid = np.linspace(strength[0], strength[-1], _MIDDLES_OF_GROUPS)
+    around, first = _around(strength, grid), np.cumsum([0, *(len(group) for group in groups[:-1])])
+    weights = []
+    for scatter in _SCATTERS:
+        likely, scale = _likelihood(low, high, owner, strength, scatter)
+        each = np.add.reduceat(_log(likely @ around), first, axis=0) + scale / len(groups)
+        weights.append(each.reshape(len(groups), len(grid), -1).transpose(2, 0, 1))
+    weight = np.concatenate(weights)
+    most = weight.max(2, keepdims=True)
+    weight = np.exp(weight - most)
+    share = (np.log(weight.sum(2)) + most[:, :, 0]).sum(1) + _beforehand(belief or ScatterBelief()).ravel()
+    share = np.exp(share - share.max())
+    return Middles(grid, weight / weight.sum(2, keepdims=True), share / share.sum())
+
+
+def _log(chance: Numbers) -> Numbers:
+    return np.log(np.maximum(chance, 1e-300))
+
+
+def _beforehand(belief: ScatterBelief) -> Numbers:
+    """Logarithm of how likely each pair of scatter and spread is before a trial is looked at, up to a constant."""
+    scatter = -0.5 * (np.log(_SCATTERS / belief.typical) / belief.unsure_log) ** 2
+    return np.asarray(scatter[:, None] + np.log(_SPREADS) - 0.5 * (_SPREADS / SPREAD_SCALE) ** 2)
+
+
+def _around(strength: Numbers, middles: Numbers) -> Numbers:
+    """How likely each strength is around each middle with each spread: [strength, middle and spread]."""
+    step = strength[1] - strength[0]
+    off = ((strength[:, None, None] - middles[:, None]) / np.maximum(_SPREADS, 0.7 * step)) ** 2
+    around = np.exp(-0.5 * (off - off.min(0)))
+    return np.asarray((around / around.sum(0, keepdims=True)).reshape(len(strength), -1))
+
+
+def _log_bounds(trials: Sequence[Sequence[Interval]]) -> tuple[Numbers, Numbers, NDArray[np.intp]]:
+    """Logarithms of both ends of every trial, and whose it is."""
+    owner = np.repeat(np.arange(len(trials)), [len(own) for own in trials])
     low = np.array([max(0.0, trial.low) for own in trials for trial in own])
     high = np.array([trial.high for own in trials for trial in own])
     with np.errstate(divide="ignore"):
@@ -196,7 +279,7 @@ def _log_bounds(trials: Sequence[Sequence[Interval]]) -> tuple[Numbers, Numbers]
     # What was read off an instrument has no width; a grid of strengths needs a little.
     with np.errstate(invalid="ignore"):
         narrow = high - low < 0.005
-    return np.where(narrow, low - 0.0025, low), np.where(narrow, low + 0.0025, high)
+    return np.where(narrow, low - 0.0025, low), np.where(narrow, low + 0.0025, high), owner
 
 
 def _grids(low: Numbers, high: Numbers, designs: int) -> tuple[Numbers, Numbers]:

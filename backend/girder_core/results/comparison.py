@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 from types import MappingProxyType
 
-from girder_core.measure import COVERAGE_FACTOR, Quantity, System, format_mass
+from girder_core.measure import COVERAGE_FACTOR, Quantity, System, format_mass, times_in_ten
 from girder_core.results.again import Scatter, ScatterBelief, pooled_cv
-from girder_core.results.prospects import CLEAR, LIKELY, Prospect, RankRange, prospects, times_in_ten
+from girder_core.results.prospects import CLEAR, LIKELY, Prospect, RankRange, prospects
 from girder_core.results.scoring import (
     NOTHING_MEASURED,
     Candidate,

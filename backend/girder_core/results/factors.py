@@ -8,12 +8,16 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from itertools import combinations
 
-from girder_core.measure import COVERAGE_FACTOR, Quantity
-from girder_core.results.samples import Correlation, MeanDifference, SampleMean, mean_of, rank_correlation, welch
+from girder_core.measure import COVERAGE_FACTOR, Quantity, times_in_ten
+from girder_core.results.again import ScatterBelief, middles
+from girder_core.results.prospects import CLEAR, LIKELY
+from girder_core.results.samples import Correlation, SampleMean, mean_of, rank_correlation
 from girder_core.trial import Interval
 
-SURE, HINT = 0.05, 0.16
-"""How rarely chance may do as much, for a difference to be called clear (5 %) or likely (outside one sigma) [-]."""
+SURE, HINT = 0.025, 0.16
+"""How rarely chance may do as much, for a trend to be called one (2.5 %) or perhaps one (outside one sigma) [-]."""
+TIMES_WITHIN = 0.9
+"""Share of what may be true that the bounds of an effect hold [-]."""
 APART = 0.10
 """Averages that differ by this share of their mean went along with the factor (ours) [-]."""
 
@@ -37,6 +41,7 @@ class Member:
         value: what it scores; one design counts once, however often it was tested.
         at_least: whether that is a lower bound.
         marks: its trials.
+        trials: what each of them says of the score; where it is not given, the score says it.
         numbers: what else was measured of it, by name [unit of each].
         words: what else was told of it, by name.
     """
@@ -47,8 +52,14 @@ class Member:
     value: float
     at_least: bool
     marks: tuple[Mark, ...] = ()
+    trials: tuple[Interval, ...] = ()
     numbers: Mapping[str, float] = field(default_factory=dict)
     words: Mapping[str, str] = field(default_factory=dict)
+
+    @property
+    def said(self) -> tuple[Interval, ...]:
+        """What its trials say of its score."""
+        return self.trials or (Interval(self.value, math.inf if self.at_least else self.value),)
 
 
 @dataclass(frozen=True)
@@ -72,7 +83,9 @@ class FactorEffect:
         says: a sentence with the answer.
         because: why it is no surer.
         confounders: what else differed from level to level, a sentence each.
-        against: the difference between the two levels furthest apart, where it could be worked out.
+        chance: how sure it is that the best level is truly better than the one furthest from it [-], the choice of that
+            pair paid for; None where it could not be worked out.
+        times: bounds of the one over the other, nine times in ten [-].
     """
 
     levels: tuple[Level, ...]
@@ -81,57 +94,82 @@ class FactorEffect:
     says: str
     because: str
     confounders: tuple[str, ...]
-    against: MeanDifference | None
+    chance: float | None
+    times: Interval | None
 
 
-def factor_effect(members: Sequence[Member], levels: Sequence[str]) -> FactorEffect:
+def factor_effect(
+    members: Sequence[Member], levels: Sequence[str], belief: ScatterBelief | None = None
+) -> FactorEffect:
     """Level means, their spread, and whether the factor made a difference.
 
     Args:
         members: the designs that have a score.
         levels: the factor's levels in their order.
+        belief: what is thought of the scatter of trials beforehand.
     Returns:
         The effect. Designs are what is compared, not trials: repeats of one bridge do not make more bridges. With more
-        than two levels the pair that lies furthest apart is judged, its chance multiplied by the number of pairs.
+        than two levels the pair that lies furthest apart is judged, its chance of being wrong multiplied by the number
+        of pairs; and as either might have come out on top, half as much of that is allowed as between two designs, so
+        that without any effect none is called clear in more than 2.5 %.
     Source:
-        Welch's t test; Bonferroni's correction (any statistics text). That the design is the unit: common practice in
+        ``middles``; Bonferroni's correction (any statistics text). That the design is the unit: common practice in
         experimental design (pseudoreplication).
     """
     shown = tuple(_level(name, [member for member in members if member.level == name]) for name in levels)
     filled = [level for level in shown if level.members]
     confounders = tuple(_confounders(filled))
     if not filled:
-        return FactorEffect(shown, "", "cannot_say", "No level has a result yet.", "", (), None)
+        return FactorEffect(shown, "", "cannot_say", "No level has a result yet.", "", (), None, None)
     best = max(filled, key=_mean)
     if len(filled) == 1:
         missing = [level.name for level in shown if not level.members]
         because = f"Nothing was tested at {_either(missing)}." if missing else "The factor has one level only."
         return FactorEffect(
-            shown, best.name, "cannot_say", f"Only “{best.name}” has results.", because, confounders, None
+            shown, best.name, "cannot_say", f"Only “{best.name}” has results.", because, confounders, None, None
         )
     worst = min(filled, key=_mean)
     low, high = _mean(worst), _mean(best)
     share = f"{high / low - 1:.0%} more than" if low > 0 else "more than"
     says = f"“{best.name}” came out {'at least ' if best.at_least else ''}{share} “{worst.name}” on average."
     if math.isclose(low, high, rel_tol=1e-9):
-        return FactorEffect(shown, best.name, "too_close", "All levels came out alike.", "", confounders, None)
-    if worst.at_least:
+        return FactorEffect(shown, best.name, "too_close", "All levels came out alike.", "", confounders, None, None)
+    if max(len(level.members) for level in filled) < 2:
+        because = "Only one design was tested at each level, so nobody knows how much designs of a level scatter."
+        return FactorEffect(shown, best.name, "cannot_say", says, because, confounders, None, None)
+    found = middles([[member.said for member in level.members] for level in filled], belief)
+    better, times = found.compared(filled.index(best), filled.index(worst), TIMES_WITHIN)
+    chance = max(0.0, 1 - len(list(combinations(filled, 2))) * (1 - better))
+    sure = "clear" if chance >= _of_two_ends(CLEAR) else "likely" if chance >= _of_two_ends(LIKELY) else "too_close"
+    if worst.at_least and sure == "too_close":
         because = (
             f"At “{worst.name}” the load ran out, so its mean is only “at least”; with more load it could overtake."
         )
-        return FactorEffect(shown, best.name, "cannot_say", says, because, confounders, None)
-    test = welch([member.value for member in best.members], [member.value for member in worst.members])
-    if test is None:
-        because = _too_small(best, worst)
-        return FactorEffect(shown, best.name, "cannot_say", says, because, confounders, None)
-    pairs = len(list(combinations(filled, 2)))
-    p = min(1.0, test.p * pairs)
-    sure = "clear" if p <= SURE else "likely" if p <= HINT else "too_close"
-    chance = f"Chance alone would put them this far apart {_one_in(p)}"
-    because = f"{chance}, with {len(best.members)} and {len(worst.members)} designs."
-    if sure == "too_close":
-        because += " That is no more than chance; more designs at each level would tell."
-    return FactorEffect(shown, best.name, sure, says, because, confounders, test)
+        return FactorEffect(shown, best.name, "cannot_say", says, because, confounders, None, None)
+    because = f"{_how_often(best, worst, chance)} {_how_much(times)}"
+    if single := [level.name for level in (best, worst) if len(level.members) < 2]:
+        because += f" Only one design was tested at {_either(single)}; more would tell."
+    elif sure == "too_close":
+        because += " More designs at each level would tell."
+    return FactorEffect(shown, best.name, sure, says, because, confounders, chance, times)
+
+
+def _of_two_ends(between_two: float) -> float:
+    """Between two designs the one ahead is known beforehand; of levels either might have come out on top."""
+    return (1 + between_two) / 2
+
+
+def _how_often(best: Level, worst: Level, chance: float) -> str:
+    designs = f"with {len(best.members)} and {len(worst.members)} designs"
+    if chance <= 0.5:
+        return f"Which of them is truly the better is open, {designs}."
+    return f"“{best.name}” is truly the better {times_in_ten(chance)}, {designs}."
+
+
+def _how_much(times: Interval) -> str:
+    low, high = times.low - 1, times.high - 1
+    between = f"{abs(low):.0%}{' less' if low < 0 < high else ''} and {abs(high):.0%} {'more' if high > 0 else 'less'}"
+    return f"Nine times in ten the true difference is between {between}."
 
 
 def _level(name: str, members: Sequence[Member]) -> Level:
@@ -141,13 +179,6 @@ def _level(name: str, members: Sequence[Member]) -> Level:
 
 def _mean(level: Level) -> float:
     return level.mean.mean if level.mean else -math.inf
-
-
-def _too_small(best: Level, worst: Level) -> str:
-    single = [level.name for level in (best, worst) if len(level.members) < 2]
-    if not single:
-        return "Within each level all came out exactly alike, so their scatter is not known."
-    return f"Only one design was tested at {_either(single)}, so nobody knows how much designs of a level scatter."
 
 
 def _either(names: Sequence[str]) -> str:
@@ -220,26 +251,26 @@ class Trend:
     says: str
 
 
-def trend(name: str, chosen: Sequence[float], scores: Sequence[float]) -> Trend:
+def trend(name: str, chosen: Sequence[float], scores: Sequence[float], looked_at: int = 1) -> Trend:
     """Whether more of what teams chose went with a higher or a lower result.
 
     Args:
         name: what was chosen ("Height").
         chosen: of each design [unit of the choice].
         scores: of the same designs.
+        looked_at: how many things that teams chose are looked at: the more, the sooner one goes along by chance.
     Returns:
         Spearman's rank correlation with its exact p in small samples, in words. It never says "because".
     """
     correlation = rank_correlation(chosen, scores)
     if correlation is None:
         return Trend(None, f"{name}: too few different designs to see whether it goes along with the result.")
-    if correlation.p > HINT:
-        return Trend(
-            correlation, f"{name}: no clear trend. Chance alone would look like this {_one_in(correlation.p)}."
-        )
+    p = min(1.0, looked_at * correlation.p)
+    chance = f"Chance alone would look like this {_one_in(p)}."
+    if p > HINT:
+        return Trend(correlation, f"{name}: no clear trend. {chance}")
     way = "higher" if correlation.rho > 0 else "lower"
-    sure = "" if correlation.p <= SURE else "perhaps "
-    chance = f"Chance alone would look like this {_one_in(correlation.p)}."
+    sure = "" if p <= SURE else "perhaps "
     return Trend(correlation, f"{name}: more of it {sure}went with {way} results. {chance}")
 
 
@@ -330,7 +361,7 @@ def foresight_of_all(who: str, foresights: Sequence[Foresight]) -> ForesightOfAl
     order = rank_correlation([foresight.said_kg for foresight in closed], [foresight.held_kg for foresight in closed])
     says = "; ".join(parts) + "."
     if order is not None:
-        foreseen = order.p <= SURE and order.rho > 0
+        foreseen = order.p <= 2 * SURE and order.rho > 0
         says += " The order was foreseen." if foreseen else " The order was not foreseen any better than by chance."
     return ForesightOfAll(middle, order, says)
 

@@ -6,9 +6,9 @@ from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from girder_core.measure import COVERAGE_FACTOR, System, format_length, format_mass, plural
+from girder_core.measure import COVERAGE_FACTOR, System, format_length, format_mass, plural, times_in_ten
 from girder_core.results.comparison import Comparison, Entry, Place, VerdictKind, listed
-from girder_core.results.prospects import LIKELY, times_in_ten, worth_testing
+from girder_core.results.prospects import LIKELY, worth_testing
 from girder_core.results.scoring import Rules, School, amount
 from girder_core.trial import Outcome
 
@@ -54,17 +54,25 @@ def like_with_like(comparison: Comparison, system: System = System.METRIC) -> tu
         comparison: the comparison.
         system: units for the sentences.
     Returns:
-        A line per difference: another gap (beyond the tape's doubt), a coarse last step, an own weight taken in
-        another way, a broken constraint, whatever else is remarked. What could have decided the win comes first.
+        A line per difference: another gap (beyond the tape's doubt), more or fewer trials that count, a coarse last
+        step, an own weight taken in another way, a broken constraint, whatever else is remarked. What could have
+        decided the win comes first.
     """
     entries, near = [place.entry for place in comparison.places], contenders(comparison)
     usual = _usual_gap(entries)
+    often = sorted(place.score.trials for place in comparison.places)
     lines = [
-        Difference(entry.key, says, entry.key in near, mend)
-        for entry in entries
-        for says, mend in (*_gap(entry, usual, system), *_told(entry), *_coarse(entry, system), *_remarks(entry))
+        Difference(place.entry.key, says, place.entry.key in near, mend)
+        for place in comparison.places
+        for says, mend in _odd(place, usual, often[len(often) // 2], system)
     ]
     return tuple(sorted(lines, key=lambda line: not line.decides))
+
+
+def _odd(place: Place, gap_m: float | None, trials: int, system: System) -> tuple[tuple[str, str], ...]:
+    entry = place.entry
+    return (*_gap(entry, gap_m, system), *_how_often(place, trials), *_told(entry), *_coarse(entry, system),
+            *_remarks(entry))  # fmt: skip
 
 
 def usual_arrangement(arrangements: Sequence[str]) -> str:
@@ -140,6 +148,16 @@ def _gap(entry: Entry, usual: float | None, system: System) -> list[tuple[str, s
     own, others = format_length(entry.gap.value, system), format_length(usual, system)
     return [(f"{entry.name} was tested over {own}, the others over {others}.",
              f"Test {entry.name} again over {others}.")]  # fmt: skip
+
+
+def _how_often(place: Place, usual: int) -> list[tuple[str, str]]:
+    own = place.score.trials
+    # Whether another trial is worth it is asked of all at once, by ``retests``.
+    return [] if own == usual else [(f"{place.entry.name} was tested {_times(own)}, most others {_times(usual)}.", "")]
+
+
+def _times(count: int) -> str:
+    return {1: "once", 2: "twice"}.get(count, f"{count} times")
 
 
 def _told(entry: Entry) -> list[tuple[str, str]]:

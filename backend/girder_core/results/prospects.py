@@ -15,7 +15,7 @@ import numpy as np
 
 from girder_core.measure import Kind
 from girder_core.results.again import Numbers, ScatterBelief, Strengths, strengths
-from girder_core.results.scoring import FULL, BreachPolicy, Candidate, Facts, Rules, School, TrialRule
+from girder_core.results.scoring import FULL, BreachPolicy, Candidate, Facts, Rules, School, Score, TrialRule
 from girder_core.trial import Interval, TrialResult
 
 CLEAR, LIKELY = 0.975, 0.88
@@ -89,24 +89,6 @@ class _Played:
     again: Numbers
 
 
-def times_in_ten(chance: float) -> str:
-    """A chance as everybody says it.
-
-    Args:
-        chance: from 0 to 1 [-].
-    Returns:
-        Such as "about 6 times in 10".
-    """
-    if chance >= 0.99:
-        return "nearly always"
-    if chance >= 0.95:
-        return "more than 9 times in 10"
-    if chance < 0.05:
-        return "hardly ever"
-    times = max(1, round(10 * chance))
-    return "about once in 10 times" if times == 1 else f"about {times} times in 10"
-
-
 def prospects(
     candidates: Sequence[Candidate], rules: Rules, belief: ScatterBelief | None = None
 ) -> tuple[Prospect, ...]:
@@ -159,6 +141,24 @@ def pairs_compared(
         (float((played.true[:, i] > played.true[:, j]).mean()), float((played.again[:, i] > played.again[:, j]).mean()))
         for i, j in pairs
     )
+
+
+def in_the_score(candidate: Candidate, score: Score, rules: Rules) -> tuple[Interval, ...]:
+    """What each trial of a design says of its score, for comparing groups of designs.
+
+    Args:
+        candidate: the design.
+        score: what it came to.
+        rules: the run's scoring.
+    Returns:
+        An interval for each trial that counts [unit of the score]; of a mix, which no trial has by itself, the score.
+    """
+    if rules.school is School.MIX:
+        return (Interval(score.value, math.inf if score.at_least else score.value),)
+    counts = _penalty(candidate, rules)
+    if rules.school is School.STRENGTH_TO_WEIGHT and candidate.self_mass is not None:
+        counts /= candidate.self_mass.value
+    return tuple(Interval(said.low * counts, said.high * counts) for said in _trials_of(candidate, rules))
 
 
 def worth_testing(candidates: Sequence[Candidate], rules: Rules, belief: ScatterBelief | None = None) -> Worth | None:
@@ -247,9 +247,12 @@ def _counts(candidates: Sequence[Candidate], rules: Rules, draws: int) -> Number
             own = candidate.self_mass
             dice = np.random.default_rng((i, 3)).standard_normal(draws)
             counts[:, i] /= np.maximum(own.value + own.standard_uncertainty * dice, 0.01 * own.value)
-        if candidate.breached and rules.breach_policy is BreachPolicy.PENALTY:
-            counts[:, i] *= 1 - rules.penalty
+        counts[:, i] *= _penalty(candidate, rules)
     return counts
+
+
+def _penalty(candidate: Candidate, rules: Rules) -> float:
+    return 1 - rules.penalty if candidate.breached and rules.breach_policy is BreachPolicy.PENALTY else 1.0
 
 
 def _main(rules: Rules) -> Rules:

@@ -66,53 +66,6 @@ def mean_of(values: Sequence[float]) -> SampleMean:
 
 
 @dataclass(frozen=True)
-class MeanDifference:
-    """How far two sample means lie apart.
-
-    Attributes:
-        difference: mean of the first less mean of the second [unit of the values].
-        t: Welch's statistic [-].
-        degrees_of_freedom: Welch-Satterthwaite [-].
-        p: how often chance alone would part them so far, two-sided [-].
-        low: lower 95 % bound of the difference [unit of the values].
-        high: upper bound [unit of the values].
-    """
-
-    difference: float
-    t: float
-    degrees_of_freedom: float
-    p: float
-    low: float
-    high: float
-
-
-def welch(first: Sequence[float], second: Sequence[float]) -> MeanDifference | None:
-    """Whether two groups differ by more than their own scatter explains, without taking their scatter to be alike.
-
-    Args:
-        first: values of one group.
-        second: values of the other, in the same unit.
-    Returns:
-        The difference; None when a group has fewer than two values or neither scatters at all.
-    Source:
-        B. L. Welch 1947, The generalization of Student's problem; Welch-Satterthwaite degrees of freedom.
-    """
-    a, b = (mean_of(group) if group else None for group in (first, second))
-    if a is None or b is None or a.sd is None or b.sd is None:
-        return None
-    va, vb = a.sd**2 / a.n, b.sd**2 / b.n
-    if not va + vb > 0:
-        return None
-    difference, se = a.mean - b.mean, math.sqrt(va + vb)
-    freedom = (va + vb) ** 2 / (va**2 / (a.n - 1) + vb**2 / (b.n - 1))
-    t = difference / se
-    half = float(stats.t.ppf(0.5 + CONFIDENCE / 2, freedom)) * se
-    return MeanDifference(
-        difference, t, freedom, 2 * float(stats.t.sf(abs(t), freedom)), difference - half, difference + half
-    )
-
-
-@dataclass(frozen=True)
 class Proportion:
     """A share of successes with its 95 % bounds [-]."""
 

@@ -8,7 +8,7 @@ from scipy.special import ndtr
 
 from girder_core.ground import GirderError
 from girder_core.results import Scatter, ScatterBelief, belief_from, strengths
-from girder_core.results.again import SCATTER_UNSURE_LOG, SPREAD_SCALE, USUAL_SCATTER
+from girder_core.results.again import SCATTER_UNSURE_LOG, SPREAD_SCALE, USUAL_SCATTER, middles
 from girder_core.trial import Interval
 
 TWICE = [
@@ -19,6 +19,17 @@ TWICE = [
 ]
 
 
+def weights(trials: list[list[Interval]], truth: np.ndarray, scatter: np.ndarray) -> np.ndarray:
+    """How likely each draw makes the trials."""
+    weight = np.ones(len(truth))
+    for i, own in enumerate(trials):
+        for trial in own:
+            low = -np.inf if trial.low == 0 else math.log(trial.low)
+            high = np.inf if math.isinf(trial.high) else math.log(trial.high)
+            weight *= ndtr((high - truth[:, i]) / scatter) - ndtr((low - truth[:, i]) / scatter)
+    return weight
+
+
 def by_brute_force(trials: list[list[Interval]], draws: int = 400_000) -> np.ndarray:
     """Chance that each design is better than the next, by drawing scatter, spread, middle and all strengths from what
     is believed beforehand, and weighing each draw by how likely it makes the trials."""
@@ -27,12 +38,7 @@ def by_brute_force(trials: list[list[Interval]], draws: int = 400_000) -> np.nda
     spread = np.abs(dice.normal(0, SPREAD_SCALE, draws))
     middle = dice.uniform(-1.5, 1.0, draws)
     truth = middle[:, None] + spread[:, None] * dice.normal(size=(draws, len(trials)))
-    weight = np.ones(draws)
-    for i, own in enumerate(trials):
-        for trial in own:
-            low = -np.inf if trial.low == 0 else math.log(trial.low)
-            high = np.inf if math.isinf(trial.high) else math.log(trial.high)
-            weight *= ndtr((high - truth[:, i]) / scatter) - ndtr((low - truth[:, i]) / scatter)
+    weight = weights(trials, truth, scatter)
     return np.array([np.average(truth[:, i] > truth[:, i + 1], weights=weight) for i in range(len(trials) - 1)])
 
 
@@ -101,3 +107,36 @@ class Beliefs(unittest.TestCase):
 
     def test_repeats_that_came_out_exactly_alike_say_nothing(self) -> None:
         self.assertEqual(belief_from(Scatter(0.0, 3, 2)).typical, USUAL_SCATTER)
+
+
+class Groups(unittest.TestCase):
+    def test_as_its_own_assumptions_added_up_by_brute_force(self) -> None:
+        found = middles([TWICE[:2], TWICE[2:]])
+        better, times = found.compared(0, 1, 0.5)
+        dice, draws = np.random.default_rng(5), 600_000
+        scatter = np.exp(dice.normal(math.log(USUAL_SCATTER), SCATTER_UNSURE_LOG, draws))
+        spread = np.abs(dice.normal(0, SPREAD_SCALE, draws))
+        centre = dice.uniform(found.log_middle[0], found.log_middle[-1], (draws, 2))
+        truth = np.repeat(centre, 2, axis=1) + spread[:, None] * dice.normal(size=(draws, 4))
+        weight = weights(TWICE, truth, scatter)
+        apart = centre[:, 0] - centre[:, 1]
+        self.assertAlmostEqual(better, float(np.average(apart > 0, weights=weight)), delta=0.04)
+        order = np.argsort(apart)
+        share = np.cumsum(weight[order]) / weight.sum()
+        for end, at in ((times.low, 0.25), (times.high, 0.75)):
+            self.assertAlmostEqual(math.log(end), float(apart[order][np.searchsorted(share, at)]), delta=0.12)
+
+    def test_the_other_way_round_is_the_same(self) -> None:
+        found = middles([TWICE[:2], TWICE[2:]])
+        (better, times), (worse, back) = found.compared(0, 1, 0.9), found.compared(1, 0, 0.9)
+        self.assertAlmostEqual(better + worse, 1)
+        self.assertAlmostEqual(times.low * back.high, 1)
+        self.assertAlmostEqual(found.compared(0, 0, 0.9)[0], 0.5)
+
+    def test_a_group_without_a_trial_is_refused(self) -> None:
+        nobody: list[list[list[Interval]]] = [TWICE, []]
+        untested: list[list[list[Interval]]] = [TWICE, [[]]]
+        for groups in (nobody, untested):
+            with self.assertRaises(GirderError) as caught:
+                middles(groups)
+            self.assertEqual(caught.exception.code, "no_trials")

@@ -3,6 +3,7 @@
 import math
 import unittest
 
+import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats
@@ -22,26 +23,49 @@ def group(level: str, *values: float) -> list[Member]:
 
 
 class Effects(unittest.TestCase):
-    def test_far_apart_is_clear_and_the_chance_is_welchs(self) -> None:
+    def test_far_apart_is_clear_and_how_far_is_said(self) -> None:
         low, two = (0.50, 0.55, 0.52, 0.48), (0.90, 1.00, 0.95, 0.97)
         effect = factor_effect([*group("one", *low), *group("two", *two)], ("one", "two"))
         self.assertEqual((effect.best, effect.sure), ("two", "clear"))
-        assert effect.against is not None
-        self.assertAlmostEqual(effect.against.p, stats.ttest_ind(two, low, equal_var=False).pvalue)
         # 0.955 over 0.5125.
         self.assertIn("“two” came out 86% more than “one”", effect.says)
+        assert effect.times is not None
+        self.assertTrue(1 < effect.times.low < 0.955 / 0.5125 < effect.times.high)
+        self.assertRegex(
+            effect.because, r"truly the better (more than 9 times in 10|nearly always), with 4 and 4 designs"
+        )
+        self.assertRegex(effect.because, r"Nine times in ten the true difference is between \d+% and \d+% more\.")
+
+    def test_many_designs_are_as_sure_as_students_t(self) -> None:
+        # With many readings without width the model comes to the classical answer: one-sided p of Student's t test,
+        # and its bounds, on logarithms (scipy).
+        dice = np.random.default_rng(4)
+        a, b = dice.normal(0.0, 0.3, 16), dice.normal(0.16, 0.3, 16)
+        effect = factor_effect([*group("a", *np.exp(a)), *group("b", *np.exp(b))], ("a", "b"))
+        theirs = stats.ttest_ind(b, a)
+        assert effect.chance is not None and effect.times is not None
+        self.assertAlmostEqual(effect.chance, 1 - theirs.pvalue / 2, delta=0.02)
+        bounds = theirs.confidence_interval(0.9)
+        self.assertAlmostEqual(math.log(effect.times.low), bounds.low, delta=0.04)
+        self.assertAlmostEqual(math.log(effect.times.high), bounds.high, delta=0.04)
 
     def test_designs_count_and_not_their_trials(self) -> None:
-        often = member("a", "one", 0.5, marks=())
-        effect = factor_effect([often, *group("two", 0.9, 1.0)], ("one", "two"))
+        trials = tuple(Interval(0.5 + 0.01 * i, 0.51 + 0.01 * i) for i in range(9))
+        often = [member(level, level, value, trials=trials) for level, value in (("one", 0.5), ("two", 0.9))]
+        effect = factor_effect(often, ("one", "two"))
         self.assertEqual(effect.sure, "cannot_say")
-        self.assertIn("Only one design was tested at “one”", effect.because)
+        self.assertIn("Only one design was tested at each level", effect.because)
+        few = factor_effect([often[0], *group("two", 0.9, 1.0)], ("one", "two"))
+        self.assertNotEqual(few.sure, "clear")
+        self.assertIn("Only one design was tested at “one”; more would tell.", few.because)
 
     def test_three_levels_pay_for_three_pairs(self) -> None:
         members = [*group("a", 1.0, 1.1, 1.2), *group("b", 1.2, 1.3, 1.4), *group("c", 1.3, 1.5, 1.6)]
         two = factor_effect([m for m in members if m.level != "b"], ("a", "c"))
         three = factor_effect(members, ("a", "b", "c"))
-        self.assertEqual((two.sure, three.sure), ("clear", "likely"))
+        assert two.chance is not None and three.chance is not None
+        self.assertLess(three.chance, two.chance)
+        self.assertEqual(three.best, "c")
 
     def test_one_level_an_empty_one_and_none(self) -> None:
         self.assertEqual(factor_effect([], ("a", "b")).says, "No level has a result yet.")
@@ -51,14 +75,15 @@ class Effects(unittest.TestCase):
         alike = factor_effect([*group("a", 1, 1), *group("b", 1, 1)], ("a", "b"))
         self.assertEqual(alike.sure, "too_close")
         rigid = factor_effect([*group("a", 1, 1), *group("b", 2, 2)], ("a", "b"))
-        self.assertIn("exactly alike", rigid.because)
+        self.assertEqual((rigid.best, rigid.says), ("b", "“b” came out 100% more than “a” on average."))
 
     def test_a_run_out_below_leaves_it_open_and_above_does_not(self) -> None:
-        low_open = [member("x", "a", 1.0, True), member("y", "a", 1.1), *group("b", 2.0, 2.1)]
+        low_open = [member("x", "a", 1.0, True), member("y", "a", 1.1), *group("b", 1.3, 1.4)]
         self.assertEqual(factor_effect(low_open, ("a", "b")).sure, "cannot_say")
-        high_open = [*group("a", 1.0, 1.1), member("x", "b", 2.0, True), member("y", "b", 2.1)]
-        effect = factor_effect(high_open, ("a", "b"))
-        self.assertEqual(effect.sure, "clear")
+        closed = factor_effect([*group("a", 1.0, 1.1), *group("b", 2.0, 2.1)], ("a", "b"))
+        effect = factor_effect([*group("a", 1.0, 1.1), member("x", "b", 2.0, True), member("y", "b", 2.1)], ("a", "b"))
+        assert effect.times is not None and closed.times is not None
+        self.assertGreater(effect.times.high, closed.times.high)
         self.assertIn("at least", effect.says)
 
     def test_what_went_along_is_named(self) -> None:
@@ -106,6 +131,11 @@ class Trends(unittest.TestCase):
         for scores in ([3, 1, 4, 2, 3.5], [3, 5, 1, 4, 2], [2, 4, 5, 1, 3]):
             self.assertRegex(trend("Height", [1, 2, 3, 4, 5], scores).says, r"(once|\d{1,3} times) in a hundred")
         self.assertIn("too few", trend("Height", [1, 2, 3], [1, 2, 3]).says)
+        # The best of ten things that were looked at goes along by chance ten times as often: 20 in 720.
+        of_ten = trend("Height", [1, 2, 3, 4, 5, 6], [2, 3, 4, 6, 7, 9], 10).says
+        self.assertIn(
+            "more of it perhaps went with higher results. Chance alone would look like this 3 times in a hund", of_ten
+        )
 
 
 class Predictions(unittest.TestCase):

@@ -74,6 +74,16 @@ class LikeWithLike(unittest.TestCase):
         # Added up after the test is after the test before all.
         self.assertIn("after the test", own_weight_note(True, True))
 
+    def test_more_or_fewer_trials_are_named(self) -> None:
+        rows = [entry("Tern", broke(60), broke(50), broke(55)), entry("Auk", broke(58)), entry("Rail", broke(20))]
+        self.assertEqual([d.says for d in differences(*rows)], ["Tern was tested 3 times, most others once."])
+        rows = [entry("Tern", broke(60), broke(50)), entry("Auk", broke(58), broke(57)), entry("Rail", broke(20))]
+        (line,) = differences(*rows)
+        self.assertEqual(line.says, "Rail was tested once, most others twice.")
+        # Where the last trial counts alone, how many came before it does not matter.
+        last = replace(MOST, trial_rule=TrialRule.LAST)
+        self.assertEqual(like_with_like(compare(rows, last)), ())
+
     def test_only_what_concerns_the_first_places_could_have_decided(self) -> None:
         odd = ("was dropped.",)
         rows = [entry("Tern", broke(60)), entry("Auk", broke(50)), entry("Skua", broke(20)), entry("Rail", broke(5))]

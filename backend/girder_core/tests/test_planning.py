@@ -187,7 +187,7 @@ class Edits(unittest.TestCase):
         items = tuple(replace(i, count=1) for i in self.plan.kit.items)
         follows = consequences(replace(self.plan, kit=replace(self.plan.kit, items=items)))
         self.assertFalse(follows.cover and follows.cover.enough)
-        self.assertTrue(any("may run out" in note for note in follows.notes))
+        self.assertTrue(any("would outlast" in note for note in follows.notes))
 
     def test_drying_longer_than_to_the_next_lesson(self) -> None:
         follows = consequences(replace(self.plan, drying_minutes=25 * 60))

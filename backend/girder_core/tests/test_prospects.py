@@ -3,7 +3,7 @@
 import unittest
 from dataclasses import replace
 
-from girder_core.measure import Quantity
+from girder_core.measure import Quantity, times_in_ten
 from girder_core.results import (
     BreachPolicy,
     Candidate,
@@ -14,7 +14,6 @@ from girder_core.results import (
     TrialRule,
     pairs_compared,
     prospects,
-    times_in_ten,
     worth_testing,
 )
 from girder_core.tests.support import broke, ran_out

@@ -10,11 +10,11 @@ from hypothesis import strategies as st
 from lifelines import KaplanMeierFitter, LogNormalFitter
 from scipy import stats
 from statsmodels.stats.proportion import proportion_confint
-from statsmodels.stats.weightstats import CompareMeans, DescrStatsW
+from statsmodels.stats.weightstats import DescrStatsW
 
 from girder_core.ground import GirderError
 from girder_core.results import fit_in_words, fit_loads, mean_of, survival
-from girder_core.results.samples import Spread, rank_correlation, welch, wilson
+from girder_core.results.samples import Spread, rank_correlation, wilson
 from girder_core.tests import tries
 from girder_core.trial import Interval
 
@@ -45,41 +45,10 @@ class Means(unittest.TestCase):
 
     def test_one_value_has_no_scatter_and_none_no_mean(self) -> None:
         self.assertEqual(mean_of([1.2]).sd, None)
+        # The mean of three times 21.906 is a hair off in binary; it does not scatter for that.
+        self.assertEqual(mean_of([21.906] * 3).sd, 0.0)
         with self.assertRaises(GirderError):
             mean_of([])
-
-
-class Differences(unittest.TestCase):
-    def test_worked_example(self) -> None:
-        # Welch 1947 by hand: variances 0.91 and 1.02 over n of 3 and 4.
-        test = welch([12.1, 14.0, 13.2], [10.2, 11.9, 9.5, 10.8])
-        assert test is not None
-        self.assertAlmostEqual(test.difference, 2.5)
-        self.assertAlmostEqual(test.t, 3.3358052, places=6)
-        self.assertAlmostEqual(test.degrees_of_freedom, 4.6222002, places=6)
-        self.assertAlmostEqual(test.p, 0.0232557, places=6)
-
-    @settings(max_examples=tries(25))
-    @given(st.lists(loads, min_size=2, max_size=6), st.lists(loads, min_size=2, max_size=6))
-    def test_as_scipy_and_statsmodels_have_it(self, a: list[float], b: list[float]) -> None:
-        test = welch(a, b)
-        if len(set(a)) == 1 and len(set(b)) == 1:
-            self.assertIsNone(test)
-            return
-        assert test is not None
-        theirs = stats.ttest_ind(a, b, equal_var=False)
-        np.testing.assert_allclose([test.t, test.p], [theirs.statistic, theirs.pvalue], rtol=1e-6, atol=1e-12)
-        low, high = CompareMeans(DescrStatsW(a), DescrStatsW(b)).tconfint_diff(usevar="unequal")
-        np.testing.assert_allclose([test.low, test.high], [low, high], rtol=1e-6, atol=1e-9)
-
-    def test_values_that_are_all_alike_do_not_scatter(self) -> None:
-        # The mean of three times 21.906 is a hair off in binary.
-        self.assertEqual(mean_of([21.906] * 3).sd, 0.0)
-        self.assertIsNone(welch([21.906] * 2, [21.906] * 3))
-
-    def test_a_single_design_a_level_says_nothing(self) -> None:
-        self.assertIsNone(welch([1.0], [2.0, 3.0]))
-        self.assertIsNone(welch([], [2.0, 3.0]))
 
 
 class Shares(unittest.TestCase):
@@ -261,7 +230,7 @@ class Fits(unittest.TestCase):
         dice = np.random.default_rng(8)
         for n in (4, 8):
             inside = classes = 0
-            for _ in range(tries(100)):
+            for _ in range(tries(60)):
                 held = [0.05 * math.floor(v / 0.05) for v in np.exp(dice.normal(0.0, 0.35, n))]
                 fit = fit_loads([Interval(low, low + 0.05) for low in held])
                 if fit is not None:

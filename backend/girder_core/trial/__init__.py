@@ -10,12 +10,14 @@ The map of the room, and its only door: what others use is imported from here.
     rounds     tests that are shaken, thrown at or dropped, round by round
     rehearsal  what a made-up structure does
     standins   made-up instruments
+    origins    how the load came about that a trial held
 """
 
 from girder_core.trial import ledger
 from girder_core.trial.acts import Act, Fact, Need, acts, facts_of
 from girder_core.trial.admission import admit
 from girder_core.trial.ledger import middle_kg, replay
+from girder_core.trial.origins import counts_held, held_origin
 from girder_core.trial.procedures import DROPPING, LOADING, SHAKING, STANDING, THROWING, Procedure, Shows
 from girder_core.trial.rehearsal import Behaviour, behave, round_range, specimen
 from girder_core.trial.result import (
@@ -71,10 +73,12 @@ __all__ = [
     "admit",
     "behave",
     "counted_rounds",
+    "counts_held",
     "distance_lines",
     "drop_rounds",
     "facts_of",
     "force_lines",
+    "held_origin",
     "hopper_trace",
     "ledger",
     "middle_kg",

@@ -97,7 +97,7 @@ class Documents(Printed):
     def test_labels_are_numbered_with_their_masses(self) -> None:
         text = self.text(self.pdf(f"runs/{self.of('net-loft-columns').pk}/print/load-labels"))
         self.assertIn("231 g", text)
-        self.assertEqual(text.count("in this order"), 24 + 1)
+        self.assertEqual(text.count("in this order"), 34 + 1)
 
     def test_the_kit_list_as_paper_and_as_csv(self) -> None:
         made = self.of("slip-gangway")

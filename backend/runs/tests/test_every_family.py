@@ -114,6 +114,12 @@ class FromRecipeToRanking(TestCase):
                     self.assertEqual(len(comparison["ranked"]), 3, comparison["unranked"])
                     values = [row["score"]["value"] for row in comparison["ranked"]]
                     self.assertEqual(values, sorted(values, reverse=True))
+                    # Each result says how it came about, in the same words.
+                    for row in comparison["ranked"][:1]:
+                        asked = f"why?figure=result&of={row['design']}&school={choice.school}"
+                        why = self.api.get(f"runs/{run.pk}/{asked}")
+                        self.assertEqual(why["value"], row["words"])
+                        self.assertTrue(why["inputs"] or why["how"], why)
 
     def test_results_name_the_readings_of_the_family(self) -> None:
         for slug, columns in (

@@ -425,6 +425,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description How a figure of a draft came about. Nothing is kept. */
+        post: operations["draft_why"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/families": {
         parameters: {
             query?: never;
@@ -598,6 +615,23 @@ export interface paths {
         put?: never;
         /** @description Fill a planner sheet. Nothing is kept. */
         post: operations["plan_fill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description How a figure of a planner sheet came about. Nothing is kept. */
+        post: operations["plan_why"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1103,6 +1137,23 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["run_add_missing_teams"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How a figure of a run came about: of a design, a trial, a reading, a load object, or the run's plan. */
+        get: operations["run_why"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1617,6 +1668,8 @@ export interface components {
         Cover: {
             enough: boolean;
             /** Format: double */
+            chance: number | null;
+            /** Format: double */
             total_kg: number;
             /** Format: double */
             needed_kg: number;
@@ -1624,6 +1677,7 @@ export interface components {
             short_kg: number;
             more: components["schemas"]["More"][];
             sentence: string;
+            coarse: string;
         };
         /** @description One line of a rubric; levels from the lowest. */
         Criterion: {
@@ -1851,6 +1905,11 @@ export interface components {
             /** Format: double */
             rigidity_nm: number;
             modulus_pa: components["schemas"]["Quantity"];
+        };
+        Entered: {
+            by: string;
+            /** Format: date-time */
+            at: string | null;
         };
         /** @description The body of every refusal. */
         ErrorBody: {
@@ -2487,6 +2546,18 @@ export interface components {
             key: string;
             label: string;
         };
+        /** @description A figure and how it came about; what went into it has the same shape. */
+        Origin: {
+            name: string;
+            value: string;
+            symbol: string;
+            rule: components["schemas"]["Rule"] | null;
+            formula: string;
+            readonly inputs: components["schemas"]["Origin"][];
+            how: string;
+            entered: components["schemas"]["Entered"];
+            note: string;
+        };
         /**
          * @description * `running` - running
          *     * `broke` - broke
@@ -3047,6 +3118,13 @@ export interface components {
         RubricSource: {
             source: components["schemas"]["SourceEnum"];
             words: string;
+        };
+        /** @description How something is worked out: in words, the heading in docs/formulas.md, and the version of the rules. */
+        Rule: {
+            words: string;
+            section: string;
+            readonly anchor: string;
+            version: string;
         };
         /** @description A run's own copy of the terms, with its class and day. */
         Run: {
@@ -5150,6 +5228,48 @@ export interface operations {
             };
         };
     };
+    draft_why: {
+        parameters: {
+            query: {
+                /** @description Which figure is asked about. */
+                figure: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftRequestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Origin"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     family_list: {
         parameters: {
             query?: never;
@@ -5485,6 +5605,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanSheet"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    plan_why: {
+        parameters: {
+            query: {
+                /** @description Which figure is asked about. */
+                figure: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanRequestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Origin"];
                 };
             };
             400: {
@@ -6757,6 +6911,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunState"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_why: {
+        parameters: {
+            query: {
+                /** @description Which figure is asked about. */
+                figure: string;
+                of?: string;
+                school?: "capacity" | "left_standing" | "mix" | "most_held" | "strength_to_weight" | "survived" | "tallest" | "threshold";
+                trial_rule?: "best" | "last" | "mean";
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Origin"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             404: {

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import math
 import sys
 from dataclasses import replace
 
+import numpy as np
+
 from girder_core.results import School, TrialRule, VerdictKind
-from girder_core.tests.claims.classes import MOST, Cell, Tally, bins, tallied
+from girder_core.tests.claims.classes import MOST, Cell, Tally, bins, tallied, varied
 
 KINDS = (VerdictKind.LIKELY, VerdictKind.CLEAR)
 
@@ -68,6 +71,28 @@ def main() -> None:
         print(f"\n| {called}: said | how many | mean of what was said | came true |\n| --- | --- | --- | --- |")
         for low, count, mean, came in bins(getattr(apart, name)):
             print(f"| {low:.1f} to {low + 0.1:.1f} | {count} | {100 * mean:.1f} % | {100 * came:.1f} % |")
+    levels(classes)
+
+
+def levels(classes: int) -> None:
+    """What is said of something that was varied, without any effect and with one of a half more."""
+    print("\n| designs at each level | scatter | spread | trials each | no effect: likely | clear | half as much "
+          "again: likely | clear | bounds hold |")  # fmt: skip
+    print("| --- " * 9 + "|")
+    kinds = [((2, 2), 0.3), ((3, 3), 0.2), ((3, 3), 0.5), ((6, 6), 0.2), ((2, 6), 0.4), ((3, 3, 3), 0.3), ((8, 8), 0.4)]
+    for designs, spread in kinds:
+        for scatter, trials in ((0.2, 1), (0.2, 3), (0.35, 1)):
+            row: list[str] = []
+            for effect in (0.0, math.log(1.5)):
+                dice, truth = np.random.default_rng(3), (0.0,) * (len(designs) - 1) + (effect,)
+                said = [
+                    varied(designs, truth, scatter, (spread,) * len(designs), trials, dice) for _ in range(5 * classes)
+                ]
+                row += [f"{100 * sum(s.sure == sure for s in said) / len(said):.1f} %" for sure in ("likely", "clear")]
+            bounds = [s.times for s in said if s.best == str(len(designs) - 1) and s.times is not None]
+            share = sum(times.low <= 1.5 <= times.high for times in bounds) / max(1, len(bounds))
+            print(f"| {', '.join(map(str, designs))} | {scatter} | {spread} | {trials} | {' | '.join(row)} "
+                  f"| {100 * share:.0f} % |", flush=True)  # fmt: skip
 
 
 if __name__ == "__main__":

@@ -10,7 +10,19 @@ from itertools import pairwise
 import numpy as np
 
 from girder_core.measure import Quantity
-from girder_core.results import BreachPolicy, Comparison, Entry, Rules, School, TrialRule, VerdictKind, compare
+from girder_core.results import (
+    BreachPolicy,
+    Comparison,
+    Entry,
+    FactorEffect,
+    Member,
+    Rules,
+    School,
+    TrialRule,
+    VerdictKind,
+    compare,
+    factor_effect,
+)
 from girder_core.trial import Interval, Outcome, TrialResult
 
 MOST = Rules(School.MOST_HELD, TrialRule.BEST, BreachPolicy.NOTE)
@@ -81,6 +93,20 @@ def play(cell: Cell, dice: np.random.Generator) -> Played:
         counted = {TrialRule.BEST: repeat.max(), TrialRule.MEAN: repeat.mean(), TrialRule.LAST: repeat[-1]}
         again[key] = float(counted[cell.rules.trial_rule] * worth)
     return Played(compare(entries, cell.rules), truth, again)
+
+
+def varied(designs: Sequence[int], truth: Sequence[float], scatter: float, spreads: Sequence[float], trials: int,
+           dice: np.random.Generator) -> FactorEffect:  # fmt: skip
+    """A class whose designs lie around the truth of their level, and what is said of what was varied."""
+    members = []
+    for level, (count, middle, spread) in enumerate(zip(designs, truth, spreads, strict=True)):
+        for i in range(count):
+            strength = math.exp(middle + spread * dice.normal())
+            shown = [trial(strength * math.exp(scatter * dice.normal()), 0.05, math.inf) for _ in range(trials)]
+            said = tuple(Interval(result.held.value, result.held.value + 0.05) for result in shown)
+            best = max(result.held.value for result in shown)
+            members.append(Member(f"{level}-{i}", f"T{i}", str(level), best, False, (), said))
+    return factor_effect(members, [str(level) for level in range(len(designs))])
 
 
 @dataclass

@@ -9,7 +9,7 @@ from girder_core.results import BreachPolicy, Entry, Rules, School, TrialRule, V
 from girder_core.tests import tries
 from girder_core.tests.claims.classes import MOST, Cell, Tally, bins, tallied, trial
 
-CLASSES = tries(30)
+CLASSES = tries(20)
 
 
 class Claims(unittest.TestCase):

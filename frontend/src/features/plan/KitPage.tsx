@@ -163,6 +163,9 @@ export default function KitPage() {
           {cover.sentence} What outlasts all of it counts as “at least” this much.
         </Typography>
       )}
+      {cover?.coarse && (
+        <Typography sx={{ color: ink.watch, fontWeight: 600, mt: 0.5 }}>{cover.coarse}</Typography>
+      )}
       <Box sx={{ maxWidth: 1100, mt: 2 }}>
         {run.kit.length > 0 && (
           <>
