@@ -12,7 +12,7 @@ from django.utils import timezone
 from challenges.kits import kit_of
 from girder_core.families import Family, aim_kg, family_of
 from girder_core.kit import Container, Kit
-from girder_core.measure import System
+from girder_core.measure import Kind, System
 from girder_core.planning import BuildClock
 from girder_core.results import (
     BREACH_WORDS,
@@ -169,6 +169,11 @@ class Run(Terms):
 
     class Meta:
         ordering = ["-date", "-id"]
+
+    def own_units(self, kind: Kind) -> dict[str, float]:
+        """Units that it measures in besides, each with its size in SI: a young class counts lengths in its own."""
+        counted = self.counted_unit
+        return {counted["name"]: counted["size_m"]} if counted and kind is Kind.LENGTH else {}
 
     def __str__(self) -> str:
         return f"{self.name}, {self.school_class}"

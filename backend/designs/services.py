@@ -76,9 +76,7 @@ def take_reading(design: Design, key: str, typed: TypedReading, confirmed: bool,
     spec = design.run.core_family().reading_keys.get(key)
     if spec is None:
         raise GirderError("unknown_reading", "This kind of challenge takes no such reading.")
-    counted = design.run.counted_unit
-    own = {counted["name"]: counted["size_m"]} if counted and spec.kind is Kind.LENGTH else {}
-    measured = measure(typed, spec.kind, spec.plausible, confirmed, own)
+    measured = measure(typed, spec.kind, spec.plausible, confirmed, design.run.own_units(spec.kind))
     return _record(design, key, measured.quantity, again=again, **asdict(typed))
 
 

@@ -58,6 +58,47 @@ class AfterTheLesson(InterfaceTest):
         self.assertTrue(saved.startswith("<svg") and 'xmlns="http://www.w3.org/2000/svg"' in saved)
         self.assertEqual(b.complaints(), [])
 
+    def test_why_a_number_by_finger_and_by_key(self) -> None:
+        b = self.at(self.bridges, "compare")
+        b.sees("Touch a figure to see how it came about.")
+        asked = [g for g in b.all('[data-chart] g[role="button"]') if "×" in str(g.get_attribute("aria-label"))]
+        asked[0].click()
+        b.sees("What it held, divided by its own weight")
+        panel = b.one('[role="dialog"][aria-label="Why this number?"]')
+        self.assertIn("R = h / w", panel.text)
+        self.assertIn("Counted, in Marit", panel.text)
+        # What was worked out itself unfolds, down to the batch on the scale.
+        nut = next(s for s in panel.find_elements(By.TAG_NAME, "summary") if "One M12 hex nut" in s.text)
+        nut.click()
+        b.sees("On a scale with steps of 1 g.")
+        link = panel.find_element(By.PARTIAL_LINK_TEXT, "In the formulas: Score").get_attribute("href")
+        b.press(Keys.ESCAPE)
+        b.until(lambda: not b.all('[role="dialog"]'), "the panel closed")
+        # By key, on a chance.
+        chances = [g for g in b.all('[data-chart] g[role="button"]') if "in 10" in str(g.get_attribute("aria-label"))]
+        b.driver.execute_script("arguments[0].focus()", chances[0])
+        b.press(Keys.ENTER)
+        b.sees("All designs are built and tested again many times")
+        b.sees("Rules chances-1.")
+        b.press(Keys.ESCAPE)
+        b.until(lambda: not b.all('[role="dialog"]'), "the panel closed")
+        trial = self.bridges.designs.get(team__name="Fulmar", version=1).trials.first()
+        assert trial is not None
+        for page, words in (
+            ("kit", "How many there are of each, times what one weighs"),
+            (f"bench/{trial.design_id}/{trial.pk}", "The most that was on it while it stayed up"),
+            (f"check-in/{trial.design_id}", "in steps of"),
+        ):
+            self.at(self.bridges, page)
+            b.one('button[title="Why this number?"]').click()
+            b.sees(words)
+            b.press(Keys.ESCAPE)
+            b.until(lambda: not b.all('[role="dialog"]'), "the panel closed")
+        # The link leads to the heading.
+        b.driver.get(str(link))
+        b.sees("Score: girder_core.results.scoring")
+        self.assertEqual(b.complaints(), [])
+
     def test_like_with_like_and_what_to_test_again(self) -> None:
         b = self.at(self.bridges, "compare/fair")
         b.sees("What to test again")

@@ -40,7 +40,8 @@ class RuleSerializer(serializers.Serializer[Any]):
 
 class EnteredSerializer(serializers.Serializer[Any]):
     by = serializers.CharField(allow_blank=True)
-    at = serializers.DateTimeField(allow_null=True)
+    # When, as ISO 8601 writes it; empty where that is not known.
+    at = serializers.CharField(allow_blank=True)
 
 
 class OriginSerializer(serializers.Serializer[Any]):

@@ -25,11 +25,13 @@ from designs.models import Design, Draft, Photo, Reading, TeamPrediction
 from designs.photo_services import bytes_of, keep_photo
 from girder_core.families import FAMILIES
 from girder_core.ground import GirderError
-from girder_core.results import scoring
+from girder_core.measure import System
+from girder_core.results import again, scoring
 from girder_core.trial import Event, admit, ledger
 from people.identity import IDENTITIES
 from people.models import SchoolClass, Teacher, Team
 from results.models import Reflection, RubricMark
+from results.selectors import compared
 from runs.selectors import run_state
 
 FORMAT = "even-girder-run"
@@ -89,7 +91,8 @@ def exported(run: Run) -> dict[str, Any]:
     return {
         "format": FORMAT,
         "version": VERSION,
-        "rules": f"{ledger.RULE_VERSION} {scoring.RULE_VERSION}",
+        "rules": f"{ledger.RULE_VERSION} {scoring.RULE_VERSION} {again.RULE_VERSION}",
+        "came_to": _came_to(run),
         "class": run.school_class.name,
         "run": _written(run, RUN),
         "goal_changes": [_written(change, GOAL_CHANGE) for change in run.goal_changes.all()],
@@ -115,6 +118,32 @@ def exported(run: Run) -> dict[str, Any]:
                 ],
             }
             for design in designs
+        ],
+    }
+
+
+def _came_to(run: Run) -> dict[str, Any]:
+    """What was measured, and what is to be expected again, for who reads the file elsewhere; here it is worked out
+    again from the events."""
+    rules = run.rules()
+    ranking = compared(run, rules, System.METRIC)
+    comparison = ranking.comparison
+    return {
+        "won_today": comparison.headline,
+        "would_win_again": comparison.again,
+        "designs": [
+            {
+                "team": place.entry.name,
+                "version": ranking.card(place).design.version,
+                "result": place.score.value,
+                "at_least": place.score.at_least,
+                "places": [place.ranks.best, place.ranks.worst],
+                "wins_again": place.prospect.first,
+                "passes_again": place.prospect.passes,
+                "ahead_of_next_again": place.prospect.ahead,
+                "true_places": [place.prospect.ranks.best, place.prospect.ranks.worst],
+            }
+            for place in comparison.places
         ],
     }
 

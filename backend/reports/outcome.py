@@ -21,6 +21,7 @@ from girder_core.results import (
     amount,
     best_load,
     class_gain_of,
+    footnotes,
     gain_in_words,
     like_with_like,
     places_text,
@@ -32,6 +33,7 @@ from girder_core.trial import ledger
 from people.models import Team
 from reports.chart_svg import chart_svg
 from reports.drawing_svg import fitted
+from reports.footnotes import Footnote, footnoted
 from reports.sheets import Context
 from results.drawn import RankingCharts, gains_chart, ranking_charts, reason_charts
 from results.reasons import reasons_of
@@ -164,6 +166,7 @@ def _report(page: Context, about: Outcome) -> Context:
         "scatter": comparison.scatter,
         "belief_basis": comparison.belief.basis,
         "belief_percent": round(100 * comparison.belief.typical),
+        "footnotes": _footnotes(about),
         "rules": f"{ledger.RULE_VERSION}, {scoring.RULE_VERSION}, {again.RULE_VERSION}",
         "goal_changes": [change.reason for change in about.run.goal_changes.all()],
         "loaded": about.run.core_family().loaded,
@@ -177,7 +180,13 @@ def _board(page: Context, about: Outcome) -> Context:
         "explanation": about.ranking.comparison.explanation,
         "ranking": _drawn(about, _charts(about).ranking if about.ranking.comparison.places else None, 255.0, 98.0),
         "gains": _gains(about),
+        "footnotes": _footnotes(about),
     }
+
+
+def _footnotes(about: Outcome) -> list[Footnote]:
+    named = ("Result", "Places", "Would win again")
+    return footnoted(list(zip(named, footnotes(about.run.rules()), strict=True)))
 
 
 def _gains(about: Outcome) -> list[dict[str, Any]]:

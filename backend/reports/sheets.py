@@ -9,9 +9,11 @@ from typing import Any
 from challenges.models import Terms
 from challenges.shown import ShownPlan, shown_terms
 from girder_core.families import Family, family_of
+from girder_core.kit import CHANCE, NEEDED, PACKS
 from girder_core.measure import System, format_mass
 from girder_core.safety import AgeBand
 from reports.drawing_svg import fitted
+from reports.footnotes import footnoted
 from reports.footprint import CHECK_IN_MM, CHECK_MM, Footprint, lay_out
 
 LEVELS = ("young", "older")
@@ -128,7 +130,10 @@ def _kit_list(page: Context) -> Context:
         }
         for item in (shown.plan.kit.items if shown.plan.kit else ())
     ]
-    return {"lines": shown.follows.lines, "items": items, "cover": shown.follows.cover, "benches": shown.plan.benches}
+    return {
+        "lines": shown.follows.lines, "items": items, "cover": shown.follows.cover, "benches": shown.plan.benches,
+        "footnotes": footnoted((("Needed", NEEDED), ("To buy", PACKS), ("The strongest would outlast it", CHANCE))),
+    }  # fmt: skip
 
 
 def _team_sheets(page: Context) -> Context:

@@ -19,7 +19,8 @@ RESULTS_HEADER = [
     "survived_high", "throws", "hits", "measured_at_bench", "arrangement", "failure_or_reason", "signs",
     "self_mass_standard_uncertainty_kg", "self_mass_after_test", "times_own_weight", "team_prediction_kg", "breaches",
     "design_score", "design_score_school", "place_best", "place_worst", "wins_again_share", "true_place_best",
-    "true_place_worst", "ahead_of_next_again_share", "goal_changed_because", "factor_level", "what_changed", "note",
+    "true_place_worst", "ahead_of_next_again_share", "passes_again_share", "goal_changed_because", "factor_level",
+    "what_changed", "note",
     "rule_version",
 ]  # fmt: skip
 _READINGS_BEFORE = RESULTS_HEADER.index("self_mass_standard_uncertainty_kg")
@@ -110,10 +111,11 @@ def result_rows(run: Run) -> Iterator[list[object]]:
 def _standing(place: Place | None) -> tuple[object, ...]:
     """What was measured, and what is to be expected again; nothing for a version that is not compared."""
     if place is None:
-        return (None,) * 6
+        return (None,) * 7
     prospect = place.prospect
     return (
         place.ranks.best, place.ranks.worst, prospect.first, prospect.ranks.best, prospect.ranks.worst, prospect.ahead,
+        prospect.passes,
     )  # fmt: skip
 
 

@@ -25,6 +25,8 @@ class DrawnSerializer(serializers.Serializer[Any]):
     bold = serializers.BooleanField()
     # The design whose mark or colour it has; empty for none.
     key = serializers.CharField()
+    # Of words that are a figure, which one and of what, to ask how it came about; empty for all else.
+    why = serializers.CharField()
 
 
 class ChartSerializer(serializers.Serializer[Any]):

@@ -54,6 +54,8 @@ class ProspectSerializer(serializers.Serializer[Prospect]):
     ranks = RankRangeSerializer()
     better = serializers.FloatField(allow_null=True)
     ahead = serializers.FloatField(allow_null=True)
+    # To hold the target again, where one decides.
+    passes = serializers.FloatField(allow_null=True)
 
 
 class RankedSerializer(serializers.Serializer[Any]):

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from datetime import datetime
 
 from bench.models import Trial
 from bench.selectors import DesignCard, TrialCard, design_card
@@ -58,6 +59,10 @@ class Asked:
         return self.run.school_class.owner.name
 
 
+def _entered(asked: Asked, at: datetime) -> Entered:
+    return Entered(asked.by, at.isoformat())
+
+
 def origin_of(asked: Asked) -> Origin:
     """How the figure came about; ``unknown_figure`` where there is none of that name, or it is not known yet."""
     found = _FIGURES.get(asked.figure, _planned)(asked)
@@ -83,7 +88,7 @@ def _standing(asked: Asked) -> Origin | None:
 def _parts(card: DesignCard, asked: Asked) -> Parts:
     readings = _readings(card, asked)
     counted = [trial for trial in card.trials if trial.result.scored]
-    entered = [Entered(asked.by, trial.trial.started_at) for trial in counted]
+    entered = [_entered(asked, trial.trial.started_at) for trial in counted]
     school = asked.rules.school
     measured = [_measured(trial, asked) for trial in counted if not trial.result.rounds or trial.result.stood]
     return Parts(
@@ -96,14 +101,14 @@ def _parts(card: DesignCard, asked: Asked) -> Parts:
 
 
 def _held(card: TrialCard, asked: Asked) -> Origin:
-    entered = Entered(asked.by, card.trial.started_at)
+    entered = _entered(asked, card.trial.started_at)
     known = known_of(asked.run.kit)
     return held_origin(f"Trial {card.trial.number}", card.result, asked.run.core_kit(), known, entered, asked.system)
 
 
 def _measured(card: TrialCard, asked: Asked) -> dict[str, Origin]:
     """What was measured at the bench in a trial."""
-    specs, entered = asked.run.core_family().reading_keys, Entered(asked.by, card.trial.started_at)
+    specs, entered = asked.run.core_family().reading_keys, _entered(asked, card.trial.started_at)
     return {
         key: said_origin(specs[key].label, quantity, specs[key].kind, f"at the bench, trial {card.trial.number}",
                          asked.system, "x", entered)
@@ -124,15 +129,16 @@ def _reading(spec: ReadingSpec, row: Reading, asked: Asked) -> Origin:
         for use in row.materials:
             unit_kg = units.parse(use["batch_mass"], Kind.MASS).si / use["batch_amount"]
             uses.append((use["name"], use["amount"], Quantity(unit_kg)))
-        return added_origin(spec.label, uses, row.quantity(), asked.system, Entered(asked.by, row.taken_at))
+        return added_origin(spec.label, uses, row.quantity(), asked.system, _entered(asked, row.taken_at))
     takes = [
         Take(
             TypedReading(each.text, each.resolution_text, each.zero_text, each.tare_text),
-            Quantity(each.value_si, each.standard_uncertainty_si), Entered(asked.by, each.taken_at),
+            Quantity(each.value_si, each.standard_uncertainty_si), _entered(asked, each.taken_at),
         )
         for each in (*row.repeats, row)
     ]  # fmt: skip
-    return reading_origin(spec.label, takes, row.quantity(), spec.kind, asked.system)
+    own = asked.run.own_units(spec.kind)
+    return reading_origin(spec.label, takes, row.quantity(), spec.kind, asked.system, own=own)
 
 
 def _of_reading(asked: Asked) -> Origin | None:
@@ -160,7 +166,7 @@ def _of_trial(asked: Asked) -> Origin | None:
     trial.design.run = asked.run
     card = TrialCard(trial, trial.result(asked.run.trial_setup()))
     if asked.figure == "held":
-        return _held(card, asked)
+        return replace(_held(card, asked), name=f"Held in trial {trial.number}")
     if asked.figure == "expected":
         return _expected(trial, asked)
     return _ratio(card, asked)
@@ -175,7 +181,7 @@ def _expected(trial: Trial, asked: Asked) -> Origin | None:
     )
     return Origin(
         "Expected to give way", f"{low} to {high}, typically {typical}", "", estimate.typical_kg,
-        source=f"from {estimate.basis}", entered=Entered(asked.by, trial.started_at),
+        source=f"from {estimate.basis}", entered=_entered(asked, trial.started_at),
     )  # fmt: skip
 
 

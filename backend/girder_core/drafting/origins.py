@@ -57,9 +57,10 @@ def draft_origins(
 
 def _state(state: LimitState, symbol: str, push: bool, system: System) -> Origin:
     low, typical, high = (in_words(load, push, system) for load in (state.low_n, state.typical_n, state.high_n))
+    first = f" It comes first in {state.share:.0%} of the samples." if state.share > 0 else ""
     return Origin(
-        state.name, f"{low} to {high}, typically {typical}", symbol, state.typical_n, source=state.source,
-        note=f"{state.explanation} The weakest in {state.share:.0%} of the samples.",
+        state.name, f"{low} to {high}, typically {typical}", symbol, state.typical_n,
+        source=f"formula: {state.source}", note=f"{state.explanation}{first}",
     )  # fmt: skip
 
 

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import datetime
 
 
 @dataclass(frozen=True)
@@ -30,10 +29,10 @@ class Rule:
 
 @dataclass(frozen=True)
 class Entered:
-    """Whose entry something is, and when it was made."""
+    """Whose entry something is, and when it was made, as ISO 8601 writes it; empty where that is not known."""
 
     by: str = ""
-    at: datetime | None = None
+    at: str = ""
 
 
 NOBODY = Entered()

@@ -30,12 +30,24 @@ from girder_core.kit.loading import (
     side_by_side,
     strongest_needs,
 )
-from girder_core.kit.origins import Known, counted_origin, cover_origins, item_origin, line_origin
+from girder_core.kit.origins import (
+    CHANCE,
+    NEEDED,
+    PACKS,
+    Known,
+    counted_origin,
+    cover_origins,
+    item_origin,
+    line_origin,
+)
 from girder_core.kit.pile import PileCheck, pile_check
 from girder_core.kit.quotas import Line, Material, kit_list, materials_problems
 
 __all__ = [
+    "CHANCE",
     "COINS",
+    "NEEDED",
+    "PACKS",
     "PLAN_END_WORDS",
     "PLATFORM",
     "Container",

@@ -81,7 +81,7 @@ def counted_origin(
     for i, (key, count) in enumerate(((key, count) for key, count in counts.items() if count), start=1):
         item = kit.item(key)
         inputs += [
-            Origin(f"How many {item.name}", str(count), f"n{i}", float(count), source="counted", entered=entered),
+            Origin(f"{item.name}, counted", str(count), f"n{i}", float(count), source="counted", entered=entered),
             item_origin(item, known.get(key, Known()), system, f"m{i}"),
         ]
     total = kit.mass(counts)

@@ -59,6 +59,7 @@ class Drawn:
         anchor: where words stand to their place: ``start``, ``middle``, ``end``.
         bold: whether words are strong.
         key: the design whose mark or colour it has; empty for none.
+        why: of words that are a figure, which one and of what, to ask how it came about: "result:12"; else empty.
     """
 
     kind: str
@@ -69,6 +70,7 @@ class Drawn:
     anchor: str = "start"
     bold: bool = False
     key: str = ""
+    why: str = ""
 
 
 @dataclass(frozen=True)
@@ -174,7 +176,14 @@ def figures(value: float, digits: int) -> str:
 
 
 def write(
-    ink: Ink, x: float, y: float, text: str, size: float = 15.0, anchor: str = "start", bold: bool = False
+    ink: Ink,
+    x: float,
+    y: float,
+    text: str,
+    size: float = 15.0,
+    anchor: str = "start",
+    bold: bool = False,
+    why: str = "",
 ) -> Drawn:
     """Words at a point.
 
@@ -186,10 +195,11 @@ def write(
         size: their height.
         anchor: how they stand to ``x``.
         bold: whether they are strong.
+        why: which figure they are, where one can ask how it came about.
     Returns:
         The shape.
     """
-    return Drawn("words", ink, ((x, y),), size, text, anchor, bold)
+    return Drawn("words", ink, ((x, y),), size, text, anchor, bold, why=why)
 
 
 def block(ink: Ink, left: float, top: float, right: float, bottom: float) -> Drawn:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from types import MappingProxyType
 
-from girder_core.measure import COVERAGE_FACTOR, Quantity, System, format_mass, times_in_ten
+from girder_core.measure import COVERAGE_FACTOR, Quantity, System, format_mass, plural, times_in_ten
 from girder_core.results.again import Scatter, ScatterBelief, pooled_cv
 from girder_core.results.prospects import CLEAR, LIKELY, Prospect, RankRange, prospects
 from girder_core.results.scoring import (
@@ -327,6 +327,11 @@ def _headline(
 
 def _again(places: Sequence[Place]) -> str:
     """Whether they would win again, in a sentence."""
+    passing = [place.prospect.passes for place in places if place.prospect.passes is not None]
+    if passing:
+        count = len(passing)
+        about = f"{round(math.fsum(passing))} of {count} {plural('design', count)}"
+        return f"Built and tested again, about {about} would hold the target."
     if len(places) < 2:
         return ""
     leader, likeliest = places[0], max(places, key=lambda place: place.prospect.first)

@@ -188,6 +188,8 @@ def _either(names: Sequence[str]) -> str:
 def _one_in(p: float) -> str:
     if p < 0.001:
         return "less than once in a thousand times"
+    if p > 0.995:
+        return "every time"
     whole, word = (1000, "thousand") if p < 0.01 else (100, "hundred")
     times = round(whole * p)
     return f"once in a {word} times" if times == 1 else f"{times} times in a {word}"

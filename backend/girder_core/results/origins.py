@@ -30,7 +30,7 @@ MIXED = Rule(
 PENALTY = Rule("less the share that a broken rule takes off", "S = s · (1 − q)", "Score", RULE_VERSION)
 TODAY = Rule(
     "one place below each design whose result surely lies higher; and as far down as there are others that may",
-    "best = 1 + |low_j > high_i|, worst = 1 + |high_j > low_i|",
+    "best = 1 + #(lowⱼ > highᵢ), worst = 1 + #(highⱼ > lowᵢ)",
     "Comparison",
     RULE_VERSION,
 )
@@ -43,13 +43,19 @@ FIRST = Rule(
 )
 TRUE_PLACE = Rule(
     "in each of those draws the designs have a true order; nine in ten of this one's places lie in the range",
-    "5 % and 95 % of rank(θ_i)",
+    "5 % and 95 % of rank(θᵢ)",
+    "Would they win again",
+    again.RULE_VERSION,
+)
+PASSES = Rule(
+    "in each of those contests, how often it holds the target",
+    "p = P(yᵢ ≥ T)",
     "Would they win again",
     again.RULE_VERSION,
 )
 AHEAD = Rule(
     "how often this one comes out ahead of the next one down, if both are tested again",
-    "p = P(y_i > y_j)",
+    "p = P(yᵢ > yⱼ)",
     "Would they win again",
     again.RULE_VERSION,
 )
@@ -211,18 +217,21 @@ def standing_origins(
         rules: the rules it was made under.
         system: the reader's units.
     Returns:
-        Its place today; and with two and more designs the chance that it wins again, the range of its true place, and
-        the chance that it is ahead of the next one down again.
+        Its place today; and with two and more designs the chance that it wins again (that it holds the target, where
+        one decides), the range of its true place, and the chance that it is ahead of the next one down again.
     """
     place, prospect = comparison.places[at], comparison.places[at].prospect
     today = Origin("Place today", places_text(place), "", None, TODAY, tuple(_ends(p, rules, system)
                    for p in comparison.places))  # fmt: skip
+    known = (*_told(comparison, system), *_believed(comparison))
+    wins = Origin("Would win again", f"{prospect.first:.0%}", "p", prospect.first, FIRST, known)
+    if prospect.passes is not None:
+        wins = Origin("Would hold the target again", f"{prospect.passes:.0%}", "p", prospect.passes, PASSES, known)
     if len(comparison.places) < 2:
-        return (today,)
-    known = (*_told(comparison), *_believed(comparison))
+        return (today,) if prospect.passes is None else (today, wins)
     origins = [
         today,
-        Origin("Would win again", f"{prospect.first:.0%}", "p", prospect.first, FIRST, known),
+        wins,
         Origin("True place", range_text(prospect.ranks), "", None, TRUE_PLACE, known,
                note=f"It holds {RANGE:.0%} of what may be true."),
     ]  # fmt: skip
@@ -241,17 +250,21 @@ def _ends(place: Place, rules: Rules, system: System) -> Origin:
     return Origin(place.entry.name, f"{amount(bounds.low, rules, system)} to {high}", source="as measured")
 
 
-def _told(comparison: Comparison) -> tuple[Origin, ...]:
+def _told(comparison: Comparison, system: System) -> tuple[Origin, ...]:
+    """What each design's trials say of its strength."""
     return tuple(
-        Origin(place.entry.name, f"{count} {'trial' if count == 1 else 'trials'}", source=_trials(place))
+        Origin(place.entry.name, "; ".join(_said(trial, system) for trial in place.entry.trials if trial.scored) or "–",
+               source="each trial from what it held to what was too much")
         for place in comparison.places
-        for count in (sum(trial.scored for trial in place.entry.trials),)
-    )
+    )  # fmt: skip
 
 
-def _trials(place: Place) -> str:
-    loads = [trial.interval for trial in place.entry.trials if trial.scored and trial.loaded and trial.interval]
-    return "each known between what it held and what was too much" if loads else "as measured"
+def _said(trial: TrialResult, system: System) -> str:
+    bounds = trial.interval if trial.loaded else trial.survived
+    if bounds is None:
+        return "as measured"
+    low, high = (format_mass(kg, system) if trial.loaded else f"{kg:g}" for kg in (bounds.low, bounds.high))
+    return f"{low} or more" if bounds.open_above else f"{low} to {high}"
 
 
 def _believed(comparison: Comparison) -> tuple[Origin, ...]:
@@ -273,4 +286,4 @@ def footnotes(rules: Rules) -> tuple[Rule, ...]:
     """
     of_school = {School.STRENGTH_TO_WEIGHT: RATIO, School.THRESHOLD: MARGIN, School.MIX: MIXED}
     result = of_school.get(rules.school, _OF_TRIALS[rules.trial_rule])
-    return (result, TODAY, FIRST)
+    return (result, TODAY, PASSES if rules.school is School.THRESHOLD else FIRST)

@@ -49,6 +49,8 @@ class Prospect:
         better: chance that it is truly better than the next one down [-]; None for the last.
         ahead: chance that it would come out ahead of the next one down if both were built and tested again [-]; None
             for the last.
+        passes: chance that it would hold the target if it were built and tested again [-]; None where no target
+            decides.
     """
 
     first: float
@@ -56,6 +58,7 @@ class Prospect:
     ranks: RankRange
     better: float | None
     ahead: float | None
+    passes: float | None = None
 
 
 @dataclass(frozen=True)
@@ -112,10 +115,13 @@ def prospects(
     high = np.quantile(places, 1 - tail, axis=0, method="higher")
     better = (played.true[:, :-1] > played.true[:, 1:]).mean(0)
     ahead = (played.again[:, :-1] > played.again[:, 1:]).mean(0)
+    decides = rules.school is School.THRESHOLD and rules.minimum_kg is not None
+    passes = (played.again >= (rules.minimum_kg or 0.0)).mean(0)
     return tuple(
         Prospect(
             float(first[i]), float(best[i]), RankRange(int(low[i]), int(high[i])),
             float(better[i]) if i + 1 < n else None, float(ahead[i]) if i + 1 < n else None,
+            float(passes[i]) if decides else None,
         )
         for i in range(n)
     )  # fmt: skip

@@ -103,10 +103,11 @@ def ranking_chart(
     for i, place in enumerate(places):
         y = _TOP + i * row + 4
         drawn += _ranked(place, rules, labels, endings, system, y, row, width, at)
-        if several:
-            drawn += _wins_again(place.prospect.first, width - _DOTS_AT, y + 0.2 * row)
-    if several:
-        drawn.append(write(Ink.SOFT, width - _DOTS_AT - _DOT, _TOP - 12, "would win again"))
+        if several or passes:
+            drawn += _wins_again(place, width - _DOTS_AT, y + 0.2 * row)
+    if several or passes:
+        words = "would pass again" if passes else "would win again"
+        drawn.append(write(Ink.SOFT, width - _DOTS_AT - _DOT, _TOP - 12, words))
     mean = comparison.scatter
     if mean is not None:
         repeated = f"{mean.designs} {plural('design', mean.designs)} tested more than once"
@@ -114,21 +115,29 @@ def ranking_chart(
     else:
         done = "tested" if needs_trial(rules) else "measured"
         scatter = f"Nobody was {done} twice; how much trials scatter is taken from {comparison.belief.basis}."
-    dots = " Dots: how often in ten it would win if all were built and tested again." if several else ""
+    does = "hold the target" if passes else "win"
+    dots = f" Dots: how often in ten it would {does} if all were built and tested again." if several or passes else ""
     return Chart(
         "ranking", "", "", f"{bars_mean(rules)} ↕ which of two is the better design.{dots} {scatter}",
         "Ranking with what is not known hatched", width, height, tuple(drawn),
         ("Places", "Team", "Result", "Held", "Broke at", "Own weight", "Times its own weight", "How it ended",
-         "Against the next", "Would win again", "True place, nine times in ten"),
+         "Against the next", "Would pass again" if passes else "Would win again", "True place, nine times in ten"),
         tuple(_ranking_row(place, rules, labels, endings, system) for place in places),
     )  # fmt: skip
 
 
-def _wins_again(chance: float, x: float, y: float) -> list[Drawn]:
+def _wins_again(place: Place, x: float, y: float) -> list[Drawn]:
     """Ten dots, as many of them full as it would win of ten, and the same in figures."""
+    chance = _again(place)
     full = round(10 * chance)
     dots = [Drawn("circle", Ink.TRIAL if i < full else Ink.TRIAL_OPEN, ((x + 10 * i, y),), _DOT) for i in range(10)]
-    return [*dots, write(Ink.WORDS, x - _DOT, y + 22, in_ten(chance), 15, bold=True)]
+    figure = write(Ink.WORDS, x - _DOT, y + 22, in_ten(chance), 15, bold=True, why=f"again:{place.entry.key}")
+    return [*dots, figure]
+
+
+def _again(place: Place) -> float:
+    """The chance that matters of another contest: to hold the target where one decides, else to come first."""
+    return place.prospect.first if place.prospect.passes is None else place.prospect.passes
 
 
 def in_ten(chance: float) -> str:
@@ -173,7 +182,7 @@ def _ranked(
     end = width - _RIGHT if interval.open_above else at(interval.high)
     first = Ink.FIRST if place.ranks.best == 1 else Ink.WORDS
     drawn = [
-        write(first, 0, y + 26, places_text(place), 34, bold=True),
+        write(first, 0, y + 26, places_text(place), 34, bold=True, why=f"today:{key}"),
         team_mark(84, y + 15, 26, key),
         write(Ink.WORDS, 106, y + 15, short(labels[key], 18), 20, bold=True),
         write(Ink.SOFT, 106, y + 34, _below_name(place, rules, endings, system)),
@@ -195,11 +204,16 @@ def _ranked(
         drawn.append(write(Ink.WORDS, end - 20, y + bar + 16, "ran out of load", anchor="end", bold=True))
     else:
         drawn.append(block(Ink.UNKNOWN, at(interval.low), y, max(end, at(interval.low) + 1), y + bar))
-    drawn.append(write(Ink.ON_BAR, _LEFT + 9, y + 0.72 * bar, _on_bar(place, rules, system), 0.72 * bar, bold=True))
+    drawn.append(
+        write(Ink.ON_BAR, _LEFT + 9, y + 0.72 * bar, _on_bar(place, rules, system), 0.72 * bar, bold=True,
+              why=f"result:{key}")
+    )  # fmt: skip
     verdict = place.against_next
     if verdict is not None:
         ink = Ink.UNSURE if verdict.kind in OPEN_VERDICTS else Ink.SURE
-        drawn.append(write(ink, _LEFT + 9, y + row - 6, f"↕ {VERDICT_WORDS[verdict.kind]}", bold=True))
+        drawn.append(
+            write(ink, _LEFT + 9, y + row - 6, f"↕ {VERDICT_WORDS[verdict.kind]}", bold=True, why=f"ahead:{key}")
+        )
     return drawn
 
 
@@ -239,7 +253,7 @@ def _ranking_row(
         places_text(place), labels[place.entry.key], least(score.at_least, amount(score.value, rules, system)),
         format_mass(score.held_kg, system) if loaded else "–", broke if loaded else "–",
         with_doubt(mass, system) if mass else "not taken", ratio, endings.get(place.entry.key, ""),
-        place.against_next.reason if place.against_next else "", in_ten(place.prospect.first),
+        place.against_next.reason if place.against_next else "", in_ten(_again(place)),
         range_text(place.prospect.ranks),
     )  # fmt: skip
 

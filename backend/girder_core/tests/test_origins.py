@@ -5,7 +5,6 @@ import random
 import re
 import unittest
 from collections.abc import Sequence
-from datetime import UTC, datetime
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -52,11 +51,12 @@ from girder_core.tests.support import Script, broke, kit, ran_out
 from girder_core.tests.test_planning import plan_of
 from girder_core.trial import EventKind, TrialResult, held_origin, replay
 
-MARIT = Entered("Marit", datetime(2026, 9, 3, 10, 5, tzinfo=UTC))
+MARIT = Entered("Marit", "2026-09-03T10:05:00+00:00")
 # What is counted out of draws or said of sets; held against the core where the figure is tested.
 BY_DRAWS = {
-    "F = min(F₁, F₂, …)", "w = Σ ρᵢ · Vᵢ", "p = first / draws", "5 % and 95 % of rank(θ_i)", "p = P(y_i > y_j)",
-    "best = 1 + |low_j > high_i|, worst = 1 + |high_j > low_i|",
+    "F = min(F₁, F₂, …)", "w = Σ ρᵢ · Vᵢ", "p = first / draws", "5 % and 95 % of rank(θᵢ)", "p = P(yᵢ > yⱼ)",
+    "p = P(yᵢ ≥ T)",
+    "best = 1 + #(lowⱼ > highᵢ), worst = 1 + #(highⱼ > lowᵢ)",
 }  # fmt: skip
 
 

@@ -3,17 +3,20 @@
 import unittest
 from dataclasses import replace
 
-from girder_core.measure import Quantity, times_in_ten
+from girder_core.measure import Quantity, System, times_in_ten
 from girder_core.results import (
     BreachPolicy,
     Candidate,
+    Entry,
     Facts,
     Prospect,
     Rules,
     School,
     TrialRule,
+    compare,
     pairs_compared,
     prospects,
+    ranking_chart,
     worth_testing,
 )
 from girder_core.tests.support import broke, ran_out
@@ -105,3 +108,29 @@ class Worth(unittest.TestCase):
         said = [times_in_ten(chance) for chance in (0.0, 0.07, 0.55, 0.62, 0.96, 0.995)]
         self.assertEqual(said, ["hardly ever", "about once in 10 times", "about 6 times in 10", "about 6 times in 10",
                                 "more than 9 times in 10", "nearly always"])  # fmt: skip
+
+
+class Passing(unittest.TestCase):
+    RULES = Rules(School.THRESHOLD, TrialRule.BEST, BreachPolicy.NOTE, minimum_kg=0.8)
+
+    def entries(self) -> list[Entry]:
+        # 16 g a nut: 1.12 kg, 0.8 kg, just, and 0.4 kg.
+        tested = (("Tern", 70), ("Auk", 50), ("Rail", 25))
+        return [Entry(name, name, (broke(nuts),), Quantity(0.04)) for name, nuts in tested]
+
+    def test_each_has_a_chance_of_its_own_to_hold_the_target(self) -> None:
+        comparison = compare(self.entries(), self.RULES)
+        passes = [place.prospect.passes or 0.0 for place in comparison.places]
+        self.assertGreater(passes[0], 0.75)
+        # Just above the target on the day, it is about as likely to fall below it the next time.
+        self.assertAlmostEqual(passes[1], 0.5, delta=0.15)
+        self.assertLess(passes[2], 0.15)
+        about = f"about {round(sum(passes))} of 3 designs would hold the target."
+        self.assertEqual(comparison.again, f"Built and tested again, {about}")
+        labels = {entry.key: entry.name for entry in self.entries()}
+        chart = ranking_chart(comparison, self.RULES, labels, {}, System.METRIC)
+        self.assertIn("would pass again", [shape.text for shape in chart.drawn])
+
+    def test_where_no_target_decides_there_is_none(self) -> None:
+        (place, *_) = compare(self.entries(), MOST).places
+        self.assertIsNone(place.prospect.passes)

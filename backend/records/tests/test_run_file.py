@@ -87,6 +87,11 @@ class RunFile(TestCase):
         after = Api(self.bea).get(f"runs/{made.pk}/comparison")
         self.assertEqual([row["score"] for row in after["ranked"]], [row["score"] for row in before["ranked"]])
         self.assertEqual(after["headline"], before["headline"])
+        # Both questions are answered in the file, in the words of the screen.
+        came_to = json.loads(text)["came_to"]
+        self.assertEqual((came_to["won_today"], came_to["would_win_again"]), (before["headline"], before["again"]))
+        self.assertEqual([row["wins_again"] for row in came_to["designs"]],
+                         [row["prospect"]["first"] for row in before["ranked"]])  # fmt: skip
 
     def test_beside_itself_it_gets_ids_of_its_own(self) -> None:
         text = self.text()

@@ -43,13 +43,13 @@ class OfARun(TestCase):
         self.assertEqual((held["value"], held["formula"]), ("490 g", "h = Σ nᵢ · mᵢ"))
         self.assertEqual((own["value"], own["how"]), ("30 g", "read as 30 g, in steps of 0.1 g"))
         self.assertEqual(own["entered"]["by"], "Ada")
-        self.assertIsNotNone(own["entered"]["at"])
+        self.assertRegex(own["entered"]["at"], r"^20\d\d-\d\d-\d\dT")
         nut = next(own for own in held["inputs"] if own["name"] == "One nut")
         self.assertEqual([(own["name"], own["value"]) for own in nut["inputs"]],
                          [("A batch", "150 g"), ("Objects on the scale", "10")])  # fmt: skip
         self.assertTrue(all(leaf["how"] for leaf in leaves(result)), leaves(result))
         # What was counted, was counted by somebody, in that trial.
-        counted = next(own for own in held["inputs"] if own["name"] == "How many nut")
+        counted = next(own for own in held["inputs"] if own["name"] == "nut, counted")
         self.assertEqual((counted["value"], counted["entered"]["by"]), ("30", "Ada"))
 
     def test_other_rules_are_asked_for_in_the_address_as_at_the_comparison(self) -> None:

@@ -1,7 +1,7 @@
 /** What the screens read. Each hook gives TanStack Query's result: pending, error or data. */
 import { keepPreviousData, queryOptions, useQuery } from "@tanstack/react-query";
 import { answered, api } from "./client";
-import type { DraftRequest, PlanRequest } from "./types";
+import type { DraftRequest, Origin, PlanRequest, Recipe } from "./types";
 
 export const keys = {
   session: ["session"] as const,
@@ -130,4 +130,68 @@ export const useExperience = (run: number) =>
   useQuery({
     queryKey: keys.experience(run),
     queryFn: () => answered(api.GET("/api/runs/{id}/experience", { params: { path: { id: run } } })),
+  });
+
+/** The run compared by these rules; looked up anew each time it is shown. */
+export const useComparison = (
+  id: number,
+  { school, trial_rule }: Pick<Recipe, "school" | "trial_rule">,
+  wanted = true,
+) =>
+  useQuery({
+    queryKey: keys.comparison(id, school, trial_rule),
+    queryFn: () =>
+      answered(
+        api.GET("/api/runs/{id}/comparison", { params: { path: { id }, query: { school, trial_rule } } }),
+      ),
+    placeholderData: keepPreviousData,
+    staleTime: 0,
+    enabled: wanted,
+  });
+
+/** Something to ask why of: a figure, under a name of its own, and the way to its origin. */
+export interface Why {
+  key: readonly unknown[];
+  fetch: (signal: AbortSignal) => Promise<Origin>;
+}
+
+/** Rules to look at a run by, other than its own. */
+export type RunRules = Partial<Pick<Recipe, "school" | "trial_rule">>;
+
+/** Why a figure of a run is what it is; `of` is a design, a trial, a reading, a load object. */
+export const whyOfRun = (
+  id: number,
+  figure: string,
+  of: string | number = "",
+  rules: RunRules = {},
+): Why => ({
+  key: ["why", "run", id, figure, of, rules],
+  fetch: (signal) =>
+    answered(
+      api.GET("/api/runs/{id}/why", {
+        params: { path: { id }, query: { figure, of: String(of), ...rules } },
+        signal,
+      }),
+    ),
+});
+
+export const whyOfPlan = (body: PlanRequest, figure: string): Why => ({
+  key: ["why", "plan", figure, body],
+  fetch: (signal) => answered(api.POST("/api/plans/why", { params: { query: { figure } }, body, signal })),
+});
+
+export const whyOfDraft = (body: DraftRequest, figure: string): Why => ({
+  key: ["why", "draft", figure, body],
+  fetch: (signal) => answered(api.POST("/api/drafts/why", { params: { query: { figure } }, body, signal })),
+});
+
+/** Asked anew each time: what went into a figure may have been read again since. */
+export const useWhy = (why: Why | null) =>
+  useQuery({
+    queryKey: why?.key ?? ["why"],
+    queryFn: ({ signal }) => (why as Why).fetch(signal),
+    enabled: why !== null,
+    retry: false,
+    staleTime: 0,
+    gcTime: 60_000,
   });

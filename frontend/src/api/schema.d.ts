@@ -1869,6 +1869,7 @@ export interface components {
             anchor: components["schemas"]["AnchorEnum"];
             bold: boolean;
             key: string;
+            why: string;
         };
         /** @description A comparison with its charts. */
         DrawnComparison: {
@@ -1908,8 +1909,7 @@ export interface components {
         };
         Entered: {
             by: string;
-            /** Format: date-time */
-            at: string | null;
+            at: string;
         };
         /** @description The body of every refusal. */
         ErrorBody: {
@@ -2812,6 +2812,8 @@ export interface components {
             better: number | null;
             /** Format: double */
             ahead: number | null;
+            /** Format: double */
+            passes: number | null;
         };
         /** @description A value with its standard uncertainty, and how far it can be off (coverage factor 2), in one SI unit. */
         Quantity: {

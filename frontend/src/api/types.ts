@@ -70,3 +70,4 @@ export type QuantityKind = Schemas["QuantityKindEnum"];
 export type TableSeen = Schemas["TableAnswer"];
 export type ErrorBody = Schemas["ErrorBody"];
 export type UnitSystem = Schemas["UnitSystemEnum"];
+export type Origin = Schemas["Origin"];

@@ -89,15 +89,64 @@ function Shape({ shape, team, hatch }: { shape: Drawn; team: Team | undefined; h
   }
 }
 
-/** `teams` has the team of each design. */
-export function ChartDrawing({ chart, teams }: { chart: Chart; teams: ReadonlyMap<string, Team> }) {
+interface Props {
+  chart: Chart;
+  /** The team of each design. */
+  teams: ReadonlyMap<string, Team>;
+  /** Called with the figure that is asked about, and where it stands; without it no figure can be asked. */
+  onWhy?: (figure: string, at: Element) => void;
+}
+
+export function ChartDrawing({ chart, teams, onWhy }: Props) {
   const hatch = useHatch(ink.held, 7);
+  const asks = onWhy && chart.drawn.some((shape) => shape.why);
   return (
-    <svg width="100%" viewBox={`0 0 ${chart.width} ${chart.height}`} role="img" aria-label={chart.shows}>
+    <svg
+      width="100%"
+      viewBox={`0 0 ${chart.width} ${chart.height}`}
+      role={asks ? "group" : "img"}
+      aria-label={chart.shows}
+    >
       <defs>{hatch.pattern}</defs>
-      {chart.drawn.map((shape, i) => (
-        <Shape key={i} shape={shape} team={teams.get(shape.key)} hatch={hatch.fill} />
-      ))}
+      {chart.drawn.map((shape, i) => {
+        const drawn = <Shape key={i} shape={shape} team={teams.get(shape.key)} hatch={hatch.fill} />;
+        return onWhy && shape.why ? (
+          <Asked key={i} shape={shape} onWhy={onWhy}>
+            {drawn}
+          </Asked>
+        ) : (
+          drawn
+        );
+      })}
     </svg>
+  );
+}
+
+/** A figure of a chart that can be asked how it came about. */
+function Asked({
+  shape,
+  onWhy,
+  children,
+}: {
+  shape: Drawn;
+  onWhy: NonNullable<Props["onWhy"]>;
+  children: React.ReactNode;
+}) {
+  return (
+    <g
+      role="button"
+      tabIndex={0}
+      aria-label={`${shape.text}. Why this number?`}
+      style={{ cursor: "pointer" }}
+      onClick={(event) => onWhy(shape.why, event.currentTarget)}
+      onKeyDown={(event) => {
+        if (event.key !== "Enter" && event.key !== " ") return;
+        event.preventDefault();
+        onWhy(shape.why, event.currentTarget);
+      }}
+    >
+      <title>Why this number?</title>
+      {children}
+    </g>
   );
 }

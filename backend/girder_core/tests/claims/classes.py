@@ -58,6 +58,7 @@ class Played:
     comparison: Comparison
     truth: dict[str, float]
     again: dict[str, float]
+    target: float = 0.0
 
 
 def trial(strength: float, step: float, kit: float) -> TrialResult:
@@ -92,7 +93,7 @@ def play(cell: Cell, dice: np.random.Generator) -> Played:
         truth[key] = float(strength[i] * worth)
         counted = {TrialRule.BEST: repeat.max(), TrialRule.MEAN: repeat.mean(), TrialRule.LAST: repeat[-1]}
         again[key] = float(counted[cell.rules.trial_rule] * worth)
-    return Played(compare(entries, cell.rules), truth, again)
+    return Played(compare(entries, cell.rules), truth, again, cell.rules.minimum_kg or 0.0)
 
 
 def varied(designs: Sequence[int], truth: Sequence[float], scatter: float, spreads: Sequence[float], trials: int,
@@ -122,6 +123,7 @@ class Tally:
     better: list[tuple[float, bool]] = field(default_factory=list)
     ahead: list[tuple[float, bool]] = field(default_factory=list)
     first: list[tuple[float, bool]] = field(default_factory=list)
+    passes: list[tuple[float, bool]] = field(default_factory=list)
 
     def share(self, kind: VerdictKind) -> float:
         """How many neighbours it was said of [-]."""
@@ -147,6 +149,8 @@ class Tally:
             self.designs += 1
             self.in_range += place.prospect.ranks.best <= rank <= place.prospect.ranks.worst
             self.first.append((place.prospect.first, place.entry.key == best_again))
+            if place.prospect.passes is not None:
+                self.passes.append((place.prospect.passes, played.again[place.entry.key] >= played.target))
         for upper, lower in pairwise(places):
             right = truth[upper.entry.key] > truth[lower.entry.key]
             self.neighbours += 1

@@ -86,5 +86,6 @@ class EveryWayOfScoring(unittest.TestCase):
         for number, scored in enumerate(rules):
             with self.subTest(scored.school.value, rule=scored.trial_rule.value):
                 part = tallied(Cell(6, 0.2, 0.4, (2,), rules=scored), 2 * CLASSES, 50 + number)
-                for low, count, said, came in bins(part.better, 0.25):
+                self.assertEqual(bool(part.passes), scored.school is School.THRESHOLD)
+                for low, count, said, came in [*bins(part.better, 0.25), *bins(part.passes, 0.25)]:
                     self.assertLess(abs(said - came), 0.05 + 3 * (0.25 / count) ** 0.5, (low, count, said, came))

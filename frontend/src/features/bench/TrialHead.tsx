@@ -1,7 +1,9 @@
 /** The upper left of the bench: whose trial it is, the large figure, the wait, and what stands beside and below. */
 import { Box, Typography } from "@mui/material";
+import { useComparison, whyOfRun, type Why } from "../../api/queries";
 import type { Design, TrialResult, TrialState } from "../../api/types";
 import { condensed, ink } from "../../shared/theme";
+import { WhyNumber } from "../../shared/Why";
 import { useRunState } from "../run";
 import { HoldBox } from "./HoldBox";
 import type { TrialWords } from "./trialWords";
@@ -17,7 +19,25 @@ interface Props {
   clockOn: boolean;
 }
 
-function LargeFigure({ words, outcome }: { words: TrialWords; outcome: TrialResult["outcome"] }) {
+interface LargeProps {
+  words: TrialWords;
+  outcome: TrialResult["outcome"];
+  /** What the figure is asked of, where it is a load. */
+  why: Why | null;
+}
+
+function LargeFigure({ words, outcome, why }: LargeProps) {
+  const figure = (
+    <>
+      {words.figure.value}{" "}
+      <Box
+        component="span"
+        sx={{ fontSize: words.figure.unit.length > 3 ? "0.24em" : "0.36em", ml: "-0.25em" }}
+      >
+        {words.figure.unit}
+      </Box>
+    </>
+  );
   return (
     <Box sx={{ flex: 1, minHeight: 96, containerType: "size", display: "flex", alignItems: "center" }}>
       <Box
@@ -33,13 +53,13 @@ function LargeFigure({ words, outcome }: { words: TrialWords; outcome: TrialResu
           color: outcome === "broke" || outcome === "void" ? ink.broke : ink.held,
         }}
       >
-        {words.figure.value}{" "}
-        <Box
-          component="span"
-          sx={{ fontSize: words.figure.unit.length > 3 ? "0.24em" : "0.36em", ml: "-0.25em" }}
-        >
-          {words.figure.unit}
-        </Box>
+        {why ? (
+          <WhyNumber why={why} sx={{ textDecoration: "none" }}>
+            {figure}
+          </WhyNumber>
+        ) : (
+          figure
+        )}
       </Box>
     </Box>
   );
@@ -49,6 +69,8 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
   const { state: runState, family } = useRunState();
   const plan = state.round_plan;
   const running = shown.outcome === "running";
+  // Where pieces are counted or rounds made, the large figure is no load.
+  const weighed = plan === null && !family.bench.counts_pieces && !runState.run.young;
   const way = family.bench.arrangements.find((way) => way.key === state.arrangement);
   return (
     <Box sx={{ minHeight: 0, display: "flex", flexDirection: "column" }}>
@@ -59,7 +81,11 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
         {way && `, ${way.label.toLowerCase()}`}. {words.how && `${words.how}. `}
         <b>{words.lead}</b>
       </Typography>
-      <LargeFigure words={words} outcome={shown.outcome} />
+      <LargeFigure
+        words={words}
+        outcome={shown.outcome}
+        why={weighed ? whyOfRun(runState.run.id, "held", state.id) : null}
+      />
       <Box sx={{ display: "flex", alignItems: "center", gap: 3, minHeight: 62 }}>
         {wait.waiting !== null && running && wait.holdS > 0 && (
           <HoldBox
@@ -80,7 +106,13 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
               data-figure="ratio"
               sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "2.9rem", lineHeight: 1 }}
             >
-              {words.second.figure}
+              {weighed && state.ratio ? (
+                <WhyNumber why={whyOfRun(runState.run.id, "ratio", state.id)}>
+                  {words.second.figure}
+                </WhyNumber>
+              ) : (
+                words.second.figure
+              )}
             </Box>{" "}
             <Box component="span" sx={{ fontSize: "1.2rem", ml: 0.5 }}>
               {words.second.says}
@@ -98,6 +130,22 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
       >
         {words.foot}
       </Typography>
+      {/* Only what is written down counts: an end that waits for the network leads nobody. */}
+      {state.result.outcome !== "running" && state.result.outcome !== "void" && !state.rehearsal && (
+        <WhoLeads />
+      )}
     </Box>
+  );
+}
+
+/** Once a trial has ended: who won today, and whether they would win again. */
+function WhoLeads() {
+  const { run } = useRunState().state;
+  const { data } = useComparison(run.id, run);
+  if (!data || data.ranked.length === 0) return null;
+  return (
+    <Typography data-testid="who-leads" sx={{ mt: 0.5 }}>
+      <b>{data.headline}</b> {data.again}
+    </Typography>
   );
 }

@@ -2,13 +2,15 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
 import { useRef, useState } from "react";
 import { ApiError, answered, api } from "../../api/client";
+import { whyOfRun } from "../../api/queries";
 import type { Design, Reading, ReadingSpec, UnitSystem } from "../../api/types";
 import { formatLength, formatMassWithDoubt } from "../../shared/format";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
+import { WhyNumber } from "../../shared/Why";
 import { InstrumentButton } from "../instruments";
-import { useDesignWrite } from "../run";
+import { useDesignWrite, useRunState } from "../run";
 
 interface Props {
   design: Design;
@@ -76,13 +78,28 @@ function Repeats({
 }
 
 /** What was measured, or what is still waited for. */
-function Told({ reading, spec }: { reading: Reading | undefined; spec: ReadingSpec }) {
+function Told({
+  design,
+  reading,
+  spec,
+}: {
+  design: Design;
+  reading: Reading | undefined;
+  spec: ReadingSpec;
+}) {
+  const { state } = useRunState();
   const units = useUnits();
   const waits =
     spec.may_follow && spec.kind !== "mass" ? "after the test" : spec.needed ? "to do" : "if used";
   return (
     <Typography sx={{ color: reading ? ink.ink : ink.soft, textAlign: "right", whiteSpace: "nowrap" }}>
-      {reading ? shownReading(spec.kind, reading, units) : waits}
+      {reading ? (
+        <WhyNumber why={whyOfRun(state.run.id, "reading", `${design.id}.${spec.key}`)}>
+          {shownReading(spec.kind, reading, units)}
+        </WhyNumber>
+      ) : (
+        waits
+      )}
       {reading?.estimated && <span style={{ color: ink.watch }}> from materials</span>}
       {reading?.after_test && <span style={{ color: ink.watch }}> after the test</span>}
     </Typography>
@@ -200,7 +217,7 @@ export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Pro
         <Button type="submit" variant={unsaved ? "contained" : "text"} disabled={text.trim() === ""}>
           {write.isPending ? "Saving" : "Save"}
         </Button>
-        <Told reading={reading} spec={spec} />
+        <Told design={design} reading={reading} spec={spec} />
       </Box>
       {write.isError && (
         <Notice kind={asks ? "caution" : "problem"}>

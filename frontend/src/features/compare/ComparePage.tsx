@@ -1,10 +1,8 @@
 /** Compare: who really won, how sure that is, why, and what was not like with like. */
 import { Box, Button, Link, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link as RouterLink, useParams } from "react-router";
-import { answered, api } from "../../api/client";
-import { keys, useGoalWords } from "../../api/queries";
+import { useComparison, useGoalWords } from "../../api/queries";
 import type { DrawnComparison, GoalWords, Recipe } from "../../api/types";
 import { Failed, Loading } from "../../shared/states";
 import { ink } from "../../shared/theme";
@@ -124,17 +122,7 @@ export default function ComparePage() {
   const view = useParams()["view"] ?? "";
   const [school, setSchool] = useState<School>(run.school);
   const [rule, setRule] = useState<Rule>(run.trial_rule);
-  const comparison = useQuery({
-    queryKey: keys.comparison(run.id, school, rule),
-    queryFn: () =>
-      answered(
-        api.GET("/api/runs/{id}/comparison", {
-          params: { path: { id: run.id }, query: { school, trial_rule: rule } },
-        }),
-      ),
-    placeholderData: keepPreviousData,
-    staleTime: 0,
-  });
+  const comparison = useComparison(run.id, { school, trial_rule: rule });
   if (comparison.isPending) return <Loading what="the comparison" />;
   if (comparison.isError) return <Failed error={comparison.error} retry={() => void comparison.refetch()} />;
   const { data } = comparison;

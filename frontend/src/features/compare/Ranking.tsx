@@ -1,6 +1,7 @@
 /** The ranking with the verdicts between, load against own weight beside it, and below what does not stand in it. */
 import { Box, Button, Link, Typography } from "@mui/material";
 import { Link as RouterLink } from "react-router";
+import { whyOfRun } from "../../api/queries";
 import type { DrawnComparison } from "../../api/types";
 import { TeamMark } from "../../drawing/TeamMark";
 import { Figures } from "../../shared/Figures";
@@ -97,6 +98,13 @@ export function Ranking({ comparison }: { comparison: DrawnComparison }) {
   const { state, family } = useRunState();
   const { ranking, rays } = comparison;
   const empty = comparison.ranked.length === 0;
+  const whyOf = (asked: string) => {
+    const [figure = "", of = ""] = asked.split(":");
+    return whyOfRun(state.run.id, figure, of, {
+      school: comparison.school,
+      trial_rule: comparison.trial_rule,
+    });
+  };
   return (
     <>
       {empty ? (
@@ -114,7 +122,7 @@ export function Ranking({ comparison }: { comparison: DrawnComparison }) {
         <Box
           sx={{ display: "grid", gridTemplateColumns: { md: rays ? "1.35fr 1fr" : "1fr" }, gap: 3, mt: 1 }}
         >
-          <DrawnChart chart={ranking} />
+          <DrawnChart chart={ranking} whyOf={whyOf} />
           {rays && <DrawnChart chart={rays} />}
         </Box>
       )}

@@ -2,13 +2,14 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useState } from "react";
 import { ApiError } from "../../api/client";
-import { useDraft } from "../../api/queries";
+import { useDraft, whyOfDraft } from "../../api/queries";
 import type { Draft, DraftKind, Stock } from "../../api/types";
 import { formatFact, formatLoad, formatMass } from "../../shared/format";
 import { Loading } from "../../shared/states";
 import { bareButton, condensed, ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { useSettled } from "../../shared/useSettled";
+import { WhyNumber } from "../../shared/Why";
 import { CurveChart } from "../../drawing/CurveChart";
 import { Ladder } from "../../drawing/Ladder";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
@@ -68,7 +69,12 @@ export function DraftTable({ kind, state, stocks, onChange, design, veil, action
             {error ? "This cannot be built as it stands." : draft?.headline}
           </Typography>
           <Typography sx={{ color: ink.soft, fontSize: "1.1rem" }}>
-            {error ? (placed ? "Look at what is marked below." : error.message) : draft?.note}
+            {error ? (placed ? "Look at what is marked below." : error.message) : draft?.note}{" "}
+            {!error && draft?.prediction && (
+              <WhyNumber why={whyOfDraft(request(kind.key, settled, design?.run ?? null), "prediction")}>
+                Why this number?
+              </WhyNumber>
+            )}
           </Typography>
           {error && placed && !Object.values(fields).includes(error.message) && (
             <Typography>{error.message}</Typography>

@@ -1,11 +1,12 @@
 /** The load at each bench: items and how their mass is known, the container, and whether the load lasts. */
 import { Box, Button, MenuItem, TextField, Typography } from "@mui/material";
-import { useCoins } from "../../api/queries";
+import { useCoins, type Why } from "../../api/queries";
 import type { KitItem, PlanSheet, TypedKitItem, TypedPlan } from "../../api/types";
 import { formatMass, formatMassWithDoubt } from "../../shared/format";
 import { NumberField } from "../../shared/NumberField";
 import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
+import { WhyNumber } from "../../shared/Why";
 import { KitItemDrawing } from "../../drawing/KitItemDrawing";
 
 type Container = NonNullable<TypedPlan["container"]>;
@@ -192,6 +193,7 @@ interface Props {
   items: readonly TypedKitItem[];
   container: Container | null;
   sheet: PlanSheet;
+  whyOf: (figure: string) => Why;
   problems: Problems;
   onItems: (items: TypedKitItem[]) => void;
   onContainer: (container: Container | null) => void;
@@ -219,7 +221,7 @@ function weighsOf(
   return formatMassWithDoubt(first.mass_kg, first.mass_doubt_kg, units);
 }
 
-export function KitEditor({ items, container, sheet, problems, onItems, onContainer }: Props) {
+export function KitEditor({ items, container, sheet, whyOf, problems, onItems, onContainer }: Props) {
   const units = useUnits();
   const cover = sheet.cover;
   const size = container ?? { diameter: "", height: "" };
@@ -227,7 +229,8 @@ export function KitEditor({ items, container, sheet, problems, onItems, onContai
     <>
       {cover && (
         <Typography sx={{ mb: 1, color: cover.enough ? ink.held : ink.watch, fontWeight: 600 }}>
-          {cover.sentence}
+          {cover.sentence}{" "}
+          {cover.chance !== null && <WhyNumber why={whyOf("outlast")}>Why this number?</WhyNumber>}
         </Typography>
       )}
       {"kit" in problems && (

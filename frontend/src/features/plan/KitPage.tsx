@@ -13,12 +13,13 @@ import {
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
-import { useRunPlan } from "../../api/queries";
+import { useRunPlan, whyOfRun } from "../../api/queries";
 import type { KitItem } from "../../api/types";
 import { formatMass, formatMassWithDoubt } from "../../shared/format";
 import { Failed, Loading, Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
+import { WhyNumber } from "../../shared/Why";
 import { KitItemDrawing } from "../../drawing/KitItemDrawing";
 import { useRunState } from "../run";
 import { PrintLinks } from "./PrintLinks";
@@ -76,7 +77,7 @@ function CupFits() {
 }
 
 /** Numbered unlike objects are one line: how many, and from what to what they weigh. */
-function LoadRows({ kit }: { kit: readonly KitItem[] }) {
+function LoadRows({ run, kit }: { run: number; kit: readonly KitItem[] }) {
   const units = useUnits();
   const numbered = kit.filter((item) => item.order > 0);
   const masses = numbered.map((item) => item.mass_kg);
@@ -105,7 +106,9 @@ function LoadRows({ kit }: { kit: readonly KitItem[] }) {
               {item.count}
             </TableCell>
             <TableCell align="right" sx={big}>
-              {formatMassWithDoubt(item.mass_kg, item.mass_doubt_kg, units)}
+              <WhyNumber why={whyOfRun(run, "item", item.key)}>
+                {formatMassWithDoubt(item.mass_kg, item.mass_doubt_kg, units)}
+              </WhyNumber>
             </TableCell>
             <TableCell sx={{ color: ink.soft }}>{known(item)}</TableCell>
             <TableCell align="right" sx={{ fontWeight: 600, ...big }}>
@@ -154,13 +157,19 @@ export default function KitPage() {
   return (
     <Box sx={{ pt: 3 }}>
       <Typography variant="h1">
-        {cover
-          ? `${formatMass(cover.total_kg, units)} of load on one bench.`
-          : "What has to be on the tables."}
+        {cover ? (
+          <>
+            <WhyNumber why={whyOfRun(run.id, "kit")}>{formatMass(cover.total_kg, units)}</WhyNumber> of load
+            on one bench.
+          </>
+        ) : (
+          "What has to be on the tables."
+        )}
       </Typography>
       {cover && (
         <Typography sx={{ color: cover.enough ? ink.held : ink.watch, fontWeight: 600, mt: 0.5 }}>
-          {cover.sentence} What outlasts all of it counts as “at least” this much.
+          {cover.sentence} What outlasts all of it counts as “at least” this much.{" "}
+          {cover.chance !== null && <WhyNumber why={whyOfRun(run.id, "outlast")}>Why this number?</WhyNumber>}
         </Typography>
       )}
       {cover?.coarse && (
@@ -180,7 +189,7 @@ export default function KitPage() {
                   <TableCell align="right">Together</TableCell>
                 </TableRow>
               </TableHead>
-              <LoadRows kit={run.kit} />
+              <LoadRows run={run.id} kit={run.kit} />
             </Table>
             <CupFits />
           </>
@@ -204,7 +213,7 @@ export default function KitPage() {
                 </TableRow>
               </TableHead>
               <TableBody>
-                {kit_list.map((line) => (
+                {kit_list.map((line, i) => (
                   <TableRow key={line.name}>
                     <TableCell sx={{ fontWeight: 600, fontSize: "1.15rem" }}>{line.name}</TableCell>
                     <TableCell align="right">{amount(line.per_team_final)}</TableCell>
@@ -212,7 +221,7 @@ export default function KitPage() {
                     <TableCell align="right">{amount(line.benches)}</TableCell>
                     <TableCell align="right">{amount(line.spares)}</TableCell>
                     <TableCell align="right" sx={{ fontWeight: 600, fontSize: "1.15rem" }}>
-                      {line.needed_words}
+                      <WhyNumber why={whyOfRun(run.id, `line.${i}`)}>{line.needed_words}</WhyNumber>
                     </TableCell>
                     <TableCell align="right">{amount(line.owned)}</TableCell>
                     <TableCell align="right" sx={{ fontWeight: 700, fontSize: "1.15rem" }}>

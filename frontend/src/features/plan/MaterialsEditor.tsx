@@ -1,8 +1,10 @@
 /** The kit list: what a team, a bench and the class need, what is there, and what to buy. */
 import { Box, Button, TextField, Typography } from "@mui/material";
+import type { Why } from "../../api/queries";
 import type { KitLine, TypedMaterial } from "../../api/types";
 import { NumberField } from "../../shared/NumberField";
 import { ink } from "../../shared/theme";
+import { WhyNumber } from "../../shared/Why";
 
 type Problems = Readonly<Record<string, string>>;
 
@@ -33,11 +35,12 @@ const COLUMNS = [
 interface Props {
   materials: readonly TypedMaterial[];
   lines: readonly KitLine[];
+  whyOf: (figure: string) => Why;
   problems: Problems;
   onChange: (materials: TypedMaterial[]) => void;
 }
 
-export function MaterialsEditor({ materials, lines, problems, onChange }: Props) {
+export function MaterialsEditor({ materials, lines, whyOf, problems, onChange }: Props) {
   const set = (index: number, parts: Partial<TypedMaterial>) =>
     onChange(materials.map((material, i) => (i === index ? { ...material, ...parts } : material)));
   const cell = { "& .MuiInputBase-input": { px: 0.75, py: 0.6, textAlign: "right" } } as const;
@@ -106,7 +109,7 @@ export function MaterialsEditor({ materials, lines, problems, onChange }: Props)
                     </td>
                   ))}
                   <Box component="td" sx={{ textAlign: "right", fontWeight: 600, whiteSpace: "nowrap" }}>
-                    {line?.needed_words}
+                    {line && <WhyNumber why={whyOf(`line.${index}`)}>{line.needed_words}</WhyNumber>}
                   </Box>
                   <Box component="td" sx={{ textAlign: "right", fontWeight: 700, whiteSpace: "nowrap" }}>
                     {line?.buy_words}

@@ -4,7 +4,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link as RouterLink, useNavigate, useParams } from "react-router";
 import { ApiError, answered, api } from "../../api/client";
-import { keys, useClasses, useFamilies, usePlan, useRecipes } from "../../api/queries";
+import { keys, useClasses, useFamilies, usePlan, useRecipes, whyOfPlan } from "../../api/queries";
 import type { Family, FamilyKey, Recipe } from "../../api/types";
 import { Empty, Failed, fetchAgain, Loading, Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
@@ -134,6 +134,7 @@ function Planner({ recipe, families }: { recipe: Recipe | null; families: readon
         <Box sx={{ display: "grid", gridTemplateColumns: { lg: "minmax(0, 1fr) 400px" }, gap: 5 }}>
           <PlannerSheet
             family={family}
+            whyOf={(figure) => whyOfPlan({ ...answers, own }, figure)}
             sheet={sheet}
             entry={entry}
             own={own}

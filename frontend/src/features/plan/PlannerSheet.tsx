@@ -1,8 +1,10 @@
 /** The planner's sheet, section by section: set-up, time, load, kit list, what wins, a fair test. */
 import { Box, Button, TextField, Typography } from "@mui/material";
+import type { Why } from "../../api/queries";
 import type { Family, PlanSheet } from "../../api/types";
 import { NumberField } from "../../shared/NumberField";
 import { ink } from "../../shared/theme";
+import { WhyNumber } from "../../shared/Why";
 import { TimelineStrip } from "../../drawing/TimelineStrip";
 import { FairTestEditor } from "./FairTestEditor";
 import { GoalEditor } from "./GoalEditor";
@@ -69,6 +71,8 @@ interface SheetProps {
   entry: ReturnType<typeof merged>;
   own: Own;
   problems: Readonly<Record<string, string>>;
+  /** What a figure of the sheet is asked of, by its name. */
+  whyOf: (figure: string) => Why;
   onOwn: (parts: Own) => void;
   onBack: (name: string) => void;
 }
@@ -111,10 +115,15 @@ function SetupSection({
   );
 }
 
-function ClockSection({ sheet, entry, own, problems, onOwn, onBack }: SheetProps) {
+function ClockSection({ sheet, entry, own, problems, whyOf, onOwn, onBack }: SheetProps) {
   return (
     <Section title="Against the clock">
-      {sheet.timeline && <TimelineStrip timeline={sheet.timeline} />}
+      {sheet.timeline && (
+        <>
+          <TimelineStrip timeline={sheet.timeline} />
+          <WhyNumber why={whyOf("tests")}>How long the tests take</WhyNumber>
+        </>
+      )}
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, mt: 1, alignItems: "start" }}>
         {(
           [
@@ -154,7 +163,7 @@ interface Props extends SheetProps {
 }
 
 export function PlannerSheet({ family, nameProblem, ...common }: Props) {
-  const { sheet, entry, own, problems, onOwn, onBack } = common;
+  const { sheet, entry, own, problems, whyOf, onOwn, onBack } = common;
   return (
     <Box>
       <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 2fr" }, gap: 2 }}>
@@ -179,6 +188,7 @@ export function PlannerSheet({ family, nameProblem, ...common }: Props) {
             items={entry.kit ?? []}
             container={entry.container ?? null}
             sheet={sheet}
+            whyOf={whyOf}
             problems={problems}
             onItems={(kit) => onOwn({ kit })}
             onContainer={(container) => onOwn({ container })}
@@ -195,6 +205,7 @@ export function PlannerSheet({ family, nameProblem, ...common }: Props) {
         <MaterialsEditor
           materials={entry.materials ?? []}
           lines={sheet.kit_list}
+          whyOf={whyOf}
           problems={problems}
           onChange={(materials) => onOwn({ materials })}
         />
