@@ -112,7 +112,7 @@ def change_goal(run: Run, goal: Mapping[str, Any], reason: str) -> Run:
 def use_experience(run: Run, material: str, applied: bool) -> None:
     """Apply what this class's trials say of a material, or go back to the model alone.
 
-    Errors: ``no_experience`` when no trial of a draft with this material has broken yet.
+    Errors: ``no_experience`` when no trial of a draft with this material has broken yet, here or in another class.
     """
     if not applied:
         withdraw_correction(run.school_class, run.family, material)

@@ -13,6 +13,7 @@ from designs import services as designing
 from designs.models import Design
 from drafting.models import ClassCorrection
 from girder_core.ground import GRAVITY_M_S2
+from people.services import add_class, add_team
 from people.tests.support import Api, Ledger, checked_in, run, school_class, teacher
 
 DRAFT: dict[str, Any] = {
@@ -301,7 +302,7 @@ class Learning(Building):
         self.use(True)
         self.assertEqual(ClassCorrection.objects.filter(withdrawn_at=None).get().count, 2)
 
-    def test_other_runs_of_the_class_teach_too_and_other_classes_do_not(self) -> None:
+    def test_other_runs_of_the_class_teach_too_and_those_of_others_do_not(self) -> None:
         self.broke(self.tern, 20)
         assert self.run_.recipe is not None
         again = designing.open_run(self.run_.recipe, self.run_.school_class, date(2026, 11, 10))
@@ -310,12 +311,32 @@ class Learning(Building):
         elsewhere = run(teacher("Mallory"))
         self.assertEqual(Api(elsewhere.school_class.owner).get(f"runs/{elsewhere.pk}/experience"), [])
 
+    def test_another_class_of_the_teacher_begins_with_what_this_one_showed(self) -> None:
+        self.broke(self.tern, 20)
+        self.broke(self.auk, 10)
+        (own,) = self.experience()
+        reef = add_class(self.ada, "8 Reef")
+        add_team(reef, "Skua")
+        assert self.run_.recipe is not None
+        second = designing.open_run(self.run_.recipe, reef, date(2026, 11, 10))
+        (learnt,) = self.api.get(f"runs/{second.pk}/experience")
+        self.assertEqual((learnt["calibration"]["count"], learnt["pairs"]), (0, []))
+        self.assertIn("In your other class designs of thin card, 160 g/m² held", learnt["says"])
+        # Part of the way towards what the first class showed, and no further.
+        shown = learnt["calibration"]["correction"]
+        self.assertTrue(min(1, own["calibration"]["measured"]) < shown < max(1, own["calibration"]["measured"]))
+        body = {"material": "card-160", "applied": True}
+        (used,) = self.api.send("PUT", f"runs/{second.pk}/experience", body)
+        self.assertEqual(used["applied"]["count"], 0)
+        in_run = self.api.send("POST", "drafts", {**DRAFT, "run": second.pk})
+        self.assertAlmostEqual(in_run["prediction"]["correction"], shown, delta=1e-9)
+
     def test_applied_it_reaches_the_drafting_table_of_the_run(self) -> None:
         self.broke(self.tern, 20)
         self.use(True)
         self.api.send("POST", f"designs/{self.auk.pk}/show-model")
         worked = self.api.send("POST", f"designs/{self.auk.pk}/draft", DRAFT)
-        self.assertIn("as your class’s designs held", worked["note"])
+        self.assertIn("as designs in your classes held", worked["note"])
         plain = self.api.send("POST", "drafts", DRAFT)
         self.assertEqual(plain["prediction"]["correction"], 1.0)
         in_run = self.api.send("POST", "drafts", {**DRAFT, "run": self.run_.pk})

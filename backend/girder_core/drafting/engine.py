@@ -255,7 +255,7 @@ def _told(push: bool, expected: Expected, shown: Shown, system: System) -> tuple
         best = prediction.what_helps[0]
         note += f" {best.change}: {words(best.gain_n)} more."
     if prediction.correction != 1.0:
-        note += f" It is the model times {prediction.correction:.2g}, as your class’s designs held."
+        note += f" It is the model times {prediction.correction:.2g}, as designs in your classes held."
     return headline, note
 
 

@@ -75,8 +75,9 @@ def _error(kind: DraftKind, correction: float, calibration: Calibration | None) 
     if calibration is None:
         return Origin("The model's own error", f"{math.exp(kind.errs_log):.2g} times too much or too little", "e",
                       kind.errs_log, source="for this kind of draft; order of magnitude")  # fmt: skip
-    return Origin("What your class's designs held of the model", f"{correction:.2f} times", "e", correction,
-                  source=f"from {calibration.count} of your designs", note=calibration.says("designs"))  # fmt: skip
+    whose = f"from {calibration.count} of your designs" if calibration.count else "from your other classes"
+    return Origin("What designs in your classes held of the model", f"{correction:.2f} times", "e", correction,
+                  source=whose, note=calibration.says("designs"))  # fmt: skip
 
 
 def _param(param: Param, worked: Worked, system: System) -> Origin:

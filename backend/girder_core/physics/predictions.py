@@ -19,6 +19,7 @@ from scipy import stats
 
 from girder_core.ground import GRAVITY_M_S2, GirderError, Number, not_negative, positive, refuse
 from girder_core.kit import LoadEstimate
+from girder_core.measure import plural
 from girder_core.physics.materials import Bounds
 
 SAMPLES = 2000
@@ -239,6 +240,59 @@ NEARLY = 1 - 1e-9
 """So that a range without width has a lower and an upper end."""
 
 
+SHARED_BY_MATERIAL, SHARED_BY_KIND = 0.5, 0.25
+"""Which share of what a model is off by is the same in a teacher's other classes with the same material, and with other
+materials [share of the variance of the logarithm]; order of magnitude, no source."""
+
+
+@dataclass(frozen=True)
+class ModelBelief:
+    """What is thought of a model's error before a class's own trials are looked at.
+
+    Attributes:
+        off_log: mean of the logarithm of measured over predicted [-].
+        unsure_log: standard deviation of that [-].
+        classes: how many other classes it rests on.
+    """
+
+    off_log: float
+    unsure_log: float
+    classes: int = 0
+
+
+def model_belief(errs_log: float, material: str, told: Sequence[tuple[str, float, float]] = ()) -> ModelBelief:
+    """What a teacher's other classes say of a model, for a class whose own trials are still to come.
+
+    Args:
+        errs_log: how far the model may be off beforehand, standard deviation of the logarithm [-], > 0.
+        material: that of the class, by key.
+        told: for each other class and material the material, the mean logarithm of measured over predicted there, and
+            its standard error [-].
+    Returns:
+        Nothing off by ``errs_log``, moved by how much each of them tells: most by the same material, less by others.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Conditional mean and variance of jointly normal values (any statistics text); partial pooling, Gelman et al.,
+        Bayesian Data Analysis, chapter 5 (from memory).
+    """
+    positive("errs_log", errs_log, "The model's error")
+    if not told:
+        return ModelBelief(0.0, errs_log)
+    keys = [key for key, _, _ in told]
+    alike = np.array([[_shared(one, other) for other in keys] for one in keys])
+    np.fill_diagonal(alike, 1.0)
+    known = errs_log**2 * alike + np.diag([error**2 for _, _, error in told])
+    to_own = errs_log**2 * np.array([_shared(material, key) for key in keys])
+    weights = np.linalg.solve(known, to_own)
+    off = float(weights @ np.array([mean for _, mean, _ in told]))
+    return ModelBelief(off, math.sqrt(errs_log**2 - float(weights @ to_own)), len(told))
+
+
+def _shared(one: str, other: str) -> float:
+    return SHARED_BY_MATERIAL if one == other else SHARED_BY_KIND
+
+
 @dataclass(frozen=True)
 class Calibration:
     """What a class's trials say about the model.
@@ -250,6 +304,7 @@ class Calibration:
         scatter_log: standard deviation of the logarithms within the class [-].
         doubt_log: how far the next design's logarithm may lie from the correction, so that 1.2816 times it holds eight
             in ten [-].
+        classes: how many other classes of the teacher it rests on besides.
     """
 
     count: int
@@ -257,6 +312,7 @@ class Calibration:
     correction: float
     scatter_log: float
     doubt_log: float
+    classes: int = 0
 
     def around(self, typical_n: float) -> tuple[float, float]:
         """Low and high end of what eight of ten next designs hold [N], about a moved typical load."""
@@ -271,46 +327,67 @@ class Calibration:
         Returns:
             The sentence.
         """
+        others = f"your other {plural('class', self.classes)}"
+        if self.count == 0:
+            return f"In {others} {things} held {self.measured:.2g} times what the model said."
         trials = "1 trial" if self.count == 1 else f"{self.count} trials"
         sentence = f"Your class’s {things} held {self.measured:.2g} times what the model said, over {trials}."
         if abs(self.correction / self.measured - 1) > 0.02:
-            sentence += f" From so few, only part of that is used: times {self.correction:.2g}."
+            used = f"With what {others} showed, it is" if self.classes else "From so few, only part of that is used:"
+            sentence += f" {used} times {self.correction:.2g}."
         return sentence
 
 
 def calibrate(
-    pairs: Sequence[tuple[float, float]], at_least: Sequence[tuple[float, float]] = (), errs_log: float = PRIOR_LOG
-) -> Calibration:
+    pairs: Sequence[tuple[float, float]], at_least: Sequence[tuple[float, float]] = (), errs_log: float = PRIOR_LOG,
+    belief: ModelBelief | None = None,
+) -> Calibration:  # fmt: skip
     """Learn from a class: how much its designs hold of what the model says.
 
     Args:
         pairs: measured and predicted load of each trial that broke, in one unit, both > 0.
         at_least: the same of trials that ran out: what they held at least.
         errs_log: how far the model may be off beforehand, standard deviation of the logarithm [-].
+        belief: what other classes say of it; nothing, unless given.
     Returns:
-        The calibration. The correction is the posterior mean of the class's logarithm, with prior 0 ± ``errs_log``; the
-        scatter is the class's own and the usual one, pooled.
+        The calibration. The correction is the posterior mean of the class's logarithm, with prior 0 ± ``errs_log``, or
+        what is believed; without a trial of its own, that alone. The scatter is the class's own and the usual one,
+        pooled.
     Errors:
-        ``no_pairs``; ``out_of_domain`` for loads that are not positive.
+        ``no_pairs`` where no other class tells anything either; ``out_of_domain`` for loads that are not positive.
     Source:
         Gelman et al., Bayesian Data Analysis, 2.5 and 2.6 (normal mean with known variance; variance with a scaled
         inverse chi-square prior, so that the next design has Student's t; from memory); scatter and prior are ours.
     """
-    if not pairs:
+    belief = belief or ModelBelief(0.0, errs_log)
+    if not pairs and not belief.classes:
         raise GirderError("no_pairs", "Calibration needs at least one trial that broke and had a prediction.")
     if any(not (math.isfinite(m) and math.isfinite(p) and m > 0 and p > 0) for m, p in (*pairs, *at_least)):
         raise refuse("pairs", "Measured and predicted loads must be more than zero.")
     logs = [math.log(m / p) for m, p in pairs]
     n = len(logs)
-    mean = math.fsum(logs) / n
-    freedom = WORTH + n - 1
+    mean = math.fsum(logs) / n if n else belief.off_log
+    freedom = WORTH + max(0, n - 1)
     scatter = math.sqrt((WORTH * USUAL_SCATTER_LOG**2 + math.fsum((log - mean) ** 2 for log in logs)) / freedom)
-    weight = n / (n + scatter**2 / errs_log**2)
-    moved, left = weight * mean, errs_log * math.sqrt(1 - weight)
+    weight = n / (n + scatter**2 / belief.unsure_log**2)
+    moved = weight * mean + (1 - weight) * belief.off_log
+    left = belief.unsure_log * math.sqrt(1 - weight)
     if at_least:
         moved, left = _with_run_outs(moved, left, [math.log(m / p) for m, p in at_least], scatter)
     wider = float(stats.t.ppf(0.9, n + AS_SURE_AS)) / TOGETHER
-    return Calibration(n, math.exp(mean), math.exp(moved), scatter, wider * math.hypot(scatter, left))
+    doubt = wider * math.hypot(scatter, left)
+    return Calibration(n, math.exp(mean), math.exp(moved), scatter, doubt, belief.classes)
+
+
+def told_by_class(calibration: Calibration) -> tuple[float, float]:
+    """What a class tells others of the model.
+
+    Args:
+        calibration: of its own trials, at least one.
+    Returns:
+        Mean of the logarithm of measured over predicted, and its standard error [-].
+    """
+    return math.log(calibration.measured), calibration.scatter_log / math.sqrt(calibration.count)
 
 
 def _with_run_outs(mean: float, off: float, least: Sequence[float], scatter: float) -> tuple[float, float]:

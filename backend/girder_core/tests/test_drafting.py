@@ -182,7 +182,7 @@ class Words(unittest.TestCase):
         self.assertAlmostEqual(
             after.expected.prediction.typical_n / before.expected.prediction.typical_n, learnt.correction, delta=1e-9
         )
-        self.assertIn("It is the model times 0.6, as your class’s designs held", after.note)
+        self.assertIn("It is the model times 0.6, as designs in your classes held", after.note)
         self.assertAlmostEqual(
             after.expected.prediction.what_helps[0].gain_n / before.expected.prediction.what_helps[0].gain_n,
             learnt.correction, delta=1e-6,

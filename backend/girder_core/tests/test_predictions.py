@@ -12,15 +12,18 @@ from girder_core.ground import GRAVITY_M_S2, GirderError
 from girder_core.physics import (
     Bounds,
     Help,
+    ModelBelief,
     Prediction,
     Samples,
     State,
     calibrate,
     calibrated,
+    model_belief,
     modelled,
     predict,
     rank_helps,
     scaled,
+    told_by_class,
 )
 from girder_core.physics.predictions import PRIOR_LOG, USUAL_SCATTER_LOG, WORTH, with_model_error
 from girder_core.tests import tries
@@ -139,6 +142,30 @@ class Learning(unittest.TestCase):
         self.assertIn("as the class held", kept.basis)
         bare = modelled(before.low_n, before.typical_n, before.high_n)
         self.assertEqual((bare.basis, bare.typical_kg), ("the model", before.typical_n / GRAVITY_M_S2))
+
+    def test_another_class_by_the_textbook(self) -> None:
+        # Two jointly normal values of variance e² and covariance e²/2, the second read to s: mean y·(e²/2)/(e² + s²),
+        # variance e² − (e²/2)²/(e² + s²).
+        e, s, y = math.log(2), 0.2, math.log(0.6)
+        belief = model_belief(e, "card", [("card", y, s)])
+        self.assertAlmostEqual(belief.off_log, y * (e**2 / 2) / (e**2 + s**2))
+        self.assertAlmostEqual(belief.unsure_log**2, e**2 - (e**2 / 2) ** 2 / (e**2 + s**2))
+        # Another material tells less, and no class nothing.
+        self.assertLess(abs(model_belief(e, "foil", [("card", y, s)]).off_log), abs(belief.off_log))
+        self.assertEqual(model_belief(e, "card"), ModelBelief(0.0, e))
+
+    def test_a_class_without_a_trial_has_what_others_told(self) -> None:
+        other = calibrate([(0.6, 1.0)] * 5)
+        belief = model_belief(PRIOR_LOG, "card", [("card", *told_by_class(other))])
+        first = calibrate([], belief=belief)
+        self.assertTrue(0.6 < first.correction < 1)
+        self.assertEqual((first.count, first.classes), (0, 1))
+        said = f"In your other class tubes held {first.measured:.2g} times what the model said."
+        self.assertEqual(first.says("tubes"), said)
+        # Its own trials then count beside that, and it is said.
+        own = calibrate([(1.0, 1.0)], belief=belief)
+        self.assertLess(own.correction, calibrate([(1.0, 1.0)]).correction)
+        self.assertIn("With what your other class showed, it is times", own.says("tubes"))
 
     def test_nothing_to_learn_from(self) -> None:
         for pairs in ([], [(0.0, 1.0)], [(1.0, math.inf)]):

@@ -6,7 +6,16 @@ import unittest
 import numpy as np
 
 from girder_core.drafting import KINDS, draft, expectation, start_values
-from girder_core.physics import PRIOR_LOG, State, calibrate, calibrated, predict, with_model_error
+from girder_core.physics import (
+    PRIOR_LOG,
+    State,
+    calibrate,
+    calibrated,
+    model_belief,
+    predict,
+    told_by_class,
+    with_model_error,
+)
 from girder_core.tests import tries
 
 N = tries(4000)
@@ -52,6 +61,34 @@ class Bands(unittest.TestCase):
             room = 3 * math.sqrt(0.16 / (N // 4) / len(shares))
             self.assertAlmostEqual(float(np.mean(shares)), 0.83, delta=0.05 + room, msg=(tested, shares))
             self.assertGreater(min(shares), 0.62)
+
+    def test_other_classes_narrow_the_range_and_it_still_holds(self) -> None:
+        # A model that errs by a factor of two, half of that for this material in all classes of a teacher, a quarter
+        # for the kind; three other classes with this material and one with another.
+        dice, classes = np.random.default_rng(6), N // 4
+        for tested in (0, 2):
+            inside, wide, narrow = 0, 0.0, 0.0
+            for _ in range(classes):
+                kind, material, elsewhere = PRIOR_LOG * dice.normal(size=3) * np.sqrt([0.25, 0.25, 0.25])
+                own, *others = PRIOR_LOG * math.sqrt(0.5) * dice.normal(size=5)
+
+                def shown(count: int, bias: float) -> list[tuple[float, float]]:
+                    return [(float(value), 1.0) for value in np.exp(bias + dice.normal(0.0, 0.3, count))]
+
+                told = [("card", *told_by_class(calibrate(shown(4, kind + material + off)))) for off in others[:3]]
+                told.append(("foil", *told_by_class(calibrate(shown(4, kind + elsewhere + others[3])))))
+                belief = model_belief(PRIOR_LOG, "card", told)
+                bias = kind + material + own
+                here = shown(tested, bias)
+                pooled = calibrate(here, belief=belief)
+                low, high = pooled.around(pooled.correction)
+                inside += low <= math.exp(bias + dice.normal(0.0, 0.3)) <= high
+                narrow += math.log(high / low)
+                alone = calibrate(here) if here else None
+                low, high = alone.around(1.0) if alone else (1.0, math.exp(2.5632 * math.hypot(PRIOR_LOG, 0.35)))
+                wide += math.log(high / low)
+            self.assertAlmostEqual(inside / classes, 0.82, delta=0.05 + 3 * math.sqrt(0.16 / classes), msg=str(tested))
+            self.assertLess(narrow, wide)
 
     def test_run_outs_only_ever_raise_what_is_learnt(self) -> None:
         plain, more = calibrate([(5.0, 10.0)]), calibrate([(5.0, 10.0)], [(9.0, 10.0)])

@@ -54,8 +54,8 @@ function Finding({ finding, run }: { finding: Experience; run: number }) {
       ))}
       {applied && (
         <Typography sx={{ fontWeight: 600, color: ink.held }}>
-          ✓ Used: the model times {Number(applied.correction.toPrecision(2))}, from {applied.count}{" "}
-          {plural("trial", applied.count)}.
+          ✓ Used: the model times {Number(applied.correction.toPrecision(2))}, from{" "}
+          {applied.count > 0 ? `${applied.count} ${plural("trial", applied.count)}` : "your other classes"}.
         </Typography>
       )}
       <Box sx={{ display: "flex", gap: 1, mt: 0.5 }}>
