@@ -19,9 +19,9 @@ OPEN_TO_ALL = {"session", "teachers"}
 BY_TOKEN = {"boards"}
 """Addresses that a token opens instead of a sign-in; ``live.tests`` tries them."""
 WITHOUT_OBJECT = {
-    "classes", "coins", "draft-kinds", "drafts", "families", "goal-words", "library", "plans", "recipes",
-    "instruments", "instruments/read", "instruments/lines", "instruments/table", "force-logs", "force-logs/practice",
-    "recipes/import", "runs", "runs/import", "stocks", "stocks/try",
+    "classes", "coins", "draft-kinds", "drafts", "drafts/why", "families", "goal-words", "library", "plans",
+    "plans/why", "recipes", "instruments", "instruments/read", "instruments/lines", "instruments/table", "force-logs",
+    "force-logs/practice", "recipes/import", "runs", "runs/import", "stocks", "stocks/try",
 }  # fmt: skip
 
 
@@ -62,6 +62,8 @@ class Strangers(TestCase):
             if "<" in route and route.split("/")[0] not in BY_TOKEN:
                 head, rest = route.split("/", 1)
                 tail = rest[rest.index(">") + 1 :].replace("<slug:document>", "brief")
+                # What is asked about stands in the query.
+                tail += "?figure=kit" if tail == "/why" else ""
                 filled.append(f"{head}/{self.keys[head]}{tail}")
         return filled
 
