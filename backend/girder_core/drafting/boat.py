@@ -42,10 +42,10 @@ from girder_core.physics import (
     boat,
     capsizes,
     dish,
-    heel_deg,
     open_box,
     payload_in_items,
     payload_to_rim_kg,
+    pressed_dish,
     raft,
     says_wall,
     v_hull,
@@ -68,7 +68,8 @@ _PARAMS = (
            more="10 mm wider at the rim"),
     length("floor_m", "Across the floor", 0.0, 0.4, 0.07, 0.005, "", only=("hull", ("dish",)), nudge=0.01,
            more="Floor 10 mm wider"),
-    length("thick_m", "Thickness of the lump", 0.001, 0.02, 0.004, 0.0005, "Pinched thinner, it is lighter.",
+    length("thick_m", "Thickness of the lump", 0.001, 0.02, 0.004, 0.0005, "Pinched thinner, it is lighter. A sheet "
+           "has its own.",
            only=("hull", ("dish",)), nudge=0.001, less="1 mm thinner"),
     mass("cargo_kg", "Cargo on it now", 0.0, 1.0, 0.05, 0.002, "Slide it and watch the waterline."),
     length("offset_m", "Cargo off the middle", 0.0, 0.1, 0.004, 0.001, "The low side takes water first.", nudge=0.002,
@@ -118,6 +119,8 @@ def hull_of(values: Values) -> Hull:
         return v_hull(values["long_m"] - 2 * min(wall, 0.4 * values["long_m"]), 2 * math.sqrt(half**2 - wall**2), wall,
                       thick, stuff)  # fmt: skip
     if shape == "dish":
+        if stuff.form is Form.SHEET:
+            return pressed_dish(values["rim_m"], values["floor_m"], wall, thick, stuff)
         return dish(values["rim_m"], values["floor_m"], wall, values["thick_m"], stuff)
     if not wall > 0:
         raise refuse("wall_m", "A raft needs a thickness.", "no_wall")
@@ -163,7 +166,9 @@ def _in_water(hull: Hull, values: Values, density: float) -> tuple[Drawing, floa
     """The hull across, in the water, at its cargo and heel."""
     cargo = values["cargo_kg"]
     high = values["cargo_height_m"] + (hull.depth_m if hull.solid else 0.0)
-    drawn = values["thick_m"] if values.words["hull"] == "dish" else values.stocks["sheet"].thickness_m.typical
+    stuff = values.stocks["sheet"]
+    lump = values.words["hull"] == "dish" and stuff.form is not Form.SHEET
+    drawn = values["thick_m"] if lump else stuff.thickness_m.typical
     wall = max(min(drawn, hull.depth_m / 2), hull.beam_m / 120)
     wide = 0.95 * hull.beam_m + 0.02
     deep = 1.3 * hull.depth_m + 0.01
@@ -171,7 +176,7 @@ def _in_water(hull: Hull, values: Values, density: float) -> tuple[Drawing, floa
     try:
         state = afloat(hull, cargo, high, density)
         verdict = capsizes(hull, cargo, high, values["offset_m"], density)
-        heel = heel_deg(hull, cargo, values["offset_m"], high, density)
+        heel = verdict.heel
         draft, angle = state.draft_m, min(verdict.angle_deg, 60.0)
         facts: tuple[Fact, ...] = (
             Fact("Freeboard", "length", state.freeboard_m),

@@ -9,6 +9,7 @@ The map of the room, and its only door: what others use is imported from here.
     trusses      plane trusses by direct stiffness
     hulls        shapes that float, and the best height of a wall
     flotation    how deep a loaded hull sits, what it carries, whether it rights itself
+    righting     a hull that lies over, cut at the water
     stability    how far it lies over, and whether it stays up
     boats        what a boat carries until water comes in
     towers       toppling, swinging, frames, walls
@@ -27,7 +28,7 @@ from girder_core.physics.boards import board_leg
 from girder_core.physics.boats import boat, says_wall
 from girder_core.physics.columns import half_width_m, supports_needed, tube_column
 from girder_core.physics.flotation import afloat, payload_in_items, payload_to_rim_kg, water_density_kg_m3
-from girder_core.physics.hulls import Hull, best_open_box, dish, open_box, raft, v_hull
+from girder_core.physics.hulls import Hull, best_open_box, dish, open_box, pressed_dish, raft, v_hull
 from girder_core.physics.impacts import (
     FLOORS,
     drop_factor,
@@ -166,6 +167,7 @@ __all__ = [
     "peak_acceleration_m_s2",
     "pleated",
     "predict",
+    "pressed_dish",
     "raft",
     "rank_helps",
     "read_shaking",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 import numpy as np
@@ -177,6 +177,30 @@ def dish(rim_m: float, bottom_m: float, depth_m: float, sheet_m: float, material
         Planform.ELLIPSE, rim_m, rim_m, bottom_m, bottom_m, depth_m, areal * (floor + side),
         side * side_centre / (floor + side),
     )  # fmt: skip
+
+
+def pressed_dish(rim_m: float, bottom_m: float, depth_m: float, sheet_m: float, material: Stock) -> Hull:
+    """A round dish pressed from a round of sheet, its side in small pleats, so that the whole sheet floats.
+
+    Args:
+        rim_m: diameter at the rim [m], > 0.
+        bottom_m: diameter of the floor [m], >= 0, at most the rim.
+        depth_m: floor to rim [m], > 0.
+        sheet_m: thickness of the sheet [m], > 0.
+        material: the sheet's stock, for its density.
+    Returns:
+        The hull; mass ρ t π (d/2 + s)², with s the length of the side.
+    Errors:
+        ``no_wall``; ``out_of_domain``.
+    """
+    plain = dish(rim_m, bottom_m, depth_m, sheet_m, material)
+    slant = math.hypot(depth_m, (rim_m - bottom_m) / 2)
+    areal = material.density_kg_m3.typical * sheet_m
+    floor, whole = areal * math.pi * bottom_m**2 / 4, areal * math.pi * (bottom_m / 2 + slant) ** 2
+    # A ring of the sheet at r lies at (r − floor) up the side: more of it the farther out.
+    inner, outer = bottom_m / 2, bottom_m / 2 + slant
+    up = (2 / 3 * (outer**3 - inner**3) - inner * (outer**2 - inner**2)) / (outer**2 - inner**2)
+    return replace(plain, mass_kg=whole, mass_centre_m=(whole - floor) / whole * up * depth_m / slant)
 
 
 def raft(length_m: float, beam_m: float, thickness_m: float, material: Stock) -> Hull:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -11,6 +12,10 @@ import numpy as np
 from girder_core.ground import positive
 from girder_core.physics.flotation import FRESH_WATER_KG_M3, afloat
 from girder_core.physics.hulls import Hull
+from girder_core.physics.righting import Numbers, lever_m, rim_level_m, wetted
+
+FARTHEST_DEG = 75.0
+"""A hull that lies over farther has gone over (ours)."""
 
 
 @dataclass(frozen=True)
@@ -18,11 +23,12 @@ class Heel:
     """How far a hull lies over.
 
     Attributes:
-        angle_deg: heel [°], the wall-sided value.
+        angle_deg: heel at which it comes to rest [°]; the farthest where it does not.
         small_angle_deg: by GM alone [°]; meaningless for GM <= 0.
         small: whether the two agree within 2 %.
-        rim_angle_deg: heel at which the rim goes under [°].
-        swamps: whether the heel reaches it.
+        rim_angle_deg: heel at which the rim goes under [°]; of a solid hull, which does not fill, the farthest.
+        swamps: whether the rim is under before it comes to rest.
+        rests: whether it comes to rest at all.
     """
 
     angle_deg: float
@@ -30,28 +36,50 @@ class Heel:
     small: bool
     rim_angle_deg: float
     swamps: bool
+    rests: bool
 
 
 def rim_angle_deg(hull: Hull, draft: float) -> float:
     """Heel at which the low rim reaches the water.
 
     Args:
-        hull: a box-like hull; others are taken as a box of the beam at the waterline.
+        hull: the hull.
         draft: upright draft, above zero [m].
     Returns:
-        tan φ = 2(D − T)/B while the bottom corner stays wet, else D²/(2 B T) [°].
+        The heel at which it holds no more below its rim than it displaces [°]; the farthest for a solid hull.
     Errors:
         ``out_of_domain``.
     Source:
-        Areas of the submerged section.
+        The section cut at the low rim.
     """
     positive("draft", draft, "The draft")
-    beam, depth = hull.beam_m, hull.depth_m
-    if 2 * (depth - draft) / beam <= 2 * draft / beam:
-        slope = 2 * (depth - draft) / beam
-    else:
-        slope = depth**2 / (2 * beam * draft)
-    return math.degrees(math.atan(slope))
+    return _rim_angle_deg(hull, float(hull.displaced_m3(draft)))
+
+
+def _rim_angle_deg(hull: Hull, volume_m3: float) -> float:
+    if hull.solid:
+        return FARTHEST_DEG
+
+    def dry(degrees: Numbers) -> Numbers:
+        heel = np.radians(degrees)
+        return np.asarray(wetted(hull, heel, rim_level_m(hull, heel))[0] - volume_m3)
+
+    return _first(lambda degrees: -dry(degrees), 89.9, 6)
+
+
+def _first(rises_through_zero: Callable[[Numbers], Numbers], most: float, rounds: int) -> float:
+    """The first heel at which a function is no longer below zero [°], or the most there is; looked for ever closer."""
+    low, high = 0.0, most
+    for _ in range(rounds):
+        at = np.linspace(low, high, 91)
+        above = np.flatnonzero(rises_through_zero(at) >= 0)
+        if above.size == 0:
+            return most
+        first = int(above[0])
+        if first == 0:
+            return float(at[0])
+        low, high = float(at[first - 1]), float(at[first])
+    return (low + high) / 2
 
 
 def heel_deg(
@@ -70,23 +98,30 @@ def heel_deg(
         cargo_height_m: centre of the cargo above the bottom [m], >= 0.
         water_density_kg_m3: [kg/m³], > 0.
     Returns:
-        The heel by the wall-sided formula (GM + ½ BM tan² φ) tan φ = w d/m, true while sides are upright and the rim
-        stays dry.
+        The smallest heel at which the water that is pushed aside turns it back as much as the cargo turns it over, by
+        the section as it is cut there; beyond the loll where it is not stable upright.
     Errors:
         ``sinks``; ``out_of_domain``.
     Source:
-        Rawson & Tupper, Basic Ship Theory, 4.4 (from memory).
+        Static balance on the cross curves of stability, Rawson & Tupper, Basic Ship Theory, 4.5 (from memory).
     """
     state = afloat(hull, load_kg, cargo_height_m, water_density_kg_m3)
-    lever = load_kg * abs(offset_m) / (hull.mass_kg + load_kg)
-    gm, bm = state.metacentric_height_m, state.metacentric_radius_m
-    roots = np.roots([bm / 2, 0.0, gm, -lever])
-    real = [float(r.real) for r in roots if abs(r.imag) < 1e-9 * (1 + abs(r.real))]
-    angle = math.degrees(math.atan(max(real, default=0.0)))
-    plain = math.degrees(math.atan(lever / gm)) if gm > 0 else math.inf
-    rim = rim_angle_deg(hull, state.draft_m)
+    total = hull.mass_kg + load_kg
+    beside, volume = load_kg * abs(offset_m) / total, total / water_density_kg_m3
+
+    def turns_back(degrees: Numbers) -> Numbers:
+        heel = np.radians(np.maximum(degrees, 1e-4))
+        # Over the sine, so that standing upright is no rest for a hull that is not stable there.
+        righting = lever_m(hull, volume, heel) - state.mass_centre_m * np.sin(heel)
+        return np.asarray((righting - beside * np.cos(heel)) / np.sin(heel))
+
+    rim = _rim_angle_deg(hull, volume)
+    angle = _first(turns_back, FARTHEST_DEG, 4)
+    rests = angle < FARTHEST_DEG
+    gm = state.metacentric_height_m
+    plain = math.degrees(math.atan(beside / gm)) if gm > 0 else math.inf
     close = abs(angle - plain) <= 0.02 * max(angle, 1e-9)
-    return Heel(angle, plain, close, rim, angle >= rim)
+    return Heel(angle, plain, close, rim, angle >= rim and not hull.solid, rests)
 
 
 class Stability(StrEnum):
@@ -105,11 +140,13 @@ class Verdict:
         stability: upright, lolls (lies over to an angle and stays), or capsizes.
         angle_deg: heel it settles at [°]; 0 upright, 90 when it capsizes.
         says: the same in a sentence.
+        heel: how far it lies over.
     """
 
     stability: Stability
     angle_deg: float
     says: str
+    heel: Heel
 
 
 def capsizes(
@@ -128,20 +165,20 @@ def capsizes(
         offset_m: centre of the cargo beside the middle [m].
         water_density_kg_m3: [kg/m³], > 0.
     Returns:
-        The verdict. With GM < 0 it settles at the loll angle atan √(−2 GM/BM), or swamps if its rim is under by then.
+        The verdict, by where it comes to rest: it goes over where that is nowhere, or only with its rim under water.
     Errors:
         ``sinks``; ``out_of_domain``.
     Source:
-        Rawson & Tupper, Basic Ship Theory, 4.4 (from memory).
+        As ``heel_deg``.
     """
     state = afloat(hull, load_kg, cargo_height_m, water_density_kg_m3)
     heel = heel_deg(hull, load_kg, offset_m, cargo_height_m, water_density_kg_m3)
-    if heel.swamps:
+    if heel.swamps or not heel.rests:
         why = "it is not stable upright" if state.metacentric_height_m < 0 else "the cargo lies off centre"
-        return Verdict(Stability.CAPSIZES, 90.0, f"It goes over: {why}, and its rim is under water at "
-                       f"{heel.rim_angle_deg:.0f}°.")  # fmt: skip
+        end = "" if hull.solid else f", and its rim is under water at {heel.rim_angle_deg:.0f}°"
+        return Verdict(Stability.CAPSIZES, 90.0, f"It goes over: {why}{end}.", heel)
     if state.metacentric_height_m < 0:
         return Verdict(Stability.LOLLS, heel.angle_deg, "It is not stable upright and lies over at "
-                       f"{heel.angle_deg:.0f}°. Make it wider or lower the cargo.")  # fmt: skip
+                       f"{heel.angle_deg:.0f}°. Make it wider or lower the cargo.", heel)  # fmt: skip
     words = f" and heels by {heel.angle_deg:.0f}°" if heel.angle_deg >= 0.5 else ""
-    return Verdict(Stability.UPRIGHT, heel.angle_deg, f"It stays upright{words}.")
+    return Verdict(Stability.UPRIGHT, heel.angle_deg, f"It stays upright{words}.", heel)

@@ -24,6 +24,7 @@ from girder_core.physics import (
     open_box,
     payload_in_items,
     payload_to_rim_kg,
+    pressed_dish,
     raft,
     v_hull,
     water_density_kg_m3,
@@ -141,6 +142,18 @@ class Sheets(unittest.TestCase):
 
 
 class Shapes(unittest.TestCase):
+    def test_a_dish_pressed_of_foil_weighs_what_its_round_of_foil_does(self) -> None:
+        # A round of 110 mm: floor 60 mm across, sides of 25 mm. Mass of the round; its centre by a sum over rings.
+        hull = pressed_dish(0.09, 0.06, 0.02, 1.6e-5, FOIL)
+        areal = FOIL.density_kg_m3.typical * 1.6e-5
+        self.assertAlmostEqual(hull.mass_kg, areal * math.pi * 0.055**2, delta=1e-12)
+        rings = np.linspace(0.0, 0.055, 200_001)
+        height = np.maximum(rings - 0.03, 0.0) * 0.02 / 0.025
+        centre = integrate.trapezoid(height * rings, rings) / integrate.trapezoid(rings, rings)
+        self.assertAlmostEqual(hull.mass_centre_m / centre, 1, delta=1e-6)
+        # Of foil, the same dish floats with a cargo; as a lump of 4 mm it did not.
+        self.assertGreater(payload_to_rim_kg(hull), 0.05)
+
     def test_volumes_by_integration(self) -> None:
         clay = STOCKS["clay"]
         for hull in (v_hull(0.2, 0.08, 0.05, 4e-4, FOIL), dish(0.1, 0.06, 0.03, 3e-3, clay)):
