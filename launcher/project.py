@@ -65,6 +65,10 @@ def static_root() -> Path:
     return STATE / "static"
 
 
+ONE_THREAD = {"OPENBLAS_NUM_THREADS": "1"}
+"""Several processes share the cores; each that put threads on all of them would wait for the others."""
+
+
 def base_environment() -> dict[str, str]:
     """What every Django process needs, but for the database."""
     secret = STATE / "secret-key"
@@ -77,6 +81,7 @@ def base_environment() -> dict[str, str]:
         "GIRDER_SECRET_KEY": secret.read_text(),
         "GIRDER_STATIC_ROOT": str(static_root()),
         "PYTHONPATH": str(BACKEND),
+        **ONE_THREAD,
     }
 
 

@@ -95,7 +95,8 @@ class _CoreTests(contextlib.AbstractContextManager["_CoreTests"]):
     def __init__(self, names: Sequence[str], aside: bool, quick: bool) -> None:
         core = project.python_environment("core-test", STATE / "core-venv")
         say("testing the core alone, without the web framework")
-        env = {k: v for k, v in os.environ.items() if k != "PYTHONPATH"} | ({"GIRDER_QUICK": "1"} if quick else {})
+        env = {k: v for k, v in os.environ.items() if k != "PYTHONPATH"} | project.ONE_THREAD
+        env |= {"GIRDER_QUICK": "1"} if quick else {}
         absent = "import importlib.util as u, sys; sys.exit(u.find_spec('django') is not None)"
         if not _run([core, "-c", absent], BACKEND, env):
             raise Problem("The core's environment is not free of the web framework.")

@@ -224,7 +224,7 @@ class InARun(InterfaceTest):
         b.sees("✓ Used: the model times")
         self.assertEqual(ClassCorrection.objects.filter(withdrawn_at=None).count(), 1)
         b = self.go(f"drafting/{self.tern.pk}")
-        b.sees("as your class’s designs held")
+        b.sees("as designs in your classes held")
         b = self.go("build")
         b.click("Back to the model alone")
         b.until(lambda: not ClassCorrection.objects.filter(withdrawn_at=None).exists(), "the model alone")

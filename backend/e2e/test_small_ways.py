@@ -40,8 +40,8 @@ class SmallWays(InterfaceTest):
 
     def test_kit_says_how_far_it_goes_and_what_fits_the_cup(self) -> None:
         b = self.go("kit")
-        # The strongest may need twice the target of 395 g, which is all there is.
-        b.sees("The kit lasts: 790 g is 1.0 times what the strongest may need.")
+        # Twice the target of 395 g is all there is; each of two designs exceeds that once in ten times.
+        b.sees("The strongest of 2 teams would outlast 790 g about 2 times in 10.")
         b.fill("Inner width", "80 mm")
         b.fill("Inner height", "5").send_keys(Keys.ENTER)
         b.sees("has no unit")

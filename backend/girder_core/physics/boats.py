@@ -10,7 +10,7 @@ from girder_core.physics.flotation import FRESH_WATER_KG_M3, draft_m, payload_to
 from girder_core.physics.hulls import Hull
 from girder_core.physics.materials import Bounds
 from girder_core.physics.predictions import Draws, Prediction, Samples, State, predict
-from girder_core.physics.righting import rim_level_m, wetted
+from girder_core.physics.righting import reach_m, rim_level_m, wetted
 from girder_core.physics.stability import FARTHEST_DEG
 
 RIM_UNEVEN = Bounds(0.0008, 0.002, 0.005, "order of magnitude: lowest point of a hand-made rim below its mean")
@@ -86,9 +86,7 @@ def boat(
 def _farthest_m(hull: Hull, volumes_m3: Draws, mass_centre_m: Draws) -> Draws:
     """How far the whole mass may lie beside the middle while some heel short of the rim balances it, by volume [m]."""
     heels = np.radians(np.concatenate([np.linspace(0.5, 20, 24), np.linspace(22, FARTHEST_DEG, 18)]))[:, None]
-    corners = [(y, z) for y, z in ((hull.bottom_beam_m / 2, 0.0), (hull.beam_m / 2, hull.depth_m))]
-    heights = [z * np.cos(heels) + side * y * np.sin(heels) for y, z in corners for side in (-1, 1)]
-    low, high = np.min(heights, axis=0), np.max(heights, axis=0)
+    low, high = reach_m(hull, heels)
     volume, aside, above = wetted(hull, heels, low + (high - low) * np.linspace(0, 1, 45)[1:])
     lever = (aside * np.cos(heels) + above * np.sin(heels)) / np.maximum(volume, 1e-30)
     dry = wetted(hull, heels, rim_level_m(hull, heels))[0][:, 0]

@@ -76,6 +76,20 @@ def rim_level_m(hull: Hull, heel_rad: Number) -> Numbers:
     return np.asarray(hull.depth_m * np.cos(heel_rad) - hull.beam_m / 2 * np.sin(heel_rad))
 
 
+def reach_m(hull: Hull, heel_rad: Number) -> tuple[Numbers, Numbers]:
+    """Heights of the lowest and the highest corner of the section.
+
+    Args:
+        hull: the hull.
+        heel_rad: heel, or many [rad].
+    Returns:
+        As ``wetted`` takes them [m].
+    """
+    corners = ((hull.bottom_beam_m / 2, 0.0), (hull.beam_m / 2, hull.depth_m))
+    heights = [z * np.cos(heel_rad) + side * y * np.sin(heel_rad) for y, z in corners for side in (-1, 1)]
+    return np.min(heights, axis=0), np.max(heights, axis=0)
+
+
 def levels_at(hull: Hull, volume_m3: float, heel_rad: Number) -> Numbers:
     """Where the water stands at each heel.
 
@@ -87,9 +101,7 @@ def levels_at(hull: Hull, volume_m3: float, heel_rad: Number) -> Numbers:
         Height of the water, as ``wetted`` takes it [m].
     """
     heel = np.atleast_1d(np.asarray(heel_rad, float))
-    corners = [(y, z) for y, z in ((hull.bottom_beam_m / 2, 0.0), (hull.beam_m / 2, hull.depth_m))]
-    heights = [z * np.cos(heel) + side * y * np.sin(heel) for y, z in corners for side in (-1, 1)]
-    lowest, highest = np.min(heights, axis=0), np.max(heights, axis=0)
+    lowest, highest = reach_m(hull, heel)
     # Between two of many levels, then along the chord (Illinois, so that neither end stays behind).
     levels = lowest[:, None] + (highest - lowest)[:, None] * np.linspace(0, 1, 33)
     over = wetted(hull, heel[:, None], levels)[0] - volume_m3

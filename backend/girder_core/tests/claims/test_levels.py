@@ -8,7 +8,7 @@ import numpy as np
 from girder_core.tests import tries
 from girder_core.tests.claims.classes import varied
 
-CLASSES = tries(50)
+CLASSES = tries(32)
 
 
 class Levels(unittest.TestCase):
