@@ -22,9 +22,9 @@ from girder_core.measure import (
     Quantity,
     TypedReading,
     measure,
-    resolution_uncertainty,
     self_mass_from_materials,
     units,
+    weighed_unit,
 )
 from girder_core.planning import Factor, assign_levels
 from girder_core.results import BreachPolicy
@@ -91,14 +91,10 @@ def estimate_self_mass(design: Design, uses: Sequence[Mapping[str, Any]], confir
     materials, kept = [], []
     for index, use in enumerate(uses):
         try:
-            batch_kg = units.parse(use["batch_mass"], Kind.MASS).si
-            step_kg = units.parse(use["scale_resolution"], Kind.MASS).si
+            batch_kg, step_kg = (units.parse(use[key], Kind.MASS).si for key in ("batch_mass", "scale_resolution"))
         except GirderError as error:
             raise GirderError(error.code, error.sentence, fields={f"uses.{index}.batch_mass": error.sentence}) from None
-        if not use["batch_amount"] > 0 or not step_kg > 0:
-            raise GirderError("amount_negative", "The weighed batch and the scale's step must be more than zero.")
-        unit_mass = Quantity(batch_kg, resolution_uncertainty(step_kg)) / use["batch_amount"]
-        materials.append(MaterialUse(use["amount"], unit_mass))
+        materials.append(MaterialUse(use["amount"], weighed_unit(batch_kg, use["batch_amount"], step_kg)))
         kept.append(dict(use))
     mass = self_mass_from_materials(materials)
     plausible = spec.plausible

@@ -17,6 +17,7 @@ from girder_core.results import (
     Chart,
     FactorEffect,
     Place,
+    School,
     again,
     amount,
     best_load,
@@ -181,12 +182,12 @@ def _board(page: Context, about: Outcome) -> Context:
         "ranking": _drawn(about, _charts(about).ranking if about.ranking.comparison.places else None, 255.0, 98.0),
         "gains": _gains(about),
         "footnotes": _footnotes(about),
+        "passes": about.run.rules().school is School.THRESHOLD,
     }
 
 
 def _footnotes(about: Outcome) -> list[Footnote]:
-    named = ("Result", "Places", "Would win again")
-    return footnoted(list(zip(named, footnotes(about.run.rules()), strict=True)))
+    return footnoted(footnotes(about.run.rules()))
 
 
 def _gains(about: Outcome) -> list[dict[str, Any]]:

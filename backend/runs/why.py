@@ -6,6 +6,8 @@ import uuid
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime
+from functools import cached_property
+from typing import Any
 
 from bench.models import Trial
 from bench.selectors import DesignCard, TrialCard, design_card
@@ -15,7 +17,7 @@ from challenges.shown import shown_terms
 from designs.models import Design, Reading
 from girder_core.families import SELF_MASS, ReadingSpec, fact_origin
 from girder_core.ground import Entered, GirderError, Origin
-from girder_core.kit import item_origin
+from girder_core.kit import Kit, Known, estimate_origin, item_origin
 from girder_core.measure import (
     Kind,
     Quantity,
@@ -26,6 +28,7 @@ from girder_core.measure import (
     reading_origin,
     said_origin,
     units,
+    weighed_unit,
 )
 from girder_core.planning import plan_origins
 from girder_core.results import (
@@ -52,6 +55,15 @@ class Asked:
     of: str
     rules: Rules
     system: System
+
+    @cached_property
+    def kit(self) -> Kit:
+        return self.run.core_kit()
+
+    @cached_property
+    def known(self) -> dict[str, Known]:
+        """How the mass of each load object is known."""
+        return known_of(self.run.kit)
 
     @property
     def by(self) -> str:
@@ -102,8 +114,7 @@ def _parts(card: DesignCard, asked: Asked) -> Parts:
 
 def _held(card: TrialCard, asked: Asked) -> Origin:
     entered = _entered(asked, card.trial.started_at)
-    known = known_of(asked.run.kit)
-    return held_origin(f"Trial {card.trial.number}", card.result, asked.run.core_kit(), known, entered, asked.system)
+    return held_origin(f"Trial {card.trial.number}", card.result, asked.kit, asked.known, entered, asked.system)
 
 
 def _measured(card: TrialCard, asked: Asked) -> dict[str, Origin]:
@@ -125,10 +136,7 @@ def _readings(card: DesignCard, asked: Asked) -> dict[str, Origin]:
 
 def _reading(spec: ReadingSpec, row: Reading, asked: Asked) -> Origin:
     if row.estimated():
-        uses = []
-        for use in row.materials:
-            unit_kg = units.parse(use["batch_mass"], Kind.MASS).si / use["batch_amount"]
-            uses.append((use["name"], use["amount"], Quantity(unit_kg)))
+        uses = [(use["name"], use["amount"], _unit_mass(use)) for use in row.materials]
         return added_origin(spec.label, uses, row.quantity(), asked.system, _entered(asked, row.taken_at))
     takes = [
         Take(
@@ -139,6 +147,12 @@ def _reading(spec: ReadingSpec, row: Reading, asked: Asked) -> Origin:
     ]  # fmt: skip
     own = asked.run.own_units(spec.kind)
     return reading_origin(spec.label, takes, row.quantity(), spec.kind, asked.system, own=own)
+
+
+def _unit_mass(use: Mapping[str, Any]) -> Quantity:
+    """What one unit of a material weighs, from the batch as it was typed."""
+    batch_kg, step_kg = (units.parse(use[key], Kind.MASS).si for key in ("batch_mass", "scale_resolution"))
+    return weighed_unit(batch_kg, use["batch_amount"], step_kg)
 
 
 def _of_reading(asked: Asked) -> Origin | None:
@@ -176,39 +190,28 @@ def _expected(trial: Trial, asked: Asked) -> Origin | None:
     estimate = trial.expectation()
     if estimate is None:
         return None
-    low, typical, high = (
-        units.format_mass(kg, asked.system) for kg in (estimate.low_kg, estimate.typical_kg, estimate.high_kg)
-    )
-    return Origin(
-        "Expected to give way", f"{low} to {high}, typically {typical}", "", estimate.typical_kg,
-        source=f"from {estimate.basis}", entered=_entered(asked, trial.started_at),
-    )  # fmt: skip
+    return estimate_origin(estimate, _entered(asked, trial.started_at), asked.system)
 
 
 def _ratio(card: TrialCard, asked: Asked) -> Origin | None:
     """What a trial held over the design's own weight, as the bench shows it."""
-    own = _readings(design_card(card.trial.design, asked.run.trial_setup()), asked).get(SELF_MASS)
-    if own is None or not own.si:
-        return None
+    design = design_card(card.trial.design, asked.run.trial_setup())
     rules = Rules(School.STRENGTH_TO_WEIGHT, TrialRule.LAST, BreachPolicy.NOTE)
-    result = card.result
-    weight = card.trial.design.quantities()[SELF_MASS]
-    counted = score([result], weight, rules, False)
+    counted = score([card.result], design.self_mass, rules, False)
     if not isinstance(counted, Score):
         return None
+    own = _readings(design, asked).get(SELF_MASS)
     return score_origin(counted, rules, Parts([_held(card, asked)], own), asked.system)
 
 
 def _of_item(asked: Asked) -> Origin | None:
-    items = {item.key: item for item in asked.run.core_kit().items}
-    if asked.of not in items:
-        return None
-    return item_origin(items[asked.of], known_of(asked.run.kit)[asked.of], asked.system)
+    items = {item.key: item for item in asked.kit.items}
+    return item_origin(items[asked.of], asked.known[asked.of], asked.system) if asked.of in items else None
 
 
 def _planned(asked: Asked) -> Origin | None:
     shown = shown_terms(asked.run, asked.run.school_class.teams.count(), asked.system)
-    return plan_origins(shown.plan, shown.follows, known_of(asked.run.kit), asked.system).get(asked.figure)
+    return plan_origins(shown.plan, shown.follows, asked.known, asked.system).get(asked.figure)
 
 
 _FIGURES: Mapping[str, Callable[[Asked], Origin | None]] = {

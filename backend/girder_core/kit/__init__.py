@@ -2,7 +2,9 @@
 
 The map of the room, and its only door: what others use is imported from here.
 
-    loading  load items, containers, what is left of the kit, whether it lasts, the load plan
+    loading  load items, containers, the kit and what is left of it
+    lasting  where structures are expected to give way, and whether the kit lasts
+    steps    the load plan
     coins    published masses of coins
     pile     the load on a structure weighed as one pile
     origins  how the figures of a kit came about
@@ -10,26 +12,16 @@ The map of the room, and its only door: what others use is imported from here.
 """
 
 from girder_core.kit.coins import COINS, coin
-from girder_core.kit.loading import (
-    PLAN_END_WORDS,
-    PLATFORM,
-    Container,
+from girder_core.kit.lasting import (
     Cover,
-    Fill,
-    Kit,
     LoadEstimate,
-    LoadItem,
-    LoadPlan,
-    PlanEnd,
     estimate_from,
     estimate_from_kit,
-    fills,
     kit_covers,
-    load_plan,
     runs_out,
-    side_by_side,
     strongest_needs,
 )
+from girder_core.kit.loading import PLATFORM, Container, Fill, Kit, LoadItem, fills, side_by_side
 from girder_core.kit.origins import (
     CHANCE,
     NEEDED,
@@ -37,11 +29,13 @@ from girder_core.kit.origins import (
     Known,
     counted_origin,
     cover_origins,
+    estimate_origin,
     item_origin,
-    line_origin,
+    line_origins,
 )
 from girder_core.kit.pile import PileCheck, pile_check
 from girder_core.kit.quotas import Line, Material, kit_list, materials_problems
+from girder_core.kit.steps import PLAN_END_WORDS, LoadPlan, PlanEnd, load_plan
 
 __all__ = [
     "CHANCE",
@@ -67,11 +61,12 @@ __all__ = [
     "cover_origins",
     "estimate_from",
     "estimate_from_kit",
+    "estimate_origin",
     "fills",
     "item_origin",
     "kit_covers",
     "kit_list",
-    "line_origin",
+    "line_origins",
     "load_plan",
     "materials_problems",
     "pile_check",

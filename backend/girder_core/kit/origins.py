@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from girder_core.ground import NOBODY, Entered, Origin, Rule
-from girder_core.kit.loading import RUNS_OUT, Cover, Kit, LoadEstimate, LoadItem, runs_out, spread_log, strongest_needs
+from girder_core.kit.lasting import RUNS_OUT, Cover, LoadEstimate, spread_log, strongest_needs
+from girder_core.kit.loading import Kit, LoadItem
 from girder_core.kit.quotas import Line
 from girder_core.measure import Kind, System, batch_origin, format_mass, in_doubt, said_origin
 
@@ -21,6 +22,7 @@ CHANCE = Rule(
     "p = 1 − Φ(ln(K / T) / σ)ⁿ",
     "Load",
 )
+PLACED = Rule("the kit, or what the bench carries where that is less", "K = min(M, G)", "Load")
 SPREAD = Rule("the high end of the range is what one design in ten exceeds", "σ = ln(H / T) / Φ⁻¹(0.9)", "Load")
 OF_TEAMS = Rule("what a team gets, for all teams", "x = n · q", "Kit list")
 OF_BENCHES = Rule("what a bench gets, for all benches, and what is there once", "B = b · g + c", "Kit list")
@@ -92,7 +94,7 @@ def counted_origin(
 
 def cover_origins(
     kit: Kit, cover: Cover, estimate: LoadEstimate | None, teams: int, known: Mapping[str, Known],
-    system: System = System.METRIC,
+    system: System = System.METRIC, bench_limit_kg: float | None = None,
 ) -> tuple[Origin, ...]:  # fmt: skip
     """How it was worked out whether a kit lasts.
 
@@ -103,6 +105,7 @@ def cover_origins(
         teams: how many designs are tested.
         known: how the mass of each object is known, by key.
         system: the reader's units.
+        bench_limit_kg: most the bench may carry [kg].
     Returns:
         The kit's mass; where something is expected, the chance that the strongest outlasts it, and what would last.
     """
@@ -118,16 +121,23 @@ def cover_origins(
     sigma = spread_log(estimate)
     spread = Origin("Spread of designs", f"{sigma:.2f}", "σ", sigma, SPREAD, (high, typical))
     count = Origin("Teams", str(teams), "n", float(teams), source="as planned")
-    chance, needs = runs_out(total.si or 0.0, estimate, teams), strongest_needs(estimate, teams)
+    needs, placed = strongest_needs(estimate, teams), total
+    if bench_limit_kg is not None and bench_limit_kg < kit.total_kg():
+        limit = Origin(
+            "The bench carries", format_mass(bench_limit_kg, system), "G", bench_limit_kg, source="as agreed"
+        )
+        placed = Origin("What can be placed", limit.value, "K", bench_limit_kg, PLACED,
+                        (replace(total, symbol="M"), limit))  # fmt: skip
     return (
         total,
-        Origin("The strongest outlasts it", f"{chance:.0%}", "p", chance, CHANCE, (total, typical, spread, count)),
+        Origin("The strongest outlasts it", f"{cover.chance:.0%}", "p", cover.chance, CHANCE,
+               (placed, typical, spread, count)),
         Origin("What would last", format_mass(needs, system), "L", needs, LASTS, (typical, spread, count),
                note=f"It lasts in {1 - RUNS_OUT:.0%} of classes."),
     )  # fmt: skip
 
 
-def line_origin(line: Line, teams: int, benches: int) -> Origin:
+def line_origins(line: Line, teams: int, benches: int) -> tuple[Origin, ...]:
     """How much of a material is needed, and how many packs that is.
 
     Args:
@@ -135,7 +145,7 @@ def line_origin(line: Line, teams: int, benches: int) -> Origin:
         teams: how many teams.
         benches: how many benches.
     Returns:
-        Its origin.
+        What is needed; and what is bought, where anything is.
     """
     own = line.material
 
@@ -156,6 +166,21 @@ def line_origin(line: Line, teams: int, benches: int) -> Origin:
                     (*for_teams, each("Share kept back", own.spare_share, "s")))  # fmt: skip
     needed = Origin(own.name, line.needed_words, "N", line.needed, NEEDED, (*for_teams, gear, spares))
     if not line.packs:
-        return needed
+        return (needed,)
     there = (needed, each("There already", own.owned, "O"), each("In a pack", own.pack_size, "Q"))
-    return Origin(f"Packs of {own.name}", str(line.packs), "K", float(line.packs), PACKS, there)
+    return needed, Origin(f"Packs of {own.name}", str(line.packs), "K", float(line.packs), PACKS, there)
+
+
+def estimate_origin(estimate: LoadEstimate, entered: Entered = NOBODY, system: System = System.METRIC) -> Origin:
+    """Where a structure was expected to give way, and what that rested on.
+
+    Args:
+        estimate: the expectation [kg].
+        entered: whose trial it was made for, and when.
+        system: the reader's units.
+    Returns:
+        Its origin.
+    """
+    low, typical, high = (format_mass(kg, system) for kg in (estimate.low_kg, estimate.typical_kg, estimate.high_kg))
+    return Origin("Expected to give way", f"{low} to {high}, typically {typical}", "", estimate.typical_kg,
+                  source=f"from {estimate.basis}", entered=entered)  # fmt: skip

@@ -14,7 +14,7 @@ from girder_core.measure import units
 from girder_core.measure.force_trace import Trace, TraceReading, analyse_trace, load_of, read_trace
 from girder_core.measure.instruments import Sent, Steady, steady
 from girder_core.measure.origins import Take, added_origin, batch_origin, in_doubt, reading_origin, said_origin
-from girder_core.measure.readings import Plausible, TypedReading, measure, repeated
+from girder_core.measure.readings import Plausible, TypedReading, measure, repeated, weighed_unit
 from girder_core.measure.uncertainty import (
     COVERAGE_FACTOR,
     MaterialUse,
@@ -37,6 +37,7 @@ from girder_core.measure.units import (
     own_unit,
     parse,
     plural,
+    sentences,
     si_per,
     times_in_ten,
     typed_text,
@@ -76,6 +77,7 @@ __all__ = [
     "said_origin",
     "scale_good_enough",
     "self_mass_from_materials",
+    "sentences",
     "si_per",
     "stated_mass",
     "steady",
@@ -84,4 +86,5 @@ __all__ = [
     "times_in_ten",
     "typed_text",
     "units",
+    "weighed_unit",
 ]

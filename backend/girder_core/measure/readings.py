@@ -99,6 +99,23 @@ def measure(
     return Measured(Quantity(value, doubt), typed)
 
 
+def weighed_unit(batch_kg: float, batch_amount: float, step_kg: float) -> Quantity:
+    """What one unit of a material weighs, from a batch of it on a scale.
+
+    Args:
+        batch_kg: what the scale showed [kg].
+        batch_amount: how much lay on it, in units of the material (sheets, metres, sticks).
+        step_kg: the scale's step [kg].
+    Returns:
+        The mass of one unit [kg].
+    Errors:
+        ``amount_negative`` where the batch or the step is not more than zero.
+    """
+    if not batch_amount > 0 or not step_kg > 0:
+        raise GirderError("amount_negative", "The weighed batch and the scale's step must be more than zero.")
+    return Quantity(batch_kg, resolution_uncertainty(step_kg)) / batch_amount
+
+
 def repeated(readings: Sequence[Quantity]) -> Quantity:
     """One reading, or several of the same thing taken one after the other.
 

@@ -342,6 +342,17 @@ def _trim(value: float) -> str:
     return f"{value:,.1f}".replace(",", " ").removesuffix(".0")
 
 
+def sentences(*said: str) -> str:
+    """Sentences one after the other.
+
+    Args:
+        said: the sentences; empty ones are left out.
+    Returns:
+        One text.
+    """
+    return " ".join(sentence for sentence in said if sentence)
+
+
 def times_in_ten(chance: float) -> str:
     """A chance as everybody says it.
 

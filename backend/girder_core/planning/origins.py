@@ -7,7 +7,7 @@ from collections.abc import Mapping
 
 from girder_core.families import family_of
 from girder_core.ground import Origin, Rule
-from girder_core.kit import Known, cover_origins, line_origin
+from girder_core.kit import Known, cover_origins, line_origins
 from girder_core.measure import System
 from girder_core.planning.proposal import Consequences, Plan, aim_estimate
 
@@ -27,16 +27,18 @@ def plan_origins(
         system: the reader's units.
     Returns:
         By name: ``kit`` (its mass), ``outlast`` and ``lasts`` where something is expected, ``tests``, and
-        ``line.<number>`` for each line of the kit list from 0.
+        ``line.<number>`` and, where something is bought, ``packs.<number>`` for each line of the kit list from 0.
     """
     teams = plan.answers.teams
     origins: dict[str, Origin] = {}
     if plan.kit is not None and follows.cover is not None:
         aim = aim_estimate(plan.setup)
-        found = cover_origins(plan.kit, follows.cover, aim, teams, known, system)
+        limit = plan.setup.get("bench_limit_kg")
+        found = cover_origins(plan.kit, follows.cover, aim, teams, known, system, limit)
         origins.update(zip(("kit", "outlast", "lasts"), found, strict=False))
     for i, line in enumerate(follows.lines):
-        origins[f"line.{i}"] = line_origin(line, teams, plan.benches)
+        names = (f"line.{i}", f"packs.{i}")
+        origins.update(zip(names, line_origins(line, teams, plan.benches), strict=False))
     timeline = follows.timeline
     if timeline is not None:
         swap_s = family_of(plan.answers.family).pace.swap_s

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from types import MappingProxyType
 
-from girder_core.measure import COVERAGE_FACTOR, Quantity, System, format_mass, plural, times_in_ten
+from girder_core.measure import COVERAGE_FACTOR, Quantity, System, format_mass, plural, sentences, times_in_ten
 from girder_core.results.again import Scatter, ScatterBelief, pooled_cv
 from girder_core.results.prospects import CLEAR, LIKELY, Prospect, RankRange, prospects
 from girder_core.results.scoring import (
@@ -307,7 +307,7 @@ def _headline(
     )
     still = ("One team is" if waiting == 1 else f"{waiting} teams are") + " still to be tested." if waiting else ""
     if not rest:
-        return f"{name} is the only result so far.", _join(held, still)
+        return f"{name} is the only result so far.", sentences(held, still)
     rivals = [place for place in rest if place.ranks.best == 1]
     if rivals:
         names = listed([place.entry.name for place in rivals])
@@ -317,12 +317,12 @@ def _headline(
             head = f"{name} leads. Only {names} could still pass."
         else:
             head = f"{name} leads, but {names} came so close that the measuring leaves it open."
-        return head, _join(held, _what_would_settle(leader, rivals, rules, system), still)
+        return head, sentences(held, _what_would_settle(leader, rivals, rules, system), still)
     won = f"{name} leads so far" if waiting else f"{name} won today"
     judged = places[0].against_next
     if judged is not None and judged.kind is VerdictKind.BY_TIE_RULE:
-        return f"{won}: equal with {rest[0].entry.name}, and lighter.", _join(held, judged.reason, still)
-    return f"{won}.", _join(held, still)
+        return f"{won}: equal with {rest[0].entry.name}, and lighter.", sentences(held, judged.reason, still)
+    return f"{won}.", sentences(held, still)
 
 
 def _again(places: Sequence[Place]) -> str:
@@ -383,7 +383,3 @@ def listed(names: Sequence[str]) -> str:
         Such as "Tern", "Tern and Auk", "Tern, Auk and Skua".
     """
     return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
-
-
-def _join(*sentences: str) -> str:
-    return " ".join(sentence for sentence in sentences if sentence)

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from girder_core.ground import Entered, Origin, Rule
-from girder_core.measure import System, format_mass
+from girder_core.measure import System, format_mass, sentences
 from girder_core.results import again
 from girder_core.results.comparison import Comparison, Place
 from girder_core.results.prospects import RANGE
@@ -101,12 +101,8 @@ def score_origin(score: Score, rules: Rules, parts: Parts, system: System = Syst
                       (replace(made, symbol="s"), share))  # fmt: skip
     return replace(
         made, name="Result", value=amount(score.value, rules, system), si=score.value,
-        note=_join(made.note, _bounds(score.interval, rules, system)),
+        note=sentences(made.note, _bounds(score.interval, rules, system)),
     )  # fmt: skip
-
-
-def _join(*sentences: str) -> str:
-    return " ".join(sentence for sentence in sentences if sentence)
 
 
 def _bounds(interval: Interval, rules: Rules, system: System) -> str:
@@ -276,14 +272,17 @@ def _believed(comparison: Comparison) -> tuple[Origin, ...]:
     )  # fmt: skip
 
 
-def footnotes(rules: Rules) -> tuple[Rule, ...]:
+def footnotes(rules: Rules) -> tuple[tuple[str, Rule], ...]:
     """The formulas behind the figures of a comparison, for paper.
 
     Args:
         rules: the run's scoring.
     Returns:
-        What the result is made of, the place today, and the chance to win again.
+        What the result is made of, the place today, and the chance to win again, or to hold the target where one
+        decides; each with what it is called.
     """
     of_school = {School.STRENGTH_TO_WEIGHT: RATIO, School.THRESHOLD: MARGIN, School.MIX: MIXED}
     result = of_school.get(rules.school, _OF_TRIALS[rules.trial_rule])
-    return (result, TODAY, PASSES if rules.school is School.THRESHOLD else FIRST)
+    decides = rules.school is School.THRESHOLD
+    wins = ("Would hold the target again", PASSES) if decides else ("Would win again", FIRST)
+    return ("Result", result), ("Places", TODAY), wins

@@ -13,7 +13,7 @@ from scipy.special import ndtr, ndtri
 from girder_core.drafting import KINDS, draft, draft_origins
 from girder_core.families import FAMILIES, fact_origin, family_of
 from girder_core.ground import Entered, GirderError, Origin
-from girder_core.kit import Known, LoadEstimate, cover_origins, item_origin, kit_covers
+from girder_core.kit import Known, LoadEstimate, cover_origins, estimate_origin, item_origin, kit_covers
 from girder_core.measure import (
     Kind,
     Quantity,
@@ -78,7 +78,7 @@ def worked_out(origin: Origin) -> float:
     for sign, python in (("·", "*"), ("−", "-"), ("^", "**"), ("Φ⁻¹", "ndtri"), ("Φ", "ndtr"), ("ln", "log"),
                          ("⌈", "ceil("), ("⌉", ")"), ("ⁿ", "**n")):  # fmt: skip
         text = text.replace(sign, python)
-    known = {"ndtri": ndtri, "ndtr": ndtr, "log": math.log, "exp": math.exp,
+    known = {"ndtri": ndtri, "ndtr": ndtr, "log": math.log, "exp": math.exp, "min": min,
              "ceil": lambda value: math.ceil(value - 1e-9)}  # fmt: skip
     return float(eval(text, {"__builtins__": {}}, {**known, **values}))
 
@@ -153,6 +153,18 @@ class Loads(Holds):
                          ["All load on one bench", "The strongest outlasts it", "What would last"])  # fmt: skip
         self.assertGreaterEqual(sum(self.holds(origin) for origin in origins), 6)
         self.assertEqual(len(cover_origins(kit(), kit_covers(kit(), None, 8), None, 8, self.KNOWN)), 1)
+
+    def test_a_kit_that_the_bench_does_not_carry_counts_as_far_as_it_does(self) -> None:
+        estimate = LoadEstimate(0.5, 1.0, 2.0, "the target of the challenge")
+        cover = kit_covers(kit(nuts=500), estimate, 8, 1.5)
+        _, outlasts, _ = cover_origins(kit(nuts=500), cover, estimate, 8, self.KNOWN, System.METRIC, 1.5)
+        self.holds(outlasts)
+        self.assertEqual((outlasts.si, outlasts.inputs[0].value), (cover.chance, "1.500 kg"))
+
+    def test_an_expectation_says_what_it_rests_on(self) -> None:
+        origin = estimate_origin(LoadEstimate(0.5, 1.0, 2.0, "3 tested in this run"), MARIT)
+        self.assertEqual((origin.value, origin.source), ("500 g to 2.000 kg, typically 1.000 kg",
+                                                         "from 3 tested in this run"))  # fmt: skip
 
     def test_what_was_counted(self) -> None:
         result = Script().hold("platform").hold("bag").hold(count=3).place().fail().result()
@@ -261,7 +273,7 @@ class Standing(Holds):
     def test_every_way_of_scoring_has_its_footnotes(self) -> None:
         for school in School:
             rules = Rules(school, TrialRule.MEAN, BreachPolicy.NOTE, minimum_kg=1.0, weights={School.MOST_HELD: 1})
-            self.assertEqual(len({rule.symbols for rule in footnotes(rules)}), 3)
+            self.assertEqual(len({rule.symbols for _, rule in footnotes(rules)}), 3)
 
 
 class Plans(Holds):

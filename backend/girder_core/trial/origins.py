@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from girder_core.ground import Entered, Origin, Rule
 from girder_core.kit import Kit, Known, counted_origin
-from girder_core.measure import Kind, System, format_mass, in_doubt, said_origin
+from girder_core.measure import Kind, System, format_mass, in_doubt, said_origin, sentences
 from girder_core.trial.ledger import RULE_VERSION
 from girder_core.trial.result import EventKind, Outcome, StepState, TrialResult
 
@@ -43,18 +43,18 @@ def held_origin(
         pile = said_origin("The pile", result.pile, Kind.MASS, "on the scale after the test", system, "p", entered)
         last_kg = result.pile.value - result.held.value
         if last_kg <= 1e-12:
-            return replace(pile, name=name, symbol=symbol, note=_sentences(pile.note, ended))
+            return replace(pile, name=name, symbol=symbol, note=sentences(pile.note, ended))
         step = Origin("The step that broke it", format_mass(last_kg, system), "s", last_kg, source="counted",
                       entered=entered)  # fmt: skip
         value, note = format_mass(result.held.value, system), in_doubt(result.held, Kind.MASS, system)
-        return Origin(name, value, symbol, result.held.value, PILE, (pile, step), note=_sentences(note, ended))
+        return Origin(name, value, symbol, result.held.value, PILE, (pile, step), note=sentences(note, ended))
     counts = counts_held(result, kit)
     if counts is None:
         shown = said_origin(name, result.held, Kind.MASS, "read off an instrument while it stayed up", system, symbol,
                             entered)  # fmt: skip
     else:
         shown = counted_origin(name, counts, kit, known, system, symbol, COUNTED, entered)
-    return replace(shown, note=_sentences(shown.note, ended))
+    return replace(shown, note=sentences(shown.note, ended))
 
 
 def counts_held(result: TrialResult, kit: Kit) -> dict[str, int] | None:
@@ -83,7 +83,3 @@ def _ended(result: TrialResult, system: System) -> str:
     if result.broke_at is not None:
         return f"It broke at {format_mass(result.broke_at.value, system)}."
     return "It ran out of load, so it may have held more." if result.outcome is Outcome.RAN_OUT else ""
-
-
-def _sentences(*sentences: str) -> str:
-    return " ".join(sentence for sentence in sentences if sentence)

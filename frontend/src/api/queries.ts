@@ -133,11 +133,7 @@ export const useExperience = (run: number) =>
   });
 
 /** The run compared by these rules; looked up anew each time it is shown. */
-export const useComparison = (
-  id: number,
-  { school, trial_rule }: Pick<Recipe, "school" | "trial_rule">,
-  wanted = true,
-) =>
+export const useComparison = (id: number, { school, trial_rule }: Pick<Recipe, "school" | "trial_rule">) =>
   useQuery({
     queryKey: keys.comparison(id, school, trial_rule),
     queryFn: () =>
@@ -146,7 +142,6 @@ export const useComparison = (
       ),
     placeholderData: keepPreviousData,
     staleTime: 0,
-    enabled: wanted,
   });
 
 /** Something to ask why of: a figure, under a name of its own, and the way to its origin. */

@@ -128,7 +128,10 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
       <Typography
         sx={{ color: ink.soft, mt: 0.5, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" }}
       >
-        {words.foot}
+        {words.foot}{" "}
+        {weighed && state.estimate && (
+          <WhyNumber why={whyOfRun(runState.run.id, "expected", state.id)}>What that rests on</WhyNumber>
+        )}
       </Typography>
       {/* Only what is written down counts: an end that waits for the network leads nobody. */}
       {state.result.outcome !== "running" && state.result.outcome !== "void" && !state.rehearsal && (

@@ -169,7 +169,12 @@ export default function KitPage() {
       {cover && (
         <Typography sx={{ color: cover.enough ? ink.held : ink.watch, fontWeight: 600, mt: 0.5 }}>
           {cover.sentence} What outlasts all of it counts as “at least” this much.{" "}
-          {cover.chance !== null && <WhyNumber why={whyOfRun(run.id, "outlast")}>Why this number?</WhyNumber>}
+          {cover.chance !== null && (
+            <>
+              <WhyNumber why={whyOfRun(run.id, "outlast")}>Why this number?</WhyNumber>{" "}
+              <WhyNumber why={whyOfRun(run.id, "lasts")}>What would last?</WhyNumber>
+            </>
+          )}
         </Typography>
       )}
       {cover?.coarse && (
@@ -225,7 +230,11 @@ export default function KitPage() {
                     </TableCell>
                     <TableCell align="right">{amount(line.owned)}</TableCell>
                     <TableCell align="right" sx={{ fontWeight: 700, fontSize: "1.15rem" }}>
-                      {line.buy_words}
+                      {line.packs > 0 ? (
+                        <WhyNumber why={whyOfRun(run.id, `packs.${i}`)}>{line.buy_words}</WhyNumber>
+                      ) : (
+                        line.buy_words
+                      )}
                     </TableCell>
                   </TableRow>
                 ))}
