@@ -128,9 +128,10 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
       <Typography
         sx={{ color: ink.soft, mt: 0.5, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" }}
       >
-        {words.foot}{" "}
-        {weighed && state.estimate && (
-          <WhyNumber why={whyOfRun(runState.run.id, "expected", state.id)}>What that rests on</WhyNumber>
+        {weighed && state.estimate ? (
+          <WhyNumber why={whyOfRun(runState.run.id, "expected", state.id)}>{words.foot}</WhyNumber>
+        ) : (
+          words.foot
         )}
       </Typography>
       {/* Only what is written down counts: an end that waits for the network leads nobody. */}
