@@ -21,14 +21,13 @@ from girder_core.drafting.engine import (
     Worked,
     draft,
     expectation,
-    in_words,
     material_of,
     read_values,
     start_values,
     summary,
 )
 from girder_core.drafting.furniture import FURNITURE
-from girder_core.drafting.model import DraftKind
+from girder_core.drafting.model import DraftKind, in_words
 from girder_core.drafting.origins import draft_origins
 from girder_core.drafting.ring import RING
 from girder_core.drafting.sheet_bridge import SHEET_BRIDGE

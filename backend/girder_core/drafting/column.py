@@ -20,7 +20,7 @@ from girder_core.drafting.model import (
 )
 from girder_core.ground import GRAVITY_M_S2, Drawing, Point, Role, Shape, block, label, line, measure
 from girder_core.measure import System, format_length, plural
-from girder_core.physics import Form, Prediction, half_width_m, scaled, supports_needed, tube_column
+from girder_core.physics import FURTHER, Form, Prediction, half_width_m, supports_needed, together, tube_column
 
 SHAPES = {"circle": "Round", "square": "Square", "triangle": "Triangle", "n-gon": "Many sides", "zigzag": "Pleats"}
 ENDS = {"pinned-pinned": "free to tilt", "fixed-pinned": "taped down below", "fixed-fixed": "held at both ends"}
@@ -42,9 +42,6 @@ _PARAMS = (
     choice("ends", "Ends", ENDS, "A held end bows out later."),
 )  # fmt: skip
 
-SHARE = 0.85
-"""What several columns carry together, over as many times one; they are never equally high. Order of magnitude."""
-
 
 def expect(values: Values) -> Expected:
     """What the columns are expected to hold together.
@@ -57,17 +54,16 @@ def expect(values: Values) -> Expected:
         Those of ``columns.tube_column``.
     """
     n = values.count("columns")
-    alone = _one(values, values.words["shape"])
     sheet = values.stocks["sheet"].grammage_kg_m2
     mass_kg = sheet * values["perimeter_m"] * values["height_m"] * values.count("layers") * n
-    return Expected(scaled(alone, n * SHARE) if n > 1 else alone, mass_kg)
+    return Expected(_columns(values, values.words["shape"], n), mass_kg)
 
 
-def _one(values: Values, shape: str) -> Prediction:
+def _columns(values: Values, shape: str, n: int = 1) -> Prediction:
     sheet = values.stocks["sheet"]
     return tube_column(
         shape, values["perimeter_m"], values["height_m"], sheet.thickness_m.typical, values.count("layers"), sheet,
-        values.words["ends"], values.count("walls"),
+        values.words["ends"], values.count("walls"), columns=n,
     )  # fmt: skip
 
 
@@ -117,7 +113,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         (line(Role.STRUCTURE, *closed), measure((left, low - room), (right, low - room))),
         f"The column from above, {format_length(wide, system)} wide.",
     )
-    first = _one(values, shape).typical_n
+    first = _columns(values, shape).typical_n
     each = _pile_m(prediction.typical_n)
     gap = 0.5 * wide
     whole = n * wide + (n - 1) * gap
@@ -135,7 +131,9 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     shapes.append(measure((-0.55 * wide, 0), (-0.55 * wide, high)))
     side = Drawing(tuple(shapes), f"{n} {plural('column', n)} of {format_length(high, system)} under a pile.")
     wanted = values["wanted_kg"] * GRAVITY_M_S2
-    needed = supports_needed(wanted, prediction.low_n / n, 1.0)
+    # One alone at the low end of what is expected, then as many as bring their low share.
+    one_n = prediction.low_n / float(together(1.0, n, FURTHER.low))
+    needed = supports_needed(wanted, one_n, further=FURTHER.low)
     half = half_width_m(shape, values["perimeter_m"], values.count("walls"))
     return Shown(
         views=(View("above", "From above", above), View("side", "Under its load", side)),
@@ -144,7 +142,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
             Fact("Times its own weight", "ratio", prediction.typical_kg / expected.mass_kg),
             Fact("Columns for that load", "count", needed, "by the low end of the range"),
             Fact("Half as wide as", "length", half, "from middle to edge"),
-            *(Fact(f"{words}, same sheet", "ratio", _one(values, key).typical_n / first)
+            *(Fact(f"{words}, same sheet", "ratio", _columns(values, key).typical_n / first)
               for key, words in SHAPES.items() if key != shape and key in ("circle", "square", "triangle")),
         ),
         mark_n=wanted,

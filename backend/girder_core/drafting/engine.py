@@ -6,9 +6,9 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from girder_core.drafting.model import DraftKind, Expected, Shown, Values
-from girder_core.ground import GRAVITY_M_S2, GirderError, Point, two_figures
-from girder_core.measure import System, format_mass, format_value, parse, typed_text
+from girder_core.drafting.model import DraftKind, Expected, Shown, Values, in_words
+from girder_core.ground import GirderError, Point
+from girder_core.measure import System, format_value, parse, typed_text
 from girder_core.physics import STOCKS, Calibration, Help, Prediction, Stock, calibrated, rank_helps, with_model_error
 
 MOST_HELPS = 6
@@ -217,26 +217,6 @@ def _helps(kind: DraftKind, values: Values, expected: Expected, calibration: Cal
                 gain = after.prediction.typical_n - before.typical_n
                 changes.append(Help(words, gain, after.mass_kg - expected.mass_kg, param.key, value))
     return changes
-
-
-def in_words(load_n: float, push: bool, system: System) -> str:
-    """A load in a sentence: as the mass that weighs as much, or as a force where it pushes.
-
-    Args:
-        load_n: the load [N].
-        push: whether it is a force and not a weight.
-        system: the reader's units.
-    Returns:
-        Such as "1.2 kg" or "14 N".
-    """
-    if not math.isfinite(load_n):
-        return "any load"
-    return f"{load_n:.2g} N" if push and load_n < 100 else f"{load_n:.0f} N" if push else _round(load_n, system)
-
-
-def _round(load_n: float, system: System) -> str:
-    rounded = two_figures(load_n / GRAVITY_M_S2)
-    return f"{rounded:.3g} kg" if rounded >= 1 and system is System.METRIC else format_mass(rounded, system)
 
 
 def _told(push: bool, expected: Expected, shown: Shown, system: System) -> tuple[str, str]:

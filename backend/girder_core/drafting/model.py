@@ -6,11 +6,12 @@ times to find what would help; ``show`` draws, and is run once.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
-from girder_core.ground import Drawing, Point
-from girder_core.measure import Kind, System
+from girder_core.ground import GRAVITY_M_S2, Drawing, Point, two_figures
+from girder_core.measure import Kind, System, format_mass
 from girder_core.physics import PRIOR_LOG, Form, Prediction, Stock
 
 
@@ -315,3 +316,23 @@ def stock(key: str, name: str, forms: tuple[Form, ...], default: str, why: str =
         The parameter.
     """
     return Param(key, name, None, forms=forms, options=(Option(default, ""),), why=why, **rest)  # type: ignore[arg-type]
+
+
+def in_words(load_n: float, push: bool, system: System) -> str:
+    """A load in a sentence: as the mass that weighs as much, or as a force where it pushes.
+
+    Args:
+        load_n: the load [N].
+        push: whether it is a force and not a weight.
+        system: the reader's units.
+    Returns:
+        Such as "1.2 kg" or "14 N".
+    """
+    if not math.isfinite(load_n):
+        return "any load"
+    return f"{load_n:.2g} N" if push and load_n < 100 else f"{load_n:.0f} N" if push else _round(load_n, system)
+
+
+def _round(load_n: float, system: System) -> str:
+    rounded = two_figures(load_n / GRAVITY_M_S2)
+    return f"{rounded:.3g} kg" if rounded >= 1 and system is System.METRIC else format_mass(rounded, system)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
-from girder_core.drafting.engine import Worked, in_words
-from girder_core.drafting.model import DraftKind, Param
+from girder_core.drafting.engine import Worked
+from girder_core.drafting.model import DraftKind, Param, in_words
 from girder_core.ground import Origin, Rule
 from girder_core.measure import Kind, System, format_mass, format_value
 from girder_core.physics import Bounds, Calibration, LimitState, Samples, Stock

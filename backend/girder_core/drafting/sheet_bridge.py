@@ -69,10 +69,12 @@ _PARAMS = (
            reading="gap", nudge=0.01, more="Gap 10 mm longer", less="Gap 10 mm shorter"),
     length("overlap_m", "Rests on each side", 0.0, 0.2, 0.04, 0.005, "A sagging span pulls its ends in.",
            setup="overlap_min_m", reading="overlap_left", nudge=0.01, more="Rests 10 mm more", fine=True),
-    choice("placement", "Load", {"patch": "on a platform at midspan", "centre": "in one spot", "uniform":
-                                 "spread over the span", "two_point": "at two thirds"}),
-    length("patch_m", "Platform", 0.005, 0.3, 0.06, 0.005, "A longer platform bends it less.",
-           only=("placement", ("patch",)), nudge=0.02, more="Platform 20 mm longer", fine=True),
+    choice("placement", "Load", {"patch": "on a platform at midspan", "cup": "in a cup at midspan",
+                                 "centre": "in one line across", "uniform": "spread over the span",
+                                 "two_point": "at two thirds"},
+           "A platform reaches over the whole width; under a cup only the nearest pleats work."),
+    length("patch_m", "Platform or cup", 0.005, 0.3, 0.06, 0.005, "A longer platform bends it less.",
+           only=("placement", ("patch", "cup")), nudge=0.02, more="20 mm longer", fine=True),
     length("sag_limit_m", "Sag that counts as failed", 0.002, 0.2, 0.03, 0.001,
            "How far it may bend before it is over.", fine=True),
 )  # fmt: skip
@@ -130,8 +132,8 @@ def expect(values: Values) -> Expected:
     draws = Samples().draw(sheet.thickness_m, f"{values.stocks['sheet'].key} thickness")
     section = section_of(values, draws)
     prediction = sheet_bridge(
-        section, values["span_m"], values["overlap_m"], sheet, values.words["placement"], _patch(values),
-        values["sag_limit_m"],
+        section, values["span_m"], values["overlap_m"], sheet, _placement(values), _patch(values),
+        values["sag_limit_m"], across_m=_patch(values) if values.words["placement"] == "cup" else None,
     )  # fmt: skip
     long = values["span_m"] + 2 * values["overlap_m"]
     mass = sheet.grammage_kg_m2 * values["width_m"] * values.count("layers") * long
@@ -139,7 +141,12 @@ def expect(values: Values) -> Expected:
 
 
 def _patch(values: Values) -> float:
-    return min(values["patch_m"], values["span_m"]) if values.words["placement"] == "patch" else 0.0
+    return min(values["patch_m"], values["span_m"]) if _placement(values) == "patch" else 0.0
+
+
+def _placement(values: Values) -> str:
+    """How the load lies along the span: a cup stands on a stretch of it, as a platform does."""
+    return "patch" if values.words["placement"] == "cup" else values.words["placement"]
 
 
 def section_drawing(section: Section) -> Drawing:
@@ -191,7 +198,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     prediction = expected.prediction
     assert prediction is not None
     load = prediction.typical_n
-    sag = typical_sag_m(section, span, sheet, values.words["placement"], load, _patch(values))
+    sag = typical_sag_m(section, span, sheet, _placement(values), load, _patch(values))
     drawn = min(sag, 1.2 * values["sag_limit_m"], 0.35 * span)
     deep = max(typical(section.depth_m), span / 200)
     curve = sag_curve(span, drawn)
@@ -228,7 +235,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         f"The bridge over {format_length(span, system)} of gap, sagging {format_length(sag, system)}.",
     )
     even = simply_supported(span, 1.0, "uniform").max_moment_nm
-    here = simply_supported(span, 1.0, values.words["placement"], _patch(values)).max_moment_nm
+    here = simply_supported(span, 1.0, _placement(values), _patch(values)).max_moment_nm
     return Shown(
         views=(
             View("section", "Section at midspan, with its neutral axis", section_drawing(section)),

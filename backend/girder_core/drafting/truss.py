@@ -14,6 +14,7 @@ from girder_core.drafting.model import (
     View,
     choice,
     count,
+    in_words,
     length,
     stock,
 )
@@ -21,12 +22,15 @@ from girder_core.ground import Drawing, GirderError, Role, Shape, area, arrow, b
 from girder_core.measure import System, format_length, plural
 from girder_core.physics import (
     PATTERNS,
+    Bounds,
     Form,
     PlaneTruss,
+    Prediction,
     capacity,
     deck_load,
+    joint_strength,
     mechanism,
-    member_section,
+    member_of,
     moved,
     pattern,
     total_length_m,
@@ -45,8 +49,19 @@ _PARAMS = (
     stock("member", "Members", (Form.ROD, Form.TUBE), "craft-stick"),
     count("doubled", "Pieces in each member", 1, 4, 1, "", nudge=1, more="One piece more in each member",
           less="One piece fewer"),
+    choice("bonded", "These pieces are", {"loose": "side by side", "glued": "glued along their length"},
+           "Flat sticks that are glued face to face act as one thick stick."),
     stock("joint", "Joints", (Form.JOINT, Form.TAPE), "glue", "What the end of one member holds."),
-    choice("placement", "Load", {"centre": "in the middle", "uniform": "at every joint of the deck"}),
+    length("lap_m", "Pieces lie on each other by", 0.003, 0.06, 0.01, 0.001,
+           "Glue holds by its area; a short lap peels open.", nudge=0.005, more="Laps 5 mm longer",
+           less="Laps 5 mm shorter", fine=True),
+    count("trusses", "Trusses side by side", 1, 4, 1, "They share the deck, not quite evenly.", nudge=1,
+          more="One truss more", less="One truss fewer"),
+    choice("top", "Top", {"braced": "held by pieces across at every joint", "free": "held by nothing across"},
+           "A long squeezed top sways out to the side."),
+    choice("placement", "Load", {"centre": "in the middle", "uniform": "all over the deck"}),
+    choice("rests", "It stands", {"between": "anywhere on the deck", "joints": "on joints only"},
+           "Between its joints, a piece is bent like a plank."),
 )  # fmt: skip
 
 
@@ -65,12 +80,12 @@ def truss_of(values: Values) -> PlaneTruss:
         if name in made.joints:
             made = moved(made, name, to)
     member = values.stocks["member"]
-    area_m2 = float(member_section(member).area_m2) * values.count("doubled")
+    area_m2 = member_of(member, values.count("doubled")).area_m2
     return replace(made, axial_stiffness_n=member.elastic_modulus_pa.typical * area_m2)
 
 
 def expect(values: Values) -> Expected:
-    """What the truss is expected to hold; two of them side by side carry a deck, so this is for one.
+    """What the truss is expected to hold, or the trusses that share a deck.
 
     Args:
         values: the draft's.
@@ -84,12 +99,25 @@ def expect(values: Values) -> Expected:
     if determinacy.kind == "mechanism":
         raise mechanism(determinacy)
     member, joint = values.stocks["member"], values.stocks["joint"]
-    if joint.joint_n is None:
+    strength = joint_strength(joint, member, values["lap_m"])
+    if strength is None:
         raise GirderError("no_joint", f"{joint.name} makes no joint.", fields={"joint": "Choose another joint."})
-    doubled = values.count("doubled")
-    prediction = capacity(truss, deck_load(truss, values.words["placement"]), member, joint.joint_n, doubled)
-    area_m2 = float(member_section(member).area_m2) * doubled
-    return Expected(prediction, member.density_kg_m3.typical * area_m2 * total_length_m(truss))
+    return Expected(_capacity(values, truss, strength, values.words["top"] == "braced"), _mass_kg(values, truss))
+
+
+def _capacity(values: Values, truss: PlaneTruss, strength_n: Bounds, braced: bool) -> Prediction:
+    return capacity(
+        truss, deck_load(truss, values.words["placement"]), values.stocks["member"], strength_n,
+        values.count("doubled"), bonded=values.words["bonded"] == "glued",
+        between_joints=values.words["rests"] == "between", braced=braced, trusses=values.count("trusses"),
+    )  # fmt: skip
+
+
+def _mass_kg(values: Values, truss: PlaneTruss) -> float:
+    """Own mass of all trusses, without what lies across [kg]."""
+    member = values.stocks["member"]
+    area_m2 = member_of(member, values.count("doubled")).area_m2
+    return member.density_kg_m3.typical * area_m2 * total_length_m(truss) * values.count("trusses")
 
 
 def show(values: Values, expected: Expected, system: System) -> Shown:
@@ -105,7 +133,8 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     truss = truss_of(values)
     prediction = expected.prediction
     assert prediction is not None
-    load = prediction.typical_n
+    # Of several, each is drawn at its share; how evenly they share is in the range.
+    load = prediction.typical_n / values.count("trusses")
     shares = deck_load(truss, values.words["placement"])
     forces = truss.solve({name: (0.0, -share * load) for name, share in shares.items()}).member_forces_n
     weakest = prediction.governing.part
@@ -138,6 +167,15 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         else f"It has {determinacy.self_stress_states} {plural('member', determinacy.self_stress_states)} to spare."
     )
     weak = forces.get(weakest, 0.0)
+    strength = joint_strength(values.stocks["joint"], values.stocks["member"], values["lap_m"])
+    assert strength is not None
+    braced = values.words["top"] == "braced"
+    other = in_words(_capacity(values, truss, strength, not braced).typical_n, False, system)
+    sideways = (
+        f"With nothing across its top, the model says about {other}."
+        if braced
+        else f"With pieces across from top to top at every joint, the model says about {other}."
+    )
     return Shown(
         views=(
             View("truss", "Pulled and squeezed, as it gives way", Drawing(
@@ -149,10 +187,10 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
             Fact("Own weight", "mass", expected.mass_kg),
             Fact("Times its own weight", "ratio", prediction.typical_kg / expected.mass_kg),
             Fact("Members", "count", len(truss.members)),
-            Fact("Stick needed", "length", total_length_m(truss) * values.count("doubled")),
+            Fact("Stick needed", "length", total_length_m(truss) * values.count("doubled") * values.count("trusses")),
             Fact(f"In {weakest}", "force", abs(weak), "pulled" if weak > 0 else "squeezed"),
         ),
-        says=(kind, "Drag a joint to move it."),
+        says=(kind, sideways, "Drag a joint to move it."),
     )  # fmt: skip
 
 
@@ -177,8 +215,8 @@ def _square_and_triangle() -> Drawing:
 
 
 TRUSS = DraftKind(
-    "truss", "Truss", "Straight members in triangles over a gap, one truss by itself.", ("bridge",),
-    "load on one truss", _PARAMS, expect, show, "member",
+    "truss", "Truss", "Straight members in triangles over a gap; one truss, or several side by side.", ("bridge",),
+    "load on the deck", _PARAMS, expect, show, "member",
     lessons=(Lesson("Only a triangle keeps its shape when its corners can turn.", _square_and_triangle()),),
     blame={"load_pattern": "placement"},
 )  # fmt: skip

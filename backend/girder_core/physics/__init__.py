@@ -6,7 +6,8 @@ The map of the room, and its only door: what others use is imported from here.
     sections     cross-sections, their outline and their thin walls
     columns      buckling, crushing, tubes from a sheet
     beams        single spans, sheets over a gap
-    trusses      plane trusses by direct stiffness
+    members      pieces side by side, straws that kink, chords that sway
+    trusses      plane trusses by direct stiffness, and what they carry
     hulls        shapes that float, and the best height of a wall
     flotation    how deep a loaded hull sits, what it carries, whether it rights itself
     righting     a hull that lies over, cut at the water
@@ -26,7 +27,7 @@ from girder_core.physics.arches import corbel_load, corbel_stability, max_overha
 from girder_core.physics.beams import sag_curve, sheet_bridge, simply_supported, typical_sag_m
 from girder_core.physics.boards import board_leg
 from girder_core.physics.boats import boat, says_wall
-from girder_core.physics.columns import half_width_m, supports_needed, tube_column
+from girder_core.physics.columns import FURTHER, half_width_m, supports_needed, together, tube_column
 from girder_core.physics.flotation import afloat, payload_in_items, payload_to_rim_kg, water_density_kg_m3
 from girder_core.physics.hulls import Hull, best_open_box, dish, open_box, pressed_dish, raft, v_hull
 from girder_core.physics.impacts import (
@@ -45,11 +46,13 @@ from girder_core.physics.materials import (
     Stock,
     droop_stiffness,
     grammage_from_sheets,
+    joint_strength,
     own_sheet,
     stated_grammage,
     thickness_from_stack,
     with_stiffness,
 )
+from girder_core.physics.members import member_of, member_section
 from girder_core.physics.predictions import (
     PRIOR_LOG,
     Calibration,
@@ -98,7 +101,6 @@ from girder_core.physics.trusses import (
     capacity,
     deck_load,
     mechanism,
-    member_section,
     moved,
     pattern,
     total_length_m,
@@ -106,6 +108,7 @@ from girder_core.physics.trusses import (
 
 __all__ = [
     "FLOORS",
+    "FURTHER",
     "PATTERNS",
     "PRIOR_LOG",
     "STOCKS",
@@ -151,10 +154,12 @@ __all__ = [
     "half_width_m",
     "heel_deg",
     "inner_radii_m",
+    "joint_strength",
     "landing_force_n",
     "longest_fit_m",
     "max_overhang_m",
     "mechanism",
+    "member_of",
     "member_section",
     "model_belief",
     "modelled",
@@ -191,6 +196,7 @@ __all__ = [
     "sudden_load_factor",
     "supports_needed",
     "thickness_from_stack",
+    "together",
     "told_by_class",
     "toppling_angle_deg",
     "total_length_m",

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from girder_core.ground import GRAVITY_M_S2, Number, positive, refuse, typical
+from girder_core.ground import GRAVITY_M_S2, Number, not_negative, positive, refuse, typical
 from girder_core.measure import format_length
 from girder_core.physics.columns import cylinder_buckling_stress_pa, plate_buckling_stress_pa, shell_knockdown
 from girder_core.physics.materials import Bounds, Stock
 from girder_core.physics.predictions import Prediction, Samples, State, predict
-from girder_core.physics.sections import Section
+from girder_core.physics.sections import FREE_EDGE, Section
 
 PLACEMENTS = ("centre", "patch", "uniform", "two_point")
 
@@ -142,6 +142,84 @@ SAG_SHARE = 0.1
 """Sag at which a bridge counts as failed where the challenge sets none: a tenth of the gap."""
 
 
+SPREAD = Bounds(0.6, 0.78, 0.95, "order of magnitude: folds spring open under a load; depth left over depth folded")
+"""Nothing but the folds and the supports' friction keeps pleats and turned-up edges from flattening."""
+
+
+def spread_section(section: Section, left: Number) -> Section:
+    """An open section, pleats or turned-up edges, once its folds have sprung open under a load.
+
+    Args:
+        section: as folded.
+        left: depth left over depth folded [-], above 0 to 1.
+    Returns:
+        The section for bending: depth and neutral axis times ``left``, second moment times its square; others as they
+        were, for closed sections do not spread.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Of a zigzag I goes with the square of its depth at the same area, ``sections.pleated``.
+    """
+    positive("left", left, "The depth that is left")
+    if section.walls is None or not section.walls.spreads:
+        return section
+    return replace(
+        section, second_moment_m4=section.second_moment_m4 * left**2, depth_m=section.depth_m * left,
+        neutral_axis_m=section.neutral_axis_m * left,
+    )  # fmt: skip
+
+
+def working_width_m(section: Section, span_m: float, across_m: float) -> Number:
+    """How wide a stretch of a pleated sheet works under a load that is narrower than the sheet.
+
+    Args:
+        section: the pleated sheet.
+        span_m: clear span [m], > 0.
+        across_m: width of the load across the sheet [m], >= 0.
+    Returns:
+        b/(1 − exp(−λb/2) cos(λb/2)) with λ = (π/L)(D_l/(4 D_t))^¼, at most the sheet's width [m]: D_l is the pleats'
+        stiffness along the span, D_t that of the sheet unfolding across it. Other sections work as a whole.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        A plate that bends like a beam along the span and is a beam on an elastic foundation across it, its middle
+        deflection (Hetényi, Beams on Elastic Foundation; for plates Guyon and Massonnet; from memory).
+    """
+    positive("span_m", span_m, "The span")
+    not_negative("across_m", across_m, "The load's width")
+    walls, whole_m = section.walls, section.width_m
+    if walls is None or not walls.pleats:
+        return whole_m
+    folded_out = section.area_m2 / walls.thickness_m
+    unfolding = walls.thickness_m**3 / 12 * whole_m / folded_out
+    along = section.second_moment_m4 / whole_m
+    fades = math.pi / span_m * (along / (4 * unfolding)) ** 0.25
+    half = np.maximum(across_m, 1e-6 * whole_m) / 2
+    return np.asarray(np.minimum(whole_m, 2 * half / (1 - np.exp(-fades * half) * np.cos(fades * half))))
+
+
+def wall_stress_pa(buckling_pa: Number, free_buckling_pa: Number, squeeze_pa: Number, free_share: float) -> Number:
+    """Mean stress that the flat walls of a bent section reach, for buckled walls go on carrying along held edges.
+
+    Args:
+        buckling_pa: at which a wall with two held edges begins to buckle [Pa], > 0.
+        free_buckling_pa: the same of a wall with one free edge [Pa], > 0.
+        squeeze_pa: the material's strength in compression [Pa], > 0.
+        free_share: share of the walls with one free edge [-].
+    Returns:
+        Share by share, σ (σ_cr/σ)^½ with held edges and σ (σ_cr/σ)^⅜ with a free one, at most σ [Pa].
+    Errors:
+        ``out_of_domain``.
+    Source:
+        von Kármán 1932 for held edges; ρ = λ^−¾ for free ones, Bambach & Rasmussen, Effective widths of unstiffened
+        elements with stress gradient, J. Struct. Eng. 130 (2004) (from memory).
+    """
+    positive("squeeze_pa", squeeze_pa, "The strength")
+    held = squeeze_pa * np.minimum(1.0, (buckling_pa / squeeze_pa) ** 0.5)
+    free = squeeze_pa * np.minimum(1.0, (free_buckling_pa / squeeze_pa) ** 0.375)
+    return (1 - free_share) * held + free_share * free
+
+
 def sheet_bridge(
     section: Section,
     span_m: float,
@@ -152,6 +230,7 @@ def sheet_bridge(
     sag_limit_m: float | None = None,
     joint_n: Bounds | None = None,
     samples: Samples | None = None,
+    across_m: float | None = None,
 ) -> Prediction:
     """What a folded or flat sheet carries over a gap.
 
@@ -165,13 +244,15 @@ def sheet_bridge(
         sag_limit_m: sag that counts as failure [m]; a tenth of the gap when left out.
         joint_n: what a joint at the support or under the load holds in shear [N]; none when left out.
         samples: seeded samples; the usual ones when left out.
+        across_m: width of the load across the bridge [m], such as a cup's; the whole bridge when left out.
     Returns:
         The prediction: crimping of thin walls in compression, crushing, tearing, sag to the limit, sliding off the
         supports, and the joint. Own weight is taken off.
     Errors:
         ``out_of_domain``.
     Source:
-        Beam formulas of this module; plate and shell buckling as in ``columns``; sliding from the slope of the ends
+        Beam formulas of this module; plate and shell buckling as in ``columns``; pleats that spread, ours; sliding
+        from the slope of the ends
         and from how far a sagging span pulls its ends in (8δ²/3L), ours.
     """
     positive("span_m", span_m, "The gap")
@@ -185,6 +266,9 @@ def sheet_bridge(
     pull = draws.draw(material.tension_pa, f"{material.key} tension")
     density = draws.draw(material.density_kg_m3, f"{material.key} density")
     unit_load = simply_supported(span_m, 1.0, placement, patch_m)
+    works = 1.0 if across_m is None else working_width_m(section, span_m, across_m) / section.width_m
+    if section.walls is not None and section.walls.spreads:
+        section = spread_section(section, draws.draw(SPREAD, "folds spread"))
     second, bottom = section.second_moment_m4, section.neutral_axis_m
     top = section.depth_m - bottom
     own_n = density * section.area_m2 * span_m * GRAVITY_M_S2
@@ -193,10 +277,10 @@ def sheet_bridge(
     own_sag = 5 / 384 * own_n * span_m**3 / stiff
 
     def by_moment(stress: Number, arm: Number) -> Number:
-        return (stress * second / arm - own_moment) / unit_load.max_moment_nm
+        return works * (stress * second / arm - own_moment) / unit_load.max_moment_nm
 
     def by_sag(sag: Number) -> Number:
-        return (sag - own_sag) * stiff / (unit_load.deflection_coefficient * span_m**3)
+        return works * (sag - own_sag) * stiff / (unit_load.deflection_coefficient * span_m**3)
 
     states = [
         State("crush", "Top crushes", by_moment(squeeze, top),
@@ -223,17 +307,22 @@ def sheet_bridge(
             buckling = share * cylinder_buckling_stress_pa(
                 modulus, walls.thickness_m, walls.flat_width_m, material.poisson
             )
-            stress = np.minimum(buckling, squeeze)
+            stress = np.asarray(np.minimum(buckling, squeeze))
         else:
             k = draws.draw(Bounds(*walls.coefficient), "plate coefficient")
             flat = plate_buckling_stress_pa(modulus, walls.thickness_m, walls.flat_width_m, material.poisson, k)
-            stress = np.minimum(np.sqrt(flat * squeeze), squeeze)
+            free = np.asarray(flat)
+            if walls.coefficient != FREE_EDGE and walls.free_share:
+                free = flat / k * draws.draw(Bounds(*FREE_EDGE), "free edge")
+            stress = np.asarray(wall_stress_pa(flat, free, squeeze, walls.free_share))
         folds = draws.draw(Bounds(0.6, 0.85, 1.0, "order of magnitude: hand-made folds"), "folds")
         states.insert(
             0,
             State("crimp", "Folds crumple", by_moment(stress * folds, top),
-                  "Thin walls under a squeeze buckle long before the material is crushed. Narrower walls, "
-                  "or two layers, hold more.", "The thin top folds in.", "plate and shell buckling", "crimp"),
+                  "Thin walls under a squeeze buckle long before the material is crushed"
+                  + (", and open folds spread and lose depth" if walls.spreads else "")
+                  + ". Narrower walls, or two layers, hold more.",
+                  "The thin top folds in.", "plate and shell buckling", "crimp"),
         )  # fmt: skip
     if joint_n is not None:
         states.append(
@@ -288,5 +377,5 @@ def typical_sag_m(
         The sag [m].
     """
     response = simply_supported(span_m, 1.0, placement, patch_m)
-    second = typical(section.second_moment_m4)
+    second = typical(spread_section(section, SPREAD.typical).second_moment_m4)
     return float(deflection_m(response, load_n, span_m, material.elastic_modulus_pa.typical, second))

@@ -6,7 +6,8 @@ import math
 
 import numpy as np
 
-from girder_core.ground import GRAVITY_M_S2, Number, positive, refuse, whole
+from girder_core.ground import GRAVITY_M_S2, Number, not_negative, positive, refuse, whole
+from girder_core.measure import format_length, plural
 from girder_core.physics.materials import Bounds, Stock
 from girder_core.physics.predictions import Prediction, Samples, State, predict
 
@@ -247,24 +248,26 @@ def effective_width_load_n(buckling_pa: Number, yield_pa: Number, area_m2: Numbe
     return _float(np.minimum(np.sqrt(buckling_pa * yield_pa), yield_pa) * area_m2)
 
 
-def supports_needed(total_load_n: float, one_support_n: float, safety_factor: float = 1.0) -> int:
+def supports_needed(total_load_n: float, one_support_n: float, safety_factor: float = 1.0, further: float = 1.0) -> int:
     """How many alike columns share a load.
 
     Args:
         total_load_n: load to be carried, the deck included [N], >= 0.
         one_support_n: what one column holds [N], > 0.
         safety_factor: margin [-], >= 1.
+        further: what each further column adds, over the first [-], > 0; 1 where they share evenly.
     Returns:
-        The number of columns, at least one; they are taken to share evenly.
+        The number of columns, at least one; the inverse of ``together``.
     Errors:
         ``out_of_domain``.
     """
+    positive("further", further, "What a further column adds")
     positive("one_support_n", one_support_n, "What one column holds")
     if not (math.isfinite(total_load_n) and total_load_n >= 0):
         raise refuse("total_load_n", "The load cannot be less than zero.")
     if not safety_factor >= 1:
         raise refuse("safety_factor", "A margin is 1 or more.")
-    return max(1, math.ceil(total_load_n * safety_factor / one_support_n - 1e-9))
+    return 1 + max(0, math.ceil((total_load_n * safety_factor / one_support_n - 1) / further - 1e-9))
 
 
 def self_buckling_height_m(
@@ -294,9 +297,59 @@ SHAPES = {"circle": 0, "triangle": 3, "square": 4, "n-gon": 0, "zigzag": 0}
 
 LAYER_BOND = Bounds(0.02, 0.1, 0.4, "order of magnitude: rolled layers rub on each other but are not glued")
 END_QUALITY = Bounds(0.7, 0.9, 1.0, "order of magnitude: hand-cut ends are not flush, so a part of the rim carries")
+RIM_OFF = Bounds(2.5, 5.0, 12.0, "order of magnitude: 0.3 to 1.5 mm between the highest and lowest place of a cut rim")
+"""How uneven a rim is, over how much its wall is shortened when it crushes [-]; card near its rim is shortened by about
+a tenth of a millimetre."""
+CRUSHED_STILL = Bounds(0.15, 0.25, 0.4, "order of magnitude: what a crushed rim goes on carrying, over what it held")
+FURTHER = Bounds(
+    0.45, 0.65, 0.85, "order of magnitude: columns cut by hand under one deck; by simulation, test_sharing"
+)
+"""What each further column under a deck adds, over what the first would hold alone [-]."""
 LEAN = Bounds(0.008, 0.02, 0.05, "order of magnitude: slope at which a hand-made column stands")
 SHARPEST_BLEND = 3
 """Exponent of the blend between flat walls and the round shell; ours, so that square and triangle keep their own."""
+
+
+def uneven_rim_share(off: Number, still: Number) -> Number:
+    """What a wall with an uneven rim carries at most, over what a flush one does.
+
+    Args:
+        off: from the highest to the lowest place of the rim, over how much the wall is shortened when it crushes [-],
+            >= 0.
+        still: what a crushed place goes on carrying, over what it held [-], 0 to 1.
+    Returns:
+        1 − a/2 up to a = 1 − r, r + (1 − r)²/(2a) beyond [-]: high places are crushed before low ones are reached.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Strips side by side, each elastic until it crushes and then carrying r; their heights evenly spread over a; the
+        largest sum over the deck's way down. docs/formulas.md.
+    """
+    not_negative("off", off, "The rim's unevenness")
+    if np.any((np.asarray(still) < 0) | (np.asarray(still) > 1)):
+        raise refuse("still", "What a crushed rim still carries is a share between 0 and 1.")
+    rest = 1 - np.asarray(still)
+    return _float(np.where(off <= rest, 1 - np.asarray(off) / 2, still + rest**2 / (2 * np.maximum(off, 1e-12))))
+
+
+def together(one_n: Number, columns: int, further: Number) -> Number:
+    """What several alike columns carry under one deck.
+
+    Args:
+        one_n: what one carries alone [N], >= 0.
+        columns: how many [-], at least 1.
+        further: what each further one adds, over the first [-]; 1 for an even share.
+    Returns:
+        P (1 + (n − 1) s) [N]: they are never equally high, so some work before others are touched.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Ours; ``FURTHER`` by simulation of columns of unequal height and strength.
+    """
+    not_negative("one_n", one_n, "What one column holds")
+    whole("columns", columns, 1, "The number of columns")
+    not_negative("further", further, "What a further column adds")
+    return one_n * (1 + (columns - 1) * further)
 
 
 def tube_column(
@@ -310,8 +363,9 @@ def tube_column(
     walls: int = 0,
     pile_kg_m: float = 60.0,
     samples: Samples | None = None,
+    columns: int = 1,
 ) -> Prediction:
-    """What a sheet carries when it is made into a column and loaded on top.
+    """What a sheet carries when it is made into a column and loaded on top, alone or with others under one deck.
 
     Args:
         shape: circle, square, triangle, n-gon or zigzag.
@@ -324,11 +378,12 @@ def tube_column(
         walls: flat walls of an n-gon (at least 3) or panels of a zigzag (at least 2) [-].
         pile_kg_m: mass of the pile on top by its height [kg/m].
         samples: seeded samples; the usual ones when left out.
+        columns: how many alike stand under one deck [-], at least 1; see ``together``.
     Returns:
-        The prediction: crushing, local buckling of the walls, buckling of the whole column, toppling of the pile.
-        Flat walls: effective width, blended towards the round shell as walls get many (the polygon formula alone grows
-        without limit). Round: the classical stress times a share from SP-8007's lower bound to about twice it, because
-        tests scatter upwards from the bound.
+        The prediction: crushing from the rim on, local buckling of the walls, buckling of the whole column, toppling of
+        the pile. Flat walls: effective width, blended towards the round shell as walls get many (the polygon formula
+        alone grows without limit). Round: the classical stress times a share from SP-8007's lower bound to about twice
+        it, because tests scatter upwards from the bound.
     Errors:
         ``out_of_domain``.
     Source:
@@ -342,30 +397,36 @@ def tube_column(
     positive("height_m", height_m, "The height")
     positive("sheet_m", sheet_m, "The sheet's thickness")
     whole("layers", layers, 1, "The number of layers")
+    whole("columns", columns, 1, "The number of columns")
     count = _walls(shape, walls)
     if shape == "n-gon":
         whole("walls", count, 3, "The number of walls")
     if shape == "zigzag":
         whole("walls", count, 2, "The number of panels")
     if perimeter_m / 2 / math.pi / sheet_m >= 1500 or sheet_m * layers * 12 > perimeter_m:
-        raise refuse(
-            "sheet_m", "That thickness and that width do not make a thin tube. Is the thickness in millimetres?"
-        )
+        raise refuse("sheet_m", _no_tube(perimeter_m, sheet_m, layers))
     draws = samples or Samples()
     thickness = draws.draw(material.thickness_m.scaled_to(sheet_m), f"{material.key} thickness")
     modulus = draws.draw(material.elastic_modulus_pa, f"{material.key} modulus")
     strength = draws.draw(material.compression_pa, f"{material.key} compression")
     ends = draws.draw(END_QUALITY, "ends")
+    rim = uneven_rim_share(draws.draw(RIM_OFF, "uneven rim"), draws.draw(CRUSHED_STILL, "crushed rim"))
     area = perimeter_m * thickness * layers
+    further = draws.draw(FURTHER, "further columns") if columns > 1 else 1.0
+
+    def number(load: Number) -> Number:
+        return together(load, columns, further)
+
     states = [
         State(
-            "crush", "Wall crushes", strength * area * ends,
-            "The material is squeezed beyond its strength over its whole area. Thin walls buckle long before.",
-            "The paper itself is squashed.", "σ A", "crumple",
+            "crush", "Rim crushes", number(strength * area * rim),
+            "A cut rim is never flush: its high places are crushed before the low ones carry. Cut it square, or fold "
+            "the edge over.",
+            "The edge is squashed where it is highest.", "strips of unequal height", "crumple",
         ),
         State(
             "wall", "Wall crumples" if count else "Round wall dents",
-            ends * _wall_load(shape, count, perimeter_m, thickness, layers, modulus, strength, material, draws),
+            number(ends * _wall_load(shape, count, perimeter_m, thickness, layers, modulus, strength, material, draws)),
             "Flat walls buckle between their edges; only strips along the edges go on carrying. The narrower the "
             "walls, the more they carry." if count else
             "A round wall shares the load all around. It fails where its shape is least round, below the perfect "
@@ -375,20 +436,39 @@ def tube_column(
         ),
         State(
             "column", "Buckles sideways",
-            column_load_n(
+            number(column_load_n(
                 strength, modulus, area, _second_moment(shape, count, perimeter_m, thickness * layers),
                 height_m, END_FACTORS[end_condition],
-            ),
+            )),
             "The whole column bows out. Load falls with the square of its height and grows with its width.",
             "A tall thin column bends to the side.", "Euler, Johnson", "buckled",
         ),
         State(
-            "topple", "Pile topples", _topple_n(shape, count, perimeter_m, height_m, pile_kg_m, draws),
+            "topple", "Pile topples", number(_topple_n(shape, count, perimeter_m, height_m, pile_kg_m, draws)),
             "The higher the pile, the further its centre leans out. When it passes the foot's edge, all falls.",
             "A high pile tips over.", "equilibrium", "leaned",
         ),
     ]  # fmt: skip
     return predict(states)
+
+
+NO_SHEET_M = 2e-3
+"""No sheet that a class folds is thicker; what is was typed in another unit [m]."""
+
+
+def _no_tube(perimeter_m: float, sheet_m: float, layers: int) -> str:
+    """Why a thin tube cannot be made of it, with the figures, because the thickness may be the material's own."""
+    around, thick = format_length(perimeter_m), format_length(sheet_m)
+    if sheet_m * layers * 12 > perimeter_m:
+        return (
+            f"{layers} {plural('layer', layers)} of {thick} around {around} leave no hollow tube. "
+            "Take a wider sheet, or fewer layers."
+            + (" Is the thickness in millimetres?" if sheet_m > NO_SHEET_M else "")
+        )
+    return (
+        f"A wall of {thick} around {around} is thinner than any round wall that was tested. Take a narrower sheet or a "
+        "thicker one."
+    )
 
 
 def _walls(shape: str, walls: int) -> int:

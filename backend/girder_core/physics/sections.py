@@ -26,11 +26,17 @@ class Walls:
         thickness_m: of a wall [m].
         flat_width_m: between the edges that hold it [m]; for a round wall its mid-surface radius.
         coefficient: plate coefficient k, low, typical and high [-]; empty for a round wall.
+        free_share: share of the walls of which one edge is free [-].
+        spreads: whether the section is open, so that its folds spring open under a load and it loses depth.
+        pleats: how many V's lie side by side [-]; 0 where there are none.
     """
 
     thickness_m: Number
     flat_width_m: Number
     coefficient: tuple[float, float, float] | None
+    free_share: float = 0.0
+    spreads: bool = False
+    pleats: int = 0
 
 
 @dataclass(frozen=True)
@@ -250,7 +256,9 @@ def trough(base_m: Number, flange_m: Number, sheet_m: Number) -> Section:
         (-b / 2, 0.0), (b / 2, 0.0), (b / 2, h), (b / 2 - t, h), (b / 2 - t, t), (t - b / 2, t), (t - b / 2, h),
         (-b / 2, h),
     )  # fmt: skip
-    return Section(area, second, flange_m, centre, (outline,), base_m, Walls(sheet_m, wall, FREE_EDGE))
+    return Section(
+        area, second, flange_m, centre, (outline,), base_m, Walls(sheet_m, wall, FREE_EDGE, 1.0, spreads=True)
+    )
 
 
 def pleated(developed_width_m: Number, pleat_depth_m: Number, pleats: int, sheet_m: Number) -> Section:
@@ -295,7 +303,8 @@ def pleated(developed_width_m: Number, pleat_depth_m: Number, pleats: int, sheet
     outline = (*lower, *((x, y + v) for x, y in reversed(lower)))
     return Section(
         area, second, pleat_depth_m + rise, (pleat_depth_m + rise) / 2, (outline,), 2 * pleats * panel * cosine,
-        Walls(sheet_m, panel, BENDING_WALL),
+        # The two outermost of the 2n panels have nobody to hold their other edge.
+        Walls(sheet_m, panel, BENDING_WALL, 1 / pleats, spreads=True, pleats=pleats),
     )  # fmt: skip
 
 
@@ -327,7 +336,7 @@ def i_beam(flange_width_m: Number, depth_m: Number, flange_m: Number, web_m: Num
         (-b / 2, h - f), (-w / 2, h - f), (-w / 2, f), (-b / 2, f),
     )  # fmt: skip
     half_flange = (flange_width_m - web_m) / 2
-    walls = Walls(flange_m, half_flange, FREE_EDGE) if np.all(np.asarray(half_flange) > 0) else None
+    walls = Walls(flange_m, half_flange, FREE_EDGE, 1.0) if np.all(np.asarray(half_flange) > 0) else None
     return Section(area, second, depth_m, depth_m / 2, (outline,), flange_width_m, walls)
 
 

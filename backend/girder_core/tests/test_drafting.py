@@ -306,7 +306,9 @@ class Physics(unittest.TestCase):
         self.assertEqual(len(headlines), 1)
         prediction = worked("column", walls="3").expected.prediction
         assert prediction is not None
-        self.assertEqual(prediction.governing.name, "Round wall dents")
+        names = {state.name for state in prediction.limit_states}
+        self.assertIn("Round wall dents", names)
+        self.assertNotIn("Wall crumples", names)
 
     def test_moving_a_joint_moves_the_answer(self) -> None:
         flat = worked("truss", {"T1": (0.135, 0.02), "T2": (0.225, 0.02)})
@@ -317,7 +319,9 @@ class Physics(unittest.TestCase):
         drafted = worked("column", wanted_kg="12 kg")
         needed = next(fact.value for fact in drafted.shown.facts if fact.label == "Columns for that load")
         assert drafted.expected.prediction
-        self.assertEqual(needed, math.ceil(12 * GRAVITY_M_S2 / drafted.expected.prediction.low_n))
+        # The first holds the low end, each further one 0.45 of it: never equally high.
+        least = 12 * GRAVITY_M_S2 / drafted.expected.prediction.low_n
+        self.assertEqual(needed, 1 + math.ceil((least - 1) / 0.45))
 
     def test_a_harder_floor_lands_harder(self) -> None:
         force = {}

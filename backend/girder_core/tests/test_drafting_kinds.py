@@ -106,7 +106,8 @@ class Column(unittest.TestCase):
 
     def test_several_share_the_load_not_quite_evenly(self) -> None:
         single, four = worked("column", columns="1"), worked("column", columns="4")
-        self.assertAlmostEqual(predicted(four).typical_n / predicted(single).typical_n, 4 * 0.85, delta=1e-9)
+        # Each further one brings 0.45 to 0.85 of the first, test_made_by_hand.Sharing.
+        self.assertTrue(1 + 3 * 0.5 < predicted(four).typical_n / predicted(single).typical_n < 1 + 3 * 0.8)
         self.assertAlmostEqual(four.expected.mass_kg, 4 * single.expected.mass_kg, delta=1e-12)
         self.assertAlmostEqual(single.expected.mass_kg, 0.1 * 0.21 * 0.16, delta=1e-9)
 
