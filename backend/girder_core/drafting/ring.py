@@ -31,7 +31,7 @@ from girder_core.physics import (
 )
 
 _PARAMS = (
-    count("supports", "Supports and struts", 3, 16, 5, "", setup="supports", reading="supports", nudge=1,
+    count("supports", "Supports and struts", 3, 30, 5, "", setup="supports", reading="supports", nudge=1,
           more="One strut more", less="One strut fewer"),
     length("circle_m", "Circle through the supports, across", 0.05, 2.0, 0.26, 0.005, "", setup="circle_m", nudge=0.01,
            more="Circle 10 mm wider", less="Circle 10 mm narrower"),
@@ -70,6 +70,13 @@ def expect(values: Values) -> Expected:
     return Expected(ring_load(plan, member), ring_weight_n(plan, member, values["strut_m"]) / GRAVITY_M_S2)
 
 
+def _at(plan: RingPlan, strut: int, along_m: float) -> Point:
+    """A place on a strut, by how far from its support: what is drawn last from there lies on its neighbour."""
+    (x0, y0), (x1, y1) = plan.starts[strut], plan.ends[strut]
+    share = max(0.0, along_m) / math.hypot(x1 - x0, y1 - y0)
+    return (x0 + share * (x1 - x0), y0 + share * (y1 - y0))
+
+
 def _strut(start: Point, end: Point, thick: float) -> Shape:
     (x0, y0), (x1, y1) = start, end
     far = math.hypot(x1 - x0, y1 - y0)
@@ -89,12 +96,14 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     """
     plan, thick = plan_of(values), values.stocks["member"].thickness_m.typical
     radius = plan.outer_radius_m
+    over = thick * (1 + 0.6 / math.sin(2 * math.pi / plan.supports))
     low = -1.5 * max(radius, *(abs(y) for _, y in plan.ends))
     above = Drawing(
         (
             circle(Role.GHOST, (0, 0), radius),
             *(circle(Role.SUPPORT, at, values["support_m"] / 2) for at in plan.starts),
             *(_strut(a, b, thick) for a, b in zip(plan.starts, plan.ends, strict=True)),
+            *(_strut(_at(plan, i, plan.used_m - over), b, thick) for i, b in enumerate(plan.ends)),
             circle(Role.FOLD, (0, 0), plan.inner_radius_m),
             measure((-radius, low), (radius, low)),
         ),
@@ -107,14 +116,14 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         (
             block(Role.SUPPORT, -values["support_m"] / 2, -0.25 * long, values["support_m"], 0.25 * long),
             _strut((0, thick / 2), (long, thick / 2 + rise), thick),
-            circle(Role.GHOST, (near, near * plan.slope - thick / 2), thick / 2),
-            circle(Role.GHOST, (far, far * plan.slope + 1.5 * thick), thick / 2),
-            label(Role.GHOST, (near, near * plan.slope - 4 * thick), "rests here"),
-            label(Role.GHOST, (0.8 * far, far * plan.slope + 4 * thick), "carries the other"),
+            circle(Role.GHOST, (near, near * plan.slope + 1.5 * thick), thick / 2),
+            circle(Role.GHOST, (far, far * plan.slope - thick / 2), thick / 2),
+            label(Role.GHOST, (near, near * plan.slope + 4 * thick), "carries the other"),
+            label(Role.GHOST, (far, far * plan.slope - 4 * thick), "lies on its neighbour"),
             measure((0, -0.32 * long), (near, -0.32 * long)),
             measure((near, -0.32 * long), (far, -0.32 * long)),
         ),
-        "One strut from the side: it rests on its support and on one neighbour, and carries the other.",
+        "One strut from the side: it carries one neighbour near its support, and its far end lies on the other.",
     )
     widest = radius * math.cos(math.pi / plan.supports)
     points = tuple((2 * r, strut_length_m(plan.supports, radius, r)) for r in (widest * i / 50 for i in range(1, 51)))
@@ -136,6 +145,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
             Fact("Crown above the supports", "length", plan.crown_m),
             Fact("Support to first crossing", "length", plan.near_crossing_m),
             Fact("Between the crossings", "length", plan.crossing_spacing_m),
+            Fact("Strut clear of the next support", "length", plan.clear_m),
             Fact("Supports that would fit", "count", plan.most_supports),
             Fact("Own weight", "mass", expected.mass_kg),
         ),
@@ -159,20 +169,20 @@ def _levers() -> Drawing:
         (
             line(Role.STRUCTURE, (0, 0), (0.4, 0.03)),
             area(Role.SUPPORT, (0, -0.002), (-0.02, -0.05), (0.02, -0.05)),
-            area(Role.SUPPORT, (0.24, 0.015), (0.22, -0.033), (0.26, -0.033)),
-            block(Role.LOAD, 0.37, 0.032, 0.05, 0.035),
+            area(Role.SUPPORT, (0.37, 0.024), (0.35, -0.024), (0.39, -0.024)),
+            block(Role.LOAD, 0.19, 0.018, 0.05, 0.035),
             label(Role.GHOST, (0, -0.085), "its cup"),
-            label(Role.GHOST, (0.24, -0.07), "neighbour"),
-            label(Role.GHOST, (0.43, 0.1), "the other"),
+            label(Role.GHOST, (0.37, -0.06), "a neighbour"),
+            label(Role.GHOST, (0.215, 0.085), "the other"),
         ),
-        "A strut is a lever: its cup at one end, a neighbour under its middle, the other neighbour on its tip.",
+        "A strut is a lever: its cup at one end, one neighbour on its middle, its far end on the other neighbour.",
     )
 
 
 RING = DraftKind(
     "ring", "Self-supporting ring", "Struts that rest on their neighbours.", ("ring",), "load in the middle",
     _PARAMS, expect, show, "member", errs_log=0.5,
-    lessons=(Lesson("Each strut is a lever: a cup, a neighbour under it, a neighbour on it.", _levers()),),
+    lessons=(Lesson("Each strut is a lever: it carries one neighbour and lies on the other.", _levers()),),
     blame={"outer_radius_m": "circle_m", "strut_length_m": "strut_m", "strut_thickness_m": "member",
            "support_diameter_m": "support_m", "inner_radius_m": "circle_m"},
 )  # fmt: skip

@@ -24,13 +24,14 @@ from girder_core.families.model import (
 from girder_core.ground import Drawing, Role, Shape, circle, line, measure
 from girder_core.kit import Material
 from girder_core.measure import Kind, Plausible, format_length
+from girder_core.physics import clear_circles_m
 from girder_core.safety import ALWAYS, SNAPPING
 from girder_core.trial import BenchMeasure
 
 _CUP = (0.05, 0.06, 0.07)
 _SETUP = (
     SetupField(
-        "supports", "Supports in the circle", Kind.COUNT, 3, 24, 4, "Each carries one strut.",
+        "supports", "Supports in the circle", Kind.COUNT, 3, 30, 4, "Each carries one strut.",
         ages=c.ages((3, 3, 4), (3, 4, 5), (4, 5, 6), (5, 6, 8)), harder=1, step=1, term="Ring", says="of {} cups",
     ),
     SetupField(
@@ -126,8 +127,8 @@ def conflicts(setup: Setup, materials: Sequence[Material]) -> Mapping[str, str]:
     Returns:
         Sentence by field.
     Source:
-        n cups of width D on a circle of radius R need 2 R sin(π/n) ≥ D; a strut of plan length L closes the ring when
-        L lies above R for n ≤ 6 and above 2R·sin(π/n) for more (plane geometry).
+        n cups of width D on a circle of radius R need 2 R sin(π/n) ≥ D; which circles a strut closes clear of them
+        is ``physics.clear_circles_m``.
     """
     n, across, cup = setup.get("supports"), setup.get("circle_m"), setup.get("support_m")
     if n is None or across is None or cup is None:
@@ -137,9 +138,9 @@ def conflicts(setup: Setup, materials: Sequence[Material]) -> Mapping[str, str]:
     if apart < cup - 1e-9:
         return {"supports": f"{n:g} cups of {format_length(cup)} do not fit on a circle of {format_length(across)}."}
     sizes = [m.size_m for m in materials if m.buildable and m.size_m > 0]
-    if sizes and max(sizes) <= (radius if n <= 6 else apart):
+    if sizes and radius >= clear_circles_m(round(n), max(sizes), cup, 0.0)[1]:
         return {
-            "circle_m": f"Struts of {format_length(max(sizes))} are too short to reach the next strut on this circle. "
+            "circle_m": f"Struts of {format_length(max(sizes))} are too short to reach past the next cup. "
             "Make the circle smaller or the struts longer."
         }
     return {}
@@ -153,7 +154,7 @@ RING = Family(
     question="Whose ring carries most in the middle?",
     setup=_SETUP,
     readings=(
-        c.counted("supports", "Supports", "Cups in the circle.", 3, 24, "the supports"),
+        c.counted("supports", "Supports", "Cups in the circle.", 3, 30, "the supports"),
         c.length("circle", "Circle", "Across, from the middle of a cup to the middle of the one opposite, or twice to "
                  "the centre.", 0.05, 2.0, "the circle"),
         c.length("inner", "Inner opening", "Across the hole in the middle.", 0.01, 1.0, "the opening"),

@@ -74,6 +74,7 @@ from girder_core.physics.predictions import (
 )
 from girder_core.physics.rings import (
     RingPlan,
+    clear_circles_m,
     inner_radii_m,
     longest_fit_m,
     ring_load,
@@ -141,6 +142,7 @@ __all__ = [
     "calibrated",
     "capacity",
     "capsizes",
+    "clear_circles_m",
     "corbel_load",
     "corbel_stability",
     "deck_load",

@@ -184,6 +184,62 @@ def contact_force_n(weight_n: float, at_m: float, supports: int, inner_radius_m:
     return weight_n * at_m / (2 * inner_radius_m * math.tan(math.pi / supports))
 
 
+def passes_by_m(supports: int, near_crossing_m: float) -> float:
+    """How far a strut passes from the middle of its neighbour's support.
+
+    Args:
+        supports: number of struts [-], at least 3.
+        near_crossing_m: from a support to the near crossing on its strut, in plan [m].
+    Returns:
+        x sin(2π/n) [m]: on its way to the far crossing it runs by the neighbour's support. Of three struts it only
+        comes as near as the crossing itself, x.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Neighbours cross at 2π/n; plane geometry.
+    """
+    whole("supports", supports, 3, "The number of supports")
+    return near_crossing_m * math.sin(2 * math.pi / supports) if supports > 3 else near_crossing_m
+
+
+def clear_circles_m(
+    supports: int, strut_length_m: float, support_diameter_m: float, thickness_m: float
+) -> tuple[float, float]:
+    """Circles on which struts close a ring without running over their neighbours' supports.
+
+    Args:
+        supports: number of struts [-], at least 3.
+        strut_length_m: of a strut, all of it used [m], > 0.
+        support_diameter_m: of a support [m], >= 0.
+        thickness_m: of a strut [m], >= 0.
+    Returns:
+        Smallest and largest radius of the circle through the supports' middles [m]; the first above the second where
+        there is none.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        With the near crossing at x, r = (L − x)/(2 tan(π/n)) and R² = r² + ((L + x)/2)²; the rim is met where
+        ``passes_by_m`` is half of support and strut together, and struts jam at r = d/(2 sin(π/n)). Plane geometry.
+    """
+    whole("supports", supports, 3, "The number of supports")
+    positive("strut_length_m", strut_length_m, "The strut")
+    not_negative("support_diameter_m", support_diameter_m, "The support")
+    not_negative("strut_thickness_m", thickness_m, "The strut's thickness")
+    alpha = math.pi / supports
+    room = (support_diameter_m + thickness_m) / 2
+    near = room / passes_by_m(supports, 1.0)
+    at_rim = math.hypot((strut_length_m - near) / (2 * math.tan(alpha)), (strut_length_m + near) / 2)
+    tight = thickness_m / (2 * math.sin(alpha))
+    jams = math.hypot(strut_length_m - tight * math.tan(alpha), tight)
+    apart = room / math.sin(alpha)
+    if near >= strut_length_m:
+        return apart, 0.0
+    if strut_length_m * math.cos(2 * alpha) >= near:
+        # Wide openings run into the rims on large circles; the tight ring of the same strut never does.
+        return max(strut_length_m * math.cos(alpha), apart), max(at_rim, jams)
+    return max(at_rim, apart), jams
+
+
 @dataclass(frozen=True)
 class RingPlan:
     """A ring that closes.
@@ -191,7 +247,8 @@ class RingPlan:
     Attributes:
         supports: number of struts [-].
         outer_radius_m: of the circle through the supports' middles [m].
-        smallest_radius_m, largest_radius_m: range of circles on which these struts close and are fully used [m].
+        smallest_radius_m, largest_radius_m: range of circles on which these struts close, are fully used and keep clear
+            of their neighbours' supports [m].
         inner_radius_m: of the circle that the struts touch: the opening's radius [m].
         other_radius_m: of a second ring with the same strut, if there is one [m].
         used_m: plan length from support to far crossing [m].
@@ -203,6 +260,7 @@ class RingPlan:
         crown_m: rise from support to far crossing, axis to axis, by the simple slope [m].
         starts, ends: of each strut in plan [m].
         most_supports: how many supports would fit on the circle [-].
+        clear_m: between a strut and the rim of its neighbour's support [m].
     """
 
     supports: int
@@ -221,6 +279,7 @@ class RingPlan:
     starts: tuple[Point, ...]
     ends: tuple[Point, ...]
     most_supports: int
+    clear_m: float
 
 
 def ring_plan(
@@ -241,7 +300,7 @@ def ring_plan(
     Returns:
         The plan. A strut longer than the circle can use overhangs at the crossings.
     Errors:
-        ``strut_too_short``, ``ring_too_tight``, ``supports_touch``; ``out_of_domain``.
+        ``strut_too_short``, ``ring_too_tight``, ``supports_touch``, ``strut_on_rim``; ``out_of_domain``.
     Source:
         Plane geometry; docs/formulas.md.
     """
@@ -250,27 +309,37 @@ def ring_plan(
     positive("strut_length_m", strut_length_m, "The strut")
     positive("strut_thickness_m", strut_thickness_m, "The strut's thickness")
     alpha = math.pi / supports
-    smallest = strut_length_m / longest_fit_m(supports, 1.0)
-    largest = strut_length_m / shortest_fit_m(supports, 1.0)
-    # Supports may not overlap: their chord is at least a diameter.
-    apart = support_diameter_m / (2 * math.sin(alpha))
-    if apart >= largest:
+    low, largest = clear_circles_m(supports, strut_length_m, support_diameter_m, strut_thickness_m)
+    # Supports may not overlap and a strut passes between: their chord is at least a diameter and a strut.
+    apart = (support_diameter_m + strut_thickness_m) / (2 * math.sin(alpha))
+    if low >= largest:
         raise refuse(
             "supports",
             f"{supports} supports of {format_length(support_diameter_m)} need a circle of radius "
-            f"{format_length(apart)}, and struts of {format_length(strut_length_m)} close only below "
-            f"{format_length(largest)}. Take fewer supports or longer struts.",
+            f"{format_length(apart)} or more, and on those, struts of {format_length(strut_length_m)} do not reach "
+            "past their neighbours' supports. Take fewer supports or longer struts.",
             "supports_touch",
         )
-    low = max(smallest, apart)
     radius = outer_radius_m if outer_radius_m is not None else low + 0.45 * (largest - low)
     positive("outer_radius_m", radius, "The circle of supports")
     if radius < apart * (1 - 1e-12):
-        raise refuse("outer_radius_m", "The supports overlap on that circle. Widen it.", "supports_touch")
+        overlap = 2 * radius * math.sin(alpha) < support_diameter_m
+        words = "overlap" if overlap else "leave no room for a strut between them"
+        raise refuse("outer_radius_m", f"The supports {words} on that circle. Widen it.", "supports_touch")
     length = min(strut_length_m, longest_fit_m(supports, radius))
     radii = inner_radii_m(supports, radius, length)
-    # The wider inner circle lies flatter and grips better, so it is the one to build.
-    inner = radii[-1]
+    # The wider inner circle lies flatter and grips better, so it is the one to build, where it clears the supports.
+    room = (support_diameter_m + strut_thickness_m) / 2
+    clear = {inner: passes_by_m(supports, _near_m(supports, radius, inner)) - room for inner in radii}
+    fits = [inner for inner in radii if clear[inner] >= -1e-9]
+    if not fits:
+        raise refuse(
+            "outer_radius_m",
+            "On this circle a strut runs over the rim of its neighbour's support. Take another circle, narrower "
+            "supports or longer struts.",
+            "strut_on_rim",
+        )
+    inner = fits[-1]
     spacing = 2 * inner * math.tan(alpha)
     side = math.sqrt(radius**2 - inner**2)
     starts, ends = [], []
@@ -282,10 +351,15 @@ def ring_plan(
         ends.append(_along(inner, toward, along, strut_length_m - side))
     slope_simple = strut_thickness_m / spacing
     return RingPlan(
-        supports, radius, low, largest, inner, radii[0] if len(radii) > 1 else None, length, strut_length_m - length,
-        spacing, side - spacing / 2, slope_simple, exact_slope(supports, inner, strut_thickness_m),
-        slope_simple * length, tuple(starts), tuple(ends), most_supports(radius, support_diameter_m),
+        supports, radius, low, largest, inner, fits[0] if len(fits) > 1 else None, length, strut_length_m - length,
+        spacing, _near_m(supports, radius, inner), slope_simple, exact_slope(supports, inner, strut_thickness_m),
+        slope_simple * length, tuple(starts), tuple(ends), most_supports(radius, support_diameter_m), clear[inner],
     )  # fmt: skip
+
+
+def _near_m(supports: int, radius: float, inner: float) -> float:
+    """From a support to the near crossing on its strut [m]."""
+    return math.sqrt(max(radius**2 - inner**2, 0.0)) - inner * math.tan(math.pi / supports)
 
 
 def _along(inner: float, toward: Point, along: Point, s: float) -> Point:
