@@ -42,9 +42,11 @@ from girder_core.physics import (
     boat,
     capsizes,
     dish,
+    edge_depth_m,
     open_box,
     payload_in_items,
     payload_to_rim_kg,
+    plain_raft,
     pressed_dish,
     raft,
     says_wall,
@@ -52,18 +54,28 @@ from girder_core.physics import (
     water_density_kg_m3,
 )
 
-SHAPES = {"box": "Open box", "vee": "V hull", "dish": "Round dish", "raft": "Solid raft"}
-WATER = {"fresh-20": "fresh, 20 °C", "fresh-10": "fresh, 10 °C", "fresh-30": "fresh, 30 °C", "salt-20": "salt, 20 °C"}
+SHAPES = {"box": "Open box", "vee": "V hull", "dish": "Round dish", "plain": "Plain sheet", "raft": "Solid raft"}
+WATER = {
+    "fresh-20": "fresh, 20 °C",
+    "fresh-10": "fresh, 10 °C",
+    "fresh-30": "fresh, 30 °C",
+    "salt-20": "salt, 20 °C",
+    "salt-10": "salt, 10 °C",
+    "salt-30": "salt, 30 °C",
+}
+
+_FOLDED = ("box", "vee", "plain")
 
 _PARAMS = (
     choice("hull", "Hull", SHAPES),
     stock("sheet", "Made of", (Form.SHEET, Form.SOLID, Form.BLOCK), "foil"),
-    length("long_m", "Sheet, long side", 0.03, 0.6, 0.15, 0.005, "", only=("hull", ("box", "vee")), nudge=0.01,
+    length("long_m", "Sheet, long side", 0.03, 0.6, 0.15, 0.005, "", only=("hull", _FOLDED), nudge=0.01,
            more="Sheet 10 mm longer"),
-    length("wide_m", "Sheet, short side", 0.03, 0.6, 0.15, 0.005, "", only=("hull", ("box", "vee")), nudge=0.01,
+    length("wide_m", "Sheet, short side", 0.03, 0.6, 0.15, 0.005, "", only=("hull", _FOLDED), nudge=0.01,
            more="Sheet 10 mm wider"),
     length("wall_m", "Height of the walls", 0.0, 0.2, 0.02, 0.001, "Too low swamps, too high leaves no floor.",
-           nudge=0.002, more="Walls 2 mm higher", less="Walls 2 mm lower"),
+           only=("hull", ("box", "vee", "dish", "raft")), nudge=0.002, more="Walls 2 mm higher",
+           less="Walls 2 mm lower"),
     length("rim_m", "Across the rim", 0.02, 0.4, 0.1, 0.005, "", only=("hull", ("dish", "raft")), nudge=0.01,
            more="10 mm wider at the rim"),
     length("floor_m", "Across the floor", 0.0, 0.4, 0.07, 0.005, "", only=("hull", ("dish",)), nudge=0.01,
@@ -137,9 +149,68 @@ def expect(values: Values) -> Expected:
     Errors:
         ``no_wall``, ``sinks``; ``out_of_domain``.
     """
+    if values.words["hull"] == "plain":
+        return _plain(values)
     hull = hull_of(values)
     high = values["cargo_height_m"] + (hull.depth_m if hull.solid else 0.0)
     return Expected(boat(hull, high, values["offset_m"], water_of(values)), hull.mass_kg)
+
+
+def _plain(values: Values) -> Expected:
+    """A sheet as it comes from the roll, on the water."""
+    stuff = values.stocks["sheet"]
+    if stuff.form is not Form.SHEET:
+        raise refuse("sheet", f"{stuff.name.capitalize()} is no sheet. Choose a dish or a raft.")
+    long, wide = values["long_m"], values["wide_m"]
+    prediction = plain_raft(long, wide, stuff.thickness_m.typical, stuff, values["offset_m"], water_of(values))
+    return Expected(prediction, stuff.grammage_kg_m2 * long * wide)
+
+
+def _show_plain(values: Values, expected: Expected, system: System) -> Shown:
+    """The sheet from above, and its edge across, larger: the water stands higher than the dry sheet."""
+    long, wide = values["long_m"], values["wide_m"]
+    prediction = expected.prediction
+    assert prediction is not None
+    deep = float(edge_depth_m(80.0, water_of(values)))
+    flat = _from_above_plain(long, wide)
+    fade = deep / 1.3
+    skin = [(-5 * fade + 5 * fade * i / 24, -deep * math.exp(-(5 - 5 * i / 24))) for i in range(25)]
+    thick = deep / 12
+    edge = Drawing(
+        (
+            area(Role.WATER, *skin, (0.0, -deep - thick), (6 * fade, -deep - thick), (6 * fade, -3 * deep),
+                 (-5 * fade, -3 * deep)),
+            line(Role.AXIS, (-5 * fade, 0), (6 * fade, 0)),
+            label(Role.AXIS, (-5 * fade, 0), "water"),
+            block(Role.STRUCTURE, 0, -deep - thick, 6 * fade, thick),
+            measure((5 * fade, -deep), (5 * fade, 0)),
+        ),
+        f"The edge, larger: the dry sheet lies up to {format_length(deep, system)} below the water, whose skin bends "
+        "down to it.",
+    )  # fmt: skip
+    items = payload_in_items(prediction.typical_kg, values["item_kg"])
+    return Shown(
+        views=(View("edge", "Its edge, larger", edge), View("above", "From above", flat)),
+        facts=(
+            Fact("Own weight", "mass", expected.mass_kg),
+            Fact("That many items", "count", items),
+            Fact("A dry edge may lie below the water by", "length", deep),
+        ),
+        says=("Lay cargo down in the middle and gently: a wet edge holds nothing back.",),
+        mark_n=values["cargo_kg"] * GRAVITY_M_S2,
+        mark_words=f"cargo now, {format_mass(values['cargo_kg'], system)}",
+    )
+
+
+def _from_above_plain(long: float, wide: float) -> Drawing:
+    return Drawing(
+        (
+            block(Role.STRUCTURE, 0, 0, long, wide),
+            measure((0, -0.12 * wide), (long, -0.12 * wide)),
+            measure((-0.12 * long, 0), (-0.12 * long, wide)),
+        ),
+        "The sheet from above, flat.",
+    )
 
 
 def _tilted(points: tuple[Point, ...], draft: float, degrees: float) -> tuple[Point, ...]:
@@ -253,6 +324,8 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     Returns:
         What is shown.
     """
+    if values.words["hull"] == "plain":
+        return _show_plain(values, expected, system)
     hull, density = hull_of(values), water_of(values)
     most = payload_to_rim_kg(hull, density)
     afloat_view, _, facts, says = _in_water(hull, values, density)
@@ -316,5 +389,6 @@ BOAT = DraftKind(
     "boat", "Boat", "A hull in the water, with its cargo where you put it.", ("boat",), "cargo", _PARAMS, expect, show,
     "sheet", errs_log=0.15,
     lessons=(Lesson("It sinks in until the water it has pushed aside weighs as much as boat and cargo.", _floats()),),
-    blame={"load_kg": "cargo_kg", "bottom_m": "floor_m", "sheet_m": "sheet", "stock": "sheet"},
+    blame={"load_kg": "cargo_kg", "bottom_m": "floor_m", "sheet_m": "sheet", "stock": "sheet",
+           "length_m": "long_m", "beam_m": "wide_m"},
 )  # fmt: skip

@@ -106,6 +106,8 @@ def read_trace(text: str) -> Trace:
 
 
 MOST_SAMPLES = 2_000_000
+IDLE_SHARE = 0.05
+"""Below this share of its rise a force counts as not yet touching [-]; ours."""
 FINE = 2000
 """The slope is looked for in no more points than this; longer traces are averaged to them first (ours)."""
 
@@ -136,7 +138,8 @@ def analyse_trace(
     Errors:
         ``bad_trace``; ``out_of_domain``.
     Source:
-        Ours; the straight part is the steepest line fitted to two fifths of the samples up to the break.
+        Ours; the straight part is the steepest line fitted to two fifths of the samples from where the force leaves the
+        twentieth part of its rise to the break.
     """
     times, forces = np.asarray(time_s, float), np.asarray(force_n, float)
     if times.size != forces.size or times.size < 10:
@@ -160,7 +163,11 @@ def analyse_trace(
     down = int(np.argmax(stays)) if broke else forces.size - 1
     top = int(np.argmax(smooth[: down + 1]))
     last = top if broke else forces.size - 1
-    rising_t, rising_f = _averaged(times[: last + 1], FINE), _averaged(smooth[: last + 1], FINE)
+    # Before it touched, nothing rose: the slope is looked for after the force last left where it began.
+    began = float(np.median(smooth[:5]))
+    idle = np.flatnonzero(smooth[: last + 1] <= began + IDLE_SHARE * (smooth[top] - began))
+    first = min(int(idle[-1]) if idle.size else 0, max(0, last - 4))
+    rising_t, rising_f = _averaged(times[first : last + 1], FINE), _averaged(smooth[first : last + 1], FINE)
     part = max(min(5, rising_t.size), 2 * rising_t.size // 5)
     rate = 0.0
     for start in range(0, max(1, rising_t.size + 1 - part)):

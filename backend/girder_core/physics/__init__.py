@@ -13,6 +13,7 @@ The map of the room, and its only door: what others use is imported from here.
     righting     a hull that lies over, cut at the water
     stability    how far it lies over, and whether it stays up
     boats        what a boat carries until water comes in
+    meniscus     a plain sheet on the water's skin
     towers       toppling, swinging, frames, walls
     swaying      towers on a shaking table
     rings        struts that carry each other
@@ -53,6 +54,7 @@ from girder_core.physics.materials import (
     with_stiffness,
 )
 from girder_core.physics.members import member_of, member_section
+from girder_core.physics.meniscus import edge_depth_m, plain_raft
 from girder_core.physics.predictions import (
     PRIOR_LOG,
     Calibration,
@@ -151,6 +153,7 @@ __all__ = [
     "drop_factor",
     "drop_height_for",
     "drop_house",
+    "edge_depth_m",
     "frame_tower",
     "grammage_from_sheets",
     "half_width_m",
@@ -172,6 +175,7 @@ __all__ = [
     "payload_in_items",
     "payload_to_rim_kg",
     "peak_acceleration_m_s2",
+    "plain_raft",
     "pleated",
     "predict",
     "pressed_dish",

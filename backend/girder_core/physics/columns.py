@@ -513,15 +513,20 @@ def _shell_load(
 
 
 def _second_moment(shape: str, count: int, perimeter: float, wall: Number) -> Number:
-    """Least second moment of the thin-walled section on its centre line."""
+    """Least second moment of the section whose walls' middle line is as long as the perimeter; exact for mitred walls.
+
+    A regular polygon of inner radius h has I = n tan(π/n) (¼ + tan²(π/n)/12) h⁴, a circle π h⁴/4; the tube is an outer
+    one less an inner one.
+    """
     if shape == "zigzag":
         # Folded to right angles, so that pleats are a panel over √2 deep.
         return perimeter * wall * (perimeter / count) ** 2 / 2 / 12
-    if not count:
-        return (perimeter / (2 * math.pi)) ** 3 * math.pi * wall
-    side = perimeter / count
-    inner = side / (2 * math.tan(math.pi / count))
-    return perimeter * wall * (inner**2 + side**2 / 12) / 2
+    if count:
+        slant = math.tan(math.pi / count)
+        shape_factor, middle = count * slant * (0.25 + slant**2 / 12), perimeter / (2 * count * slant)
+    else:
+        shape_factor, middle = math.pi / 4, perimeter / (2 * math.pi)
+    return shape_factor * ((middle + wall / 2) ** 4 - np.maximum(middle - wall / 2, 0.0) ** 4)
 
 
 def half_width_m(shape: str, perimeter_m: float, walls: int = 0) -> float:

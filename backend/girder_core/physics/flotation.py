@@ -15,24 +15,33 @@ FRESH_WATER_KG_M3 = 998.2
 """At 20 °C; Tanaka et al. 2001 gives 998.207 (from memory)."""
 
 
+SEA_G_KG = 35.0
+"""Salt in sea water [g/kg]."""
+
+
 def water_density_kg_m3(temperature_c: float, salt: bool = False) -> float:
     """Density of water.
 
     Args:
         temperature_c: of the water [°C], 0 to 40.
-        salt: sea water of 35 g/kg instead of fresh: 26.3 kg/m³ more, taken as constant within 0.3 %.
+        salt: sea water of 35 g/kg instead of fresh.
     Returns:
         Density [kg/m³].
     Errors:
         ``out_of_domain``.
     Source:
-        Tanaka et al., Recommended table for the density of water, Metrologia 38 (2001) 301 (from memory).
+        Tanaka et al., Recommended table for the density of water, Metrologia 38 (2001) 301; for sea water at the
+        surface the salt's part of EOS-80, Millero & Poisson, Deep-Sea Research 28 (1981) 625 (from memory).
     """
     if not 0 <= temperature_c <= 40:
         raise refuse("temperature_c", "Water in a classroom is between 0 and 40 °C.")
     t = temperature_c
     fresh = 999.974950 * (1 - (t - 3.983035) ** 2 * (t + 301.797) / (522528.9 * (t + 69.34881)))
-    return fresh + (26.3 if salt else 0.0)
+    if not salt:
+        return fresh
+    by_salt: float = 0.824493 + t * (-4.0899e-3 + t * (7.6438e-5 + t * (-8.2467e-7 + t * 5.3875e-9)))
+    by_root = -5.72466e-3 + t * (1.0227e-4 - t * 1.6546e-6)
+    return float(fresh + SEA_G_KG * by_salt + SEA_G_KG**1.5 * by_root + 4.8314e-4 * SEA_G_KG**2)
 
 
 def payload_to_rim_kg(hull: Hull, water_density_kg_m3: float = FRESH_WATER_KG_M3, freeboard_m: float = 0.0) -> float:

@@ -10,6 +10,11 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy import integrate, optimize
 
 from girder_core.ground import GRAVITY_M_S2, GirderError, Number, positive, refuse, whole
 from girder_core.measure import Quantity, format_length, resolution_uncertainty
@@ -412,7 +417,7 @@ class Droop:
 
     Attributes:
         angle_deg: slope of the line from the table's edge to the tip [°].
-        bending_length_m: length at which the strip would droop to a fixed angle, Peirce's measure [m].
+        bending_length_m: (G/w g)^(1/3), Peirce's measure of how stiff it is for its weight [m].
         rigidity_nm: bending stiffness of a strip of unit width [N·m].
         modulus_pa: stiffness of the material, with its uncertainty [Pa].
     """
@@ -424,7 +429,50 @@ class Droop:
 
 
 MODEL_DOUBT = 0.05
-"""Relative standard uncertainty of Peirce's formula, curl and creep together; order of magnitude."""
+"""Relative standard uncertainty that curl and creep leave; order of magnitude."""
+STEEPEST = 0.9
+"""Droop over overhang up to which stiffness is told [-]."""
+
+
+@lru_cache(maxsize=512)
+def droop_number(droop_share: float) -> tuple[float, float]:
+    """How soft an overhanging strip is for its weight and length, by how far it droops.
+
+    Args:
+        droop_share: droop of the tip over the length that hangs over [-], above 0 and below 1.
+    Returns:
+        B = w L³/G [-], w its weight by area and G its rigidity, and the slope of the line from edge to tip [rad].
+    Errors:
+        ``out_of_domain``.
+    Source:
+        The heavy elastica, G φ'' = −w (L − s) cos φ (Bickley 1934, from memory). From the tip, with τ = s B^⅓, it is
+        φ'' = −τ cos φ whatever B is: the slope at the tip is looked for, B is where the strip lies level.
+    """
+    if not 0 < droop_share < 1:
+        raise refuse("droop_m", "A strip droops by more than nothing and by less than its length.")
+
+    def hangs(tip: float) -> tuple[float, float, float]:
+        path = integrate.solve_ivp(
+            lambda t, y: (y[1], -t * math.cos(y[0]), math.sin(y[0]), math.cos(y[0])), (0, 400), (tip, 0.0, 0.0, 0.0),
+            events=_level, method="DOP853", rtol=1e-8, atol=1e-10,
+        )  # fmt: skip
+        far, down, out = float(path.t[-1]), float(path.y[2, -1]), float(path.y[3, -1])
+        return far, down / far, math.atan2(down, out)
+
+    # Soft strips hang almost straight: the tip's slope from the right angle, by its logarithm.
+    right = math.pi / 2
+    short = optimize.brentq(
+        lambda log: hangs(right - math.exp(log))[1] - droop_share, math.log(1e-12), math.log(right - 1e-6), xtol=1e-9
+    )
+    far, _, slope = hangs(right - math.exp(short))
+    return far**3, slope
+
+
+def _level(_: float, y: NDArray[np.float64]) -> float:
+    return float(y[0])
+
+
+_level.terminal = True  # type: ignore[attr-defined]
 
 
 def droop_stiffness(
@@ -443,41 +491,42 @@ def droop_stiffness(
         thickness_m: of the sheet [m].
         ruler_step_m: finest division of the ruler [m], > 0.
     Returns:
-        Bending length c = L (cos ½θ/(8 tan θ))^(1/3), rigidity G = w g c³, modulus E = 12 G/t³ with sin θ = droop over
-        the chord; the chord is taken as the overhang, as Peirce does.
+        Rigidity G = w g L³/B with B from ``droop_number``, bending length (G/w g)^(1/3), modulus E = 12 G/t³; the angle
+        is that of the line from the table's edge to the tip.
     Errors:
-        ``out_of_domain``: droop less than a tenth of the overhang reads badly, more than 0.94 of it (70°) is beyond
-        the formula.
+        ``droop_out_of_range``: droop less than a tenth of the overhang reads badly, and more than 0.9 of it hangs so
+        steeply that a millimetre says nothing of the stiffness.
     Source:
-        F. T. Peirce, The "handle" of cloth as a measurable quantity, J. Textile Inst. 21 (1930) T377; cantilever tests
-        of fabric and paper rest on it (from memory).
+        A heavy elastica; the cantilever test is F. T. Peirce, The "handle" of cloth as a measurable quantity, J.
+        Textile Inst. 21 (1930) T377, whose own formula for it is empirical (from memory).
     """
     positive("overhang_m", overhang_m, "The overhang")
     positive("droop_m", droop_m, "The droop")
     positive("ruler_step_m", ruler_step_m, "The ruler's step")
-    if not 0.1 <= droop_m / overhang_m <= 0.94:
+    if not 0.1 <= droop_m / overhang_m <= STEEPEST:
         longer = droop_m < 0.1 * overhang_m
         raise refuse(
             "droop_m",
             "It droops too little to be read well. Let more of the strip hang over."
             if longer
-            else "It hangs down too steeply for the formula. Let less of the strip hang over.",
+            else "It hangs down too steeply to tell its stiffness. Let less of the strip hang over.",
             "droop_out_of_range",
         )
     positive("thickness_m", thickness_m.value, "The thickness")
     positive("grammage_kg_m2", grammage_kg_m2.value, "The mass by area")
 
-    def modulus(length: float, droop: float) -> tuple[float, float, float]:
-        angle = math.asin(droop / length)
-        bending = length * (math.cos(angle / 2) / (8 * math.tan(angle))) ** (1 / 3)
-        return angle, bending, grammage_kg_m2.value * GRAVITY_M_S2 * bending**3
+    weight_n_m2 = grammage_kg_m2.value * GRAVITY_M_S2
 
-    angle, bending, rigidity = modulus(overhang_m, droop_m)
+    def rigidity_of(length: float, droop: float) -> float:
+        return weight_n_m2 * length**3 / droop_number(droop / length)[0]
+
+    rigidity = rigidity_of(overhang_m, droop_m)
+    angle, bending = droop_number(droop_m / overhang_m)[1], (rigidity / weight_n_m2) ** (1 / 3)
     value = 12 * rigidity / thickness_m.value**3
     # Each reading has two ends on the ruler; its share of the uncertainty by finite difference.
     step = ruler_step_m * math.sqrt(2) / math.sqrt(12)
-    by_length = modulus(overhang_m + step, droop_m)[2] / rigidity - 1
-    by_droop = modulus(overhang_m, droop_m - step)[2] / rigidity - 1
+    by_length = rigidity_of(overhang_m + step, droop_m) / rigidity - 1
+    by_droop = rigidity_of(overhang_m, droop_m - step) / rigidity - 1
     relative = math.sqrt(
         by_length**2 + by_droop**2 + grammage_kg_m2.relative**2 + (3 * thickness_m.relative) ** 2 + MODEL_DOUBT**2
     )

@@ -28,6 +28,24 @@ class Known(unittest.TestCase):
         self.assertAlmostEqual(record.stiffness_n_m or 0, 2500, delta=25)
         self.assertAlmostEqual(record.work_j or 0, 0.080, delta=0.001)
 
+    def test_waiting_before_it_touches_changes_no_slope(self) -> None:
+        # The same 5 N/s after three, ten and thirty seconds of nothing, quiet and noisy, tared or at 1.5 N.
+        for idle, noise, began in (
+            (3.0, 0.0, 0.0),
+            (10.0, 0.0, 1.5),
+            (30.0, 0.0, 0.0),
+            (10.0, 0.2, 0.0),
+            (30.0, 0.2, 1.5),
+        ):
+            times, force = ramp()
+            waits = np.arange(0, idle, 0.01)
+            later = np.concatenate([waits, times + idle])
+            pushed = began + np.concatenate([np.zeros(waits.size), force])
+            pushed += noise * np.random.default_rng(7).standard_normal(pushed.size)
+            record = analyse_trace(later, pushed, speed_m_s=0.002)
+            self.assertAlmostEqual(record.rate_n_s, 5.0, delta=0.05 if noise == 0 else 0.3, msg=f"{idle} {noise}")
+            self.assertAlmostEqual(record.broke_at_s or 0, 4.0 + idle, delta=0.05)
+
     def test_noise_is_told_and_does_not_decide(self) -> None:
         record = analyse_trace(*ramp(noise=0.4))
         self.assertTrue(record.broke)

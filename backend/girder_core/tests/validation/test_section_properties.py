@@ -54,7 +54,9 @@ class AgainstTheLibrary(unittest.TestCase):
         self.compare(round_tube(0.05, 0.002), 0.003, holes=True)
 
     def test_thin_triangle(self) -> None:
-        self.compare(triangular_tube(0.06, 0.0006), 0.01, holes=True)
+        # Thin and, mitred, up to the thickest that is accepted.
+        for wall in (0.0006, 0.003, 0.008, 0.0118):
+            self.compare(triangular_tube(0.06, wall), 1e-3, holes=True)
 
     def test_corrugated_board(self) -> None:
         # Across the flutes only the faces carry: the library on two strips.

@@ -194,7 +194,9 @@ class Water(unittest.TestCase):
         for degrees, density in ((4.0, 999.9749477037103), (15.0, 999.1025717180356), (22.0, 997.7729769381818)):
             self.assertAlmostEqual(water_density_kg_m3(degrees) / density, 1, delta=1e-8)
         self.assertAlmostEqual(water_density_kg_m3(20), 998.2, delta=0.01)
-        self.assertAlmostEqual(water_density_kg_m3(15, salt=True), 1025.4, delta=0.5)
+        # UNESCO 1983, EOS-80 at 35 g/kg and the surface: check values at 5 and 25 °C; 15 °C as ships use it.
+        for degrees, dense in ((5, 1027.675), (25, 1023.343), (15, 1025.97), (0, 1028.106)):
+            self.assertAlmostEqual(water_density_kg_m3(degrees, salt=True), dense, delta=0.02)
 
 
 class Off(unittest.TestCase):
