@@ -9,7 +9,17 @@ The map of the room, and its only door: what others use is imported from here.
     origins  where a figure comes from
 """
 
-from girder_core.ground.domain import GRAVITY_M_S2, Number, not_negative, positive, refuse, two_figures, typical, whole
+from girder_core.ground.domain import (
+    GRAVITY_M_S2,
+    Number,
+    finite,
+    not_negative,
+    positive,
+    refuse,
+    two_figures,
+    typical,
+    whole,
+)
 from girder_core.ground.drawing import Drawing, Point, Role, Shape, area, arrow, block, circle, label, line, measure
 from girder_core.ground.errors import GirderError, NeedsConfirmation
 from girder_core.ground.marks import FIELD, MARKS, MarkPart
@@ -35,6 +45,7 @@ __all__ = [
     "arrow",
     "block",
     "circle",
+    "finite",
     "label",
     "line",
     "measure",

@@ -63,6 +63,22 @@ def not_negative(field: str, value: Number, label: str) -> None:
         raise refuse(field, f"{label} cannot be less than zero.")
 
 
+def finite(field: str, value: Number, label: str) -> None:
+    """Refuse what is no number.
+
+    Args:
+        field: name of the argument.
+        value: the number, or samples of it.
+        label: what people call it, to begin a sentence.
+    Returns:
+        Nothing.
+    Errors:
+        ``out_of_domain``.
+    """
+    if not np.all(np.isfinite(value)):
+        raise refuse(field, f"{label} must be a number.")
+
+
 def whole(field: str, value: float, low: int, label: str) -> None:
     """Refuse what is not a whole number of at least ``low``.
 

@@ -6,12 +6,15 @@ Inside the application everything is m, kg, s. This module is the border: it rea
 
 from __future__ import annotations
 
+import math
 import re
-from collections.abc import Mapping
+import unicodedata
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from enum import StrEnum
 from fractions import Fraction
+from itertools import pairwise
 
 import pint
 
@@ -47,9 +50,10 @@ _SPELLINGS: dict[Kind, dict[str, str]] = {
     Kind.LENGTH: {
         **dict.fromkeys(["mm", "millimetre", "millimetres", "millimeter", "millimeters"], "millimetre"),
         **dict.fromkeys(["cm", "centimetre", "centimetres", "centimeter", "centimeters"], "centimetre"),
+        **dict.fromkeys(["dm", "decimetre", "decimetres", "decimeter", "decimeters"], "decimetre"),
         **dict.fromkeys(["m", "metre", "metres", "meter", "meters"], "metre"),
-        **dict.fromkeys(["in", "inch", "inches", '"', "″"], "inch"),
-        **dict.fromkeys(["ft", "foot", "feet", "'", "′"], "foot"),
+        **dict.fromkeys(["in", "inch", "inches", '"', "″", "”", "''"], "inch"),
+        **dict.fromkeys(["ft", "foot", "feet", "'", "′", "’"], "foot"),
     },
     Kind.MASS: {
         **dict.fromkeys(["mg", "milligram", "milligrams"], "milligram"),
@@ -67,8 +71,8 @@ _SPELLINGS: dict[Kind, dict[str, str]] = {
     Kind.FREQUENCY: dict.fromkeys(["hz", "hertz", "1/s"], "hertz"),
 }
 _SYMBOL = {
-    "millimetre": "mm", "centimetre": "cm", "metre": "m", "inch": "in", "foot": "ft", "milligram": "mg",
-    "gram": "g", "kilogram": "kg", "ounce": "oz", "pound": "lb", "second": "s", "minute": "min",
+    "millimetre": "mm", "centimetre": "cm", "decimetre": "dm", "metre": "m", "inch": "in", "foot": "ft",
+    "milligram": "mg", "gram": "g", "kilogram": "kg", "ounce": "oz", "pound": "lb", "second": "s", "minute": "min",
     "dimensionless": "", "hertz": "Hz",
 }  # fmt: skip
 
@@ -81,6 +85,8 @@ _NUMBER = re.compile(
         \s*(?P<unit>[^\d\s.,].*?)?\s*$""",
     re.VERBOSE,
 )
+# One of several figures with their units, as in "1 ft 2 in".
+_PART = re.compile(r"""\s*([\d.,][\d\s.,/\u00a0\u202f-]*?)\s*(''|["'′″’”]|[^\W\d_]+\.?)(?=[\s\d]|$)""")
 _AMBIGUOUS_COMMA = re.compile(r"^[1-9]\d{0,2},\d{3}(\D|$)")
 
 
@@ -191,7 +197,8 @@ hundreds of zeros must not become a quantity that nothing can be worked out with
 def parse(text: str, kind: Kind, default_unit: str | None = None, own: Mapping[str, float] | None = None) -> TypedValue:
     """Read a typed value with its unit.
 
-    Accepts decimals with point or comma, thousands set apart by spaces, and fractions ("14 1/4 in").
+    Accepts decimals with point or comma, thousands set apart by spaces, fractions ("14 1/4 in", "1½ in"), and figures
+    in smaller and smaller units ("1 ft 2 in", "3 cm 5 mm"), which are then told in the first one.
 
     Args:
         text: what was typed.
@@ -207,7 +214,49 @@ def parse(text: str, kind: Kind, default_unit: str | None = None, own: Mapping[s
     """
     if len(text or "") > LONGEST_TEXT:
         raise GirderError("not_a_number", _like(f"{text[:20]}…", "is too long for a number with a unit", kind))
-    match = _NUMBER.match(text or "")
+    figures = _plain_fractions(text or "")
+    parts = _parts(figures) if kind in _BY_PARTS else ()
+    if len(parts) > 1:
+        return _added(text, [_one(part, text, kind, None, own) for part in parts], kind)
+    return _one(figures, text, kind, default_unit, own)[0]
+
+
+_BY_PARTS = (Kind.LENGTH, Kind.MASS, Kind.TIME)
+
+
+def _plain_fractions(text: str) -> str:
+    """The same with "½" as " 1/2"."""
+    signs = (unicodedata.normalize("NFKC", sign) if unicodedata.category(sign) == "No" else sign for sign in text)
+    return "".join(f" {sign.replace('⁄', '/')}" if "⁄" in sign and len(sign) > 1 else sign for sign in signs)
+
+
+def _parts(text: str) -> tuple[str, ...]:
+    """Figures with their units, one by one; none where the text is not made of such."""
+    found, at = [], 0
+    while at < len(text.rstrip()):
+        match = _PART.match(text, at)
+        if match is None:
+            return ()
+        found.append(f"{match[1]} {match[2]}")
+        at = match.end()
+    return tuple(found)
+
+
+def _added(text: str, parts: Sequence[tuple[TypedValue, float]], kind: Kind) -> TypedValue:
+    """Several figures with their units as one value, in the first one's unit."""
+    for (_, size), (later, smaller) in pairwise(parts):
+        if smaller >= size or later.si >= size:
+            raise GirderError("not_a_number", _like(text, "does not go from larger to smaller units", kind), text=text)
+    total = math.fsum(part.si for part, _ in parts)
+    first, size = parts[0]
+    return TypedValue(text, total / size, first.unit, total)
+
+
+def _one(
+    figure: str, text: str, kind: Kind, default_unit: str | None, own: Mapping[str, float] | None
+) -> tuple[TypedValue, float]:
+    """One figure with its unit, and the size of that unit [SI]."""
+    match = _NUMBER.match(figure)
     if match is None:
         raise GirderError("not_a_number", _like(text, "is not a number with a unit", kind), text=text)
     unit = match["unit"] or ("" if kind is Kind.COUNT else default_unit)
@@ -224,12 +273,13 @@ def parse(text: str, kind: Kind, default_unit: str | None = None, own: Mapping[s
         raise GirderError("out_of_all_range", f"“{text[:20]}” is no value that is measured here. Check the figure.")
     for own_name, size in (own or {}).items():
         if unit.strip().lower() in (own_name, f"{own_name}s"):
-            return TypedValue(text, float(value), own_name, float(value) * size)
+            return TypedValue(text, float(value), own_name, float(value) * size), size
     name = _unit_name(unit, kind)
     if kind is Kind.COUNT and value.denominator != 1:
         raise GirderError("not_whole", f"“{text}” is a count; give a whole number.", text=text)
     quantity = _PINT.Quantity(Decimal(value.numerator) / Decimal(value.denominator), name)
-    return TypedValue(text, float(value), _SYMBOL[name], float(quantity.to(_SI_NAME[kind]).magnitude))
+    si = float(quantity.to(_SI_NAME[kind]).magnitude)
+    return TypedValue(text, float(value), _SYMBOL[name], si), si_per(_SYMBOL[name], kind)
 
 
 _EXAMPLE = {Kind.LENGTH: "36 cm", Kind.MASS: "38 g", Kind.TIME: "25 s", Kind.COUNT: "12", Kind.FREQUENCY: "1.4 Hz"}

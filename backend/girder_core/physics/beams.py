@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from girder_core.ground import GRAVITY_M_S2, Number, not_negative, positive, refuse, typical
+from girder_core.ground import GRAVITY_M_S2, Number, finite, not_negative, positive, refuse, typical
 from girder_core.measure import format_length
 from girder_core.physics.columns import cylinder_buckling_stress_pa, plate_buckling_stress_pa, shell_knockdown
 from girder_core.physics.materials import Bounds, Stock
@@ -64,6 +64,7 @@ def simply_supported(span_m: float, load_n: float, placement: str, patch_m: floa
         (from memory); the patch by integration, with both limits among them.
     """
     w = _patch(span_m, placement, patch_m)
+    finite("load_n", load_n, "The load")
     if placement == "two_point":
         moment, coefficient = load_n * span_m / 6, 23 / 1296
     else:
@@ -110,6 +111,7 @@ def cantilever(length_m: float, load_n: float, placement: str) -> BeamResponse:
         As ``simply_supported``.
     """
     positive("length_m", length_m, "The length")
+    finite("load_n", load_n, "The load")
     if placement not in ("tip", "uniform"):
         raise refuse("placement", "A cantilever is loaded at its tip or uniformly.")
     moment = load_n * length_m * (1.0 if placement == "tip" else 0.5)
@@ -132,6 +134,7 @@ def deflection_m(
     Errors:
         ``out_of_domain``.
     """
+    finite("load_n", load_n, "The load")
     positive("span_m", span_m, "The span")
     positive("elastic_modulus_pa", elastic_modulus_pa, "The stiffness")
     positive("second_moment_m4", second_moment_m4, "The second moment")
@@ -214,7 +217,11 @@ def wall_stress_pa(buckling_pa: Number, free_buckling_pa: Number, squeeze_pa: Nu
         von Kármán 1932 for held edges; ρ = λ^−¾ for free ones, Bambach & Rasmussen, Effective widths of unstiffened
         elements with stress gradient, J. Struct. Eng. 130 (2004) (from memory).
     """
+    positive("buckling_pa", buckling_pa, "The buckling stress")
+    positive("free_buckling_pa", free_buckling_pa, "The buckling stress")
     positive("squeeze_pa", squeeze_pa, "The strength")
+    if not 0 <= free_share <= 1:
+        raise refuse("free_share", "The share of walls with a free edge lies between 0 and 1.")
     held = squeeze_pa * np.minimum(1.0, (buckling_pa / squeeze_pa) ** 0.5)
     free = squeeze_pa * np.minimum(1.0, (free_buckling_pa / squeeze_pa) ** 0.375)
     return (1 - free_share) * held + free_share * free
@@ -353,6 +360,8 @@ def sag_curve(span_m: float, sag_m: float, points: int = 25) -> tuple[tuple[floa
     Returns:
         Points (x, y) [m] from one support to the other, the deflection of a load at the centre.
     """
+    positive("span_m", span_m, "The span")
+    finite("sag_m", sag_m, "The sag")
     line = []
     for i in range(points):
         x = span_m * i / (points - 1)

@@ -35,7 +35,7 @@ def edge_crush_n_m(liner_n_m: Number, medium_n_m: Number, take_up: float) -> Num
     """
     positive("liner_n_m", liner_n_m, "The faces' strength")
     positive("medium_n_m", medium_n_m, "The medium's strength")
-    if not take_up >= 1:
+    if not 1 <= take_up < math.inf:
         raise refuse("take_up", "The wavy sheet is at least as long as the board.")
     return 0.7 * (2 * liner_n_m + take_up * medium_n_m)
 

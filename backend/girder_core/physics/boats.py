@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from girder_core.ground import GRAVITY_M_S2, not_negative
+from girder_core.ground import GRAVITY_M_S2, not_negative, positive
 from girder_core.measure import format_length
 from girder_core.physics.flotation import FRESH_WATER_KG_M3, draft_m, payload_to_rim_kg
 from girder_core.physics.hulls import Hull
@@ -113,6 +113,8 @@ def says_wall(best_m: float, wall_m: float) -> str:
     Returns:
         A sentence.
     """
+    positive("best_m", best_m, "The best height")
+    not_negative("wall_m", wall_m, "The wall")
     off = wall_m / best_m - 1
     if abs(off) < 0.1:
         return f"The wall is near the best height, {format_length(best_m)}."

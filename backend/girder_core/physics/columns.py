@@ -89,6 +89,7 @@ def johnson_load_n(
     positive("area_m2", area_m2, "The area")
     positive("second_moment_m4", second_moment_m4, "The second moment")
     positive("length_m", length_m, "The length")
+    positive("end_factor", end_factor, "The end factor")
     slenderness = end_factor * length_m / np.sqrt(second_moment_m4 / area_m2)
     if np.any(slenderness > transition_slenderness(yield_pa, elastic_modulus_pa) * (1 + 1e-12)):
         raise refuse("length_m", "The column is too slender for Johnson's formula; Euler's load holds.", "too_slender")
@@ -265,7 +266,7 @@ def supports_needed(total_load_n: float, one_support_n: float, safety_factor: fl
     positive("one_support_n", one_support_n, "What one column holds")
     if not (math.isfinite(total_load_n) and total_load_n >= 0):
         raise refuse("total_load_n", "The load cannot be less than zero.")
-    if not safety_factor >= 1:
+    if not 1 <= safety_factor < math.inf:
         raise refuse("safety_factor", "A margin is 1 or more.")
     return 1 + max(0, math.ceil((total_load_n * safety_factor / one_support_n - 1) / further - 1e-9))
 
@@ -326,7 +327,7 @@ def uneven_rim_share(off: Number, still: Number) -> Number:
         largest sum over the deck's way down. docs/formulas.md.
     """
     not_negative("off", off, "The rim's unevenness")
-    if np.any((np.asarray(still) < 0) | (np.asarray(still) > 1)):
+    if not np.all((np.asarray(still) >= 0) & (np.asarray(still) <= 1)):
         raise refuse("still", "What a crushed rim still carries is a share between 0 and 1.")
     rest = 1 - np.asarray(still)
     return _float(np.where(off <= rest, 1 - np.asarray(off) / 2, still + rest**2 / (2 * np.maximum(off, 1e-12))))
@@ -539,6 +540,7 @@ def half_width_m(shape: str, perimeter_m: float, walls: int = 0) -> float:
     Returns:
         The half width [m]; for a zigzag half its pleat depth.
     """
+    positive("perimeter_m", perimeter_m, "The sheet's width")
     count = _walls(shape, walls)
     if shape == "zigzag":
         return perimeter_m / count / math.sqrt(2) / 2

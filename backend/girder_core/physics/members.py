@@ -93,6 +93,8 @@ def brazier_moment_nm(elastic_modulus_pa: Number, wall_m: Number, radius_m: Numb
     positive("elastic_modulus_pa", elastic_modulus_pa, "The stiffness")
     positive("wall_m", wall_m, "The wall")
     positive("radius_m", radius_m, "The radius")
+    if not 0 <= poisson <= 0.5:
+        raise refuse("poisson", "Poisson's ratio lies between 0 and 0.5.")
     return 2 * math.sqrt(2) / 9 * math.pi * elastic_modulus_pa * radius_m * wall_m**2 / math.sqrt(1 - poisson**2)
 
 

@@ -360,6 +360,7 @@ def calibrate(
         inverse chi-square prior, so that the next design has Student's t; from memory); scatter and prior are ours.
     """
     belief = belief or ModelBelief(0.0, errs_log)
+    positive("errs_log", errs_log, "The model's error")
     if not pairs and not belief.classes:
         raise GirderError("no_pairs", "Calibration needs at least one trial that broke and had a prediction.")
     if any(not (math.isfinite(m) and math.isfinite(p) and m > 0 and p > 0) for m, p in (*pairs, *at_least)):
@@ -484,6 +485,8 @@ def modelled(low_n: float, typical_n: float, high_n: float, calibration: Calibra
     Returns:
         The expectation in masses [kg], moved and with the class's own range as in ``calibrated``.
     """
+    for field, load_n in (("low_n", low_n), ("typical_n", typical_n), ("high_n", high_n)):
+        not_negative(field, load_n, "A load")
     basis = "the model"
     if calibration is not None:
         typical_n *= calibration.correction

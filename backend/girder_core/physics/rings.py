@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from girder_core.ground import GRAVITY_M_S2, Point, not_negative, positive, refuse, whole
+from girder_core.ground import GRAVITY_M_S2, Point, finite, not_negative, positive, refuse, whole
 from girder_core.measure import format_length
 from girder_core.physics.materials import Bounds, Stock
 from girder_core.physics.predictions import Prediction, Samples, State, predict
@@ -199,6 +199,7 @@ def passes_by_m(supports: int, near_crossing_m: float) -> float:
         Neighbours cross at 2π/n; plane geometry.
     """
     whole("supports", supports, 3, "The number of supports")
+    finite("near_crossing_m", near_crossing_m, "The crossing")
     return near_crossing_m * math.sin(2 * math.pi / supports) if supports > 3 else near_crossing_m
 
 
@@ -423,5 +424,6 @@ def ring_weight_n(plan: RingPlan, stock: Stock, length_m: float) -> float:
     Returns:
         The weight [N].
     """
+    positive("length_m", length_m, "The strut")
     area = float(round_rod(stock.thickness_m.typical).area_m2)
     return plan.supports * stock.density_kg_m3.typical * area * length_m * GRAVITY_M_S2

@@ -238,6 +238,8 @@ def trough(base_m: Number, flange_m: Number, sheet_m: Number) -> Section:
         ``out_of_domain``.
     """
     positive("sheet_m", sheet_m, "The sheet's thickness")
+    positive("base_m", base_m, "The floor's width")
+    positive("flange_m", flange_m, "The height of the edges")
     if np.any(np.asarray(base_m) <= 2 * np.asarray(sheet_m)):
         raise refuse("base_m", "The floor of the trough is not wider than its two edges.")
     if np.any(np.asarray(flange_m) <= sheet_m):
@@ -324,6 +326,8 @@ def i_beam(flange_width_m: Number, depth_m: Number, flange_m: Number, web_m: Num
     """
     positive("flange_m", flange_m, "The flange's thickness")
     positive("web_m", web_m, "The web's thickness")
+    positive("flange_width_m", flange_width_m, "The flanges' width")
+    positive("depth_m", depth_m, "The depth")
     if np.any(np.asarray(flange_width_m) < web_m):
         raise refuse("flange_width_m", "The flanges are narrower than the web.")
     if np.any(np.asarray(depth_m) <= 2 * np.asarray(flange_m)):
@@ -387,9 +391,10 @@ def corrugated_board(
     for field, value, label in (("width_m", width_m, "The width"), ("liner_m", liner_m, "The face's thickness"),
                                 ("medium_m", medium_m, "The medium's thickness")):  # fmt: skip
         positive(field, value, label)
+    positive("flute_height_m", flute_height_m, "The flutes' height")
     if np.any(np.asarray(flute_height_m) <= medium_m):
         raise refuse("flute_height_m", "The flutes are no higher than the wavy sheet is thick.")
-    if not take_up >= 1:
+    if not 1 <= take_up < math.inf:
         raise refuse("take_up", "The wavy sheet is at least as long as the board; its take-up is 1 or more.")
     depth = flute_height_m + 2 * liner_m
     arm = (flute_height_m + liner_m) / 2

@@ -9,7 +9,7 @@ from enum import StrEnum
 
 import numpy as np
 
-from girder_core.ground import positive
+from girder_core.ground import finite, positive
 from girder_core.physics.flotation import FRESH_WATER_KG_M3, afloat
 from girder_core.physics.hulls import Hull
 from girder_core.physics.righting import Numbers, lever_m, rim_level_m, wetted
@@ -105,6 +105,7 @@ def heel_deg(
     Source:
         Static balance on the cross curves of stability, Rawson & Tupper, Basic Ship Theory, 4.5 (from memory).
     """
+    finite("offset_m", offset_m, "The cargo's offset")
     state = afloat(hull, load_kg, cargo_height_m, water_density_kg_m3)
     total = hull.mass_kg + load_kg
     beside, volume = load_kg * abs(offset_m) / total, total / water_density_kg_m3

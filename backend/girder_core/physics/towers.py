@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from girder_core.ground import GRAVITY_M_S2, Number, not_negative, positive, refuse, whole
+from girder_core.ground import GRAVITY_M_S2, Number, finite, not_negative, positive, refuse, whole
 from girder_core.physics.columns import column_load_n, euler_load_n
 from girder_core.physics.materials import Bounds, Stock
 from girder_core.physics.members import member_section
@@ -104,6 +104,7 @@ def natural_frequency_hz(stiffness_n_m: Number, mass_kg: Number) -> Number:
     """
     if not np.all(np.asarray(stiffness_n_m) > 0):
         raise refuse("stiffness_n_m", TOO_SLENDER, "too_slender")
+    finite("stiffness_n_m", stiffness_n_m, "The stiffness")
     positive("mass_kg", mass_kg, "The mass")
     frequency = np.sqrt(np.asarray(stiffness_n_m) / mass_kg) / (2 * math.pi)
     return float(frequency) if np.ndim(frequency) == 0 else frequency

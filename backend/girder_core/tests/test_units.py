@@ -30,6 +30,31 @@ class Parse(unittest.TestCase):
             with self.subTest(text):
                 self.assertAlmostEqual(parse(text, kind).si, si, delta=1e-12)
 
+    def test_several_figures_and_fractions_of_one_sign(self) -> None:
+        # 1 in = 0.0254 m, 1 lb = 0.45359237 kg, 1 oz a sixteenth of it (agreement of 1959).
+        cases = [
+            ("1' 2\"", Kind.LENGTH, 14 * 0.0254), ("1’2”", Kind.LENGTH, 14 * 0.0254), ("1' 2''", Kind.LENGTH,
+             14 * 0.0254),
+            ("1 ft 2 in", Kind.LENGTH, 14 * 0.0254), ("1ft2in", Kind.LENGTH, 14 * 0.0254),
+            ("2 ft 3 1/2 in", Kind.LENGTH, 27.5 * 0.0254), ("1½ in", Kind.LENGTH, 1.5 * 0.0254),
+            ("1 ½ in", Kind.LENGTH, 1.5 * 0.0254), ("¾ in", Kind.LENGTH, 0.75 * 0.0254), ("1 ft 2½ in.", Kind.LENGTH,
+            14.5 * 0.0254), ("3 cm 5 mm", Kind.LENGTH, 0.035), ("3cm 5mm", Kind.LENGTH, 0.035),
+            ("3 dm", Kind.LENGTH, 0.3), ("1 m 2 dm 5 mm", Kind.LENGTH, 1.205), ("1 m 0 cm", Kind.LENGTH, 1.0),
+            ("1 kg 250 g", Kind.MASS, 1.25), ("1 lb 4 oz", Kind.MASS, 1.25 * 0.45359237),
+            ("2 min 30 s", Kind.TIME, 150),
+        ]  # fmt: skip
+        for text, kind, si in cases:
+            with self.subTest(text):
+                typed = parse(text, kind)
+                self.assertAlmostEqual(typed.si, si, delta=1e-12)
+                self.assertEqual(typed.text, text)
+        both = parse("3 cm 5 mm", Kind.LENGTH)
+        self.assertAlmostEqual(both.value, 3.5)
+        self.assertEqual(both.unit, "cm")
+        for text in ("2 in 1 ft", "1 ft 14 in", "3 cm 5 cm", "3 cm 5", "3 cm 5 mm 2", "1 ft -2 in", "1 ft 2 g"):
+            with self.subTest(text), self.assertRaises(GirderError):
+                parse(text, Kind.LENGTH)
+
     def test_keeps_what_was_typed(self) -> None:
         typed = parse("14 1/4 inches", Kind.LENGTH)
         self.assertEqual((typed.text, typed.value, typed.unit), ("14 1/4 inches", 14.25, "in"))
