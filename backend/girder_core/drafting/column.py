@@ -33,12 +33,12 @@ _PARAMS = (
     length("perimeter_m", "Sheet around the column", 0.03, 0.6, 0.21, 0.005, "", nudge=0.01, more="10 mm more around",
            less="10 mm less around"),
     length("height_m", "Height", 0.02, 0.8, 0.16, 0.005, "", setup="height_m", reading="height", nudge=0.01,
-           more="10 mm higher", less="10 mm shorter"),
+           more="10 mm higher", less="10 mm shorter", most=2.0),
     count("layers", "Layers", 1, 6, 1, "How many times the sheet goes around.", nudge=1, more="One layer more",
           less="One layer fewer"),
     count("columns", "Columns under the deck", 1, 12, 1, "They share the load, never quite evenly.", setup="columns",
           reading="columns", nudge=1, more="One column more", less="One column fewer"),
-    mass("wanted_kg", "Load to be carried", 0.05, 40.0, 2.0, 0.05, "", setup="target_kg"),
+    mass("wanted_kg", "Load to be carried", 0.05, 40.0, 2.0, 0.05, "", setup="target_kg", least=0.001, most=500),
     choice("ends", "Ends", ENDS, "A held end bows out later."),
 )  # fmt: skip
 

@@ -148,12 +148,13 @@ ARCH = DraftKind(
 
 _WALL = (
     length("height_m", "Height of the wall", 0.03, 1.5, 0.25, 0.01, "", setup="height_m", reading="height", nudge=0.02,
-           less="20 mm lower"),
+           less="20 mm lower", most=2.0),
     length("thick_m", "Thickness", 0.005, 0.5, 0.06, 0.005, "Twice as thick is four times as hard to tip.", nudge=0.01,
            more="10 mm thicker", less="10 mm thinner"),
     length("length_m", "Length", 0.05, 3.0, 0.5, 0.05, "", setup="length_m", reading="length", nudge=0.05,
-           more="50 mm longer"),
-    length("push_m", "Hit at a height of", 0.01, 1.5, 0.2, 0.01, "High hits tip, low hits shove."),
+           more="50 mm longer", most=5.0),
+    length("push_m", "Hit at a height of", 0.01, 1.5, 0.2, 0.01, "High hits tip, low hits shove.",
+           under=("height_m", "The wall ends at {}. Aim lower, or build higher.")),
     stock("block", "Blocks of", (Form.BLOCK, Form.SOLID), "wood-block"),
 )  # fmt: skip
 PACKED = Bounds(0.8, 0.92, 1.0, "order of magnitude: blocks over the whole, gaps between them left out")

@@ -34,7 +34,7 @@ _PARAMS = (
     length("side_m", "Side of a panel", 0.03, 0.5, 0.12, 0.005, "", nudge=0.01, more="Panels 10 mm wider",
            less="Panels 10 mm narrower"),
     count("layers", "Sheets in a panel", 1, 6, 2, "", nudge=1, more="One sheet more", less="One sheet fewer"),
-    count("panels", "Panels in all", 3, 30, 7, "", setup="panels", reading="panels"),
+    count("panels", "Panels in all", 3, 30, 7, "", setup="panels", reading="panels", least=2, most=60),
     stock("joint", "Joints", (Form.TAPE, Form.JOINT), "tape"),
     count("joints", "Joints in all", 1, 60, 12, "", nudge=2, more="Two joints more", less="Two joints fewer"),
     mass("inside_kg", "Load inside", 0.0, 2.0, 0.05, 0.01, "What it carries falls with it."),

@@ -12,6 +12,8 @@ from girder_core.measure import System, format_value, parse, typed_text
 from girder_core.physics import STOCKS, Calibration, Help, Prediction, Stock, calibrated, rank_helps, with_model_error
 
 MOST_HELPS = 6
+NOTHING_N = 5e-4
+"""A load below this is none [N]: a twentieth of a gram."""
 
 
 @dataclass(frozen=True)
@@ -47,15 +49,21 @@ def start_values(
         readings: readings of the design by key [SI].
         system: the units to write them in.
     Returns:
-        A value for every parameter, as if it had been typed.
+        A value for every parameter, as if it had been typed; what lies outside a parameter's bounds is not
+        moved, so that ``read_values`` says it at its field.
     """
     defaults = {}
+    begun: dict[str, float] = {}
     for param in kind.params:
         if param.kind is None:
             defaults[param.key] = param.options[0].key
             continue
-        value = readings.get(param.reading) or setup.get(param.setup) or param.default
-        defaults[param.key] = typed_text(min(max(value, param.low), param.high), param.kind, system)
+        known = (readings.get(param.reading), setup.get(param.setup))
+        value = next((number for number in known if number is not None), None)
+        if value is None:
+            value = min(param.default, begun.get(param.under[0], math.inf))
+        begun[param.key] = value
+        defaults[param.key] = typed_text(value, param.kind, system)
     return defaults
 
 
@@ -105,11 +113,16 @@ def read_values(
         if param.kind is None or param.key in problems or not param.counts(words):
             continue
         value, slack = numbers[param.key], 1e-9
-        if not param.low - slack <= value <= param.high + slack:
-            low, high = format_value(param.low, param.kind), format_value(param.high, param.kind)
-            much = "more" if value > param.high else "less"
-            hint = " Is the unit right?" if value > 5 * param.high or 0 < value < param.low / 5 else ""
+        least, most = param.accepts
+        if not least - slack <= value <= most + slack:
+            low, high = format_value(least, param.kind), format_value(most, param.kind)
+            much = "more" if value > most else "less"
+            hint = " Is the unit right?" if value > 5 * most or 0 < value < least / 5 else ""
             problems[param.key] = f"{param.label}: from {low} to {high}; this is {much}.{hint}"
+            continue
+        other, sentence = param.under
+        if other and other not in problems and value > numbers[other] + slack:
+            problems[param.key] = sentence.format(format_value(numbers[other], param.kind))
     for name, point in (moves or {}).items():
         if not all(math.isfinite(ordinate) and abs(ordinate) < 10 for ordinate in point):
             problems[f"moves.{name}"] = f"Joint {name} is nowhere near the truss. Put it back."
@@ -206,7 +219,7 @@ def _helps(kind: DraftKind, values: Values, expected: Expected, calibration: Cal
             continue
         for sign, words in ((1, param.more), (-1, param.less)):
             value = values[param.key] + sign * param.nudge
-            if not words or not param.low <= value <= param.high:
+            if not words or not param.accepts[0] <= value <= param.accepts[1]:
                 continue
             changed = replace(values, numbers={**values.numbers, param.key: value})
             try:
@@ -229,8 +242,16 @@ def _told(push: bool, expected: Expected, shown: Shown, system: System) -> tuple
 
     if shown.headline:
         return shown.headline, shown.says[0] if shown.says else ""
-    headline = f"{prediction.governing.name} first, at about {words(prediction.typical_n)}."
-    note = f"Eight times in ten between {words(prediction.low_n)} and {words(prediction.high_n)}."
+    if prediction.typical_n <= NOTHING_N:
+        headline, note = "It cannot carry itself.", f"{prediction.governing.name} under nothing but its own weight."
+        if prediction.high_n > NOTHING_N:
+            headline = "It can hardly carry itself."
+            note = f"Nine times in ten it holds less than {words(prediction.high_n)} besides its own weight."
+    else:
+        headline = f"{prediction.governing.name} first, at about {words(prediction.typical_n)}."
+        note = f"Eight times in ten between {words(prediction.low_n)} and {words(prediction.high_n)}."
+        if prediction.low_n <= NOTHING_N:
+            note = f"Nine times in ten less than {words(prediction.high_n)}; at worst it cannot carry itself."
     if prediction.what_helps:
         best = prediction.what_helps[0]
         note += f" {best.change}: {words(best.gain_n)} more."

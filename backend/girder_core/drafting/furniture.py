@@ -30,12 +30,12 @@ _PARAMS = (
     length("side_m", "Width of a wall", 0.02, 0.4, 0.09, 0.005, "", nudge=0.01, more="Walls 10 mm wider",
            less="Walls 10 mm narrower"),
     length("height_m", "Height", 0.05, 0.6, 0.24, 0.01, "", setup="height_m", reading="height", nudge=0.02,
-           less="20 mm lower"),
+           less="20 mm lower", least=0.04, most=1.2),
     count("legs", "Prisms under the seat", 1, 9, 3, "", nudge=1, more="One prism more", less="One prism fewer"),
     count("nested", "Small prisms inside each", 0, 4, 0, "Half as wide, and they fold later.", nudge=1,
           more="One small prism inside each"),
-    mass("working_kg", "Working load", 0.5, 60.0, 6.5, 0.5, "", setup="target_kg"),
-    count("margin", "Margin", 1, 5, 2, "It should hold this many times the working load.", setup="margin"),
+    mass("working_kg", "Working load", 0.5, 60.0, 6.5, 0.5, "", setup="target_kg", least=0.001, most=500),
+    count("margin", "Margin", 1, 5, 2, "It should hold this many times the working load.", setup="margin", most=10),
 )  # fmt: skip
 
 

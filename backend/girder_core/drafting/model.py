@@ -31,7 +31,9 @@ class Param:
         key: name, with its unit where it has one.
         label: what it is called.
         kind: what it measures; None for a choice.
-        low, high, default: bounds and first value [SI].
+        low, high, default: what a slider reaches, and the first value [SI].
+        under: another parameter that it cannot exceed, and the sentence that says so, with a place for its value.
+        least, most: what is accepted beyond the slider, for challenges that are set up larger or smaller [SI].
         step: what a slider moves by [SI].
         options: the choices, where it is one; the first is the default.
         forms: for a choice among stocks, the forms that serve.
@@ -61,6 +63,14 @@ class Param:
     setup: str = ""
     reading: str = ""
     fine: bool = False
+    under: tuple[str, str] = ("", "")
+    least: float | None = None
+    most: float | None = None
+
+    @property
+    def accepts(self) -> tuple[float, float]:
+        """Least and most that is worked out [SI]."""
+        return (self.low if self.least is None else self.least), (self.high if self.most is None else self.most)
 
     def counts(self, words: Mapping[str, str]) -> bool:
         """Whether it matters with these choices."""

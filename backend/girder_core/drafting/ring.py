@@ -34,11 +34,11 @@ _PARAMS = (
     count("supports", "Supports and struts", 3, 30, 5, "", setup="supports", reading="supports", nudge=1,
           more="One strut more", less="One strut fewer"),
     length("circle_m", "Circle through the supports, across", 0.05, 2.0, 0.26, 0.005, "", setup="circle_m", nudge=0.01,
-           more="Circle 10 mm wider", less="Circle 10 mm narrower"),
+           more="Circle 10 mm wider", less="Circle 10 mm narrower", most=3.0),
     length("strut_m", "Length of a strut", 0.05, 1.5, 0.15, 0.005, "From its support to its far crossing, and beyond.",
            nudge=0.01, more="Struts 10 mm longer", less="Struts 10 mm shorter"),
     stock("member", "Struts", (Form.ROD,), "dowel-6"),
-    length("support_m", "Width of a support", 0.005, 0.2, 0.04, 0.005, "", setup="support_m", fine=True),
+    length("support_m", "Width of a support", 0.005, 0.2, 0.04, 0.005, "", setup="support_m", fine=True, most=0.5),
 )  # fmt: skip
 
 

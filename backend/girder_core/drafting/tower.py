@@ -65,9 +65,9 @@ _SOFT = {"foam": (3.0, 0.15), "sponge": (1.5, 0.2), "balls": (0.6, 0.05)}
 _PARAMS = (
     choice("test", "What it has to take", {"load": "load on it", "shake": "shaking"}),
     length("height_m", "Height", 0.05, 1.5, 0.34, 0.01, "", setup="height_m", reading="height", nudge=0.02,
-           more="20 mm higher", less="20 mm lower"),
+           more="20 mm higher", less="20 mm lower", least=0.04, most=4.0),
     length("base_m", "Side of the foot", 0.02, 1.0, 0.16, 0.005, "Wide feet are hard to tip.", setup="base_max_m",
-           reading="base", nudge=0.01, more="Foot 10 mm wider", less="Foot 10 mm narrower"),
+           reading="base", nudge=0.01, more="Foot 10 mm wider", less="Foot 10 mm narrower", most=3.0),
     length("top_m", "Side of the top", 0.005, 1.0, 0.08, 0.005, "", nudge=0.01, more="Top 10 mm wider",
            less="Top 10 mm narrower"),
     count("legs", "Legs", 3, 8, 4, "", nudge=1, more="One leg more", less="One leg fewer"),
@@ -84,9 +84,9 @@ _PARAMS = (
     count("hangers", "Beams that share the cup", 1, 4, 2, "", only=("test", ("load",)), nudge=1,
           more="One beam more for the cup", fine=True),
     Param("frequency_hz", "Shakes", Kind.FREQUENCY, 0.1, 10, 1.4, 0.1, why="How often it goes there and back.",
-          only=("test", ("shake",)), setup="frequency_hz"),
+          only=("test", ("shake",)), setup="frequency_hz", most=20),
     length("stroke_m", "Stroke from end to end", 0.002, 0.2, 0.03, 0.002, "", only=("test", ("shake",)),
-           setup="stroke_m"),
+           setup="stroke_m", most=0.3),
     choice("isolation", "Stands on", ISOLATION, "A soft layer lets the table move and the tower stay.",
            only=("test", ("shake",))),
 )  # fmt: skip

@@ -43,7 +43,7 @@ _PARAMS = (
           only=("pattern", ("Warren", "Warren with verticals", "Pratt", "Howe", "bowstring")), nudge=2,
           more="Two panels more", less="Two panels fewer"),
     length("span_m", "Gap", 0.1, 2.0, 0.36, 0.01, "", setup="gap_m", reading="gap", nudge=0.02,
-           more="Gap 20 mm longer", less="Gap 20 mm shorter"),
+           more="Gap 20 mm longer", less="Gap 20 mm shorter", least=0.02, most=5.0),
     length("depth_m", "Depth", 0.02, 0.6, 0.08, 0.005, "Chords carry less in a deeper truss.", nudge=0.01,
            more="10 mm deeper", less="10 mm shallower"),
     stock("member", "Members", (Form.ROD, Form.TUBE), "craft-stick"),

@@ -76,6 +76,11 @@ class Kit:
         """Whether something carries the load objects and counts as load itself."""
         return any(item.key == PLATFORM for item in self.items)
 
+    @property
+    def platform_kg(self) -> float:
+        """Mass of what carries the load objects [kg]; nothing where the kit has none."""
+        return math.fsum(item.mass.value for item in self.items if item.key == PLATFORM)
+
     def remaining(self, placed: Mapping[str, int]) -> dict[str, int]:
         """How many of each item are still off the structure."""
         return {item.key: item.count - placed.get(item.key, 0) for item in self.items}

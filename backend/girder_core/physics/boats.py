@@ -44,6 +44,7 @@ def boat(
     if most <= 0:
         draft_m(hull, 0.0, water_density_kg_m3)
     not_negative("offset_m", offset_m, "The cargo's offset")
+    hull.holds_aside(offset_m)
     draws = samples or Samples()
     low_rim = draws.draw(RIM_UNEVEN, "rim") + draws.draw(RIPPLE, "ripple")
     offset = offset_m * draws.draw(BESIDE, "cargo offset")

@@ -10,6 +10,7 @@ import numpy as np
 from scipy import optimize
 
 from girder_core.ground import Number, not_negative, positive, refuse
+from girder_core.measure import format_length
 from girder_core.physics.materials import Stock
 
 
@@ -54,6 +55,13 @@ class Hull:
     @property
     def _fullness(self) -> float:
         return 1.0 if self.planform is Planform.RECTANGLE else math.pi / 4
+
+    def holds_aside(self, offset_m: float) -> None:
+        """Refuse cargo that would lie beside the hull [m]."""
+        most = self.beam_m / 2
+        if abs(offset_m) > most:
+            raise refuse("offset_m", f"The hull is {format_length(self.beam_m)} wide: cargo lies at most "
+                         f"{format_length(most)} from its middle, or it is in the water.")  # fmt: skip
 
     def size_at(self, height_m: Number) -> tuple[Number, Number]:
         """Length and beam at a height above the bottom, or at many [m]."""

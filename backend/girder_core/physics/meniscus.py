@@ -74,6 +74,8 @@ def plain_raft(
     positive("beam_m", beam_m, "The sheet's width")
     positive("sheet_m", sheet_m, "The sheet's thickness")
     not_negative("offset_m", offset_m, "The cargo's offset")
+    if offset_m > min(length_m, beam_m) / 2:
+        raise refuse("offset_m", "Cargo that far from the middle lies beside the sheet.")
     draws = samples or Samples()
     angle = draws.draw(EDGE_DEG, "water over the edge")
     own_n = material.density_kg_m3.typical * sheet_m * length_m * beam_m * GRAVITY_M_S2

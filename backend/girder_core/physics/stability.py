@@ -106,6 +106,7 @@ def heel_deg(
         Static balance on the cross curves of stability, Rawson & Tupper, Basic Ship Theory, 4.5 (from memory).
     """
     finite("offset_m", offset_m, "The cargo's offset")
+    hull.holds_aside(offset_m)
     state = afloat(hull, load_kg, cargo_height_m, water_density_kg_m3)
     total = hull.mass_kg + load_kg
     beside, volume = load_kg * abs(offset_m) / total, total / water_density_kg_m3

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from girder_core.ground import GRAVITY_M_S2, Number, finite, not_negative, positive, refuse, whole
+from girder_core.measure import format_length
 from girder_core.physics.columns import column_load_n, euler_load_n
 from girder_core.physics.materials import Bounds, Stock
 from girder_core.physics.members import member_section
@@ -209,7 +210,7 @@ def wall_overturning(
         thickness_m: thickness [m], > 0.
         length_m: length [m], > 0.
         density_kg_m3: of the wall as built [kg/m³], > 0.
-        push_height_m: height of the push above the ground [m], > 0.
+        push_height_m: height of the push above the ground [m], > 0, at most the wall's.
         friction: of the wall on its ground [-], > 0.
     Returns:
         The pushes: W t/(2h) to tip, μ W to slide; the wall taken as one piece.
@@ -224,6 +225,8 @@ def wall_overturning(
         ("push_height_m", push_height_m, "The height of the push"), ("friction", friction, "The friction"),
     ):  # fmt: skip
         positive(field, value, label)
+    if push_height_m > height_m:
+        raise refuse("push_height_m", f"The wall ends at {format_length(height_m)}. Aim lower, or build higher.")
     weight = density_kg_m3 * height_m * thickness_m * length_m * GRAVITY_M_S2
     tip, slide = weight * thickness_m / (2 * push_height_m), friction * weight
     return Tipping(tip, slide, tip < slide)

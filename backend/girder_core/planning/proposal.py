@@ -442,6 +442,11 @@ def consequences(plan: Plan) -> Consequences:
         problems["materials"] = sentence
     if plan.kit is not None:
         aim, limit = aim_estimate(plan.setup), plan.setup.get("bench_limit_kg")
+        if limit is not None and plan.kit.platform_kg >= limit:
+            problems["setup.bench_limit_kg"] = (
+                f"The platform alone weighs {format_mass(plan.kit.platform_kg)}, and this bench may carry "
+                f"{format_mass(limit)}. Take a lighter platform, or raise the limit."
+            )
         cover = kit_covers(plan.kit, aim, plan.answers.teams, limit)
         result = replace(result, cover=cover)
         if not cover.enough:

@@ -115,6 +115,65 @@ class EveryKind(unittest.TestCase):
         self.assertEqual(start_values(kind, {"gap_m": 0.36}, {"gap": 0.355})["span_m"], "355 mm")
 
 
+class FromTheRun(unittest.TestCase):
+    def test_every_set_up_and_reading_a_challenge_allows_can_be_drafted(self) -> None:
+        for kind in KINDS.values():
+            for family in (FAMILIES[key] for key in kind.families):
+                allowed = {f.key: (f.low, f.high) for f in family.setup}
+                measured = {r.key: (r.plausible.low, r.plausible.high) for r in family.readings}
+                for param in kind.params:
+                    least, most = param.accepts
+                    for low, high in filter(None, (allowed.get(param.setup), measured.get(param.reading))):
+                        self.assertLessEqual(least, low, f"{kind.key}.{param.key} for {family.key}")
+                        self.assertGreaterEqual(most, high, f"{kind.key}.{param.key} for {family.key}")
+
+    def test_nothing_is_moved_into_bounds_unsaid(self) -> None:
+        # Twenty-two supports open as twenty-two, forty as forty with a sentence at the field.
+        ring = draft_kind("ring")
+        self.assertEqual(start_values(ring, {"supports": 22}, {})["supports"], "22")
+        start = start_values(ring, {"supports": 40}, {})
+        self.assertEqual(start["supports"], "40")
+        with self.assertRaises(GirderError) as caught:
+            read_values(ring, start)
+        self.assertIn("from 3 to 30", caught.exception.data["fields"]["supports"])
+
+    def test_a_set_up_of_nothing_is_no_default(self) -> None:
+        self.assertEqual(start_values(draft_kind("sheet_bridge"), {"overlap_min_m": 0.0}, {})["overlap_m"], "0 mm")
+
+    def test_a_wall_is_not_hit_above_its_top(self) -> None:
+        wall = draft_kind("wall")
+        start = start_values(wall, {"height_m": 0.12}, {})
+        self.assertEqual(read_values(wall, start)["push_m"], 0.12)
+        with self.assertRaises(GirderError) as caught:
+            draft(wall, {**start, "push_m": "130 mm"})
+        self.assertIn("ends at 120 mm", caught.exception.data["fields"]["push_m"])
+
+
+class SaidInsteadOfHidden(unittest.TestCase):
+    def test_a_flat_sheet_cannot_carry_itself(self) -> None:
+        flat = draft(draft_kind("sheet_bridge"), {"shape": "flat", "sheet": "printer-80", "span_m": "500 mm"})
+        self.assertEqual(flat.headline, "It cannot carry itself.")
+        self.assertNotIn("0 g", flat.headline + flat.note)
+
+    def test_one_that_hardly_does(self) -> None:
+        for span in range(100, 600, 10):
+            told = draft(draft_kind("sheet_bridge"), {"shape": "flat", "sheet": "manila", "span_m": f"{span} mm"})
+            self.assertNotRegex(told.headline + told.note, r"\b0 g")
+
+    def test_cargo_beside_the_hull(self) -> None:
+        for hull in ("box", "vee", "dish", "raft", "plain"):
+            with self.assertRaises(GirderError) as caught:
+                draft(draft_kind("boat"), {"hull": hull, "sheet": "wood-block" if hull == "raft" else "foil",
+                                           "offset_m": "90 mm"})  # fmt: skip
+            self.assertIn("offset_m", caught.exception.data["fields"])
+
+    def test_foil_too_thin_for_a_tube_is_not_asked_for_its_unit(self) -> None:
+        with self.assertRaises(GirderError) as caught:
+            draft(draft_kind("column"), {"sheet": "foil", "perimeter_m": "300 mm"})
+        self.assertIn("thinner than any round wall", caught.exception.sentence)
+        self.assertNotIn("millimetres", caught.exception.sentence)
+
+
 def any_values(kind: DraftKind) -> Any:
     def setting(param: Param) -> Any:
         if param.forms:

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from girder_core.families import FAMILIES, check_setup, family_of
 from girder_core.ground import GirderError
-from girder_core.kit import Container, LoadItem, load_plan
+from girder_core.kit import PLATFORM, Container, LoadItem, load_plan
 from girder_core.measure import Kind, Quantity, System, parse, typed_text
 from girder_core.planning import (
     DIAL,
@@ -194,6 +194,15 @@ class Edits(unittest.TestCase):
         self.assertIn("24 h away", follows.problems["drying_minutes"])
         dried = consequences(replace(self.plan, drying_minutes=20 * 60)).timeline
         self.assertEqual([len(lesson) for lesson in dried.lessons] if dried else [], [3, 3])
+
+    def test_a_platform_heavier_than_the_bench_may_carry_is_said(self) -> None:
+        kit = self.plan.kit
+        assert kit is not None
+        self.assertNotIn("setup.bench_limit_kg", consequences(self.plan).problems)
+        slab = LoadItem("slab", Quantity(30.0), 1, key=PLATFORM, shape="platform")
+        heavy = replace(kit, items=(slab, *(item for item in kit.items if item.key != PLATFORM)))
+        told = consequences(replace(self.plan, kit=heavy)).problems["setup.bench_limit_kg"]
+        self.assertIn("The platform alone weighs 30.000 kg", told)
 
     def test_what_does_not_fit_says_what_gives(self) -> None:
         follows = consequences(replace(self.plan, benches=1, build_minutes=30, answers=replace(self.asked, teams=12)))
