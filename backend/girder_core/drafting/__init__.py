@@ -27,17 +27,36 @@ from girder_core.drafting.engine import (
     summary,
 )
 from girder_core.drafting.furniture import FURNITURE
+from girder_core.drafting.hanging import HANGING
 from girder_core.drafting.model import DraftKind, in_words
 from girder_core.drafting.origins import draft_origins
+from girder_core.drafting.plank import PLANK
 from girder_core.drafting.ring import RING
 from girder_core.drafting.sheet_bridge import SHEET_BRIDGE
+from girder_core.drafting.strip_arch import STRIP_ARCH
 from girder_core.drafting.tower import TOWER
+from girder_core.drafting.tripod import TRIPOD
 from girder_core.drafting.truss import TRUSS
 from girder_core.ground import GirderError
 
 KINDS: Mapping[str, DraftKind] = {
     drafting_kind.key: drafting_kind
-    for drafting_kind in (SHEET_BRIDGE, TRUSS, COLUMN, BOAT, TOWER, RING, ARCH, WALL, FURNITURE, DROP)
+    for drafting_kind in (
+        SHEET_BRIDGE,
+        TRUSS,
+        HANGING,
+        STRIP_ARCH,
+        PLANK,
+        COLUMN,
+        BOAT,
+        TOWER,
+        TRIPOD,
+        RING,
+        ARCH,
+        WALL,
+        FURNITURE,
+        DROP,
+    )
 }
 
 

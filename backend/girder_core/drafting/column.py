@@ -38,6 +38,10 @@ _PARAMS = (
           less="One layer fewer"),
     count("columns", "Columns under the deck", 1, 12, 1, "They share the load, never quite evenly.", setup="columns",
           reading="columns", nudge=1, more="One column more", less="One column fewer"),
+    choice("stand", "Several stand", {"apart": "apart, under a deck", "bound": "bound to one bundle"},
+           "Bound together they are harder to bend."),
+    length("aside_m", "Load off the middle", 0.0, 0.1, 0.0, 0.001, "The near side is crushed first.", nudge=0.002,
+           less="Load 2 mm nearer the middle", fine=True),
     mass("wanted_kg", "Load to be carried", 0.05, 40.0, 2.0, 0.05, "", setup="target_kg", least=0.001, most=500),
     choice("ends", "Ends", ENDS, "A held end bows out later."),
 )  # fmt: skip
@@ -60,10 +64,11 @@ def expect(values: Values) -> Expected:
 
 
 def _columns(values: Values, shape: str, n: int = 1) -> Prediction:
-    sheet = values.stocks["sheet"]
+    sheet, bound = values.stocks["sheet"], values.words["stand"] == "bound"
     return tube_column(
         shape, values["perimeter_m"], values["height_m"], sheet.thickness_m.typical, values.count("layers"), sheet,
-        values.words["ends"], values.count("walls"), columns=n,
+        values.words["ends"], values.count("walls"), columns=n, aside_m=values["aside_m"] if n == 1 or bound else 0.0,
+        bound=bound,
     )  # fmt: skip
 
 
@@ -109,13 +114,16 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     low, top = min(y for _, y in ring), max(y for _, y in ring)
     wide = right - left
     room = 0.18 * max(wide, top - low)
+    bound = n > 1 and values.words["stand"] == "bound"
     above = Drawing(
         (line(Role.STRUCTURE, *closed), measure((left, low - room), (right, low - room))),
         f"The column from above, {format_length(wide, system)} wide.",
     )
+    if bound:
+        above = _bundle(closed, n, wide, system)
     first = _columns(values, shape).typical_n
     each = _pile_m(prediction.typical_n)
-    gap = 0.5 * wide
+    gap = 0.0 if bound else 0.5 * wide
     whole = n * wide + (n - 1) * gap
     shapes: list[Shape] = [block(Role.GROUND, -0.3 * wide, -0.02 * high, whole + 0.6 * wide, 0.02 * high)]
     for i in range(n):
@@ -148,6 +156,20 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         mark_n=wanted,
         mark_words="to be carried",
     )  # fmt: skip
+
+
+def _bundle(closed: tuple[Point, ...], n: int, wide: float, system: System) -> Drawing:
+    """The bundle from above: its columns in a ring that touches."""
+    radius = wide / 2 / math.sin(math.pi / n)
+    middles = [(radius * math.cos(2 * math.pi * i / n), radius * math.sin(2 * math.pi * i / n)) for i in range(n)]
+    far = radius + wide / 2
+    return Drawing(
+        (
+            *(line(Role.STRUCTURE, *((x + mx, y + my) for x, y in closed)) for mx, my in middles),
+            measure((-far, -far - 0.18 * wide), (far, -far - 0.18 * wide)),
+        ),
+        f"The bundle from above, {format_length(2 * far, system)} wide.",
+    )
 
 
 def _edges(shape: str, ring: tuple[Point, ...]) -> tuple[Point, ...]:

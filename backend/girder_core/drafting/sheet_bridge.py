@@ -75,6 +75,10 @@ _PARAMS = (
            "A platform reaches over the whole width; under a cup only the nearest pleats work."),
     length("patch_m", "Platform or cup", 0.005, 0.3, 0.06, 0.005, "A longer platform bends it less.",
            only=("placement", ("patch", "cup")), nudge=0.02, more="20 mm longer", fine=True),
+    length("off_m", "Load off midspan", 0.0, 0.4, 0.0, 0.005, "In the middle it bends the bridge most.",
+           only=("placement", ("patch", "cup", "centre")), fine=True),
+    length("aside_m", "Load off the middle line", 0.0, 0.2, 0.0, 0.002, "Open folds near one edge carry it alone.",
+           nudge=0.005, less="Load 5 mm nearer the middle line", fine=True),
     length("sag_limit_m", "Sag that counts as failed", 0.002, 0.2, 0.03, 0.001,
            "How far it may bend before it is over.", fine=True),
 )  # fmt: skip
@@ -134,6 +138,7 @@ def expect(values: Values) -> Expected:
     prediction = sheet_bridge(
         section, values["span_m"], values["overlap_m"], sheet, _placement(values), _patch(values),
         values["sag_limit_m"], across_m=_patch(values) if values.words["placement"] == "cup" else None,
+        off_m=values["off_m"] if _in_one_place(values) else 0.0, aside_m=values["aside_m"],
     )  # fmt: skip
     long = values["span_m"] + 2 * values["overlap_m"]
     mass = sheet.grammage_kg_m2 * values["width_m"] * values.count("layers") * long
@@ -142,6 +147,11 @@ def expect(values: Values) -> Expected:
 
 def _patch(values: Values) -> float:
     return min(values["patch_m"], values["span_m"]) if _placement(values) == "patch" else 0.0
+
+
+def _in_one_place(values: Values) -> bool:
+    """Whether the load stands somewhere and could stand elsewhere."""
+    return values.words["placement"] in ("patch", "cup", "centre")
 
 
 def _placement(values: Values) -> str:

@@ -34,6 +34,7 @@ from girder_core.physics import (
     moved,
     pattern,
     total_length_m,
+    trusses_share,
 )
 
 _PARAMS = (
@@ -60,6 +61,10 @@ _PARAMS = (
     choice("top", "Top", {"braced": "held by pieces across at every joint", "free": "held by nothing across"},
            "A long squeezed top sways out to the side."),
     choice("placement", "Load", {"centre": "in the middle", "uniform": "all over the deck"}),
+    length("off_m", "Load off midspan", 0.0, 0.9, 0.0, 0.01, "", only=("placement", ("centre",)), fine=True),
+    length("apart_m", "Outer trusses stand apart", 0.01, 0.5, 0.08, 0.005, "", fine=True),
+    length("aside_m", "Load off the middle line", 0.0, 0.25, 0.0, 0.005, "The nearer truss carries more.", nudge=0.005,
+           less="Load 5 mm nearer the middle line", fine=True),
     choice("rests", "It stands", {"between": "anywhere on the deck", "joints": "on joints only"},
            "Between its joints, a piece is bent like a plank."),
 )  # fmt: skip
@@ -106,11 +111,20 @@ def expect(values: Values) -> Expected:
 
 
 def _capacity(values: Values, truss: PlaneTruss, strength_n: Bounds, braced: bool) -> Prediction:
+    trusses = values.count("trusses")
+    aside = trusses_share(trusses, values["apart_m"], values["aside_m"]) if trusses > 1 else None
     return capacity(
-        truss, deck_load(truss, values.words["placement"]), values.stocks["member"], strength_n,
+        truss, _shares(values, truss), values.stocks["member"], strength_n,
         values.count("doubled"), bonded=values.words["bonded"] == "glued",
-        between_joints=values.words["rests"] == "between", braced=braced, trusses=values.count("trusses"),
+        between_joints=values.words["rests"] == "between", braced=braced, trusses=trusses,
+        heaviest_share=aside,
     )  # fmt: skip
+
+
+def _shares(values: Values, truss: PlaneTruss) -> dict[str, float]:
+    """Shares of a unit load by joint."""
+    placement = values.words["placement"]
+    return deck_load(truss, placement, values["off_m"] if placement == "centre" else 0.0)
 
 
 def _mass_kg(values: Values, truss: PlaneTruss) -> float:
@@ -135,7 +149,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     assert prediction is not None
     # Of several, each is drawn at its share; how evenly they share is in the range.
     load = prediction.typical_n / values.count("trusses")
-    shares = deck_load(truss, values.words["placement"])
+    shares = _shares(values, truss)
     forces = truss.solve({name: (0.0, -share * load) for name, share in shares.items()}).member_forces_n
     weakest = prediction.governing.part
     most = max(abs(force) for force in forces.values())

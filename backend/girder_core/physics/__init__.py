@@ -16,6 +16,10 @@ The map of the room, and its only door: what others use is imported from here.
     meniscus     a plain sheet on the water's skin
     towers       toppling, swinging, frames, walls
     swaying      towers on a shaking table
+    cables       hanging and stayed decks, towers and anchors
+    strip_arches arches bent from strips, and their thrust
+    tripods      legs that lean together
+    planks       rails over a gap, planks across them, and what fits
     rings        struts that carry each other
     arches       corbels
     boards       corrugated card as furniture
@@ -28,6 +32,14 @@ from girder_core.physics.arches import corbel_load, corbel_stability, max_overha
 from girder_core.physics.beams import sag_curve, sheet_bridge, simply_supported, typical_sag_m
 from girder_core.physics.boards import board_leg
 from girder_core.physics.boats import boat, says_wall
+from girder_core.physics.cables import (
+    KNOTTED,
+    ON_TABLE,
+    CableBridge,
+    anchor_slides_n,
+    cable_bridge,
+    cable_length_m,
+)
 from girder_core.physics.columns import FURTHER, half_width_m, supports_needed, together, tube_column
 from girder_core.physics.flotation import afloat, payload_in_items, payload_to_rim_kg, water_density_kg_m3
 from girder_core.physics.hulls import Hull, best_open_box, dish, open_box, pressed_dish, raft, v_hull
@@ -55,6 +67,15 @@ from girder_core.physics.materials import (
 )
 from girder_core.physics.members import member_of, member_section
 from girder_core.physics.meniscus import edge_depth_m, plain_raft
+from girder_core.physics.planks import (
+    PlankBridge,
+    deck_capacity,
+    deck_full_n,
+    falls_through,
+    plank_bridge,
+    plank_gap_m,
+    plank_width_m,
+)
 from girder_core.physics.predictions import (
     PRIOR_LOG,
     Calibration,
@@ -87,6 +108,7 @@ from girder_core.physics.rings import (
 from girder_core.physics.sections import Section, box, pleated, rectangle, round_tube, trough
 from girder_core.physics.shaking import Agreement, Shaking, read_shaking, shaking_agrees
 from girder_core.physics.stability import capsizes, heel_deg
+from girder_core.physics.strip_arches import StripArch, arch_thrust_n, strip_arch
 from girder_core.physics.swaying import TOWER_DAMPING, Isolation, shake_limits, shaken
 from girder_core.physics.towers import (
     TowerShape,
@@ -98,6 +120,7 @@ from girder_core.physics.towers import (
     transmissibility,
     wall_overturning,
 )
+from girder_core.physics.tripods import leg_forces_n, tripod
 from girder_core.physics.trusses import (
     PATTERNS,
     PlaneTruss,
@@ -107,17 +130,21 @@ from girder_core.physics.trusses import (
     moved,
     pattern,
     total_length_m,
+    trusses_share,
 )
 
 __all__ = [
     "FLOORS",
     "FURTHER",
+    "KNOTTED",
+    "ON_TABLE",
     "PATTERNS",
     "PRIOR_LOG",
     "STOCKS",
     "TOWER_DAMPING",
     "Agreement",
     "Bounds",
+    "CableBridge",
     "Calibration",
     "Droop",
     "Form",
@@ -127,6 +154,7 @@ __all__ = [
     "LimitState",
     "ModelBelief",
     "PlaneTruss",
+    "PlankBridge",
     "Prediction",
     "RingPlan",
     "Samples",
@@ -134,12 +162,17 @@ __all__ = [
     "Shaking",
     "State",
     "Stock",
+    "StripArch",
     "TowerShape",
     "afloat",
+    "anchor_slides_n",
+    "arch_thrust_n",
     "best_open_box",
     "board_leg",
     "boat",
     "box",
+    "cable_bridge",
+    "cable_length_m",
     "calibrate",
     "calibrated",
     "capacity",
@@ -147,6 +180,8 @@ __all__ = [
     "clear_circles_m",
     "corbel_load",
     "corbel_stability",
+    "deck_capacity",
+    "deck_full_n",
     "deck_load",
     "dish",
     "droop_stiffness",
@@ -154,6 +189,7 @@ __all__ = [
     "drop_height_for",
     "drop_house",
     "edge_depth_m",
+    "falls_through",
     "frame_tower",
     "grammage_from_sheets",
     "half_width_m",
@@ -161,6 +197,7 @@ __all__ = [
     "inner_radii_m",
     "joint_strength",
     "landing_force_n",
+    "leg_forces_n",
     "longest_fit_m",
     "max_overhang_m",
     "mechanism",
@@ -176,6 +213,9 @@ __all__ = [
     "payload_to_rim_kg",
     "peak_acceleration_m_s2",
     "plain_raft",
+    "plank_bridge",
+    "plank_gap_m",
+    "plank_width_m",
     "pleated",
     "predict",
     "pressed_dish",
@@ -198,6 +238,7 @@ __all__ = [
     "simply_supported",
     "smallest_half_base_m",
     "stated_grammage",
+    "strip_arch",
     "strut_length_m",
     "sudden_load_factor",
     "supports_needed",
@@ -207,7 +248,9 @@ __all__ = [
     "toppling_angle_deg",
     "total_length_m",
     "transmissibility",
+    "tripod",
     "trough",
+    "trusses_share",
     "tube_column",
     "typical_sag_m",
     "v_hull",

@@ -73,6 +73,57 @@ def simply_supported(span_m: float, load_n: float, placement: str, patch_m: floa
     return BeamResponse(abs(moment), abs(load_n) / 2, coefficient, moment, 0.0)
 
 
+def loaded_aside(span_m: float, load_n: float, off_m: float, patch_m: float = 0.0) -> BeamResponse:
+    """A span on two supports whose load stands off its middle.
+
+    Args:
+        span_m: clear span [m], > 0.
+        load_n: total load [N].
+        off_m: how far the load's middle lies from the span's [m]; with half the patch, less than half the span.
+        patch_m: length of the loaded stretch [m], 0 to the span.
+    Returns:
+        The response: M = R (a + R w/(2 W)) where the shear is nothing, the larger reaction as shear, and the sag
+        under a load in one spot, a²b²/(3 L⁴) of W L³/(E I), which a patch makes a little less.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Gere & Timoshenko, Mechanics of Materials, appendix (from memory); the patch by equilibrium.
+    """
+    w = _patch(span_m, "patch", patch_m)
+    finite("load_n", load_n, "The load")
+    aside = abs(off_m)
+    if not aside + w / 2 < span_m / 2 + 1e-12 or not math.isfinite(off_m):
+        raise refuse("off_m", "The load must stand between the supports. Move it nearer the middle.")
+    before, after = span_m / 2 + aside, span_m / 2 - aside
+    far = after / span_m
+    moment = load_n * far * (before - w / 2 + far * w / 2)
+    straight = simply_supported(span_m, load_n, "patch", w)
+    spot = (before * after) ** 2 / (3 * span_m**4)
+    coefficient = spot * straight.deflection_coefficient * 48
+    return BeamResponse(abs(moment), abs(load_n) * before / span_m, coefficient, moment, 0.0)
+
+
+def aside_share(width_m: float, aside_m: float) -> float:
+    """What an open section bears under a load off its middle line, over what it bears under one on it.
+
+    Args:
+        width_m: of the section [m], > 0.
+        aside_m: from its middle line to the load's [m], 0 to less than half the width.
+    Returns:
+        1/(1 + 6 e/b) up to b/6 and ¾(1 − 2 e/b) beyond [-]: the near edge is loaded most, for nothing stiffens it
+        against twisting.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Pressure under a platform that turns, as under a footing (any text on foundations).
+    """
+    positive("width_m", width_m, "The width")
+    if not 0 <= aside_m < width_m / 2:
+        raise refuse("aside_m", f"The bridge is {format_length(width_m)} wide: the load must stand on it.")
+    share = aside_m / width_m
+    return 1 / (1 + 6 * share) if share <= 1 / 6 else 0.75 * (1 - 2 * share)
+
+
 def fixed_ended(span_m: float, load_n: float, placement: str, patch_m: float = 0.0) -> BeamResponse:
     """A span whose ends cannot turn, loaded symmetrically.
 
@@ -238,6 +289,8 @@ def sheet_bridge(
     joint_n: Bounds | None = None,
     samples: Samples | None = None,
     across_m: float | None = None,
+    off_m: float = 0.0,
+    aside_m: float = 0.0,
 ) -> Prediction:
     """What a folded or flat sheet carries over a gap.
 
@@ -252,6 +305,8 @@ def sheet_bridge(
         joint_n: what a joint at the support or under the load holds in shear [N]; none when left out.
         samples: seeded samples; the usual ones when left out.
         across_m: width of the load across the bridge [m], such as a cup's; the whole bridge when left out.
+        off_m: how far the load stands from midspan, for a load on a patch or in one line [m].
+        aside_m: how far it stands from the bridge's middle line [m].
     Returns:
         The prediction: crimping of thin walls in compression, crushing, tearing, sag to the limit, sliding off the
         supports, and the joint. Own weight is taken off.
@@ -272,8 +327,12 @@ def sheet_bridge(
     squeeze = draws.draw(material.compression_pa, f"{material.key} compression")
     pull = draws.draw(material.tension_pa, f"{material.key} tension")
     density = draws.draw(material.density_kg_m3, f"{material.key} density")
-    unit_load = simply_supported(span_m, 1.0, placement, patch_m)
-    works = 1.0 if across_m is None else working_width_m(section, span_m, across_m) / section.width_m
+    unit_load = (
+        loaded_aside(span_m, 1.0, off_m, patch_m if placement == "patch" else 0.0)
+        if off_m and placement in ("patch", "centre")
+        else simply_supported(span_m, 1.0, placement, patch_m)
+    )
+    works = _works(section, span_m, across_m, aside_m)
     if section.walls is not None and section.walls.spreads:
         section = spread_section(section, draws.draw(SPREAD, "folds spread"))
     second, bottom = section.second_moment_m4, section.neutral_axis_m
@@ -337,6 +396,17 @@ def sheet_bridge(
                   "Half the load passes each joint as shear.", "The tape lets go.", "equilibrium", "joint")
         )  # fmt: skip
     return predict(states)
+
+
+def _works(section: Section, span: float, across: float | None, aside: float) -> Number:
+    """Share of the section that works under its load: the nearest pleats, and less towards an edge."""
+    wide = typical(section.width_m)
+    held = aside_share(wide, aside)
+    if across is None:
+        open_ = section.walls is not None and section.walls.spreads
+        return held if open_ else 1.0
+    reach = working_width_m(section, span, across) / 2
+    return (np.minimum(reach, wide / 2 - aside) + np.minimum(reach, wide / 2 + aside)) / wide
 
 
 def _slide_sag(span: float, overlap: float, material: Stock, placement: str, draws: Samples) -> Number:

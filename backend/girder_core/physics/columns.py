@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 
 import numpy as np
 
-from girder_core.ground import GRAVITY_M_S2, Number, not_negative, positive, refuse, whole
+from girder_core.ground import GRAVITY_M_S2, Number, not_negative, positive, refuse, typical, whole
 from girder_core.measure import format_length, plural
 from girder_core.physics.materials import Bounds, Stock
 from girder_core.physics.predictions import Prediction, Samples, State, predict
@@ -365,6 +366,8 @@ def tube_column(
     pile_kg_m: float = 60.0,
     samples: Samples | None = None,
     columns: int = 1,
+    aside_m: float = 0.0,
+    bound: bool = False,
 ) -> Prediction:
     """What a sheet carries when it is made into a column and loaded on top, alone or with others under one deck.
 
@@ -380,6 +383,8 @@ def tube_column(
         pile_kg_m: mass of the pile on top by its height [kg/m].
         samples: seeded samples; the usual ones when left out.
         columns: how many alike stand under one deck [-], at least 1; see ``together``.
+        aside_m: how far the load stands from the middle of a single column or bundle [m], >= 0.
+        bound: whether the columns are bound to one bundle instead of standing apart.
     Returns:
         The prediction: crushing from the rim on, local buckling of the walls, buckling of the whole column, toppling of
         the pile. Flat walls: effective width, blended towards the round shell as walls get many (the polygon formula
@@ -404,30 +409,34 @@ def tube_column(
         whole("walls", count, 3, "The number of walls")
     if shape == "zigzag":
         whole("walls", count, 2, "The number of panels")
-    if perimeter_m / 2 / math.pi / sheet_m >= 1500 or sheet_m * layers * 12 > perimeter_m:
-        raise refuse("sheet_m", _no_tube(perimeter_m, sheet_m, layers))
     draws = samples or Samples()
-    thickness = draws.draw(material.thickness_m.scaled_to(sheet_m), f"{material.key} thickness")
-    modulus = draws.draw(material.elastic_modulus_pa, f"{material.key} modulus")
-    strength = draws.draw(material.compression_pa, f"{material.key} compression")
-    ends = draws.draw(END_QUALITY, "ends")
-    rim = uneven_rim_share(draws.draw(RIM_OFF, "uneven rim"), draws.draw(CRUSHED_STILL, "crushed rim"))
-    area = perimeter_m * thickness * layers
+    one = _limits(shape, count, perimeter_m, height_m, sheet_m, layers, material, END_FACTORS[end_condition], draws)
+    not_negative("aside_m", aside_m, "The load's offset")
+    half = half_width_m(shape, perimeter_m, count)
+    foot = bundle_half_base_m(columns, half) if bound else half
+    if aside_m >= foot and (columns == 1 or bound):
+        raise refuse("aside_m", f"The load must stand on the column: less than {format_length(foot)} off its middle.")
+    # A thin ring of radius R is squeezed by 1 + 2e/R of the mean at its near side.
+    uneven = 1 / (1 + 2 * aside_m / foot) if columns == 1 or bound else 1.0
     further = draws.draw(FURTHER, "further columns") if columns > 1 else 1.0
+    stiffer: Number = 1.0
+    if bound and columns > 1:
+        grip = draws.draw(BUNDLED, "bundled tubes")
+        stiffer = 1 + grip * bundle_gain(columns, half, one.radius_of_gyration_m)
 
     def number(load: Number) -> Number:
         return together(load, columns, further)
 
     states = [
         State(
-            "crush", "Rim crushes", number(strength * area * rim),
+            "crush", "Rim crushes", uneven * number(one.crush_n),
             "A cut rim is never flush: its high places are crushed before the low ones carry. Cut it square, or fold "
             "the edge over.",
             "The edge is squashed where it is highest.", "strips of unequal height", "crumple",
         ),
         State(
             "wall", "Wall crumples" if count else "Round wall dents",
-            number(ends * _wall_load(shape, count, perimeter_m, thickness, layers, modulus, strength, material, draws)),
+            uneven * number(one.wall_n),
             "Flat walls buckle between their edges; only strips along the edges go on carrying. The narrower the "
             "walls, the more they carry." if count else
             "A round wall shares the load all around. It fails where its shape is least round, below the perfect "
@@ -437,20 +446,132 @@ def tube_column(
         ),
         State(
             "column", "Buckles sideways",
-            number(column_load_n(
-                strength, modulus, area, _second_moment(shape, count, perimeter_m, thickness * layers),
-                height_m, END_FACTORS[end_condition],
-            )),
+            number(one.buckles(stiffer)),
             "The whole column bows out. Load falls with the square of its height and grows with its width.",
             "A tall thin column bends to the side.", "Euler, Johnson", "buckled",
         ),
         State(
-            "topple", "Pile topples", number(_topple_n(shape, count, perimeter_m, height_m, pile_kg_m, draws)),
+            "topple", "Pile topples", _topple_n(foot - aside_m, height_m, pile_kg_m, draws) * (1 if bound else columns),
             "The higher the pile, the further its centre leans out. When it passes the foot's edge, all falls.",
             "A high pile tips over.", "equilibrium", "leaned",
         ),
     ]  # fmt: skip
     return predict(states)
+
+
+@dataclass(frozen=True)
+class TubeLimits:
+    """Loads along one tube at which it gives way, one per sample [N]: its rim, its walls, the whole of it.
+
+    Attributes:
+        crush_n, wall_n, column_n: of its rim, its walls and the whole [N].
+        squash_n: at which all of its material is crushed [N].
+        euler_n: at which it would buckle if it could not be crushed [N].
+        radius_of_gyration_m: of its section [m].
+    """
+
+    crush_n: Number
+    wall_n: Number
+    column_n: Number
+    squash_n: Number
+    euler_n: Number
+    radius_of_gyration_m: float
+
+    def buckles(self, stiffer: Number) -> Number:
+        """Load at which it buckles if it were that many times as stiff [N]; Johnson below half the squash load."""
+        euler = self.euler_n * stiffer
+        return np.where(euler < self.squash_n / 2, euler, self.squash_n * (1 - self.squash_n / (4 * euler)))
+
+
+BUNDLED = Bounds(0.05, 0.25, 0.7, "order of magnitude: how far tubes in a bundle act as one, taped to glued")
+
+
+def bundle_half_base_m(columns: int, half_width_m: float) -> float:
+    """Smallest distance from the middle of a bundle to the edge of its foot.
+
+    Args:
+        columns: how many, standing in a ring that touches [-], at least 1.
+        half_width_m: of one [m], > 0.
+    Returns:
+        b (1 + cot(π/n)) [m]; of one or two, that of one.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Circles around a regular polygon of side 2b (plane geometry).
+    """
+    whole("columns", columns, 1, "The number of columns")
+    positive("half_width_m", half_width_m, "Half the column's width")
+    return half_width_m * (1.0 if columns < 3 else 1 + 1 / math.tan(math.pi / columns))
+
+
+def bundle_gain(columns: int, half_width_m: float, radius_of_gyration_m: float) -> float:
+    """How much stiffer a bundle that acts as one is than its tubes side by side, less one.
+
+    Args:
+        columns: how many, standing in a ring that touches [-], at least 1.
+        half_width_m: of one [m], > 0.
+        radius_of_gyration_m: of one [m], > 0.
+    Returns:
+        ρ²/(2 i²) [-] with the ring's radius ρ = b/sin(π/n), in its weak direction; nothing for one, and for two in the
+        direction in which they do not help each other.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Parallel-axis theorem: Σ A y² of n points on a ring is n ρ²/2 for three or more.
+    """
+    whole("columns", columns, 1, "The number of columns")
+    positive("half_width_m", half_width_m, "Half the column's width")
+    positive("radius_of_gyration_m", radius_of_gyration_m, "The radius of gyration")
+    if columns < 3:
+        return 0.0
+    ring = half_width_m / math.sin(math.pi / columns)
+    return ring**2 / (2 * radius_of_gyration_m**2)
+
+
+def rolled_tube(
+    diameter_m: float, length_m: float, sheet_m: float, layers: int, material: Stock, samples: Samples
+) -> TubeLimits:
+    """What a tube rolled from a sheet bears along its length, with ends that can turn.
+
+    Args:
+        diameter_m: of its wall's middle line [m], > 0.
+        length_m: of the tube [m], > 0.
+        sheet_m: thickness of one sheet [m], > 0.
+        layers: how many times the sheet goes around [-], at least 1.
+        material: the sheet's stock.
+        samples: seeded samples.
+    Returns:
+        The loads, as in ``tube_column``.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        As ``tube_column``.
+    """
+    positive("diameter_m", diameter_m, "The tube")
+    positive("length_m", length_m, "The length")
+    whole("layers", layers, 1, "The number of layers")
+    positive("sheet_m", sheet_m, "The sheet's thickness")
+    return _limits("circle", 0, math.pi * diameter_m, length_m, sheet_m, layers, material, 1.0, samples)
+
+
+def _limits(
+    shape: str, count: int, perimeter: float, length: float, sheet: float, layers: int, material: Stock,
+    end_factor: float, draws: Samples,
+) -> TubeLimits:  # fmt: skip
+    if perimeter / 2 / math.pi / sheet >= 1500 or sheet * layers * 12 > perimeter:
+        raise refuse("sheet_m", _no_tube(perimeter, sheet, layers))
+    thickness = draws.draw(material.thickness_m.scaled_to(sheet), f"{material.key} thickness")
+    modulus = draws.draw(material.elastic_modulus_pa, f"{material.key} modulus")
+    strength = draws.draw(material.compression_pa, f"{material.key} compression")
+    rim = uneven_rim_share(draws.draw(RIM_OFF, "uneven rim"), draws.draw(CRUSHED_STILL, "crushed rim"))
+    area = perimeter * thickness * layers
+    walls = _wall_load(shape, count, perimeter, thickness, layers, modulus, strength, material, draws)
+    second = _second_moment(shape, count, perimeter, thickness * layers)
+    return TubeLimits(
+        strength * area * rim, draws.draw(END_QUALITY, "ends") * walls,
+        column_load_n(strength, modulus, area, second, length, end_factor), strength * area,
+        euler_load_n(modulus, second, length, end_factor), math.sqrt(typical(second) / typical(area)),
+    )  # fmt: skip
 
 
 NO_SHEET_M = 2e-3
@@ -549,9 +670,9 @@ def half_width_m(shape: str, perimeter_m: float, walls: int = 0) -> float:
     return perimeter_m / count / (2 * math.tan(math.pi / count))
 
 
-def _topple_n(shape: str, count: int, perimeter: float, height: float, pile: float, draws: Samples) -> Number:
+def _topple_n(half: float, height: float, pile: float, draws: Samples) -> Number:
     """Weight of the pile whose middle, at the column's lean, lies over the foot's edge."""
     positive("pile_kg_m", pile, "The pile's mass per height")
     lean = draws.draw(LEAN, "lean")
-    high = 2 * np.maximum(half_width_m(shape, perimeter, count) / lean - height, 0.0)
+    high = 2 * np.maximum(half / lean - height, 0.0)
     return high * pile * GRAVITY_M_S2

@@ -8,7 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from girder_core.ground import Number, not_negative, positive, refuse, whole
-from girder_core.physics.materials import Form, Stock
+from girder_core.physics.materials import Bounds, Form, Stock
+from girder_core.physics.predictions import Samples
 from girder_core.physics.sections import Section, rectangle, round_rod, round_tube
 
 
@@ -96,6 +97,39 @@ def brazier_moment_nm(elastic_modulus_pa: Number, wall_m: Number, radius_m: Numb
     if not 0 <= poisson <= 0.5:
         raise refuse("poisson", "Poisson's ratio lies between 0 and 0.5.")
     return 2 * math.sqrt(2) / 9 * math.pi * elastic_modulus_pa * radius_m * wall_m**2 / math.sqrt(1 - poisson**2)
+
+
+KINKS = Bounds(0.5, 0.7, 0.95, "order of magnitude: a straw with dents and seams against a perfect tube")
+
+
+def bending_moment_nm(stock: Stock, pieces: int, samples: Samples, flat: bool = False) -> Number:
+    """Moment at which a member breaks or kinks.
+
+    Args:
+        stock: a rod, stick or straw.
+        pieces: how many lie side by side [-], at least 1.
+        samples: seeded samples.
+        flat: whether flat sticks lie flat under the load, instead of on edge.
+    Returns:
+        The moment, one per sample [N·m]. Sticks by their strength in pull, which is near what wood reaches in bending;
+        straws by the lesser of their strengths, and never beyond their kink.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        M y/I; modulus of rupture near tensile strength: Wood Handbook (from memory); ``brazier_moment_nm``.
+    """
+    member = member_of(stock, pieces)
+    pull = samples.draw(stock.tension_pa, f"{stock.key} tension")
+    modulus = member.modulus_in_plane_m3
+    if stock.form is not Form.TUBE:
+        if flat and stock.width_m:
+            modulus = 2 * pieces * float(member_section(stock).second_moment_m4) / stock.thickness_m.typical
+        return pull * modulus
+    squeeze = samples.draw(stock.compression_pa, f"{stock.key} compression")
+    wall = stock.thickness_m.typical
+    stiff = samples.draw(stock.elastic_modulus_pa, f"{stock.key} modulus")
+    kink = brazier_moment_nm(stiff, wall, (stock.width_m - wall) / 2, stock.poisson)
+    return np.minimum(np.minimum(squeeze, pull) * modulus, pieces * kink * samples.draw(KINKS, "straw kinks"))
 
 
 def chord_sway_n(bending_nm2: Number, length_m: float, foundation_pa: Number, waves: int = 12) -> Number:

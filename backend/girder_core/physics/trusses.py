@@ -13,9 +13,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from girder_core.ground import Number, Point, positive, refuse, whole
+from girder_core.measure import format_length
 from girder_core.physics.columns import column_load_n
-from girder_core.physics.materials import Bounds, Form, Stock
-from girder_core.physics.members import MemberStock, brazier_moment_nm, chord_sway_n, member_of
+from girder_core.physics.materials import Bounds, Stock
+from girder_core.physics.members import MemberStock, bending_moment_nm, chord_sway_n, member_of
 from girder_core.physics.predictions import Prediction, Samples, State, predict
 
 Support = Literal["xy", "x", "y"]
@@ -303,14 +304,16 @@ def pattern(name: str, span_m: float, depth_m: float, panels: int = 4) -> PlaneT
     return PlaneTruss(joints, tuple(members), {"B0": "xy", f"B{panels}": "y"})
 
 
-def deck_load(truss: PlaneTruss, placement: str) -> dict[str, float]:
+def deck_load(truss: PlaneTruss, placement: str, off_m: float = 0.0) -> dict[str, float]:
     """How a unit load on the deck goes to the joints.
 
     Args:
         truss: with its deck joints at y = 0.
         placement: ``centre`` or ``uniform``.
+        off_m: how far a load in one place stands from midspan [m].
     Returns:
-        Share by joint, adding up to 1: at the joints nearest to midspan, or evenly on the joints between supports.
+        Share by joint, adding up to 1: at the joints nearest to midspan, or evenly on the joints between supports; off
+        midspan, on the two joints beside it by the law of the lever.
     Errors:
         ``out_of_domain`` when no joint lies on the deck between the supports.
     """
@@ -322,9 +325,45 @@ def deck_load(truss: PlaneTruss, placement: str) -> dict[str, float]:
         return {name: 1 / len(deck) for _, name in deck}
     ends = [truss.joints[name][0] for name in held]
     middle = (min(ends) + max(ends)) / 2
+    if off_m:
+        return _between(truss, middle + off_m)
     near = min(abs(x - middle) for x, _ in deck)
     chosen = [name for x, name in deck if abs(abs(x - middle) - near) < 1e-9 + 1e-6 * abs(near)]
     return {name: 1 / len(chosen) for name in chosen}
+
+
+def _between(truss: PlaneTruss, at_m: float) -> dict[str, float]:
+    """Shares of a load at a place of the deck, on the joints beside it."""
+    deck = sorted((x, name) for name, (x, _) in truss.joints.items() if name[0] == "B")
+    for (left, first), (right, second) in pairwise(deck):
+        if left <= at_m <= right:
+            share = (at_m - left) / (right - left)
+            return {name: part for name, part in ((first, 1 - share), (second, share)) if part > 0}
+    raise refuse("off_m", "The load must stand between the supports. Move it nearer the middle.")
+
+
+def trusses_share(trusses: int, apart_m: float, aside_m: float) -> float:
+    """Share of the load that the most loaded of several trusses bears.
+
+    Args:
+        trusses: how many, evenly apart [-], at least 1.
+        apart_m: between the outer ones [m], > 0.
+        aside_m: from their middle line to the load [m], 0 to half of that.
+    Returns:
+        1/n + e y/Σy² [-], of a stiff deck; all of it for a single truss.
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Moments about the middle line, as for a group of bolts (any text on steel construction).
+    """
+    whole("trusses", trusses, 1, "The number of trusses")
+    positive("apart_m", apart_m, "The deck's width")
+    if not 0 <= aside_m <= apart_m / 2:
+        raise refuse("aside_m", f"The trusses stand {format_length(apart_m)} apart: the load must stand between them.")
+    if trusses == 1:
+        return 1.0
+    places = [apart_m * (i / (trusses - 1) - 0.5) for i in range(trusses)]
+    return 1 / trusses + aside_m * places[-1] / math.fsum(y * y for y in places)
 
 
 JOINT_SCATTER = Bounds(0.75, 1.0, 1.3, "order of magnitude: one hand-made joint against the next")
@@ -336,7 +375,6 @@ PEAKED = 0.7
 """Effective length of a chord over its length, when its squeeze is largest in the middle and fades to its ends as a
 parabola: 0.696 (Timoshenko & Gere, Theory of Elastic Stability, 2.11, from memory)."""
 FURTHER_TRUSS = Bounds(0.7, 0.85, 1.0, "order of magnitude: how evenly trusses share a deck")
-KINKS = Bounds(0.5, 0.7, 0.95, "order of magnitude: a straw with dents and seams against a perfect tube")
 
 
 def _top_path(truss: PlaneTruss) -> list[str]:
@@ -357,6 +395,7 @@ def capacity(
     between_joints: bool = False,
     braced: bool = True,
     trusses: int = 1,
+    heaviest_share: float | None = None,
 ) -> Prediction:
     """What a truss, or several side by side, carry until the first member or joint gives way.
 
@@ -371,6 +410,7 @@ def capacity(
         between_joints: whether the load also stands on pieces of the deck between their joints.
         braced: whether pieces across hold every joint of the top sideways.
         trusses: how many alike share the deck [-], at least 1.
+        heaviest_share: share of the load on the most loaded one, where it stands aside [-]; see ``trusses_share``.
     Returns:
         The prediction: buckling, crushing and breaking of the member that is first to do so, and the weakest joint;
         a piece of the deck that is bent, and the top that sways, where that can happen. Joints share the stock's range
@@ -393,6 +433,8 @@ def capacity(
     crooked = draws.draw(CROOKED, "crooked")
     joint = draws.draw(joint_strength_n, "joint")
     shared = 1 + (trusses - 1) * draws.draw(FURTHER_TRUSS, "further trusses") if trusses > 1 else 1.0
+    if heaviest_share is not None:
+        shared = shared / (trusses * heaviest_share)
     never = np.inf
     squeezed = {
         name: (-f, length) for (name, f), length in zip(forces.items(), truss.lengths_m, strict=True) if f < -1e-9
@@ -436,7 +478,7 @@ def capacity(
               "The glue lets go.", "equilibrium", "joint", weakest_joint),
     ]  # fmt: skip
     if between_joints:
-        piece, bends = _deck_bends(truss, load_pattern, forces, member_stock, member, modulus, squeeze, pull, draws)
+        piece, bends = _deck_bends(truss, load_pattern, forces, member_stock, doubled, draws)
         states.append(
             State("bend", f"{piece} is bent between its joints", shared * bends,
                   "Triangles carry loads that stand on their joints. A load in the middle of a piece bends it like a "
@@ -454,8 +496,8 @@ def capacity(
 
 
 def _deck_bends(
-    truss: PlaneTruss, load_pattern: Mapping[str, float], forces: Mapping[str, float], stock: Stock,
-    member: MemberStock, modulus: Number, squeeze: Number, pull: Number, draws: Samples,
+    truss: PlaneTruss, load_pattern: Mapping[str, float], forces: Mapping[str, float], stock: Stock, doubled: int,
+    draws: Samples,
 ) -> tuple[str, Number]:  # fmt: skip
     """The loaded piece of the deck that is bent most, and the load that it bears with the pull along it."""
     pieces = [
@@ -467,14 +509,10 @@ def _deck_bends(
     alone = len(load_pattern) <= 2
     name, length, share = max(pieces, key=lambda piece: piece[1] * piece[2])
     share = 1.0 if alone else share
-    holds = np.minimum(squeeze, pull) * member.modulus_in_plane_m3
-    if stock.form is Form.TUBE:
-        kink = brazier_moment_nm(modulus, stock.thickness_m.typical, (stock.width_m - stock.thickness_m.typical) / 2,
-                                 stock.poisson)  # fmt: skip
-        pieces_in_it = member.area_m2 / member_of(stock).area_m2
-        holds = np.minimum(holds, pieces_in_it * kink * draws.draw(KINKS, "straw kinks"))
+    holds = bending_moment_nm(stock, doubled, draws)
     bent = draws.draw(BETWEEN, "between joints") * length * share / holds
-    return name, 1 / (bent + max(0.0, forces.get(name, 0.0)) / (pull * member.area_m2))
+    pull = draws.draw(stock.tension_pa, f"{stock.key} tension") * member_of(stock, doubled).area_m2
+    return name, 1 / (bent + max(0.0, forces.get(name, 0.0)) / pull)
 
 
 def _sways(

@@ -57,12 +57,13 @@ class Rings(unittest.TestCase):
         self.assertEqual(self.conflicts(6, 0.1999, 0.1, 1.0), {"supports"})
 
     def test_struts_too_short_to_reach_the_next(self) -> None:
-        # Up to six supports a strut must pass the middle's distance, for more the distance to the neighbour's cup.
+        # Four struts must pass the middle. Of eight, each must also run by its neighbour's cup, 25 mm from its
+        # middle: the near crossing lies 25 mm/sin 45° from the support, and with x = 35.36 mm the circle's radius of
+        # 150 mm is √(((L − x)/(2 tan 22.5°))² + ((L + x)/2)²) for L = 137.05 mm (by hand).
         self.assertEqual(self.conflicts(4, 0.30, 0.05, 0.149), {"circle_m"})
         self.assertEqual(self.conflicts(4, 0.30, 0.05, 0.151), set())
-        chord = 0.30 * math.sin(math.pi / 8)
-        self.assertEqual(self.conflicts(8, 0.30, 0.05, chord * 0.99), {"circle_m"})
-        self.assertEqual(self.conflicts(8, 0.30, 0.05, chord * 1.01), set())
+        self.assertEqual(self.conflicts(8, 0.30, 0.05, 0.1365), {"circle_m"})
+        self.assertEqual(self.conflicts(8, 0.30, 0.05, 0.1376), set())
 
 
 class Arches(unittest.TestCase):

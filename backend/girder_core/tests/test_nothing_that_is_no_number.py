@@ -13,12 +13,25 @@ import numpy as np
 from girder_core import physics
 from girder_core.ground import GirderError
 from girder_core.measure import Quantity
-from girder_core.physics import STOCKS, Bounds, open_box, pattern, pleated, ring_plan, simply_supported, tube_column
+from girder_core.physics import (
+    STOCKS,
+    Bounds,
+    PlankBridge,
+    Samples,
+    StripArch,
+    open_box,
+    pattern,
+    pleated,
+    ring_plan,
+    simply_supported,
+    tube_column,
+)
 from girder_core.physics.members import member_of
 
 _FOIL, _CARD, _STICK = STOCKS["foil"], STOCKS["manila"], STOCKS["craft-stick"]
 _HULL, _PLEATS = open_box(0.1, 0.07, 0.02, 2e-5, _FOIL), pleated(0.2, 0.01, 6, 3e-4)
 _RING, _TUBE = ring_plan(5, 0.04, 0.16, 0.006, 0.13), tube_column("circle", 0.2, 0.15, 3e-4, 1, _CARD)
+_ARCH, _PLANKS = StripArch(0.3, 0.1, 0.05, 4, True, 1.0), PlankBridge(0.3, 0.1, 2, 1, 20)
 _DATA: dict[str, Any] = {
     "hull": _HULL, "section": _PLEATS, "material": _CARD, "stock": _STICK, "plan": _RING, "prediction": _TUBE,
     "response": simply_supported(0.3, 1.0, "centre"), "placement": "centre", "shape": "circle", "like": _CARD,
@@ -26,7 +39,7 @@ _DATA: dict[str, Any] = {
     "name": "own",
     "grade": "bond", "panel": _CARD, "joint_n": Bounds(1, 2, 3), "grammage_kg_m2": 0.2, "thickness_m": 3e-4,
     "step_ins_m": (0.01, 0.02), "tail_load_n": 1.0, "friction": 0.4, "supports": 5, "take_up": 1.4, "walls": 4,
-    "bonded": True, "along_flutes": True,
+    "bonded": True, "along_flutes": True, "samples": Samples(50),
 }  # fmt: skip
 """What a function gets where it asks by this name, unless its own list says otherwise."""
 _NUMBERS: dict[str, float] = {
@@ -56,10 +69,15 @@ _NUMBERS: dict[str, float] = {
     "density_kg_m3": 600.0,
     "push_height_m": 0.1, "friction": 0.4, "block_length_m": 0.1, "block_weight_n": 1.0, "tail_at_m": 0.02,
     "take_up": 1.4, "droop_share": 0.4, "best_m": 0.02, "tail_load_n": 1.0,
-    "grammage_kg_m2": 0.2,
+    "grammage_kg_m2": 0.2, "slope": 0.6, "leg_m": 0.2, "foot_radius_m": 0.06, "rise_m": 0.1, "share": 0.3,
+    "aside_m": 0.004, "apart_m": 0.08,
+    "half_width_m": 0.02, "radius_of_gyration_m": 0.014,
+    "off_m": 0.02, "gap_m": 0.01,
+    "item_m": 0.02, "tower_m": 0.15, "at": 0.4, "anchor_kg": 1.0,
 }  # fmt: skip
 _COUNTS = {"supports": 5, "walls": 4, "legs": 4, "layers": 1, "blocks": 4, "pleats": 6, "sheets": 10, "panels": 4,
-           "joints": 6, "feet": 4, "nested": 0, "columns": 2, "points": 9, "waves": 6, "doubled": 1,
+           "joints": 6, "feet": 4, "nested": 0, "columns": 2, "points": 9, "waves": 6, "stays": 3,
+           "planks": 8, "rails": 2, "pieces": 1, "doubled": 1,
     "trusses": 1}  # fmt: skip
 _OWN: dict[str, dict[str, Any]] = {
     "droop_stiffness": {"grammage_kg_m2": Quantity(0.2, 0.002), "thickness_m": Quantity(3e-4, 3e-6)},
@@ -79,7 +97,11 @@ _OWN: dict[str, dict[str, Any]] = {
     "dish": {"sheet_m": 1e-3},
     "modelled": {}, "trough": {"flange_m": 0.02, "sheet_m": 3e-4}, "wall_overturning": {"thickness_m": 0.1},
     "drop_height_for": {}, "laminate": {"sheet_m": 3e-4}, "rectangle": {"depth_m": 0.002}, "best_open_box": {},
-    "corbel_load": {}, "water_density_kg_m3": {}, "lap_strength_n": {"width_m": 0.01, "thickness_m": 0.002},
+    "corbel_load": {}, "corner_sag_m": {"length_m": 0.4}, "rolled_tube": {"diameter_m": 0.03},
+    "deck_load": {"truss": pattern("Warren", 0.3, 0.1, 4)}, "strip_arch": {"arch": _ARCH, "strip": _CARD},
+    "plank_bridge": {"bridge": _PLANKS, "rail": _STICK, "plank": _STICK},
+    "deck_capacity": {"bridge": _PLANKS, "plank": _STICK}, "deck_full_n": {"bridge": _PLANKS, "plank": _STICK},
+    "water_density_kg_m3": {}, "lap_strength_n": {"width_m": 0.01, "thickness_m": 0.002},
     "box_compression_n": {"thickness_m": 0.003}, "ring_weight_n": {"length_m": 0.16},
 }  # fmt: skip
 _TAKES_ITS_MEANING_FROM_OTHERS = {"levels_at", "lever_m", "reach_m", "rim_level_m", "wetted", "rim_angle_deg",
