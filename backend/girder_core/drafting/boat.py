@@ -206,7 +206,7 @@ def _from_above_plain(long: float, wide: float) -> Drawing:
     return Drawing(
         (
             block(Role.STRUCTURE, 0, 0, long, wide),
-            measure((0, -0.12 * wide), (long, -0.12 * wide)),
+            measure((0, -0.2 * wide), (long, -0.2 * wide)),
             measure((-0.12 * long, 0), (-0.12 * long, wide)),
         ),
         "The sheet from above, flat.",
@@ -307,7 +307,7 @@ def _from_above(hull: Hull) -> Drawing:
     else:
         rim = block(Role.STRUCTURE, -hull.length_m / 2, -hull.beam_m / 2, hull.length_m, hull.beam_m)
         floor = line(Role.FOLD, (-hull.length_m / 2, 0), (hull.length_m / 2, 0))
-    low = -0.62 * hull.beam_m
+    low = -0.7 * hull.beam_m
     return Drawing(
         (rim, floor, measure((-hull.length_m / 2, low), (hull.length_m / 2, low))),
         "The hull from above, round." if values_round else "The hull from above.",

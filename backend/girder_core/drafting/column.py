@@ -123,11 +123,14 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         above = _bundle(closed, n, wide, system)
     first = _columns(values, shape).typical_n
     each = _pile_m(prediction.typical_n)
-    gap = 0.0 if bound else 0.5 * wide
-    whole = n * wide + (n - 1) * gap
+    gap = 0.5 * wide
+    starts = [i * (wide + gap) for i in range(n)]
+    if bound:
+        ring_at = [x - wide / 2 for x, _ in _ring(n, wide)]
+        starts = [x - min(ring_at) for x in ring_at]
+    whole = max(starts) + wide
     shapes: list[Shape] = [block(Role.GROUND, -0.3 * wide, -0.02 * high, whole + 0.6 * wide, 0.02 * high)]
-    for i in range(n):
-        start = i * (wide + gap)
+    for start in starts:
         shapes.append(block(Role.STRUCTURE, start, 0, wide, high))
         shapes += [line(Role.FOLD, (start + x - left, 0), (start + x - left, high)) for x, _ in _edges(shape, ring)]
     deck = 0.03 * high
@@ -151,22 +154,29 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
             Fact("Columns for that load", "count", needed, "by the low end of the range"),
             Fact("Half as wide as", "length", half, "from middle to edge"),
             *(Fact(f"{words}, same sheet", "ratio", _columns(values, key).typical_n / first)
-              for key, words in SHAPES.items() if key != shape and key in ("circle", "square", "triangle")),
+              for key, words in SHAPES.items()
+              if key != shape and key in ("circle", "square", "triangle") and first > 0),
         ),
         mark_n=wanted,
         mark_words="to be carried",
     )  # fmt: skip
 
 
-def _bundle(closed: tuple[Point, ...], n: int, wide: float, system: System) -> Drawing:
-    """The bundle from above: its columns in a ring that touches."""
+def _ring(n: int, wide: float) -> list[Point]:
+    """Middles of columns that touch in a ring, the farthest back first."""
     radius = wide / 2 / math.sin(math.pi / n)
     middles = [(radius * math.cos(2 * math.pi * i / n), radius * math.sin(2 * math.pi * i / n)) for i in range(n)]
-    far = radius + wide / 2
+    return sorted(middles, key=lambda middle: -middle[1])
+
+
+def _bundle(closed: tuple[Point, ...], n: int, wide: float, system: System) -> Drawing:
+    """The bundle from above: its columns in a ring that touches."""
+    middles = _ring(n, wide)
+    far = max(x for x, _ in middles) + wide / 2
     return Drawing(
         (
             *(line(Role.STRUCTURE, *((x + mx, y + my) for x, y in closed)) for mx, my in middles),
-            measure((-far, -far - 0.18 * wide), (far, -far - 0.18 * wide)),
+            measure((-far, -far - 0.4 * wide), (far, -far - 0.4 * wide)),
         ),
         f"The bundle from above, {format_length(2 * far, system)} wide.",
     )

@@ -12,6 +12,8 @@ from girder_core.measure import System, format_value, parse, typed_text
 from girder_core.physics import STOCKS, Calibration, Help, Prediction, Stock, calibrated, rank_helps, with_model_error
 
 MOST_HELPS = 6
+LEAST_GAIN = 1e-3
+"""A change that gains less than this share is no help [-]."""
 NOTHING_N = 5e-4
 """A load below this is none [N]: a twentieth of a gram."""
 
@@ -226,8 +228,8 @@ def _helps(kind: DraftKind, values: Values, expected: Expected, calibration: Cal
                 after = _expected(kind, changed, calibration)
             except GirderError:
                 continue
-            if after.prediction is not None:
-                gain = after.prediction.typical_n - before.typical_n
+            gain = after.prediction.typical_n - before.typical_n if after.prediction is not None else 0.0
+            if gain > LEAST_GAIN * before.typical_n:
                 changes.append(Help(words, gain, after.mass_kg - expected.mass_kg, param.key, value))
     return changes
 

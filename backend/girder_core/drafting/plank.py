@@ -111,7 +111,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         shapes += [circle(Role.LOAD, (span / 2 + x, wide / 2 + y), item / 2) for x, y in places]
     shapes += [
         measure((0, -0.5 * wide), (span, -0.5 * wide)),
-        measure((span + 1.4 * shelf, 0), (span + 1.4 * shelf, wide)),
+        measure((span + 2.6 * shelf, 0), (span + 2.6 * shelf, wide)),
     ]
     full = deck_full_n(bridge, plank, item, values["item_kg"])
     words = (

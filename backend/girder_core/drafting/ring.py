@@ -119,7 +119,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
             circle(Role.GHOST, (near, near * plan.slope + 1.5 * thick), thick / 2),
             circle(Role.GHOST, (far, far * plan.slope - thick / 2), thick / 2),
             label(Role.GHOST, (near, near * plan.slope + 4 * thick), "carries the other"),
-            label(Role.GHOST, (far, far * plan.slope - 4 * thick), "lies on its neighbour"),
+            label(Role.GHOST, (0.7 * far, far * plan.slope - 5 * thick), "lies on its neighbour"),
             measure((0, -0.32 * long), (near, -0.32 * long)),
             measure((near, -0.32 * long), (far, -0.32 * long)),
         ),

@@ -108,15 +108,15 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     table, bulk = 0.1 * span, 0.09 * span
     places = [(i + 0.5) / 6 for i in range(6)] if even else [at or 0.5]
     shapes: list[Shape] = [
-        block(Role.GROUND, -0.35 * span, -table, 0.35 * span, table),
-        block(Role.GROUND, span, -table, 0.35 * span, table),
+        block(Role.GROUND, -0.32 * span, -table, 0.32 * span, table),
+        block(Role.GROUND, span, -table, 0.32 * span, table),
         line(Role.STRUCTURE, *curve),
         *(line(Role.STRUCTURE, *((x, y + 0.006 * span * k) for x, y in curve)) for k in (1, 2)),
         *(arrow((span * x, height(x) + 0.16 * span), (span * x, height(x) + 0.03 * span)) for x in places),
         arrow((-0.02 * span, 0.02 * span), (-0.16 * span, 0.02 * span)),
         arrow((1.02 * span, 0.02 * span), (1.16 * span, 0.02 * span)),
         measure((0, -0.7 * table), (span, -0.7 * table)),
-        measure((1.3 * span, 0), (1.3 * span, rise)),
+        measure((1.42 * span, 0), (1.42 * span, rise)),
     ]
     if values.words["feet"] == "held":
         shapes += [block(Role.LOAD, -0.17 * span - bulk, 0, bulk, bulk), block(Role.LOAD, 1.17 * span, 0, bulk, bulk)]

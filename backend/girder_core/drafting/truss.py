@@ -173,7 +173,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         shapes.append(arrow((x, y - 0.02 * size), (x, y - (0.06 + 0.1 * share) * size), ""))
     for name, at in truss.joints.items():
         shapes.append(Shape("circle", Role.STRUCTURE, (at,), 0.012 * size, key=name))
-    shapes.append(measure((0, lowest - 0.2 * size), (span, lowest - 0.2 * size)))
+    shapes.append(measure((0, lowest - 0.25 * size), (span, lowest - 0.25 * size)))
     determinacy = truss.determinacy()
     kind = (
         "Every member is needed: take any away and it moves."

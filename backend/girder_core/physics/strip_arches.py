@@ -161,10 +161,10 @@ def strip_arch(
         moment = float(np.abs(arch_moment_nm(1.0, arch.span_m, arch.rise_m, at, np.linspace(0, 1, 401))).max())
     bent = strength * section.second_moment_m4 / fibre / moment
     states = [
-        State("sway", "Sways and buckles", sways,
+        State("sway", "The arch sways and buckles", sways,
               "An arch buckles by leaning to one side while the other side rises. Layers glued together or a shorter "
               "span hold more.", "It bows over to one side.", "Timoshenko & Gere", "twist"),
-        State("bend", "Is bent until it creases", 1 / (1 / bent + 1 / sways),
+        State("bend", "The strip creases", 1 / (1 / bent + 1 / sways),
               "A load in one place bends the arch: down under it and up beside it. Spread it, or glue layers.",
               "It folds under the load.", "two-hinged arch", "crimp"),
     ]  # fmt: skip
@@ -172,7 +172,7 @@ def strip_arch(
         if tie_n is None:
             raise refuse("tie_n", "A tied arch needs a string.")
         states.append(
-            State("tie", "The string between its feet parts", draws.draw(tie_n, "tie") / push,
+            State("tie", "The string between the feet parts", draws.draw(tie_n, "tie") / push,
                   "The feet push outwards as hard as the arch is flat. The string holds both.",
                   "The string breaks.", "equilibrium", "joint")
         )  # fmt: skip
@@ -181,7 +181,7 @@ def strip_arch(
         held = grip * (arch.anchor_kg * GRAVITY_M_S2 + own / 2)
         left = push - grip / 2
         states.append(
-            State("feet", "Its feet slide apart", np.where(left > 0, held / np.where(left > 0, left, 1.0), np.inf),
+            State("feet", "The feet slide apart", np.where(left > 0, held / np.where(left > 0, left, 1.0), np.inf),
                   "The arch pushes its feet outwards, harder the flatter it is; friction under the load holds only "
                   "part of that. Weights behind the feet or a string between them hold the rest.",
                   "The ends slip away and it goes flat.", "Coulomb friction", "slip")

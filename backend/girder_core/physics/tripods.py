@@ -99,7 +99,7 @@ def tripod(
             State("wall", "A leg dents", tube.wall_n / share,
                   "The wall of a rolled tube fails where it is least round. Roll it in more layers.",
                   "A tube gets a dent and folds.", "NASA SP-8007", "leg"),
-            State("crush", "A leg's end crushes", tube.crush_n / share,
+            State("crush", "A leg end crushes", tube.crush_n / share,
                   "A leaning tube stands on one side of its rim, and that side is crushed first. Cut the ends to the "
                   "slope.",
                   "The end of a tube is squashed.", "strips of unequal height", "leg"),

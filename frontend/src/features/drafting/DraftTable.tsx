@@ -234,7 +234,7 @@ function Answers({
               <span>{step.change}</span>
               <span>
                 <b>+{formatLoad(step.gain_n, draft.push, units)}</b>
-                {Math.abs(step.mass_kg) > 1e-6 &&
+                {Math.abs(step.mass_kg) >= 5e-5 &&
                   `, ${step.mass_kg > 0 ? "+" : "−"}${formatMass(Math.abs(step.mass_kg), units)}`}
               </span>
             </Box>

@@ -23,6 +23,21 @@ export const LAYOUTS: Readonly<Record<string, Layout>> = {
     hand: ["pattern", "placement"],
     curve: "side",
   },
+  hanging: {
+    rows: [{ height: 300, views: [{ key: "side", share: 1 }] }],
+    hand: ["form", "placement", "sag_m", "anchor_kg"],
+    curve: "side",
+  },
+  strip_arch: {
+    rows: [{ height: 290, views: [{ key: "side", share: 1 }] }],
+    hand: ["placement", "feet", "rise_m"],
+    curve: "side",
+  },
+  plank: {
+    rows: [{ height: 290, views: [{ key: "above", share: 1 }] }],
+    hand: ["placement", "planks", "item_m"],
+    curve: "side",
+  },
   column: {
     rows: [
       {
@@ -42,6 +57,7 @@ export const LAYOUTS: Readonly<Record<string, Layout>> = {
         height: 250,
         views: [
           { key: "water", share: 3 },
+          { key: "edge", share: 3 },
           { key: "sheet", share: 2 },
           { key: "above", share: 2 },
         ],
@@ -61,6 +77,19 @@ export const LAYOUTS: Readonly<Record<string, Layout>> = {
       },
     ],
     hand: ["test", "bracing", "isolation"],
+    curve: "side",
+  },
+  tripod: {
+    rows: [
+      {
+        height: 310,
+        views: [
+          { key: "side", share: 3 },
+          { key: "above", share: 2 },
+        ],
+      },
+    ],
+    hand: ["feet", "height_m", "circle_m"],
     curve: "side",
   },
   ring: {
