@@ -134,7 +134,7 @@ class Drafts(Building):
         self.run_.setup["gap_m"] = 0.34
         self.run_.save()
         begin = self.api.get(f"designs/{self.tern.pk}/draft-start")
-        self.assertEqual(begin["kinds"], ["sheet_bridge", "truss"])
+        self.assertEqual(begin["kinds"], ["sheet_bridge", "truss", "hanging", "strip_arch", "plank"])
         self.assertEqual(begin["start"]["truss"]["span_m"], "340 mm")
         checked_in(self.tern)
         begin = self.api.get(f"designs/{self.tern.pk}/draft-start")

@@ -449,7 +449,7 @@ def droop_number(droop_share: float) -> tuple[float, float]:
         φ'' = −τ cos φ whatever B is: the slope at the tip is looked for, B is where the strip lies level.
     """
     if not 0 < droop_share < 1:
-        raise refuse("droop_m", "A strip droops by more than nothing and by less than its length.")
+        raise refuse("droop_m", "A strip droops, and by less than its length.")
 
     def hangs(tip: float) -> tuple[float, float, float]:
         path = integrate.solve_ivp(
