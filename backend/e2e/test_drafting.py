@@ -89,8 +89,10 @@ class Table(InterfaceTest):
         older = b.one('[data-testid="why"]').text
         b.click("in short words")
         self.assertNotEqual(b.one('[data-testid="why"]').text, older)
+        first, second = (bar.get_attribute("data-state") for bar in b.all("[data-state]")[:2])
+        self.assertNotEqual(first, second)
         b.all("[data-state]")[1].click()
-        b.until(lambda: b.all('[data-state][aria-pressed="true"]')[0].get_attribute("data-state") != "wall", "another")
+        b.until(lambda: b.all('[data-state][aria-pressed="true"]')[0].get_attribute("data-state") == second, "another")
 
     def test_what_cannot_be_built_is_said_where_it_stands_and_nothing_typed_is_lost(self) -> None:
         for kind, label, text, words in (
@@ -108,6 +110,28 @@ class Table(InterfaceTest):
                 b.sees("This cannot be built as it stands.")
                 field = next(element for element in b.all("label") if element.text == label).get_attribute("for")
                 self.assertEqual(b.one(f"#{field}").get_attribute("value"), text)
+
+    def test_what_builders_use_can_be_drafted(self) -> None:
+        for kind, says, choose in (
+            ("hanging", "An anchor slides first", "straight stays"),
+            ("strip_arch", "The strip creases first", "all along the arch"),
+            ("plank", "sag to the limit first", "in the middle"),
+            ("tripod", "A leg end crushes first", "free on the table"),
+        ):
+            with self.subTest(kind=kind):
+                b = self.go(kind)
+                b.sees(says)
+                before = self.headline()
+                b.click(choose)
+                self.answers_otherwise(before)
+
+    def answers_otherwise(self, before: str) -> None:
+        self.b.until(lambda: self.headline() != before, "another answer")
+
+    def test_planks_too_far_apart_let_the_load_fall(self) -> None:
+        b = self.go("plank")
+        self.set("Planks", "5")
+        b.sees("The load falls through the deck.")
 
     def test_cargo_beyond_buoyancy_sinks_on_the_drawing(self) -> None:
         b = self.go("boat")
