@@ -13,6 +13,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import django
+from PIL import Image
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "evengirder.settings")
 django.setup()
@@ -25,12 +26,28 @@ from e2e.browser import Browser  # noqa: E402
 from e2e.served import Server  # noqa: E402
 from live.services import open_board  # noqa: E402
 
+SHEET = "drafting-kinds"
+"""One picture of several drafts: answer and drawing of each."""
+ANSWER = (0, 150, 744, 552)
+"""Where on a draft's page these stand [px]."""
+
+
+def side_by_side(drafts: list[Path], sheet: Path) -> None:
+    """Answers and drawings of several drafts in two columns; the single pictures are taken away."""
+    left, top, right, bottom = ANSWER
+    wide, high = right - left, bottom - top
+    whole = Image.new("RGB", (2 * wide, high * ((len(drafts) + 1) // 2)), "#f5f0e4")
+    for number, path in enumerate(drafts):
+        with Image.open(path) as picture:
+            whole.paste(picture.crop(ANSWER).convert("RGB"), (wide * (number % 2), high * (number // 2)))
+        path.unlink()
+    whole.resize((whole.width * 3 // 4, whole.height * 3 // 4)).save(sheet, optimize=True)
+
 
 def take(folder: Path, wanted: list[str]) -> None:
     """Take the named pictures, or all."""
     load()
     run = Run.objects.get(school_class__name="8 Tern", family="bridge").pk
-    columns = Run.objects.get(name="Net loft columns").pk
     finished = Run.objects.get(school_class__name="7 Plover", family="bridge").pk
     columns = Run.objects.get(family="column").pk
     drafted = Design.objects.get(run_id=run, team__name="Kittiwake").pk
@@ -67,7 +84,6 @@ def take(folder: Path, wanted: list[str]) -> None:
         "library": page("/library", "Ready to take"),
         "drafting": page(f"/runs/{run}/drafting/{drafted}", "Every way it can fail"),
         "drafting-truss": page("/drafting/truss", "Every way it can fail"),
-        "drafting-boat": page("/drafting/boat", "Every way it can fail"),
         "materials": page("/stocks", "A sheet of your own"),
     }
     try:
@@ -80,6 +96,15 @@ def take(folder: Path, wanted: list[str]) -> None:
             time.sleep(0.6)
             browser.picture(folder / f"{name}.png")
             print(f"took {name}.png")
+        if not wanted or SHEET in wanted:
+            drafts = []
+            for kind in ("hanging", "strip_arch", "plank", "tripod", "boat", "ring"):
+                page(f"/drafting/{kind}", "Every way it can fail")()
+                time.sleep(0.6)
+                browser.picture(folder / f"{kind}.png")
+                drafts.append(folder / f"{kind}.png")
+            side_by_side(drafts, folder / f"{SHEET}.png")
+            print(f"took {SHEET}.png")
         for name, (path, page_number) in {
             "print-plan": (f"runs/{columns}/print/plan", 1),
         }.items():
