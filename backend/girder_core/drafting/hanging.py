@@ -58,6 +58,7 @@ _PARAMS = (
           less="One piece fewer in the deck", fine=True),
     choice("placement", "Load", {"uniform": "all along the deck", "centre": "in the middle"},
            "In one spot the cable becomes a corner and the deck dips."),
+    length("off_m", "Load off midspan", 0.0, 1.0, 0.0, 0.01, "", only=("placement", ("centre",)), fine=True),
 )  # fmt: skip
 
 
@@ -77,6 +78,10 @@ def bridge_of(values: Values) -> CableBridge:
         values.count("posts"), values["sag_m"] if hung else None, values.count("stays"), values.count("hangers"),
         values.count("deck_pieces"),
     )  # fmt: skip
+
+
+def _off_m(values: Values) -> float:
+    return values["off_m"] if values.words["placement"] == "centre" else 0.0
 
 
 def _string_m(bridge: CableBridge) -> float:
@@ -105,7 +110,9 @@ def expect(values: Values) -> Expected:
         ``out_of_domain``.
     """
     bridge, stocks = bridge_of(values), values.stocks
-    prediction = cable_bridge(bridge, stocks["cable"], stocks["tower"], stocks["deck"], values.words["placement"])
+    prediction = cable_bridge(
+        bridge, stocks["cable"], stocks["tower"], stocks["deck"], values.words["placement"], off_m=_off_m(values)
+    )
 
     def weighs(name: str, pieces: int, long_m: float) -> float:
         return stocks[name].density_kg_m3.typical * member_of(stocks[name], pieces).area_m2 * long_m
@@ -150,10 +157,10 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     span, high, back = bridge.span_m, bridge.tower_m, bridge.back_m
     size = span + 2 * back
     load, bulk = prediction.typical_n, 0.05 * size
-    level, _ = bridge.pulls(values.words["placement"])
+    level, _ = bridge.pulls(values.words["placement"], _off_m(values))
     pull = level * math.hypot(1, bridge.back_slope) * load
     arrows = (
-        [arrow((span / 2, 0.12 * size), (span / 2, 0.01 * size))]
+        [arrow((span / 2 + _off_m(values), 0.12 * size), (span / 2 + _off_m(values), 0.01 * size))]
         if values.words["placement"] == "centre"
         else [arrow((span * (i + 0.5) / 6, 0.07 * size), (span * (i + 0.5) / 6, 0.01 * size)) for i in range(6)]
     )

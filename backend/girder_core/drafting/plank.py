@@ -44,6 +44,9 @@ _PARAMS = (
     count("planks", "Planks", 1, 120, 12, "Too far apart, and things fall through.", nudge=1, more="One plank more",
           less="One plank fewer"),
     choice("placement", "Load", {"uniform": "all over the deck", "centre": "in the middle"}),
+    length("off_m", "Load off midspan", 0.0, 0.7, 0.0, 0.01, "", only=("placement", ("centre",)), fine=True),
+    length("aside_m", "Load off the middle line", 0.0, 0.2, 0.0, 0.005, "The nearer rail carries more.", nudge=0.005,
+           less="Load 5 mm nearer the middle line", fine=True),
     length("sag_limit_m", "Sag that counts as failed", 0.002, 0.2, 0.02, 0.001, "", fine=True),
     length("item_m", "One load object, across", 0.003, 0.2, 0.019, 0.001, ""),
     mass("item_kg", "One load object weighs", 0.0005, 2.0, 0.016, 0.001, ""),
@@ -74,7 +77,11 @@ def expect(values: Values) -> Expected:
         ``out_of_domain``.
     """
     bridge, rail, plank = bridge_of(values), values.stocks["rail"], values.stocks["plank"]
-    prediction = plank_bridge(bridge, rail, plank, values.words["placement"], values["sag_limit_m"])
+    placement = values.words["placement"]
+    prediction = plank_bridge(
+        bridge, rail, plank, placement, values["sag_limit_m"],
+        off_m=values["off_m"] if placement == "centre" else 0.0, aside_m=values["aside_m"],
+    )  # fmt: skip
     mass_kg = (
         rail.density_kg_m3.typical * member_of(rail, bridge.rail_pieces).area_m2 * bridge.rails * bridge.span_m
         + plank.density_kg_m3.typical * member_of(plank).area_m2 * bridge.planks * bridge.width_m

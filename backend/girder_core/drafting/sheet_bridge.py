@@ -63,6 +63,8 @@ _PARAMS = (
            only=("shape", ("pleated", "trough", "box")), nudge=0.002, more="2 mm deeper", less="2 mm shallower"),
     count("layers", "Sheets on top of each other", 1, 4, 1, "Loose sheets add up; they do not act as one.",
           nudge=1, more="One sheet more", less="One sheet fewer"),
+    count("beside", "Alike side by side", 1, 6, 1, "Under one deck they share, not quite evenly.", nudge=1,
+          more="One more beside it", less="One fewer", fine=True),
     choice("grain", "Stiff way of the sheet", {"along": "along the gap", "across": "across the gap"},
            "Paper is about twice as stiff one way."),
     length("span_m", "Gap", 0.05, 1.0, 0.3, 0.01, "Load falls with it, sag grows with its cube.", setup="gap_m",
@@ -139,9 +141,10 @@ def expect(values: Values) -> Expected:
         section, values["span_m"], values["overlap_m"], sheet, _placement(values), _patch(values),
         values["sag_limit_m"], across_m=_patch(values) if values.words["placement"] == "cup" else None,
         off_m=values["off_m"] if _in_one_place(values) else 0.0, aside_m=values["aside_m"],
+        beside=values.count("beside"),
     )  # fmt: skip
     long = values["span_m"] + 2 * values["overlap_m"]
-    mass = sheet.grammage_kg_m2 * values["width_m"] * values.count("layers") * long
+    mass = sheet.grammage_kg_m2 * values["width_m"] * values.count("layers") * values.count("beside") * long
     return Expected(prediction, mass)
 
 
@@ -208,7 +211,9 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     prediction = expected.prediction
     assert prediction is not None
     load = prediction.typical_n
-    sag = typical_sag_m(section, span, sheet, _placement(values), load, _patch(values))
+    # Of several, each sags under its share.
+    each = load / values.count("beside")
+    sag = typical_sag_m(section, span, sheet, _placement(values), each, _patch(values))
     drawn = min(sag, 1.2 * values["sag_limit_m"], 0.35 * span)
     deep = max(typical(section.depth_m), span / 200)
     curve = sag_curve(span, drawn)

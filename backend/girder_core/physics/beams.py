@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from girder_core.ground import GRAVITY_M_S2, Number, finite, not_negative, positive, refuse, typical
+from girder_core.ground import GRAVITY_M_S2, Number, finite, not_negative, positive, refuse, typical, whole
 from girder_core.measure import format_length
 from girder_core.physics.columns import cylinder_buckling_stress_pa, plate_buckling_stress_pa, shell_knockdown
 from girder_core.physics.materials import Bounds, Stock
@@ -196,6 +196,8 @@ SAG_SHARE = 0.1
 """Sag at which a bridge counts as failed where the challenge sets none: a tenth of the gap."""
 
 
+FURTHER_BEAM = Bounds(0.7, 0.85, 1.0, "order of magnitude: how evenly alike beams share a deck")
+"""What each further beam or truss under a deck adds, over what the first would hold alone [-]."""
 SPREAD = Bounds(0.6, 0.78, 0.95, "order of magnitude: folds spring open under a load; depth left over depth folded")
 """Nothing but the folds and the supports' friction keeps pleats and turned-up edges from flattening."""
 
@@ -291,6 +293,7 @@ def sheet_bridge(
     across_m: float | None = None,
     off_m: float = 0.0,
     aside_m: float = 0.0,
+    beside: int = 1,
 ) -> Prediction:
     """What a folded or flat sheet carries over a gap.
 
@@ -307,6 +310,7 @@ def sheet_bridge(
         across_m: width of the load across the bridge [m], such as a cup's; the whole bridge when left out.
         off_m: how far the load stands from midspan, for a load on a patch or in one line [m].
         aside_m: how far it stands from the bridge's middle line [m].
+        beside: how many alike lie side by side under one deck [-], at least 1.
     Returns:
         The prediction: crimping of thin walls in compression, crushing, tearing, sag to the limit, sliding off the
         supports, and the joint. Own weight is taken off.
@@ -332,7 +336,10 @@ def sheet_bridge(
         if off_m and placement in ("patch", "centre")
         else simply_supported(span_m, 1.0, placement, patch_m)
     )
+    whole("beside", beside, 1, "The number side by side")
     works = _works(section, span_m, across_m, aside_m)
+    if beside > 1:
+        works = works * (1 + (beside - 1) * draws.draw(FURTHER_BEAM, "further beams"))
     if section.walls is not None and section.walls.spreads:
         section = spread_section(section, draws.draw(SPREAD, "folds spread"))
     second, bottom = section.second_moment_m4, section.neutral_axis_m

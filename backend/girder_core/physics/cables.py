@@ -123,7 +123,9 @@ def corner_sag_m(span_m: float, length_m: float, at: float = 0.5) -> float:
     return math.sqrt((half**2 - focus**2) * (1 - (x / half) ** 2))
 
 
-def stays_level_n(load_n: float, span_m: float, tower_m: float, stays: int, placement: str) -> tuple[float, float]:
+def stays_level_n(
+    load_n: float, span_m: float, tower_m: float, stays: int, placement: str, at: float = 0.5
+) -> tuple[float, float]:
     """Pulls of a deck on straight stays from the towers' tops, evenly spaced.
 
     Args:
@@ -132,26 +134,37 @@ def stays_level_n(load_n: float, span_m: float, tower_m: float, stays: int, plac
         tower_m: of the towers above the deck [m], > 0.
         stays: on each side [-], at least 1; the longest ones of both sides meet at midspan.
         placement: ``centre`` or ``uniform``.
+        at: where along the span a load in one place stands [-], 0 to 1.
     Returns:
-        Level pull at a tower's top, and the pull in its longest stay [N].
+        Level pull at the top of the tower that is pulled more, and the pull in the stay that is pulled most [N].
     Errors:
         ``out_of_domain``.
     Source:
-        Equilibrium: each stay lifts what lies halfway to its neighbours, T = V/sin θ, H = Σ V x/h.
+        Equilibrium: each stay lifts what lies halfway to its neighbours, of a load in one place by the lever; T = V/sin
+        θ, H = Σ V x/h.
     """
     not_negative("load_n", load_n, "The load")
     positive("span_m", span_m, "The span")
     positive("tower_m", tower_m, "The towers")
     whole("stays", stays, 1, "The number of stays")
+    if not 0 <= at <= 1:
+        raise refuse("at", "The load hangs between the towers.")
     half = span_m / 2
     if placement == "centre":
-        lifts = {stays: load_n / 2}
+        # From the nearer tower: its stays, and the longest of the other side that meets its own at midspan.
+        place = min(at, 1 - at) * 2 * stays
+        outer = min(int(place), stays - 1)
+        far = place - outer
+        lifts = {i: load_n * share for i, share in ((outer, 1 - far), (outer + 1, far)) if i > 0 and share > 0}
+        if stays in lifts:
+            lifts[stays] /= 2
     else:
         # The deck next to the tower rests on the tower.
         each = load_n / 2 / stays
         lifts = {i: each * (0.5 if i == stays else 1.0) for i in range(1, stays + 1)}
     level = math.fsum(lift * half * i / stays / tower_m for i, lift in lifts.items())
-    return level, lifts[stays] * math.hypot(half, tower_m) / tower_m
+    pulls = [lift * math.hypot(half * i / stays, tower_m) / tower_m for i, lift in lifts.items()]
+    return level, max(pulls, default=0.0)
 
 
 def anchor_slides_n(weight_n: Number, friction: Number, slope: float) -> Number:
@@ -245,22 +258,25 @@ class CableBridge:
         """Deck between what holds it [m]."""
         return self.span_m / ((self.hangers + 1) if self.sag_m is not None else 2 * self.stays)
 
-    def pulls(self, placement: str) -> tuple[float, float]:
+    def pulls(self, placement: str, off_m: float = 0.0) -> tuple[float, float]:
         """Level pull at the towers and largest pull in one cable or stay, for a load of 1 N [N]."""
+        at = 0.5 + abs(off_m) / self.span_m
+        if not at < 1:
+            raise refuse("off_m", "The load hangs between the towers. Move it nearer the middle.")
         if self.sag_m is None:
-            level, longest = stays_level_n(1.0, self.span_m, self.tower_m, self.stays, placement)
-            return level, longest
+            return stays_level_n(1.0, self.span_m, self.tower_m, self.stays, placement, at)
         if placement == "centre":
-            tight = corner_sag_m(self.span_m, cable_length_m(self.span_m, self.sag_m))
-            made = hung_at_one_place(1.0, self.span_m, tight)
+            tight = corner_sag_m(self.span_m, cable_length_m(self.span_m, self.sag_m), at)
+            made = hung_at_one_place(1.0, self.span_m, tight, at)
         else:
             made = hung_evenly(1.0, self.span_m, self.sag_m)
         return made.level_n, made.most_n
 
 
 def cable_bridge(
-    bridge: CableBridge, cable: Stock, tower: Stock, deck: Stock, placement: str, samples: Samples | None = None
-) -> Prediction:
+    bridge: CableBridge, cable: Stock, tower: Stock, deck: Stock, placement: str, samples: Samples | None = None,
+    off_m: float = 0.0,
+) -> Prediction:  # fmt: skip
     """What a hanging or stayed bridge carries.
 
     Args:
@@ -270,6 +286,7 @@ def cable_bridge(
         deck: a rod or straw, the pieces along the deck.
         placement: ``centre`` or ``uniform``.
         samples: seeded samples; the usual ones when left out.
+        off_m: how far a load in one place stands from midspan [m].
     Returns:
         The prediction: an anchor slides or is lifted, the cable parts at a knot, a tower buckles, the deck is bent
         between what holds it.
@@ -283,7 +300,7 @@ def cable_bridge(
     if placement not in ("centre", "uniform"):
         raise refuse("placement", "The load lies in the middle or all along the deck.")
     draws = samples or Samples()
-    level, most = bridge.pulls(placement)
+    level, most = bridge.pulls(placement, off_m)
     steep = math.hypot(1, bridge.back_slope)
     behind = level * steep
     weight = bridge.anchor_kg * GRAVITY_M_S2
@@ -291,7 +308,7 @@ def cable_bridge(
     line = member_of(cable).area_m2 * bridge.cables
     strength = draws.draw(cable.tension_pa, f"{cable.key} tension") * draws.draw(KNOT, "knots") * line
     posts = member_of(tower)
-    pushed = 0.5 + level * bridge.back_slope
+    pushed = 0.5 + abs(off_m) / bridge.span_m + level * bridge.back_slope
     buckles = draws.draw(CROOKED, "crooked") * bridge.posts * column_load_n(
         draws.draw(tower.compression_pa, f"{tower.key} compression"),
         draws.draw(tower.elastic_modulus_pa, f"{tower.key} modulus"), posts.area_m2, posts.least_m4,

@@ -9,7 +9,7 @@ import numpy as np
 
 from girder_core.ground import GRAVITY_M_S2, Number, not_negative, positive, refuse, typical, whole
 from girder_core.measure import format_length, plural
-from girder_core.physics.materials import Bounds, Stock
+from girder_core.physics.materials import Bounds, Stock, check_poisson
 from girder_core.physics.predictions import Prediction, Samples, State, predict
 
 END_FACTORS = {"pinned-pinned": 1.0, "fixed-fixed": 0.5, "fixed-pinned": 0.6991556596428412, "fixed-free": 2.0}
@@ -150,13 +150,8 @@ def cylinder_buckling_stress_pa(
     positive("elastic_modulus_pa", elastic_modulus_pa, "The stiffness")
     positive("wall_m", wall_m, "The wall")
     positive("radius_m", radius_m, "The radius")
-    _check_poisson(poisson)
+    check_poisson(poisson)
     return elastic_modulus_pa * wall_m / (radius_m * math.sqrt(3 * (1 - poisson**2)))
-
-
-def _check_poisson(poisson: float) -> None:
-    if not 0 <= poisson <= 0.5:
-        raise refuse("poisson", "Poisson's ratio lies between 0 and 0.5.")
 
 
 def shell_knockdown(radius_m: Number, wall_m: Number) -> Number:
@@ -226,7 +221,7 @@ def plate_buckling_stress_pa(
     positive("wall_m", wall_m, "The wall")
     positive("flat_width_m", flat_width_m, "The wall's width")
     positive("k", k, "The plate coefficient")
-    _check_poisson(poisson)
+    check_poisson(poisson)
     return k * math.pi**2 * elastic_modulus_pa / (12 * (1 - poisson**2)) * (wall_m / flat_width_m) ** 2
 
 

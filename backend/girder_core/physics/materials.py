@@ -152,6 +152,20 @@ def _joint(key: str, name: str, holds_n: float, factor: float, source: str = ORD
     )  # fmt: skip
 
 
+def check_poisson(poisson: float) -> None:
+    """Refuse what is no Poisson's ratio of a material that hands can fold.
+
+    Args:
+        poisson: the ratio [-].
+    Returns:
+        Nothing.
+    Errors:
+        ``out_of_domain``.
+    """
+    if not 0 <= poisson <= 0.5:
+        raise refuse("poisson", "Poisson's ratio lies between 0 and 0.5.")
+
+
 PEEL = 2.0
 """Strength of a glue in shear over its strength in peel [-]; order of magnitude."""
 
@@ -169,8 +183,8 @@ def lap_strength_n(shear_pa: Number, width_m: float, lap_m: float, thickness_m: 
     Errors:
         ``out_of_domain``.
     Source:
-        N/(b l) in shear and 6 M/(b l²) in peel with M = N t/2, added up to what the glue bears: stiff pieces (from
-        memory; Goland & Reissner 1944 for bending ones).
+        N/(b l) in shear and 6 M/(b l²) in peel, added up to what the glue bears. M = N t/2 where a piece lies flat on
+        others that do not turn; spread as under stiff ones (from memory; Goland & Reissner 1944 for bending ones).
     """
     positive("shear_pa", shear_pa, "The glue's strength")
     positive("width_m", width_m, "The width")

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from girder_core.ground import Number, not_negative, positive, refuse, whole
-from girder_core.physics.materials import Bounds, Form, Stock
+from girder_core.physics.materials import Bounds, Form, Stock, check_poisson
 from girder_core.physics.predictions import Samples
 from girder_core.physics.sections import Section, rectangle, round_rod, round_tube
 
@@ -94,8 +94,7 @@ def brazier_moment_nm(elastic_modulus_pa: Number, wall_m: Number, radius_m: Numb
     positive("elastic_modulus_pa", elastic_modulus_pa, "The stiffness")
     positive("wall_m", wall_m, "The wall")
     positive("radius_m", radius_m, "The radius")
-    if not 0 <= poisson <= 0.5:
-        raise refuse("poisson", "Poisson's ratio lies between 0 and 0.5.")
+    check_poisson(poisson)
     return 2 * math.sqrt(2) / 9 * math.pi * elastic_modulus_pa * radius_m * wall_m**2 / math.sqrt(1 - poisson**2)
 
 

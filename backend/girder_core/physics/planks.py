@@ -9,11 +9,11 @@ import numpy as np
 from girder_core.ground import GRAVITY_M_S2, positive, refuse, whole
 from girder_core.kit import side_by_side
 from girder_core.measure import format_length
-from girder_core.physics.beams import simply_supported
+from girder_core.physics.beams import FURTHER_BEAM, loaded_aside, simply_supported
 from girder_core.physics.materials import Bounds, Stock
 from girder_core.physics.members import bending_moment_nm, member_of
 from girder_core.physics.predictions import Prediction, Samples, State, predict
-from girder_core.physics.trusses import BETWEEN, FURTHER_TRUSS
+from girder_core.physics.trusses import BETWEEN, trusses_share
 
 FLAWS = Bounds(0.55, 0.8, 1.0, "order of magnitude: knots and notches of small sticks in bending")
 
@@ -109,8 +109,9 @@ def deck_capacity(bridge: PlankBridge, plank: Stock, item_m: float) -> int:
 
 
 def plank_bridge(
-    bridge: PlankBridge, rail: Stock, plank: Stock, placement: str, sag_limit_m: float, samples: Samples | None = None
-) -> Prediction:
+    bridge: PlankBridge, rail: Stock, plank: Stock, placement: str, sag_limit_m: float, samples: Samples | None = None,
+    off_m: float = 0.0, aside_m: float = 0.0,
+) -> Prediction:  # fmt: skip
     """What a plank bridge carries.
 
     Args:
@@ -120,6 +121,8 @@ def plank_bridge(
         placement: ``uniform`` or ``centre``.
         sag_limit_m: sag that counts as failed [m], > 0.
         samples: seeded samples; the usual ones when left out.
+        off_m: how far a load in one place stands from midspan [m].
+        aside_m: how far the load stands from the deck's middle line [m].
     Returns:
         The prediction: a rail breaks, the rails sag to the limit, a plank breaks between rails.
     Errors:
@@ -130,9 +133,14 @@ def plank_bridge(
     positive("sag_limit_m", sag_limit_m, "The sag limit")
     plank_gap_m(bridge, plank)
     draws = samples or Samples()
-    unit = simply_supported(bridge.span_m, 1.0, placement)
-    further = draws.draw(FURTHER_TRUSS, "further rails")
-    rails = bridge.rail_pieces * (1 + (bridge.rails - 1) * further)
+    unit = (
+        loaded_aside(bridge.span_m, 1.0, off_m)
+        if off_m and placement == "centre"
+        else simply_supported(bridge.span_m, 1.0, placement)
+    )
+    further = draws.draw(FURTHER_BEAM, "further rails")
+    heaviest = trusses_share(bridge.rails, bridge.width_m, aside_m)
+    rails = bridge.rail_pieces * (1 + (bridge.rails - 1) * further) / (bridge.rails * heaviest)
     second = member_of(rail).modulus_in_plane_m3 * plank_width_m(rail) / 2
     flaws = draws.draw(FLAWS, "flaws")
     stiff = draws.draw(rail.elastic_modulus_pa, f"{rail.key} modulus")

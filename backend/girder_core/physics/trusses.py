@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from girder_core.ground import Number, Point, positive, refuse, whole
 from girder_core.measure import format_length
+from girder_core.physics.beams import FURTHER_BEAM
 from girder_core.physics.columns import column_load_n
 from girder_core.physics.materials import Bounds, Stock
 from girder_core.physics.members import MemberStock, bending_moment_nm, chord_sway_n, member_of
@@ -374,7 +375,6 @@ POSTS_HOLD = Bounds(0.02, 0.12, 0.4, "order of magnitude: how firmly pieces stan
 PEAKED = 0.7
 """Effective length of a chord over its length, when its squeeze is largest in the middle and fades to its ends as a
 parabola: 0.696 (Timoshenko & Gere, Theory of Elastic Stability, 2.11, from memory)."""
-FURTHER_TRUSS = Bounds(0.7, 0.85, 1.0, "order of magnitude: how evenly trusses share a deck")
 
 
 def _top_path(truss: PlaneTruss) -> list[str]:
@@ -432,7 +432,7 @@ def capacity(
     pull = draws.draw(member_stock.tension_pa, f"{member_stock.key} tension")
     crooked = draws.draw(CROOKED, "crooked")
     joint = draws.draw(joint_strength_n, "joint")
-    shared = 1 + (trusses - 1) * draws.draw(FURTHER_TRUSS, "further trusses") if trusses > 1 else 1.0
+    shared = 1 + (trusses - 1) * draws.draw(FURTHER_BEAM, "further trusses") if trusses > 1 else 1.0
     if heaviest_share is not None:
         shared = shared / (trusses * heaviest_share)
     never = np.inf

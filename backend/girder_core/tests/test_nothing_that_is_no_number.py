@@ -16,6 +16,7 @@ from girder_core.measure import Quantity
 from girder_core.physics import (
     STOCKS,
     Bounds,
+    CableBridge,
     PlankBridge,
     Samples,
     StripArch,
@@ -31,6 +32,7 @@ from girder_core.physics.members import member_of
 _FOIL, _CARD, _STICK = STOCKS["foil"], STOCKS["manila"], STOCKS["craft-stick"]
 _HULL, _PLEATS = open_box(0.1, 0.07, 0.02, 2e-5, _FOIL), pleated(0.2, 0.01, 6, 3e-4)
 _RING, _TUBE = ring_plan(5, 0.04, 0.16, 0.006, 0.13), tube_column("circle", 0.2, 0.15, 3e-4, 1, _CARD)
+_HUNG = CableBridge(0.5, 0.15, 0.25, 2.0, 2, 2, 0.1)
 _ARCH, _PLANKS = StripArch(0.3, 0.1, 0.05, 4, True, 1.0), PlankBridge(0.3, 0.1, 2, 1, 20)
 _DATA: dict[str, Any] = {
     "hull": _HULL, "section": _PLEATS, "material": _CARD, "stock": _STICK, "plan": _RING, "prediction": _TUBE,
@@ -100,6 +102,7 @@ _OWN: dict[str, dict[str, Any]] = {
     "corbel_load": {}, "corner_sag_m": {"length_m": 0.4}, "rolled_tube": {"diameter_m": 0.03},
     "deck_load": {"truss": pattern("Warren", 0.3, 0.1, 4)}, "strip_arch": {"arch": _ARCH, "strip": _CARD},
     "plank_bridge": {"bridge": _PLANKS, "rail": _STICK, "plank": _STICK},
+    "cable_bridge": {"bridge": _HUNG, "cable": STOCKS["string"], "tower": _STICK, "deck": _STICK, "placement": "centre"},
     "deck_capacity": {"bridge": _PLANKS, "plank": _STICK}, "deck_full_n": {"bridge": _PLANKS, "plank": _STICK},
     "water_density_kg_m3": {}, "lap_strength_n": {"width_m": 0.01, "thickness_m": 0.002},
     "box_compression_n": {"thickness_m": 0.003}, "ring_weight_n": {"length_m": 0.16},

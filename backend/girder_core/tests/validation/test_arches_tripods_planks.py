@@ -194,6 +194,12 @@ class Planks(unittest.TestCase):
         by_hand = 384 * 10e9 * math.pi * 0.004**4 / 64 * 0.2 / (5 * 0.3**3) * 1.85
         self.assertAlmostEqual(sag.typical_n / by_hand, 1, delta=0.02)
 
+    def test_aside_the_nearer_rail_breaks_first(self) -> None:
+        loads = [held("plank", aside_m=off) for off in ("0 mm", "20 mm", "50 mm")]
+        self.assertEqual(loads, sorted(loads, reverse=True))
+        self.assertAlmostEqual(loads[2] / loads[0], 0.5, delta=1e-9)
+        self.assertGreater(held("plank", placement="centre", off_m="80 mm"), held("plank", placement="centre"))
+
     def test_openings_and_what_fits(self) -> None:
         # Twelve sticks of 10 mm over 300 mm leave 180 mm in 13 openings.
         stick = STOCKS["craft-stick"]

@@ -79,6 +79,20 @@ class Pulls(unittest.TestCase):
             lifts = [0.5 / stays * (0.5 if i == stays - 1 else 1) for i in range(stays)]
             self.assertAlmostEqual(level * high, sum(x * v for x, v in zip(places, lifts, strict=True)), delta=1e-9)
 
+    @given(st.integers(1, 6), st.floats(0.02, 0.98))
+    @FEW
+    def test_one_load_anywhere_on_a_stayed_deck(self, stays: int, at: float) -> None:
+        # By the deck between two hanging points: the lever; the towers carry what lies nearest to them.
+        span, high = 0.8, 0.2
+        points = [0.0, *(span / 2 * i / stays for i in range(1, stays)), span / 2]
+        near = min(at, 1 - at) * span
+        right = next(i for i, x in enumerate(points) if x >= near - 1e-12)
+        right = max(right, 1)
+        share = (near - points[right - 1]) / (points[right] - points[right - 1])
+        moment = (1 - share) * points[right - 1] + share * points[right] * (0.5 if right == stays else 1.0)
+        level, _ = stays_level_n(1.0, span, high, stays, "centre", at)
+        self.assertAlmostEqual(level * high, moment, delta=1e-9)
+
     def test_many_stays_pull_as_a_cable_with_that_sag(self) -> None:
         many, _ = stays_level_n(1.0, 0.8, 0.2, 200, "uniform")
         self.assertAlmostEqual(many / hung_evenly(1.0, 0.8, 0.2).level_n, 1, delta=0.02)
@@ -134,6 +148,13 @@ class Bridges(unittest.TestCase):
             spot, spread = self.held(form=form, placement="centre"), self.held(form=form)
             assert spot is not None and spread is not None
             self.assertLess(spot, spread)
+
+    def test_off_midspan_the_anchors_feel_it_less(self) -> None:
+        # H = W L k(1 − k)/f on the ellipse is largest in the middle.
+        held = [self.held(placement="centre", off_m=off) for off in ("0 mm", "60 mm", "120 mm", "200 mm")]
+        self.assertEqual(held, sorted(held, key=lambda load: load or 0))
+        with self.assertRaises(GirderError):
+            draft(draft_kind("hanging"), {"placement": "centre", "off_m": "260 mm"})
 
     def test_a_deeper_cable_carries_more_while_the_anchor_decides(self) -> None:
         held = [self.held(sag_m=sag) for sag in ("30 mm", "60 mm", "100 mm", "140 mm")]

@@ -89,6 +89,12 @@ class Beams(unittest.TestCase):
         self.assertLess(edge, 0.8 * middle)
 
 
+class SideBySide(unittest.TestCase):
+    def test_tubes_under_one_deck(self) -> None:
+        single, three = (held("sheet_bridge", shape="tube", beside=n) for n in ("1", "3"))
+        self.assertTrue(2.2 * single < three < 3 * single)
+
+
 class Trusses(unittest.TestCase):
     @given(st.integers(2, 4), st.floats(0, 0.04))
     @settings(max_examples=tries(30))

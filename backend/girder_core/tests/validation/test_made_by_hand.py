@@ -6,6 +6,7 @@ import io
 import math
 import unittest
 from contextlib import redirect_stdout
+from itertools import pairwise
 
 import numpy as np
 from anastruct import SystemElements
@@ -115,6 +116,31 @@ class Laps(unittest.TestCase):
         at = np.linspace(-lap / 2, lap / 2, 100_001)
         slope = holds * thick / 2 / (wide * np.trapezoid(at**2, at))
         self.assertAlmostEqual(holds / (wide * lap) / shear + slope * lap / 2 / (shear / 2), 1, delta=1e-6)
+
+    def test_the_couple_against_a_frame_package(self) -> None:
+        # Half of a craft stick that lies flat on pieces which do not turn, glued at its end and pulled at its middle,
+        # where symmetry keeps it level. Forty hinged links across the lap peel; one at its middle slides, in the plane
+        # of the glue. The couple of the links is what the formula spreads over the lap: N t/2.
+        lap, thick, links = 0.014, 0.002, 41
+        at = (np.arange(links) + 0.5) / links * lap - lap / 2
+        stick = {"EA": 9e9 * 2e-5, "EI": 9e9 * 0.01 * thick**3 / 12}
+        frame = SystemElements()
+        with redirect_stdout(io.StringIO()):
+            for left, right in pairwise([*at, 0.06]):
+                frame.add_element([[left, thick], [right, thick]], **stick)
+            for x in at:
+                frame.add_truss_element([[x, 0], [x, thick]], EA=7e4)
+            frame.add_element([[0, 0], [0, thick / 2]], EA=1e6, EI=1e3, spring={2: 0})
+            frame.add_element([[0, thick / 2], [0, thick]], EA=1e6, EI=1e3)
+            for x in at:
+                frame.add_support_fixed(frame.find_node_id([x, 0]))
+            end = frame.find_node_id([0.06, thick])
+            frame.add_support_rotational(end)
+            frame.point_load(end, Fx=1.0)
+            frame.solve()
+            pulls = [frame.get_element_results(links + 1 + i, verbose=True)["N"] for i in range(links)]
+        couple = abs(sum(float(np.mean(pull)) * x for pull, x in zip(pulls, at, strict=True)))
+        self.assertAlmostEqual(couple / (thick / 2), 1, delta=0.1)
 
     def test_twice_the_lap_is_more_than_twice_the_strength(self) -> None:
         self.assertGreater(
