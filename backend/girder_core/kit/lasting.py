@@ -9,7 +9,7 @@ from statistics import median
 
 from scipy.special import ndtr, ndtri
 
-from girder_core.ground import GirderError
+from girder_core.ground import GirderError, positive
 from girder_core.kit.loading import PLATFORM, Kit, LoadStep
 from girder_core.measure import format_mass, times_in_ten
 
@@ -22,6 +22,12 @@ class LoadEstimate:
     typical_kg: float
     high_kg: float
     basis: str
+
+    def __post_init__(self) -> None:
+        known = all(math.isfinite(load) and load >= 0 for load in (self.low_kg, self.typical_kg))
+        # It may be that nothing is known of the upper end.
+        if not known or not self.high_kg >= 0:
+            raise GirderError("bad_estimate", "An expected load must be a number of zero or more.")
 
 
 def estimate_from(
@@ -142,6 +148,22 @@ class Cover:
     coarse: str
 
 
+def bench_limit(bench_limit_kg: float | None) -> float:
+    """Most that a bench may carry, as a number.
+
+    Args:
+        bench_limit_kg: as agreed [kg], > 0; None for none.
+    Returns:
+        The same [kg]; infinite where there is none.
+    Errors:
+        ``out_of_domain``.
+    """
+    if bench_limit_kg is None:
+        return math.inf
+    positive("bench_limit_kg", bench_limit_kg, "The most that the bench may carry")
+    return bench_limit_kg
+
+
 def kit_covers(kit: Kit, estimate: LoadEstimate | None, teams: int, bench_limit_kg: float | None = None) -> Cover:
     """Will the strongest team run out of load?
 
@@ -163,7 +185,7 @@ def kit_covers(kit: Kit, estimate: LoadEstimate | None, teams: int, bench_limit_
     if estimate is None:
         unknown = f"{format_mass(total)} of load. Without a target nobody can say whether it lasts."
         return Cover(True, None, total, 0.0, 0.0, (), unknown, "")
-    limit = math.inf if bench_limit_kg is None else bench_limit_kg
+    limit = bench_limit(bench_limit_kg)
     strongest, needed = _strongest(teams), strongest_needs(estimate, teams)
     chance, coarse = runs_out(min(total, limit), estimate, teams), _coarse(kit, estimate)
     often = times_in_ten(chance)

@@ -132,7 +132,8 @@ def container_capacity(container: Container, item: LoadItem, packing: float = 0.
     Source:
         Loose packing of monosized objects fills 55 to 64 % (from memory, order of magnitude).
     """
-    if not (container.diameter_m > 0 and container.height_m > 0 and item.diameter_m > 0 and item.thickness_m > 0):
+    sizes = (container.diameter_m, container.height_m, item.diameter_m, item.thickness_m)
+    if not all(0 < size < math.inf for size in sizes):
         raise GirderError("size_unknown", "Give the container's and the object's size to work out how many fit.")
     if not 0 < packing <= 0.91:
         raise GirderError("packing_out_of_range", "The filled share of a container lies between 0 and 0.91.")
@@ -155,7 +156,7 @@ def side_by_side(length_m: float, width_m: float, item_m: float) -> tuple[tuple[
     Errors:
         ``size_unknown``.
     """
-    if not (length_m > 0 and width_m > 0 and item_m > 0):
+    if not all(0 < size < math.inf for size in (length_m, width_m, item_m)):
         raise GirderError("size_unknown", "Give the deck's and the item's size to work out how many fit.")
     along, across = (math.floor(side / item_m + 1e-9) for side in (length_m, width_m))
     places = [

@@ -7,8 +7,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
-from girder_core.ground import GirderError
-from girder_core.kit.lasting import LoadEstimate
+from girder_core.ground import GirderError, not_negative, refuse
+from girder_core.kit.lasting import LoadEstimate, bench_limit
 from girder_core.kit.loading import PLATFORM, Container, Kit, LoadStep, fills
 
 
@@ -69,7 +69,7 @@ def load_plan(
     Args:
         kit: the load at this bench.
         estimate: where failure is expected [kg].
-        seconds_available: time for this trial [s].
+        seconds_available: time for this trial [s]; infinite where it may take as long as it likes.
         place_s: time to set down one object, whether single or a bag [s].
         hold_s: agreed wait after each step [s].
         resolution_goal: largest step wanted as a share of what is on [-], 0 < goal < 1.
@@ -85,7 +85,12 @@ def load_plan(
     """
     if not 0 < resolution_goal < 1:
         raise GirderError("goal_out_of_range", "The wanted resolution is a share between 0 and 1.")
-    limit = math.inf if bench_limit_kg is None else bench_limit_kg
+    if math.isnan(seconds_available):
+        raise refuse("seconds_available", "The time for a trial must be a number.")
+    not_negative("place_s", place_s, "The time for a step")
+    not_negative("hold_s", hold_s, "The wait")
+    not_negative("read_kg", read_kg, "The load that was read")
+    limit = bench_limit(bench_limit_kg)
     takes = {fill.item: fill.count for fill in fills(container, kit)} if container else {}
     on = placed or {}
     goal, plan = resolution_goal, _steps(kit, estimate, place_s, hold_s, resolution_goal, on, limit, takes, read_kg)

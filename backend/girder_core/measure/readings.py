@@ -111,7 +111,7 @@ def weighed_unit(batch_kg: float, batch_amount: float, step_kg: float) -> Quanti
     Errors:
         ``amount_negative`` where the batch or the step is not more than zero.
     """
-    if not batch_amount > 0 or not step_kg > 0:
+    if not (0 < batch_amount < math.inf and 0 < step_kg < math.inf):
         raise GirderError("amount_negative", "The weighed batch and the scale's step must be more than zero.")
     return Quantity(batch_kg, resolution_uncertainty(step_kg)) / batch_amount
 

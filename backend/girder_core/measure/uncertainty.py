@@ -78,7 +78,7 @@ def resolution_uncertainty(resolution: float) -> float:
     Source:
         JCGM 100:2008, F.2.2.1 (0.29 times the step).
     """
-    if not resolution >= 0:
+    if not 0 <= resolution < math.inf:
         raise GirderError("negative_resolution", "A scale's step must be zero or more.")
     return resolution / math.sqrt(12)
 
@@ -110,7 +110,7 @@ def item_mass_kg(batch_mass_kg: float, count: int, scale_resolution_kg: float) -
     Source:
         JCGM 100:2008, 4.3.7 and F.2.2.1.
     """
-    if not batch_mass_kg > 0:
+    if not 0 < batch_mass_kg < math.inf:
         raise GirderError("mass_not_positive", "A batch must weigh more than zero.")
     if count < 1:
         raise GirderError("count_not_positive", "Count at least one object in the batch.")
@@ -130,7 +130,7 @@ def stated_mass(mass_kg: float, within_kg: float) -> Quantity:
     Source:
         JCGM 100:2008, 4.3.7.
     """
-    if not mass_kg > 0:
+    if not 0 < mass_kg < math.inf:
         raise GirderError("mass_not_positive", "A mass must be more than zero.")
     if not 0 <= within_kg < mass_kg:
         raise GirderError("doubt_out_of_range", "The uncertainty must be smaller than the mass itself.")
@@ -215,7 +215,7 @@ def scale_good_enough(mass_kg: float, resolution_kg: float) -> ScaleAdvice:
     Source:
         JCGM 100:2008, F.2.2.1 and 6.2; the limit of 5 % is ours.
     """
-    if not mass_kg > 0:
+    if not 0 < mass_kg < math.inf:
         raise GirderError("mass_not_positive", "The mass must be more than zero.")
     relative = COVERAGE_FACTOR * resolution_uncertainty(resolution_kg) / mass_kg
     if relative <= 0.05:

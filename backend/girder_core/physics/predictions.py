@@ -485,8 +485,6 @@ def modelled(low_n: float, typical_n: float, high_n: float, calibration: Calibra
     Returns:
         The expectation in masses [kg], moved and with the class's own range as in ``calibrated``.
     """
-    for field, load_n in (("low_n", low_n), ("typical_n", typical_n), ("high_n", high_n)):
-        not_negative(field, load_n, "A load")
     basis = "the model"
     if calibration is not None:
         typical_n *= calibration.correction

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
-from girder_core.ground import GirderError
+from girder_core.ground import GirderError, finite, positive
 
 SHORTEST_LESSON_MIN = 20
 LONGEST_LESSON_MIN = 240
@@ -455,6 +455,8 @@ def bench_fit(
     """
     if benches < 1:
         raise GirderError("no_benches", "There is at least one bench to test on.", field="benches")
+    finite("left_s", left_s, "The time that is left")
+    positive("planned_s", planned_s, "The time for a team")
     taken_s = [seconds for seconds in taken_s if seconds <= LONGEST_TURN_S]
     known = len(taken_s) >= 2
     counted = sorted(taken_s)[:-1] if len(taken_s) > 2 else taken_s

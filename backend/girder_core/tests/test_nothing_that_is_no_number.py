@@ -12,7 +12,10 @@ import numpy as np
 
 from girder_core import physics
 from girder_core.ground import GirderError
-from girder_core.measure import Quantity
+from girder_core.kit import Container, Kit, LoadEstimate, LoadItem, kit_covers, load_plan, side_by_side
+from girder_core.kit.loading import container_capacity
+from girder_core.measure import Quantity, analyse_trace, item_mass_kg, resolution_uncertainty, stated_mass, weighed_unit
+from girder_core.measure.uncertainty import scale_good_enough
 from girder_core.physics import (
     STOCKS,
     Bounds,
@@ -28,6 +31,7 @@ from girder_core.physics import (
     tube_column,
 )
 from girder_core.physics.members import member_of
+from girder_core.planning import bench_fit
 
 _FOIL, _CARD, _STICK = STOCKS["foil"], STOCKS["manila"], STOCKS["craft-stick"]
 _HULL, _PLEATS = open_box(0.1, 0.07, 0.02, 2e-5, _FOIL), pleated(0.2, 0.01, 6, 3e-4)
@@ -102,13 +106,13 @@ _OWN: dict[str, dict[str, Any]] = {
     "corbel_load": {}, "corner_sag_m": {"length_m": 0.4}, "rolled_tube": {"diameter_m": 0.03},
     "deck_load": {"truss": pattern("Warren", 0.3, 0.1, 4)}, "strip_arch": {"arch": _ARCH, "strip": _CARD},
     "plank_bridge": {"bridge": _PLANKS, "rail": _STICK, "plank": _STICK},
-    "cable_bridge": {"bridge": _HUNG, "cable": STOCKS["string"], "tower": _STICK, "deck": _STICK, "placement": "centre"},
+    "cable_bridge": {"bridge": _HUNG, "cable": STOCKS["string"], "tower": _STICK, "deck": _STICK},
     "deck_capacity": {"bridge": _PLANKS, "plank": _STICK}, "deck_full_n": {"bridge": _PLANKS, "plank": _STICK},
     "water_density_kg_m3": {}, "lap_strength_n": {"width_m": 0.01, "thickness_m": 0.002},
     "box_compression_n": {"thickness_m": 0.003}, "ring_weight_n": {"length_m": 0.16},
 }  # fmt: skip
 _TAKES_ITS_MEANING_FROM_OTHERS = {"levels_at", "lever_m", "reach_m", "rim_level_m", "wetted", "rim_angle_deg",
-    "predict",
+    "predict", "modelled",
                                   "capacity", "frame_tower", "shaken", "shake_limits", "shaking_agrees", "calibrated",
                                   "model_belief", "calibrate", "sideways_stiffness_n_m", "ring_load"}  # fmt: skip
 """Inner steps that get what others have checked; functions whose numbers come in lists, or in objects that check."""
@@ -151,6 +155,39 @@ def arguments(name: str, function: Callable[..., Any]) -> dict[str, Any]:
     return found
 
 
+def other_doors(bad: float) -> dict[str, Callable[[], Any]]:
+    """The same at the doors of measuring and of the kit, where numbers come from files and sums."""
+    item = LoadItem("nut", Quantity(0.016), 20, diameter_m=0.019, thickness_m=0.01)
+    kit, sure = Kit((item,)), LoadEstimate(0.1, 0.2, 0.3, "the model")
+    return {
+        "quantity": lambda: Quantity(bad),
+        "doubt": lambda: Quantity(1.0, bad),
+        "resolution": lambda: resolution_uncertainty(bad),
+        "batch": lambda: item_mass_kg(bad, 10, 0.001),
+        "batch's scale": lambda: item_mass_kg(0.1, 10, bad),
+        "stated": lambda: stated_mass(bad, 0.001),
+        "within": lambda: stated_mass(0.1, bad),
+        "scale": lambda: scale_good_enough(bad, 0.001),
+        "weighed": lambda: weighed_unit(bad, 10, 0.001),
+        "container": lambda: container_capacity(Container(bad, 0.05), item),
+        "packing": lambda: container_capacity(Container(0.07, 0.05), item, bad),
+        "deck": lambda: side_by_side(bad, 0.1, 0.02),
+        "item": lambda: side_by_side(0.1, 0.1, bad),
+        "expected": lambda: LoadEstimate(bad, 1.0, 2.0, "the model"),
+        "expected middle": lambda: LoadEstimate(0.1, bad, 2.0, "the model"),
+        "limit": lambda: kit_covers(kit, sure, 6, bad),
+        # A trial may take as long as it likes, so infinity is a time.
+        "time": lambda: load_plan(kit, sure, bad if math.isnan(bad) else math.nan, 5, 5, 0.1),
+        "wait": lambda: load_plan(kit, sure, 300, 5, bad, 0.1),
+        "goal": lambda: load_plan(kit, sure, 300, 5, 5, bad),
+        "bench": lambda: load_plan(kit, sure, 300, 5, 5, 0.1, bench_limit_kg=bad),
+        "read": lambda: load_plan(kit, sure, 300, 5, 5, 0.1, read_kg=bad),
+        "left": lambda: bench_fit(bad, 4, 200, [], 2, None),
+        "drop": lambda: analyse_trace(np.arange(20.0), np.arange(20.0), bad),
+        "speed": lambda: analyse_trace(np.arange(20.0), np.arange(20.0), 0.2, bad),
+    }
+
+
 class Doors(unittest.TestCase):
     def test_they_work_with_what_is_given_here(self) -> None:
         seen = 0
@@ -159,6 +196,12 @@ class Doors(unittest.TestCase):
                 function(**arguments(name, function))
                 seen += 1
         self.assertGreater(seen, 75)
+
+    def test_and_at_the_other_doors(self) -> None:
+        for bad in (math.nan, math.inf, -math.inf):
+            for name, opened in other_doors(bad).items():
+                with self.subTest(f"{name} {bad}"), self.assertRaises(GirderError):
+                    opened()
 
     def test_no_number_is_refused_in_a_sentence(self) -> None:
         for name, function in functions():
