@@ -16,8 +16,8 @@ def shown_draft(kind: DraftKind, worked: Worked, system: System) -> dict[str, An
         helps = []
         for change in prediction.what_helps:
             param = kind.param(change.key)
-            assert param is not None and param.kind is not None
-            typed = typed_text(change.value, param.kind, system)
+            assert param is not None
+            typed = typed_text(change.value, param.kind, system) if param.kind is not None else change.choice
             helps.append(
                 {
                     "change": change.change,

@@ -39,11 +39,11 @@ _PARAMS = (
     count("columns", "Columns under the deck", 1, 12, 1, "They share the load, never quite evenly.", setup="columns",
           reading="columns", nudge=1, more="One column more", less="One column fewer"),
     choice("stand", "Several stand", {"apart": "apart, under a deck", "bound": "bound to one bundle"},
-           "Bound together they are harder to bend."),
+           "Bound together they are harder to bend.", switch={"bound": "Bind them to one bundle"}),
     length("aside_m", "Load off the middle", 0.0, 0.1, 0.0, 0.001, "The near side is crushed first.", nudge=0.002,
            less="Load 2 mm nearer the middle", fine=True),
     mass("wanted_kg", "Load to be carried", 0.05, 40.0, 2.0, 0.05, "", setup="target_kg", least=0.001, most=500),
-    choice("ends", "Ends", ENDS, "A held end bows out later."),
+    choice("ends", "Ends", ENDS, "A held end bows out later.", switch={"fixed-fixed": "Both ends held"}),
 )  # fmt: skip
 
 
@@ -144,14 +144,16 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     wanted = values["wanted_kg"] * GRAVITY_M_S2
     # One alone at the low end of what is expected, then as many as bring their low share.
     one_n = prediction.low_n / float(together(1.0, n, FURTHER.low))
-    needed = supports_needed(wanted, one_n, further=FURTHER.low)
+    needed = supports_needed(wanted, one_n, further=FURTHER.low) if one_n > 0 else 0
     half = half_width_m(shape, values["perimeter_m"], values.count("walls"))
     return Shown(
         views=(View("above", "From above", above), View("side", "Under its load", side)),
         facts=(
             Fact("Own weight", "mass", expected.mass_kg),
             Fact("Times its own weight", "ratio", prediction.typical_kg / expected.mass_kg),
-            Fact("Columns for that load", "count", needed, "by the low end of the range"),
+            Fact("Columns for that load", "count", needed, "by the low end of the range")
+            if needed
+            else Fact("Columns for that load", "words", words="at worst they hold nothing"),
             Fact("Half as wide as", "length", half, "from middle to edge"),
             *(Fact(f"{words}, same sheet", "ratio", _columns(values, key).typical_n / first)
               for key, words in SHAPES.items()

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 
-from girder_core.drafting.model import DraftKind, Expected, Shown, Values, in_words
+from girder_core.drafting.model import DraftKind, Expected, Param, Shown, Values, in_words
 from girder_core.ground import GirderError, Point
 from girder_core.measure import System, format_value, parse, typed_text
 from girder_core.physics import STOCKS, Calibration, Help, Prediction, Stock, calibrated, rank_helps, with_model_error
@@ -212,26 +212,36 @@ def _at_its_field(kind: DraftKind, error: GirderError) -> GirderError:
 
 
 def _helps(kind: DraftKind, values: Values, expected: Expected, calibration: Calibration | None) -> list[Help]:
-    """Each natural step of each parameter, one at a time."""
+    """Each natural step of each parameter, and each choice that may help, one at a time."""
     before = expected.prediction
     assert before is not None
     changes = []
-    for param in kind.params:
-        if not param.nudge or not param.counts(values.words):
+    for words, param, value, choice, changed in _steps(kind, values):
+        try:
+            after = _expected(kind, changed, calibration)
+        except GirderError:
             continue
+        gain = after.prediction.typical_n - before.typical_n if after.prediction is not None else 0.0
+        if gain > LEAST_GAIN * before.typical_n:
+            changes.append(Help(words, gain, after.mass_kg - expected.mass_kg, param.key, value, choice))
+    return changes
+
+
+def _steps(kind: DraftKind, values: Values) -> Iterator[tuple[str, Param, float, str, Values]]:
+    """What could be changed: the words, the parameter, its value or choice then, and all values then."""
+    for param in kind.params:
+        if not param.counts(values.words):
+            continue
+        for option, words in param.switch.items():
+            if values.words[param.key] != option:
+                yield words, param, 0.0, option, replace(values, words={**values.words, param.key: option})
+        if not param.nudge:
+            continue
+        least, most = param.accepts
         for sign, words in ((1, param.more), (-1, param.less)):
             value = values[param.key] + sign * param.nudge
-            if not words or not param.accepts[0] <= value <= param.accepts[1]:
-                continue
-            changed = replace(values, numbers={**values.numbers, param.key: value})
-            try:
-                after = _expected(kind, changed, calibration)
-            except GirderError:
-                continue
-            gain = after.prediction.typical_n - before.typical_n if after.prediction is not None else 0.0
-            if gain > LEAST_GAIN * before.typical_n:
-                changes.append(Help(words, gain, after.mass_kg - expected.mass_kg, param.key, value))
-    return changes
+            if words and least <= value <= most:
+                yield words, param, value, "", replace(values, numbers={**values.numbers, param.key: value})
 
 
 def _told(push: bool, expected: Expected, shown: Shown, system: System) -> tuple[str, str]:

@@ -25,7 +25,7 @@ from girder_core.physics import Form, board_leg
 _PARAMS = (
     stock("board", "Card", (Form.BOARD,), "board-b"),
     choice("flutes", "Flutes", {"upright": "run up the legs", "lying": "lie across the legs"},
-           "Card is strong along its flutes and weak across."),
+           "Card is strong along its flutes and weak across.", switch={"upright": "Flutes up the legs"}),
     count("walls", "Walls of a prism", 3, 8, 3, "", nudge=1, more="One wall more", less="One wall fewer"),
     length("side_m", "Width of a wall", 0.02, 0.4, 0.09, 0.005, "", nudge=0.01, more="Walls 10 mm wider",
            less="Walls 10 mm narrower"),

@@ -41,6 +41,7 @@ class Param:
         only: another choice and the values of it for which this parameter counts.
         nudge: one natural step [SI]; 0 where no step is tried.
         more, less: what one step up and down is called.
+        switch: for a choice, options that may help, and what choosing them is called.
         setup: set-up quantity of a run that it starts from.
         reading: check-in reading that it starts from.
         fine: whether it belongs to what is set once and rarely changed.
@@ -64,6 +65,7 @@ class Param:
     reading: str = ""
     fine: bool = False
     under: tuple[str, str] = ("", "")
+    switch: Mapping[str, str] = field(default_factory=dict)
     least: float | None = None
     most: float | None = None
 

@@ -66,7 +66,7 @@ _PARAMS = (
     count("beside", "Alike side by side", 1, 6, 1, "Under one deck they share, not quite evenly.", nudge=1,
           more="One more beside it", less="One fewer", fine=True),
     choice("grain", "Stiff way of the sheet", {"along": "along the gap", "across": "across the gap"},
-           "Paper is about twice as stiff one way."),
+           "Paper is about twice as stiff one way.", switch={"along": "The stiff way along the gap"}),
     length("span_m", "Gap", 0.05, 1.0, 0.3, 0.01, "Load falls with it, sag grows with its cube.", setup="gap_m",
            reading="gap", nudge=0.01, more="Gap 10 mm longer", less="Gap 10 mm shorter", least=0.02, most=5.0),
     length("overlap_m", "Rests on each side", 0.0, 0.2, 0.04, 0.005, "A sagging span pulls its ends in.",

@@ -74,7 +74,7 @@ _PARAMS = (
     count("levels", "Storeys", 1, 12, 3, "Rings of cross members halve the free length of the legs.", nudge=1,
           more="One storey more", less="One storey fewer"),
     choice("bracing", "Diagonals", {"braced": "in every storey", "open": "none"},
-           "Triangles stop it leaning over."),
+           "Triangles stop it leaning over.", switch={"braced": "Diagonals in every storey"}),
     stock("member", "Sticks", (Form.ROD, Form.TUBE), "dowel-4"),
     stock("joint", "Joints", (Form.JOINT, Form.TAPE), "glue"),
     mass("top_kg", "Fixed at the top", 0.0, 2.0, 0.02, 0.01, "Weight on top makes it easy to tip.",

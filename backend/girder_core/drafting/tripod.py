@@ -33,7 +33,8 @@ _PARAMS = (
            more="Tubes 2 mm wider", less="Tubes 2 mm narrower"),
     count("layers", "A sheet goes around", 1, 12, 3, "For sheets only.", nudge=1, more="One turn more in each tube",
           less="One turn fewer"),
-    choice("feet", "Feet", {"tied": "tied together", "free": "free on the table"}, "Leaning legs push outwards."),
+    choice("feet", "Feet", {"tied": "tied together", "free": "free on the table"}, "Leaning legs push outwards.",
+           switch={"tied": "Tie the feet together"}),
     stock("tie", "Tie", (Form.LINE,), "string", fine=True),
 )  # fmt: skip
 

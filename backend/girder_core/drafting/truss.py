@@ -51,7 +51,8 @@ _PARAMS = (
     count("doubled", "Pieces in each member", 1, 4, 1, "", nudge=1, more="One piece more in each member",
           less="One piece fewer"),
     choice("bonded", "These pieces are", {"loose": "side by side", "glued": "glued along their length"},
-           "Flat sticks that are glued face to face act as one thick stick."),
+           "Flat sticks that are glued face to face act as one thick stick.",
+           switch={"glued": "Glue the pieces along their length"}),
     stock("joint", "Joints", (Form.JOINT, Form.TAPE), "glue", "What the end of one member holds."),
     length("lap_m", "Pieces lie on each other by", 0.003, 0.06, 0.01, 0.001,
            "Glue holds by its area; a short lap peels open.", nudge=0.005, more="Laps 5 mm longer",
@@ -59,14 +60,14 @@ _PARAMS = (
     count("trusses", "Trusses side by side", 1, 4, 1, "They share the deck, not quite evenly.", nudge=1,
           more="One truss more", less="One truss fewer"),
     choice("top", "Top", {"braced": "held by pieces across at every joint", "free": "held by nothing across"},
-           "A long squeezed top sways out to the side."),
+           "A long squeezed top sways out to the side.", switch={"braced": "Pieces across from top to top"}),
     choice("placement", "Load", {"centre": "in the middle", "uniform": "all over the deck"}),
     length("off_m", "Load off midspan", 0.0, 0.9, 0.0, 0.01, "", only=("placement", ("centre",)), fine=True),
     length("apart_m", "Outer trusses stand apart", 0.01, 0.5, 0.08, 0.005, "", fine=True),
     length("aside_m", "Load off the middle line", 0.0, 0.25, 0.0, 0.005, "The nearer truss carries more.", nudge=0.005,
            less="Load 5 mm nearer the middle line", fine=True),
     choice("rests", "It stands", {"between": "anywhere on the deck", "joints": "on joints only"},
-           "Between its joints, a piece is bent like a plank."),
+           "Between its joints, a piece is bent like a plank.", switch={"joints": "The load on the joints only"}),
 )  # fmt: skip
 
 

@@ -129,6 +129,7 @@ class Help:
         mass_kg: change of the design's own mass [kg].
         key: the parameter.
         value: its value after the step [SI].
+        choice: what is chosen instead, where it is a choice.
     """
 
     change: str
@@ -136,6 +137,7 @@ class Help:
     mass_kg: float
     key: str
     value: float
+    choice: str = ""
 
 
 @dataclass(frozen=True)

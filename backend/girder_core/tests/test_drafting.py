@@ -167,6 +167,11 @@ class SaidInsteadOfHidden(unittest.TestCase):
                                            "offset_m": "90 mm"})  # fmt: skip
             self.assertIn("offset_m", caught.exception.data["fields"])
 
+    def test_columns_that_at_worst_hold_nothing(self) -> None:
+        slender = {"perimeter_m": "40 mm", "height_m": "600 mm", "columns": "4"}
+        told = draft(draft_kind("column"), slender)
+        self.assertIn("hold nothing", next(f.words for f in told.shown.facts if f.label == "Columns for that load"))
+
     def test_foil_too_thin_for_a_tube_is_not_asked_for_its_unit(self) -> None:
         with self.assertRaises(GirderError) as caught:
             draft(draft_kind("column"), {"sheet": "foil", "perimeter_m": "300 mm"})
@@ -216,21 +221,6 @@ class Anything(unittest.TestCase):
             first, two = draft(kind, {}), draft(kind, {})
             self.assertEqual(first.headline, two.headline)
             self.assertEqual(first.expected.prediction, two.expected.prediction)
-
-    def test_what_helps_does_help(self) -> None:
-        for kind in KINDS.values():
-            before = draft(kind, {})
-            assert before.expected.prediction is not None
-            for step in before.expected.prediction.what_helps[:2]:
-                param = kind.param(step.key)
-                assert param is not None and param.kind is not None
-                unit = {Kind.LENGTH: "m", Kind.MASS: "kg", Kind.COUNT: ""}[param.kind]
-                number = f"{step.value:.9f}" if param.kind is not Kind.COUNT else f"{step.value:.0f}"
-                after = draft(kind, {step.key: f"{number} {unit}".strip()}).expected
-                assert after.prediction is not None
-                gain = after.prediction.typical_n - before.expected.prediction.typical_n
-                self.assertAlmostEqual(gain / step.gain_n, 1, delta=1e-6)
-                self.assertAlmostEqual(after.mass_kg - before.expected.mass_kg, step.mass_kg, delta=1e-9)
 
 
 class Words(unittest.TestCase):

@@ -9,7 +9,7 @@ from girder_core.drafting import KINDS, DraftKind, draft, expectation
 from girder_core.drafting.model import Param
 from girder_core.ground import GirderError
 from girder_core.measure import Kind, typed_text
-from girder_core.physics import STOCKS
+from girder_core.physics import STOCKS, Help
 from girder_core.tests import tries
 
 WANTED = tries(10)
@@ -46,6 +46,15 @@ def drafts(kind: DraftKind, wanted: int) -> Any:
     assert found == wanted, f"{kind.key}: {found} of {wanted}"
 
 
+def as_typed(param: Param, change: Help) -> str:
+    """The change as a teacher would make it, to the last digit."""
+    if param.kind is None:
+        return change.choice
+    if param.kind is Kind.COUNT:
+        return str(round(change.value))
+    return f"{change.value!r} {UNITS[param.kind]}"
+
+
 class InSign(unittest.TestCase):
     def test_every_change_brings_what_it_says(self) -> None:
         for kind in KINDS.values():
@@ -56,11 +65,8 @@ class InSign(unittest.TestCase):
                     continue
                 for change in before.what_helps:
                     param = kind.param(change.key)
-                    assert param is not None and param.kind is not None
-                    changed = {**typed, change.key: f"{change.value!r} {UNITS[param.kind]}".strip()}
-                    if param.kind is Kind.COUNT:
-                        changed[change.key] = str(round(change.value))
-                    after = expectation(kind, changed).prediction
+                    assert param is not None
+                    after = expectation(kind, {**typed, change.key: as_typed(param, change)}).prediction
                     assert after is not None
                     with self.subTest(f"{kind.key}: {change.change} of {typed}"):
                         gained = after.typical_n - before.typical_n
@@ -69,6 +75,17 @@ class InSign(unittest.TestCase):
                     told += 1
             self.assertGreater(told, WANTED // 2, kind.key)
 
+    def test_another_choice_helps_too(self) -> None:
+        for key, typed, words in (
+            ("tripod", {"feet": "free", "circle_m": "240 mm"}, "Tie the feet together"),
+            ("truss", {"top": "free"}, "Pieces across from top to top"),
+            ("furniture", {"flutes": "lying"}, "Flutes up the legs"),
+            ("strip_arch", {"feet": "free"}, "Tie the feet together"),
+        ):
+            prediction = draft(KINDS[key], typed).expected.prediction
+            assert prediction is not None
+            self.assertEqual(prediction.what_helps[0].change, words)
+
     def test_more_weight_and_less_weight_are_told_as_they_are(self) -> None:
         for kind in KINDS.values():
             for typed, worked in drafts(kind, max(3, WANTED // 8)):
@@ -76,10 +93,8 @@ class InSign(unittest.TestCase):
                     continue
                 for change in worked.expected.prediction.what_helps:
                     param = kind.param(change.key)
-                    assert param is not None and param.kind is not None
-                    unit = "" if param.kind is Kind.COUNT else UNITS[param.kind]
-                    value = str(round(change.value)) if param.kind is Kind.COUNT else f"{change.value!r} {unit}"
-                    after = expectation(kind, {**typed, change.key: value})
+                    assert param is not None
+                    after = expectation(kind, {**typed, change.key: as_typed(param, change)})
                     self.assertAlmostEqual(
                         after.mass_kg - worked.expected.mass_kg, change.mass_kg,
                         delta=1e-9 + 1e-6 * worked.expected.mass_kg,
