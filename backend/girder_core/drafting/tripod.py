@@ -20,7 +20,7 @@ from girder_core.drafting.model import (
 )
 from girder_core.ground import Drawing, Point, Role, Shape, arrow, block, circle, label, line, measure
 from girder_core.measure import System, format_length
-from girder_core.physics import KNOTTED, Form, leg_forces_n, member_of, tripod
+from girder_core.physics import KNOTTED, Form, leg_forces_n, member_of, plank_width_m, tripod
 
 _PARAMS = (
     count("legs", "Legs", 3, 8, 3, "", nudge=1, more="One leg more", less="One leg fewer"),
@@ -91,7 +91,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         for i in range(legs)
     ]
     size = max(high, 2 * radius)
-    wide = values["diameter_m"] if _rolled(values) else member_width(values)
+    wide = values["diameter_m"] if _rolled(values) else plank_width_m(values.stocks["stuff"])
     tied = values.words["feet"] == "tied"
     side: list[Shape] = [block(Role.GROUND, -radius - 0.3 * size, -0.03 * size, 2 * radius + 0.6 * size, 0.03 * size)]
     for x, _ in feet:
@@ -131,18 +131,6 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
             f"{in_words(forces.outward_n, True, system)}.",
         ),
     )  # fmt: skip
-
-
-def member_width(values: Values) -> float:
-    """Width of a stick or straw as it is drawn [m].
-
-    Args:
-        values: the draft's.
-    Returns:
-        The width.
-    """
-    stuff = values.stocks["stuff"]
-    return stuff.width_m or stuff.thickness_m.typical
 
 
 def _splits() -> Drawing:

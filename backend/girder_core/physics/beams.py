@@ -340,8 +340,7 @@ def sheet_bridge(
     works = _works(section, span_m, across_m, aside_m)
     if beside > 1:
         works = works * (1 + (beside - 1) * draws.draw(FURTHER_BEAM, "further beams"))
-    if section.walls is not None and section.walls.spreads:
-        section = spread_section(section, draws.draw(SPREAD, "folds spread"))
+    section = spread_section(section, draws.draw(SPREAD, "folds spread"))
     second, bottom = section.second_moment_m4, section.neutral_axis_m
     top = section.depth_m - bottom
     own_n = density * section.area_m2 * span_m * GRAVITY_M_S2

@@ -45,7 +45,7 @@ class PlankBridge:
 
 
 def plank_width_m(stock: Stock) -> float:
-    """How much of the deck one plank covers.
+    """How wide a stick, rod or straw is as it lies: how much of the deck one plank covers.
 
     Args:
         stock: a stick, rod or straw.
