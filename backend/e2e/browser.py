@@ -156,12 +156,17 @@ class Browser:
         return element
 
     def fill(self, label: str, text: str) -> WebElement:
-        """Type a text into a field, over what stands there."""
-        field = self.field(label)
-        field.send_keys(Keys.CONTROL, "a")
-        field.send_keys(Keys.DELETE)
-        field.send_keys(text)
-        return field
+        """Type a text into a field, over what stands there; anew where the page came with another answer meanwhile."""
+
+        def typed() -> WebElement:
+            field = self.field(label)
+            field.send_keys(Keys.CONTROL, "a")
+            field.send_keys(Keys.DELETE)
+            field.send_keys(text)
+            return field
+
+        element: WebElement = self.until(typed, f"the field “{label}” to take a text")
+        return element
 
     def button(self, words: str) -> WebElement:
         """An enabled button or link that begins with these words."""
