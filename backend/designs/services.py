@@ -73,10 +73,12 @@ def take_reading(design: Design, key: str, typed: TypedReading, confirmed: bool,
 
     One taken ``again`` counts together with those before it, any other counts instead of them.
     """
-    spec = design.run.core_family().reading_keys.get(key)
+    family = design.run.core_family()
+    spec = family.reading_keys.get(key)
     if spec is None:
         raise GirderError("unknown_reading", "This kind of challenge takes no such reading.")
-    measured = measure(typed, spec.kind, spec.plausible, confirmed, design.run.own_units(spec.kind))
+    plausible = family.plausible(spec, design.run.setup)
+    measured = measure(typed, spec.kind, plausible, confirmed, design.run.own_units(spec.kind))
     return _record(design, key, measured.quantity, again=again, **asdict(typed))
 
 

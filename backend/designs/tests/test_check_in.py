@@ -38,6 +38,18 @@ class Readings(TestCase):
         self.take("self_mass", "5 000 g", "1 g", confirmed=True)
         self.assertEqual(Reading.objects.count(), 1)
 
+    def test_a_gap_far_from_the_agreed_one_is_asked_about(self) -> None:
+        # 762 mm is thirty inches, read off the wrong edge or in the wrong unit where 300 mm were agreed.
+        for text in ("762 mm", "30 in", "120 mm"):
+            body = {"key": "gap", "text": text, "resolution_text": "1 mm"}
+            status, answer = self.api.refused("POST", f"{self.path}/readings", body)
+            self.assertEqual((status, answer["confirm"]), (422, True))
+            self.assertIn("The gap of this challenge is 300 mm.", answer["sentence"])
+        self.assertEqual(Reading.objects.count(), 0)
+        self.take("gap", "762 mm", confirmed=True)
+        self.take("gap", "318 mm")
+        self.assertEqual(Reading.objects.count(), 2)
+
     def test_zero_negative_and_nonsense(self) -> None:
         for text in ("0 g", "-3 g", "g", "12", "12 stone", "1,250 g", ""):
             with self.subTest(text):

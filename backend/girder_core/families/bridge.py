@@ -130,7 +130,7 @@ BRIDGE = Family(
     setup=_SETUP,
     readings=_READINGS,
     limits=(
-        Limit("gap", "gap_m", True, "the gap of this challenge"),
+        Limit("gap", "gap_m", True, "the gap of this challenge", agreed=True),
         Limit("overlap_left", "overlap_min_m", True, "the least overlap"),
         Limit("overlap_left", "overlap_max_m", False, "the most overlap"),
         Limit("overlap_right", "overlap_min_m", True, "the least overlap"),

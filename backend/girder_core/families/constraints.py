@@ -25,12 +25,16 @@ class Question:
 
 @dataclass(frozen=True)
 class Limit:
-    """A reading that has to reach (``at_least``) or not to pass a set-up quantity; ``what`` names the quantity."""
+    """A reading that has to reach (``at_least``) or not to pass a set-up quantity; ``what`` names the quantity.
+
+    What is ``agreed`` is the same for everybody, so a reading far from it is asked about.
+    """
 
     reading: str
     field: str
     at_least: bool
     what: str
+    agreed: bool = False
 
 
 class Status(StrEnum):

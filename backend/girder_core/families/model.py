@@ -15,7 +15,7 @@ from girder_core.families.constraints import ConstraintResult, Limit, Question, 
 from girder_core.families.curriculum import DESIGN, Standard
 from girder_core.ground import Drawing, GirderError
 from girder_core.kit import Kit, Material
-from girder_core.measure import Kind, Plausible, Quantity
+from girder_core.measure import Kind, Plausible, Quantity, format_value
 from girder_core.results import Facts, School, TrialRule, usual_arrangement
 from girder_core.safety import NEAR_END, AgeBand, Caution
 from girder_core.trial import LOADING, BenchMeasure, Procedure, RoundPlan, TrialResult, TrialSetup
@@ -81,6 +81,8 @@ class ReadingSpec:
         return Way.HEIGHT if self.key in _UPRIGHT else Way.ACROSS
 
 
+FAR_OFF = 1.5
+"""A reading that is so many times what was agreed, or less by as much, is asked about [-]; ours."""
 _UPRIGHT = ("height", "wall", "rise", "survived")
 
 
@@ -430,6 +432,15 @@ class Family:
             if spec.key == key:
                 return spec
         raise GirderError("unknown_setting", "This kind of challenge has no such setting.", field=key)
+
+    def plausible(self, spec: ReadingSpec, setup: Setup) -> Plausible:
+        """The range in which a reading needs no second look, about what was agreed where all build to one size."""
+        for limit in self.limits:
+            agreed = setup.get(limit.field)
+            if limit.reading == spec.key and limit.agreed and agreed:
+                words = f"{limit.what[0].upper()}{limit.what[1:]} is {format_value(agreed, spec.kind)}."
+                return Plausible(agreed / FAR_OFF, agreed * FAR_OFF, spec.plausible.what, words)
+        return spec.plausible
 
     def check(
         self, setup: Setup, readings: Mapping[str, Quantity], answers: Mapping[str, bool]

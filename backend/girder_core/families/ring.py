@@ -162,7 +162,7 @@ RING = Family(
     ),
     limits=(
         Limit("supports", "supports", True, "the supports of this challenge"),
-        Limit("circle", "circle_m", True, "the circle"),
+        Limit("circle", "circle_m", True, "the circle", agreed=True),
     ),
     questions=(
         Question("closed", "Does it stay up by itself?", True, "It does not stay up by itself.", blocks=True),

@@ -39,11 +39,15 @@ class Measured:
 
 @dataclass(frozen=True)
 class Plausible:
-    """The range in which a reading needs no second look, in SI, and what it is a reading of."""
+    """The range in which a reading needs no second look, in SI, and what it is a reading of.
+
+    ``agreed`` says in a sentence what everybody was to build, where the range is about that.
+    """
 
     low: float
     high: float
     what: str
+    agreed: str = ""
 
 
 def measure(
@@ -88,10 +92,12 @@ def measure(
             value=value,
         )
     if not plausible.low <= value <= plausible.high and not confirmed:
+        known = plausible.agreed or (
+            f"Most are between {format_value(plausible.low, kind)} and {format_value(plausible.high, kind)}."
+        )
         raise NeedsConfirmation(
             "unlikely_reading",
-            f"{_as_typed(typed)} for {plausible.what}? Most are between {format_value(plausible.low, kind)} and "
-            f"{format_value(plausible.high, kind)}. Check the unit, or say that it is right.",
+            f"{_as_typed(typed)} for {plausible.what}? {known} Check the unit, or say that it is right.",
             value=value,
         )
     # A count has no instrument whose last digit would be in doubt.

@@ -180,6 +180,21 @@ class BridgeConstraints(unittest.TestCase):
         self.assertEqual(keys, {"gap", "stands", "piers", "papered"})
 
 
+class Agreed(unittest.TestCase):
+    def test_what_all_build_to_is_asked_about_when_far_off_and_the_rest_as_ever(self) -> None:
+        bridge = family_of("bridge")
+        gap, tape = bridge.reading_keys["gap"], bridge.reading_keys["tape"]
+        narrow = bridge.plausible(gap, {"gap_m": 0.3})
+        self.assertAlmostEqual(narrow.low, 0.2)
+        self.assertAlmostEqual(narrow.high, 0.45)
+        self.assertIn("300 mm", narrow.agreed)
+        self.assertEqual(bridge.plausible(gap, {}), gap.plausible)
+        self.assertEqual(bridge.plausible(tape, {"tape_max_m": 0.1}), tape.plausible)
+        for family in FAMILIES.values():
+            for limit in family.limits:
+                self.assertIn(limit.reading, family.reading_keys)
+
+
 class Cautions(unittest.TestCase):
     def test_raised_when_the_load_nears_the_expected_break(self) -> None:
         estimate = LoadEstimate(1.0, 1.5, 2.0, "")
