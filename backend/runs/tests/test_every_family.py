@@ -27,8 +27,9 @@ STEPS = {Kind.LENGTH: "1 mm", Kind.MASS: "0.1 g", Kind.COUNT: "1", Kind.TIME: "1
 def good_reading(family: Family, spec: ReadingSpec, setup: dict[str, Any]) -> float:
     """A plausible value that keeps every limit of the recipe."""
     bounds = [(limit.at_least, setup[limit.field]) for limit in family.limits if limit.reading == spec.key]
-    low = max([spec.plausible.low, *(v for least, v in bounds if least and v is not None)])
-    high = min([spec.plausible.high, *(v for least, v in bounds if not least and v is not None)])
+    plausible = family.plausible(spec, setup)
+    low = max([plausible.low, *(v for least, v in bounds if least and v is not None)])
+    high = min([plausible.high, *(v for least, v in bounds if not least and v is not None)])
     value = low + 0.3 * (min(high, 4 * low + 4 * (spec.kind is Kind.COUNT)) - low)
     return float(round(value)) if spec.kind is Kind.COUNT else float(f"{value:.3g}")
 
