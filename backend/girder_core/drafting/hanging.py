@@ -80,10 +80,6 @@ def bridge_of(values: Values) -> CableBridge:
     )  # fmt: skip
 
 
-def _off_m(values: Values) -> float:
-    return values["off_m"] if values.words["placement"] == "centre" else 0.0
-
-
 def _string_m(bridge: CableBridge) -> float:
     """All the string in the bridge, with its hangers or stays [m]."""
     behind = 2 * bridge.cables * math.hypot(bridge.tower_m, bridge.back_m)
@@ -111,7 +107,12 @@ def expect(values: Values) -> Expected:
     """
     bridge, stocks = bridge_of(values), values.stocks
     prediction = cable_bridge(
-        bridge, stocks["cable"], stocks["tower"], stocks["deck"], values.words["placement"], off_m=_off_m(values)
+        bridge,
+        stocks["cable"],
+        stocks["tower"],
+        stocks["deck"],
+        values.words["placement"],
+        off_m=values.when("off_m", "placement", "centre"),
     )
 
     def weighs(name: str, pieces: int, long_m: float) -> float:
@@ -157,10 +158,15 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     span, high, back = bridge.span_m, bridge.tower_m, bridge.back_m
     size = span + 2 * back
     load, bulk = prediction.typical_n, 0.05 * size
-    level, _ = bridge.pulls(values.words["placement"], _off_m(values))
+    level, _ = bridge.pulls(values.words["placement"], values.when("off_m", "placement", "centre"))
     pull = level * math.hypot(1, bridge.back_slope) * load
     arrows = (
-        [arrow((span / 2 + _off_m(values), 0.12 * size), (span / 2 + _off_m(values), 0.01 * size))]
+        [
+            arrow(
+                (span / 2 + values.when("off_m", "placement", "centre"), 0.12 * size),
+                (span / 2 + values.when("off_m", "placement", "centre"), 0.01 * size),
+            )
+        ]
         if values.words["placement"] == "centre"
         else [arrow((span * (i + 0.5) / 6, 0.07 * size), (span * (i + 0.5) / 6, 0.01 * size)) for i in range(6)]
     )

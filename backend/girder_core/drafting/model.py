@@ -103,6 +103,10 @@ class Values:
         """A whole number."""
         return round(self.numbers[key])
 
+    def when(self, key: str, other: str, *wanted: str) -> float:
+        """A quantity that is there only with these choices of another parameter; else nothing [SI]."""
+        return self.numbers[key] if self.words[other] in wanted else 0.0
+
 
 @dataclass(frozen=True)
 class Expected:

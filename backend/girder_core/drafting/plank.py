@@ -80,7 +80,7 @@ def expect(values: Values) -> Expected:
     placement = values.words["placement"]
     prediction = plank_bridge(
         bridge, rail, plank, placement, values["sag_limit_m"],
-        off_m=values["off_m"] if placement == "centre" else 0.0, aside_m=values["aside_m"],
+        off_m=values.when("off_m", "placement", "centre"), aside_m=values["aside_m"],
     )  # fmt: skip
     mass_kg = (
         rail.density_kg_m3.typical * member_of(rail, bridge.rail_pieces).area_m2 * bridge.rails * bridge.span_m

@@ -140,7 +140,7 @@ def expect(values: Values) -> Expected:
     prediction = sheet_bridge(
         section, values["span_m"], values["overlap_m"], sheet, _placement(values), _patch(values),
         values["sag_limit_m"], across_m=_patch(values) if values.words["placement"] == "cup" else None,
-        off_m=values["off_m"] if _in_one_place(values) else 0.0, aside_m=values["aside_m"],
+        off_m=values.when("off_m", "placement", "patch", "cup", "centre"), aside_m=values["aside_m"],
         beside=values.count("beside"),
     )  # fmt: skip
     long = values["span_m"] + 2 * values["overlap_m"]
@@ -150,11 +150,6 @@ def expect(values: Values) -> Expected:
 
 def _patch(values: Values) -> float:
     return min(values["patch_m"], values["span_m"]) if _placement(values) == "patch" else 0.0
-
-
-def _in_one_place(values: Values) -> bool:
-    """Whether the load stands somewhere and could stand elsewhere."""
-    return values.words["placement"] in ("patch", "cup", "centre")
 
 
 def _placement(values: Values) -> str:

@@ -21,13 +21,12 @@ from girder_core.drafting.model import (
 from girder_core.ground import Drawing, Point, Role, Shape, arrow, block, label, line, measure
 from girder_core.measure import System, format_length
 from girder_core.physics import (
-    KNOTTED,
     Form,
     StripArch,
     arch_thrust_n,
     cable_length_m,
-    member_of,
     strip_arch,
+    tied_n,
 )
 
 _PARAMS = (
@@ -65,7 +64,7 @@ def arch_of(values: Values) -> StripArch:
     feet = values.words["feet"]
     return StripArch(
         values["span_m"], values["rise_m"], values["width_m"], values.count("layers"),
-        values.words["bonded"] == "glued", values["anchor_kg"] if feet == "held" else 0.0, feet == "tied",
+        values.words["bonded"] == "glued", values.when("anchor_kg", "feet", "held"), feet == "tied",
     )  # fmt: skip
 
 
@@ -80,8 +79,8 @@ def expect(values: Values) -> Expected:
         ``out_of_domain``.
     """
     arch, tie = arch_of(values), values.stocks["tie"]
-    strength = tie.tension_pa.scaled_to(tie.tension_pa.typical * KNOTTED * member_of(tie).area_m2)
-    off = values["off_m"] if values.words["placement"] == "centre" else 0.0
+    strength = tied_n(tie)
+    off = values.when("off_m", "placement", "centre")
     prediction = strip_arch(arch, values.stocks["sheet"], values.words["placement"], off, strength)
     long = cable_length_m(arch.span_m, arch.rise_m)
     return Expected(prediction, values.stocks["sheet"].grammage_kg_m2 * arch.width_m * arch.layers * long)

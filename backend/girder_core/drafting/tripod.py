@@ -20,7 +20,7 @@ from girder_core.drafting.model import (
 )
 from girder_core.ground import Drawing, Point, Role, Shape, arrow, block, circle, label, line, measure
 from girder_core.measure import System, format_length
-from girder_core.physics import KNOTTED, Form, leg_forces_n, member_of, plank_width_m, tripod
+from girder_core.physics import Form, leg_forces_n, member_of, plank_width_m, tied_n, tripod
 
 _PARAMS = (
     count("legs", "Legs", 3, 8, 3, "", nudge=1, more="One leg more", less="One leg fewer"),
@@ -59,7 +59,7 @@ def expect(values: Values) -> Expected:
     """
     legs, long, stuff = values.count("legs"), _leg_m(values), values.stocks["stuff"]
     tie = values.stocks["tie"]
-    strength = tie.tension_pa.scaled_to(tie.tension_pa.typical * KNOTTED * member_of(tie).area_m2)
+    strength = tied_n(tie)
     prediction = tripod(
         legs, long, values["circle_m"] / 2, stuff, values["diameter_m"], values.count("layers"),
         strength if values.words["feet"] == "tied" else None,

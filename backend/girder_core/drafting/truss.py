@@ -124,8 +124,7 @@ def _capacity(values: Values, truss: PlaneTruss, strength_n: Bounds, braced: boo
 
 def _shares(values: Values, truss: PlaneTruss) -> dict[str, float]:
     """Shares of a unit load by joint."""
-    placement = values.words["placement"]
-    return deck_load(truss, placement, values["off_m"] if placement == "centre" else 0.0)
+    return deck_load(truss, values.words["placement"], values.when("off_m", "placement", "centre"))
 
 
 def _mass_kg(values: Values, truss: PlaneTruss) -> float:

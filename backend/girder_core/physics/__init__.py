@@ -2,12 +2,17 @@
 
 The map of the room, and its only door: what others use is imported from here.
 
-    materials    ranges of what stocks weigh and withstand; two tests that measure one
+    materials    ranges of what stocks weigh and withstand, and the shelf
+    measuring    what a class measures of a stock
+    laps         glued laps
     sections     cross-sections, their outline and their thin walls
-    columns      buckling, crushing, tubes from a sheet
+    columns      buckling and crushing, several under a deck
+    thin_walls   round shells and flat plates under a squeeze
+    tubes        tubes made from a sheet, alone or in numbers
     beams        single spans, sheets over a gap
     members      pieces side by side, straws that kink, chords that sway
-    trusses      plane trusses by direct stiffness, and what they carry
+    trusses      plane trusses by direct stiffness, ready patterns
+    truss_strength  what a truss carries, alone or with others
     hulls        shapes that float, and the best height of a wall
     flotation    how deep a loaded hull sits, what it carries, whether it rights itself
     righting     a hull that lies over, cut at the water
@@ -33,14 +38,13 @@ from girder_core.physics.beams import sag_curve, sheet_bridge, simply_supported,
 from girder_core.physics.boards import board_leg
 from girder_core.physics.boats import boat, says_wall
 from girder_core.physics.cables import (
-    KNOTTED,
-    ON_TABLE,
     CableBridge,
     anchor_slides_n,
     cable_bridge,
     cable_length_m,
+    tied_n,
 )
-from girder_core.physics.columns import FURTHER, half_width_m, supports_needed, together, tube_column
+from girder_core.physics.columns import FURTHER, supports_needed, together
 from girder_core.physics.flotation import afloat, payload_in_items, payload_to_rim_kg, water_density_kg_m3
 from girder_core.physics.hulls import Hull, best_open_box, dish, open_box, pressed_dish, raft, v_hull
 from girder_core.physics.impacts import (
@@ -51,21 +55,17 @@ from girder_core.physics.impacts import (
     landing_force_n,
     sudden_load_factor,
 )
-from girder_core.physics.materials import (
-    STOCKS,
-    Bounds,
+from girder_core.physics.materials import ON_TABLE, STOCKS, Bounds, Form, Stock
+from girder_core.physics.measuring import (
     Droop,
-    Form,
-    Stock,
     droop_stiffness,
     grammage_from_sheets,
-    joint_strength,
     own_sheet,
     stated_grammage,
     thickness_from_stack,
     with_stiffness,
 )
-from girder_core.physics.members import member_of, member_section
+from girder_core.physics.members import joint_strength, member_of, member_section
 from girder_core.physics.meniscus import edge_depth_m, plain_raft
 from girder_core.physics.planks import (
     PlankBridge,
@@ -121,22 +121,21 @@ from girder_core.physics.towers import (
     wall_overturning,
 )
 from girder_core.physics.tripods import leg_forces_n, tripod
+from girder_core.physics.truss_strength import capacity, trusses_share
 from girder_core.physics.trusses import (
     PATTERNS,
     PlaneTruss,
-    capacity,
     deck_load,
     mechanism,
     moved,
     pattern,
     total_length_m,
-    trusses_share,
 )
+from girder_core.physics.tubes import half_width_m, tube_column
 
 __all__ = [
     "FLOORS",
     "FURTHER",
-    "KNOTTED",
     "ON_TABLE",
     "PATTERNS",
     "PRIOR_LOG",
@@ -243,6 +242,7 @@ __all__ = [
     "sudden_load_factor",
     "supports_needed",
     "thickness_from_stack",
+    "tied_n",
     "together",
     "told_by_class",
     "toppling_angle_deg",

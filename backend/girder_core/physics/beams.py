@@ -9,10 +9,10 @@ import numpy as np
 
 from girder_core.ground import GRAVITY_M_S2, Number, finite, not_negative, positive, refuse, typical, whole
 from girder_core.measure import format_length
-from girder_core.physics.columns import cylinder_buckling_stress_pa, plate_buckling_stress_pa, shell_knockdown
 from girder_core.physics.materials import Bounds, Stock
 from girder_core.physics.predictions import Prediction, Samples, State, predict
 from girder_core.physics.sections import FREE_EDGE, Section
+from girder_core.physics.thin_walls import cylinder_buckling_stress_pa, plate_buckling_stress_pa, shell_knockdown
 
 PLACEMENTS = ("centre", "patch", "uniform", "two_point")
 

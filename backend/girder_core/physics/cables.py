@@ -8,15 +8,27 @@ from dataclasses import dataclass
 from girder_core.ground import GRAVITY_M_S2, Number, not_negative, positive, refuse, whole
 from girder_core.measure import format_length
 from girder_core.physics.columns import column_load_n
-from girder_core.physics.materials import Bounds, Form, Stock
-from girder_core.physics.members import bending_moment_nm, member_of
+from girder_core.physics.materials import ON_TABLE, Bounds, Form, Stock
+from girder_core.physics.members import BETWEEN, CROOKED, bending_moment_nm, member_of
 from girder_core.physics.predictions import Prediction, Samples, State, predict
-from girder_core.physics.trusses import BETWEEN, CROOKED
 
 KNOT = Bounds(0.45, 0.65, 0.85, "order of magnitude: a knotted string against a plain one")
-KNOTTED = KNOT.typical
-ON_TABLE = Bounds(0.25, 0.4, 0.6, "order of magnitude: friction of a weight on a table")
 TOWER_ENDS = Bounds(0.8, 1.2, 2.0, "order of magnitude: effective length of a tower over its height")
+
+
+def tied_n(line: Stock) -> Bounds:
+    """What one length of a line with its knots holds.
+
+    Args:
+        line: the string.
+    Returns:
+        The range [N]: its strength times what a usual knot leaves.
+    Errors:
+        ``out_of_domain`` for a stock that is no line.
+    """
+    if line.form is not Form.LINE:
+        raise refuse("cable", f"{line.name.capitalize()} is no cable. Choose a string.")
+    return line.tension_pa.scaled_to(line.tension_pa.typical * KNOT.typical * member_of(line).area_m2)
 
 
 @dataclass(frozen=True)

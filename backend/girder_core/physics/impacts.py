@@ -8,9 +8,9 @@ from collections.abc import Mapping
 import numpy as np
 
 from girder_core.ground import GRAVITY_M_S2, not_negative, positive, refuse, whole
-from girder_core.physics.columns import effective_width_load_n, plate_buckling_stress_pa
 from girder_core.physics.materials import Bounds, Stock
 from girder_core.physics.predictions import Prediction, Samples, State, predict
+from girder_core.physics.thin_walls import effective_width_load_n, plate_buckling_stress_pa
 
 BEAM_MASS_SHARE = 17 / 35
 """Share of a simple beam's own mass that counts at midspan (Cox 1849; Timoshenko, Strength of Materials, from

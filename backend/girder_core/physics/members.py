@@ -1,4 +1,4 @@
-"""Members of trusses and frames: pieces side by side, straws that kink, a chord that sways out of its plane."""
+"""Members of trusses and frames: pieces side by side, their joints, straws that kink, a chord that sways."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from girder_core.ground import Number, not_negative, positive, refuse, whole
+from girder_core.physics.laps import USUAL_LAP_M, lap_strength_n
 from girder_core.physics.materials import Bounds, Form, Stock, check_poisson
 from girder_core.physics.predictions import Samples
 from girder_core.physics.sections import Section, rectangle, round_rod, round_tube
@@ -98,6 +99,10 @@ def brazier_moment_nm(elastic_modulus_pa: Number, wall_m: Number, radius_m: Numb
     return 2 * math.sqrt(2) / 9 * math.pi * elastic_modulus_pa * radius_m * wall_m**2 / math.sqrt(1 - poisson**2)
 
 
+JOINT_SCATTER = Bounds(0.75, 1.0, 1.3, "order of magnitude: one hand-made joint against the next")
+CROOKED = Bounds(0.6, 0.85, 1.0, "order of magnitude: sticks are not straight and joints not in line")
+BETWEEN = Bounds(1 / 12, 1 / 8, 1 / 4, "a fixed piece under a spread load to a hinged one under a load in one spot")
+"""Largest bending of a loaded piece of the deck, over load times its length [-]: beam tables, see ``beams``."""
 KINKS = Bounds(0.5, 0.7, 0.95, "order of magnitude: a straw with dents and seams against a perfect tube")
 
 
@@ -153,3 +158,24 @@ def chord_sway_n(bending_nm2: Number, length_m: float, foundation_pa: Number, wa
     numbers = np.arange(1, waves + 1) * math.pi / length_m
     loads = np.multiply.outer(numbers**2, bending_nm2) + np.multiply.outer(numbers**-2, foundation_pa)
     return np.asarray(loads.min(axis=0)) if np.ndim(loads) > 1 else float(loads.min())
+
+
+def joint_strength(joint: Stock, member: Stock, lap_m: float = USUAL_LAP_M) -> Bounds | None:
+    """What the end of one member holds in its joint.
+
+    Args:
+        joint: what joins.
+        member: a rod, stick or straw; a round one touches in half its thickness.
+        lap_m: how far pieces lie on each other, where they are glued [m], > 0.
+    Returns:
+        The range [N]; None where it makes no joint.
+    Errors:
+        ``out_of_domain``.
+    """
+    if joint.shear_pa is None:
+        return joint.joint_n
+    flat = member.form is Form.ROD and member.width_m > 0
+    deep = member.thickness_m.typical if flat or member.form is not Form.TUBE else member.width_m
+    touching = member.width_m if flat else deep / 2
+    lap_n = float(lap_strength_n(1.0, touching, lap_m, deep))
+    return joint.shear_pa.scaled_to(joint.shear_pa.typical * lap_n)

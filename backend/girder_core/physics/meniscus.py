@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from girder_core.ground import GRAVITY_M_S2, GirderError, Number, not_negative, positive, refuse
+from girder_core.physics.boats import BESIDE
 from girder_core.physics.flotation import FRESH_WATER_KG_M3
 from girder_core.physics.materials import Bounds, Stock
 from girder_core.physics.predictions import Prediction, Samples, State, predict
@@ -15,7 +16,6 @@ SKIN_N_M = 0.0728
 """Surface tension of clean water at 20 °C [N/m] (from memory); a trace of soap halves it."""
 EDGE_DEG = Bounds(55.0, 80.0, 105.0, "order of magnitude: water against the upper side of foil and card [°]")
 BORNE = Bounds(0.25, 0.4, 0.7, "order of magnitude: volume that a sagging sheet pushes aside, over a stiff one's")
-SIDE = Bounds(0.3, 1.0, 2.0, "order of magnitude: how well cargo is centred, times the typical offset")
 
 
 def edge_depth_m(
@@ -86,7 +86,7 @@ def plain_raft(
     if float(np.median(level)) <= 0:
         words = "The sheet is too heavy for the water’s skin: it sinks without walls."
         raise GirderError("sinks", words, field="sheet_m", fields={"sheet_m": words}, most_kg=0.0)
-    aside = offset_m * draws.draw(SIDE, "cargo offset")
+    aside = offset_m * draws.draw(BESIDE, "cargo offset")
     tilts = borne * (held / (1 + 6 * aside / min(length_m, beam_m)) + skin) - own_n
     return predict(
         [

@@ -11,9 +11,9 @@ from girder_core.kit import side_by_side
 from girder_core.measure import format_length
 from girder_core.physics.beams import FURTHER_BEAM, loaded_aside, simply_supported
 from girder_core.physics.materials import Bounds, Stock
-from girder_core.physics.members import bending_moment_nm, member_of
+from girder_core.physics.members import BETWEEN, bending_moment_nm, member_of
 from girder_core.physics.predictions import Prediction, Samples, State, predict
-from girder_core.physics.trusses import BETWEEN, trusses_share
+from girder_core.physics.truss_strength import trusses_share
 
 FLAWS = Bounds(0.55, 0.8, 1.0, "order of magnitude: knots and notches of small sticks in bending")
 

@@ -7,11 +7,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from girder_core.ground import GRAVITY_M_S2, Number, not_negative, positive, refuse
-from girder_core.physics.cables import ON_TABLE, cable_length_m
-from girder_core.physics.materials import Bounds, Stock
+from girder_core.physics.cables import cable_length_m
+from girder_core.physics.materials import ON_TABLE, Bounds, Stock
+from girder_core.physics.members import CROOKED
 from girder_core.physics.predictions import Prediction, Samples, State, predict
 from girder_core.physics.sections import laminate
-from girder_core.physics.trusses import CROOKED
 
 RISE = (0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.8, 1.0)
 GAMMA = (28.5, 45.4, 46.5, 43.9, 38.4, 30.5, 20.0, 14.1)

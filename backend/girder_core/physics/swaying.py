@@ -9,7 +9,7 @@ import numpy as np
 from girder_core.ground import GRAVITY_M_S2, positive, refuse
 from girder_core.physics.columns import LEAN, column_load_n
 from girder_core.physics.materials import Bounds, Stock
-from girder_core.physics.members import member_section
+from girder_core.physics.members import CROOKED, JOINT_SCATTER, member_section
 from girder_core.physics.predictions import Prediction, Samples, State, predict
 from girder_core.physics.towers import (
     LEG_SOFTENING,
@@ -24,7 +24,6 @@ from girder_core.physics.towers import (
     swinging_mass_kg,
     transmissibility,
 )
-from girder_core.physics.trusses import CROOKED, JOINT_SCATTER
 
 
 @dataclass(frozen=True)

@@ -11,9 +11,8 @@ from girder_core.ground import GRAVITY_M_S2, Number, finite, not_negative, posit
 from girder_core.measure import format_length
 from girder_core.physics.columns import column_load_n, euler_load_n
 from girder_core.physics.materials import Bounds, Stock
-from girder_core.physics.members import member_section
+from girder_core.physics.members import CROOKED, JOINT_SCATTER, member_section
 from girder_core.physics.predictions import Prediction, Samples, State, predict
-from girder_core.physics.trusses import CROOKED, JOINT_SCATTER
 
 TOO_SLENDER = "It is too slender to stand: its weight bends it over. Make it stiffer or shorter."
 

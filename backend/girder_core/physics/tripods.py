@@ -9,13 +9,12 @@ import numpy as np
 
 from girder_core.ground import Number, not_negative, positive, refuse, whole
 from girder_core.measure import format_length
-from girder_core.physics.cables import ON_TABLE
-from girder_core.physics.columns import column_load_n, rolled_tube
-from girder_core.physics.materials import Bounds, Form, Stock
-from girder_core.physics.members import member_of
+from girder_core.physics.columns import column_load_n
+from girder_core.physics.materials import ON_TABLE, Bounds, Form, Stock
+from girder_core.physics.members import CROOKED, member_of
 from girder_core.physics.predictions import Prediction, Samples, State, predict
 from girder_core.physics.towers import UNEVEN
-from girder_core.physics.trusses import CROOKED
+from girder_core.physics.tubes import rolled_tube
 
 
 @dataclass(frozen=True)

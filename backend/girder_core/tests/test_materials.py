@@ -19,7 +19,7 @@ from girder_core.physics import (
     thickness_from_stack,
     with_stiffness,
 )
-from girder_core.physics.materials import droop_number, grammage_from_basis_weight
+from girder_core.physics.measuring import droop_number, grammage_from_basis_weight
 
 
 class Shelf(unittest.TestCase):

@@ -12,13 +12,9 @@ from hypothesis import strategies as st
 
 from girder_core.ground import GirderError
 from girder_core.physics import STOCKS, Prediction, tube_column
-from girder_core.physics.columns import (
-    column_load_n,
-    effective_width_load_n,
-    plate_buckling_coefficient,
-    plate_buckling_stress_pa,
-)
+from girder_core.physics.columns import column_load_n
 from girder_core.physics.sections import FREE_EDGE, SQUEEZED_WALL
+from girder_core.physics.thin_walls import effective_width_load_n, plate_buckling_coefficient, plate_buckling_stress_pa
 from girder_core.tests import tries
 
 

@@ -14,8 +14,8 @@ from girder_core.drafting import draft_kind, expectation
 from girder_core.ground import GirderError
 from girder_core.physics import pattern, simply_supported, trusses_share
 from girder_core.physics.beams import aside_share, loaded_aside
-from girder_core.physics.columns import bundle_gain, bundle_half_base_m
 from girder_core.physics.trusses import deck_load
+from girder_core.physics.tubes import bundle_gain, bundle_half_base_m
 from girder_core.tests import tries
 
 

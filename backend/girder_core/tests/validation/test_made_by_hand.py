@@ -16,11 +16,12 @@ from scipy import linalg
 from girder_core.ground import GirderError
 from girder_core.physics import STOCKS, member_of, pleated, rectangle
 from girder_core.physics.beams import SPREAD, spread_section, wall_stress_pa, working_width_m
-from girder_core.physics.columns import FURTHER, supports_needed, together, uneven_rim_share
-from girder_core.physics.materials import joint_strength, lap_strength_n
-from girder_core.physics.members import brazier_moment_nm, chord_sway_n
+from girder_core.physics.columns import FURTHER, supports_needed, together
+from girder_core.physics.laps import lap_strength_n
+from girder_core.physics.members import BETWEEN, brazier_moment_nm, chord_sway_n, joint_strength
 from girder_core.physics.sections import laminate
-from girder_core.physics.trusses import BETWEEN, PEAKED
+from girder_core.physics.truss_strength import PEAKED
+from girder_core.physics.tubes import uneven_rim_share
 
 
 class Rims(unittest.TestCase):

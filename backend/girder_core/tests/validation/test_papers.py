@@ -4,7 +4,7 @@ import unittest
 
 from girder_core.measure import Kind, si_per
 from girder_core.physics import STOCKS, Form, grammage_from_sheets, own_sheet
-from girder_core.physics.materials import BASIS_SHEET_M2, grammage_from_basis_weight
+from girder_core.physics.measuring import BASIS_SHEET_M2, grammage_from_basis_weight
 
 A4_M2 = 0.297 * 0.210
 LETTER_M2 = 0.2794 * 0.2159

@@ -41,16 +41,11 @@ from girder_core.physics import (
     trough,
     tube_column,
 )
-from girder_core.physics.columns import (
-    cylinder_buckling_stress_pa,
-    euler_load_n,
-    plate_buckling_stress_pa,
-    self_buckling_height_m,
-    shell_knockdown,
-)
+from girder_core.physics.columns import euler_load_n, self_buckling_height_m
 from girder_core.physics.flotation import draft_m, metacentric_height_m
 from girder_core.physics.rings import shortest_fit_m
 from girder_core.physics.sections import corrugated_board, i_beam
+from girder_core.physics.thin_walls import cylinder_buckling_stress_pa, plate_buckling_stress_pa, shell_knockdown
 from girder_core.tests import tries
 
 SIZES = st.floats(0.3, 4.0)

@@ -14,15 +14,17 @@ from girder_core.physics.columns import (
     END_FACTORS,
     GREENHILL,
     column_load_n,
-    cylinder_buckling_stress_pa,
-    effective_width_load_n,
     euler_load_n,
     johnson_load_n,
+    self_buckling_height_m,
+    transition_slenderness,
+)
+from girder_core.physics.thin_walls import (
+    cylinder_buckling_stress_pa,
+    effective_width_load_n,
     plate_buckling_coefficient,
     plate_buckling_stress_pa,
-    self_buckling_height_m,
     shell_knockdown,
-    transition_slenderness,
 )
 
 
