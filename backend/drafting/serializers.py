@@ -144,6 +144,7 @@ class LimitStateSerializer(serializers.Serializer[Any]):
     source = serializers.CharField()
     part = serializers.CharField()
     share = serializers.FloatField()
+    by_itself = serializers.BooleanField()
 
 
 class HelpSerializer(serializers.Serializer[Any]):

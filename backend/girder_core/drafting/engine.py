@@ -9,13 +9,21 @@ from dataclasses import dataclass, replace
 from girder_core.drafting.model import DraftKind, Expected, Param, Shown, Values, in_words
 from girder_core.ground import GirderError, Point
 from girder_core.measure import System, format_value, parse, typed_text
-from girder_core.physics import STOCKS, Calibration, Help, Prediction, Stock, calibrated, rank_helps, with_model_error
+from girder_core.physics import (
+    NOTHING_N,
+    STOCKS,
+    Calibration,
+    Help,
+    Prediction,
+    Stock,
+    calibrated,
+    rank_helps,
+    with_model_error,
+)
 
 MOST_HELPS = 6
 LEAST_GAIN = 1e-3
 """A change that gains less than this share is no help [-]."""
-NOTHING_N = 5e-4
-"""A load below this is none [N]: a twentieth of a gram."""
 
 
 @dataclass(frozen=True)

@@ -22,6 +22,7 @@ from girder_core.drafting.model import (
 from girder_core.ground import GRAVITY_M_S2, Drawing, Point, Role, Shape, arrow, block, label, line, measure
 from girder_core.measure import System, format_length
 from girder_core.physics import (
+    NOTHING_N,
     ON_TABLE,
     CableBridge,
     Form,
@@ -208,7 +209,9 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
             f"When it carries {in_words(load, False, system)}, each anchor is pulled with "
             f"{in_words(pull, True, system)}. On a table, that takes a weight of about "
             f"{in_words(needed * GRAVITY_M_S2, False, system)}.",
-        ),
+        )
+        if load > NOTHING_N
+        else (),
     )  # fmt: skip
 
 

@@ -21,6 +21,7 @@ from girder_core.drafting.model import (
 from girder_core.ground import Drawing, Point, Role, Shape, arrow, block, label, line, measure
 from girder_core.measure import System, format_length
 from girder_core.physics import (
+    NOTHING_N,
     Form,
     StripArch,
     arch_thrust_n,
@@ -150,7 +151,9 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         says=(
             f"When it carries {in_words(load, False, system)}, it pushes each foot outwards with "
             f"{in_words(push, True, system)}.",
-        ),
+        )
+        if load > NOTHING_N
+        else (),
     )  # fmt: skip
 
 

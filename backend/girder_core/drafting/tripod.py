@@ -20,7 +20,7 @@ from girder_core.drafting.model import (
 )
 from girder_core.ground import Drawing, Point, Role, Shape, arrow, block, circle, label, line, measure
 from girder_core.measure import System, format_length
-from girder_core.physics import Form, leg_forces_n, member_of, plank_width_m, tied_n, tripod
+from girder_core.physics import NOTHING_N, Form, leg_forces_n, member_of, plank_width_m, tied_n, tripod
 
 _PARAMS = (
     count("legs", "Legs", 3, 8, 3, "", nudge=1, more="One leg more", less="One leg fewer"),
@@ -129,7 +129,9 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         says=(
             f"Under {in_words(load, False, system)} each foot pushes outwards with "
             f"{in_words(forces.outward_n, True, system)}.",
-        ),
+        )
+        if load > NOTHING_N
+        else (),
     )  # fmt: skip
 
 

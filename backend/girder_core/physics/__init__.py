@@ -77,6 +77,7 @@ from girder_core.physics.planks import (
     plank_width_m,
 )
 from girder_core.physics.predictions import (
+    NOTHING_N,
     PRIOR_LOG,
     Calibration,
     Help,
@@ -136,6 +137,7 @@ from girder_core.physics.tubes import half_width_m, tube_column
 __all__ = [
     "FLOORS",
     "FURTHER",
+    "NOTHING_N",
     "ON_TABLE",
     "PATTERNS",
     "PRIOR_LOG",

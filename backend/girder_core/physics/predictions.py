@@ -91,6 +91,10 @@ class State:
     part: str = ""
 
 
+NOTHING_N = 5e-4
+"""A load below this is none [N]: a twentieth of a gram."""
+
+
 @dataclass(frozen=True)
 class LimitState:
     """A way to fail and the load it allows.
@@ -117,6 +121,11 @@ class LimitState:
     mode: str = ""
     part: str = ""
     share: float = 0.0
+
+    @property
+    def by_itself(self) -> bool:
+        """Whether its own weight is enough to bring it about."""
+        return self.high_n <= NOTHING_N
 
 
 @dataclass(frozen=True)

@@ -153,6 +153,9 @@ class SaidInsteadOfHidden(unittest.TestCase):
     def test_a_flat_sheet_cannot_carry_itself(self) -> None:
         flat = draft(draft_kind("sheet_bridge"), {"shape": "flat", "sheet": "printer-80", "span_m": "500 mm"})
         self.assertEqual(flat.headline, "It cannot carry itself.")
+        assert flat.expected.prediction is not None
+        self.assertTrue(flat.expected.prediction.governing.by_itself)
+        self.assertFalse(any(state.by_itself for state in flat.expected.prediction.limit_states if state.typical_n > 1))
         self.assertNotIn("0 g", flat.headline + flat.note)
 
     def test_one_that_hardly_does(self) -> None:

@@ -2377,6 +2377,7 @@ export interface components {
             part: string;
             /** Format: double */
             share: number;
+            by_itself: boolean;
         };
         /** @description A line of the kit list. */
         Line: {

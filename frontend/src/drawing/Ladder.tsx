@@ -87,9 +87,11 @@ export function Ladder({ states, push, mark, chosen, onChoose, width = 520 }: Pr
           const low = state.low_n ?? Infinity;
           const high = state.high_n ?? Infinity;
           const beyond = low > end;
-          const words = beyond
-            ? `from ${formatLoad(low, push, units)}`
-            : `${formatLoad(low, push, units)} to ${high > 50 * end ? "any load" : formatLoad(high, push, units)}`;
+          const words = state.by_itself
+            ? "its own weight is enough"
+            : beyond
+              ? `from ${formatLoad(low, push, units)}`
+              : `${formatLoad(low, push, units)} to ${high > 50 * end ? "any load" : formatLoad(high, push, units)}`;
           return (
             <g
               key={state.key}

@@ -44,6 +44,14 @@ describe("ladders and curves", () => {
     expect(ladderEnd(states, 6000)).toBeLessThan(100);
   });
 
+  it("what fails under its own weight sets no scale", () => {
+    const states = [
+      { low_n: 0, high_n: 0, by_itself: true },
+      { low_n: 8, high_n: 18, by_itself: false },
+    ];
+    expect(ladderEnd(states, null)).toBeCloseTo(18 * 1.04, 9);
+  });
+
   it("what never fails breaks no ladder", () => {
     const states = [
       { low_n: 8, high_n: null },
