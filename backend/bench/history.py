@@ -34,14 +34,17 @@ class Past:
 
 
 def past_of(run: Run, system: System = System.METRIC, before_only: bool = False) -> Past:
-    """All runs of this run's recipe by its teacher, with those of the same name and kind that have none.
+    """All runs of this run's recipe by its teacher, with those of the same name and kind that have none; none that was
+    only tried out.
 
     With ``before_only`` neither the run itself nor later ones count.
     """
     same = Q(name=run.name, family=run.family, recipe=None)
     if run.recipe_id:
         same |= Q(recipe=run.recipe_id)
-    earlier = Run.objects.filter(same, school_class__owner=run.school_class.owner_id).select_related("school_class")
+    earlier = Run.objects.filter(same, school_class__owner=run.school_class.owner_id, tryout=False).select_related(
+        "school_class"
+    )
     if before_only:
         earlier = earlier.filter(date__lte=run.date).exclude(pk=run.pk)
     runs = list(earlier.order_by("-date", "-id"))
@@ -56,7 +59,7 @@ def scatter_belief(run: Run) -> ScatterBelief:
     """What is thought of the scatter of trials in a run: by the repeats in its teacher's other runs, of this kind and
     of others, in two queries, or in one when their ledgers are remembered."""
     repeated = (
-        Design.objects.filter(run__school_class__owner=run.school_class.owner_id)
+        Design.objects.filter(run__school_class__owner=run.school_class.owner_id, run__tryout=False)
         .exclude(run=run.pk)
         .annotate(tried=Count("trials"))
         .filter(tried__gte=2)
@@ -74,7 +77,7 @@ def scatter_belief(run: Run) -> ScatterBelief:
 
 def _bounds(runs: list[Run]) -> dict[int, list[Interval]]:
     """For each run the bounds of every design that was loaded to an end: the best of its trials, in three queries."""
-    trials = Trial.objects.filter(design__run__in=runs).select_related("design")
+    trials = Trial.objects.filter(design__in=Design.objects.filter(run__in=runs)).select_related("design")
     setups = {run.pk: run.trial_setup() for run in runs}
     by_design: dict[tuple[int, int], list[TrialResult]] = {}
     for trial in trials.prefetch_related(Prefetch("events", LedgerEvent.objects.order_by("sequence"))):

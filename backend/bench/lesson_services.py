@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import timedelta
+from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
 from bench.models import Trial
 from bench.selectors import in_queue
+from challenges.kits import read_kit
 from challenges.models import Run
 from designs.models import Design
 from girder_core.ground import GirderError
@@ -40,6 +42,33 @@ def queue_fairly(run: Run) -> None:
     designs = in_queue(list(run.designs.select_related("team").prefetch_related("trials")))
     turns = [Turn(str(d.team), bool(d.trials.all()), times.get(d.team_id, 0)) for d in designs]
     set_queue(run, [designs[i].pk for i in fair_order(turns)])
+
+
+def add_load(run: Run, typed: Mapping[str, Any]) -> Run:
+    """Put a load object that the plan forgot into the kit of a run; what was placed before stays as it was.
+
+    Errors: ``bad_kit`` with the bad fields, such as a name that is in the kit already; ``platform_too_late`` for a
+    platform once something was tested, because all that was tested stood without it.
+    """
+    with transaction.atomic():
+        run = Run.objects.select_for_update(of=("self",)).select_related("school_class__owner").get(pk=run.pk)
+        if typed["shape"] == "platform" and Trial.objects.filter(design__run=run).exists():
+            raise GirderError("platform_too_late", "Trials were made without a platform, so none can go on first now.")
+        try:
+            added = read_kit([typed], loaded=False)
+        except GirderError as error:
+            fields = error.data.get("fields", {})
+            raise GirderError(
+                error.code, error.sentence, fields={name.removeprefix("kit.0."): says for name, says in fields.items()}
+            ) from None
+        have = {entry["key"] for entry in run.kit}
+        taken = next((entry for entry in added if entry["key"] in have), None)
+        if taken is not None:
+            sentence = f"“{taken['name']}” is in the kit already. Give this one another name."
+            raise GirderError("bad_kit", "The load kit needs another look.", fields={"name": sentence})
+        run.kit = [*added, *run.kit] if typed["shape"] == "platform" else [*run.kit, *added]
+        run.save(update_fields=["kit"])
+    return run
 
 
 def set_bench_end(run: Run, minutes: float | None) -> Run:

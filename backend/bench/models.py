@@ -74,6 +74,8 @@ class LedgerEvent(models.Model):
     data = models.JSONField(default=dict)
     happened_at = models.DateTimeField()
     received_at = models.DateTimeField(default=timezone.now, editable=False)
+    # Who wrote it, by name: a ledger stays as it was when an account goes. Empty where that is not known.
+    author = models.CharField(max_length=80, blank=True)
 
     class Meta:
         ordering = ["sequence"]

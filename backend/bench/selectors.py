@@ -6,6 +6,7 @@ import math
 import uuid
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from functools import cached_property
 
 from django.db.models import Prefetch
@@ -18,6 +19,7 @@ from designs.models import Design, Draft, Reading, TeamPrediction
 from drafting.shelf import in_force
 from girder_core.families import (
     SELF_MASS,
+    Away,
     ConstraintResult,
     DesignState,
     Standing,
@@ -76,7 +78,8 @@ def in_queue(designs: Sequence[Design]) -> list[Design]:
 
 def standing_of(design: Design, taken: Collection[str], trials: Sequence[TrialResult]) -> Standing:
     """Where a design stands, from the keys of its readings and the results of its trials."""
-    return Standing(design.run.core_family(), design.checked_in_at is not None, taken, trials)
+    away = Away(design.away) if design.away else None
+    return Standing(design.run.core_family(), design.checked_in_at is not None, taken, trials, away)
 
 
 def tested_by_run(runs: Sequence[Run]) -> dict[int, int]:
@@ -127,6 +130,16 @@ class TrialCard:
         if not self.result.scored:
             return ""
         return headline(run.core_family(), run.setup, team, self.result, run.system(), run.young)
+
+    @property
+    def authors(self) -> list[str]:
+        """Who wrote in its ledger, in order."""
+        return list(dict.fromkeys(event.author for event in self.trial.events.all() if event.author))
+
+    @property
+    def latest_at(self) -> datetime | None:
+        """When its latest entry was made."""
+        return max((event.happened_at for event in self.trial.events.all()), default=None)
 
     @property
     def how(self) -> str:

@@ -11,9 +11,10 @@ from bench.selectors import TrialCard
 from challenges.serializers import BenchMeasureSerializer, ProcedureSerializer
 from evengirder.fields import FiniteField, QuantitySerializer
 from girder_core.kit import PLAN_END_WORDS, LoadPlan, PlanEnd
-from girder_core.trial import Fact, Interval, Outcome, StepState
+from girder_core.trial import EventKind, Fact, Fate, Interval, Outcome, StepState
 
 STEP_KINDS = [(kind, kind) for kind in ("place", "remove", "load_reading")]
+FATES = [(fate.value, fate.value) for fate in Fate]
 FACTS = [(fact.value, fact.value) for fact in Fact]
 PLAN_ENDS = [(end.value, end.value) for end in PlanEnd]
 STEP_STATES = [(state.value, state.value) for state in StepState]
@@ -93,6 +94,9 @@ class ResultSerializer(serializers.Serializer[Any]):
     seats = serializers.DictField(child=serializers.IntegerField())
     pieces_on = serializers.IntegerField()
     pieces_held = serializers.IntegerField()
+    # Ids of entries that say something else than was written at first, and what was noted beside the result.
+    corrected = serializers.ListField(child=serializers.CharField())
+    notes = serializers.ListField(child=serializers.CharField())
 
 
 class TrialSerializer(serializers.Serializer[TrialCard]):
@@ -107,6 +111,9 @@ class TrialSerializer(serializers.Serializer[TrialCard]):
     line = serializers.CharField()
     headline = serializers.CharField()
     how = serializers.CharField()
+    # Who wrote in its ledger, and when last.
+    authors = serializers.ListField(child=serializers.CharField())
+    latest_at = serializers.DateTimeField(allow_null=True)
 
 
 class EstimateSerializer(serializers.Serializer[Any]):
@@ -136,9 +143,48 @@ class EventSerializer(serializers.Serializer[Any]):
 
     id = serializers.UUIDField()
     sequence = serializers.IntegerField(min_value=1, max_value=100_000)
-    kind = serializers.ChoiceField(choices=EVENT_KINDS)
+    # A move also changes whose the trial is, so it has an address of its own.
+    kind = serializers.ChoiceField(choices=[kind for kind in EVENT_KINDS if kind[0] != EventKind.MOVE])
     data = serializers.DictField(default=dict)
     happened_at = serializers.DateTimeField()
+
+
+class MoveSerializer(serializers.Serializer[Any]):
+    """Whose a trial is after all; the id is that of the entry that says so."""
+
+    id = serializers.UUIDField()
+    design = serializers.IntegerField()
+    why = serializers.CharField(max_length=300, allow_blank=True, default="")
+
+
+class LedgerLineSerializer(serializers.Serializer[Any]):
+    """An entry of a ledger, and what became of it."""
+
+    id = serializers.UUIDField(source="row.id")
+    sequence = serializers.IntegerField(source="row.sequence")
+    kind = serializers.ChoiceField(choices=EVENT_KINDS, source="row.kind")
+    data = serializers.DictField(source="row.data")
+    # What counts now; as it was written unless it was corrected.
+    says = serializers.DictField(source="line.says")
+    fate = serializers.ChoiceField(choices=FATES, source="line.fate")
+    # The entry that struck it out or corrected it.
+    by = serializers.CharField(source="line.by")
+    correctable = serializers.BooleanField(source="line.correctable")
+    why = serializers.CharField(source="line.why")
+    author = serializers.CharField(source="row.author")
+    happened_at = serializers.DateTimeField(source="row.happened_at")
+
+
+class ChangeSerializer(serializers.Serializer[Any]):
+    """A line by which a trial was changed after the fact, and which trial it was."""
+
+    trial = serializers.UUIDField(source="trial.id")
+    team = serializers.CharField(source="trial.design.team.name")
+    version = serializers.IntegerField(source="trial.design.version")
+    number = serializers.IntegerField(source="trial.number")
+    line = LedgerLineSerializer()
+    # The entry that it is about; null for a note and a move.
+    about = LedgerLineSerializer(allow_null=True)
 
 
 class NewEventsSerializer(serializers.Serializer[Any]):

@@ -16,12 +16,13 @@ from bench.history import past_of
 from bench.models import LedgerEvent, Trial, core_event, core_events
 from challenges.models import Run
 from designs.models import Design
+from designs.services import set_away
 from drafting.shelf import in_force
 from girder_core.families import aim_kg
 from girder_core.ground import GirderError
 from girder_core.kit import estimate_from
 from girder_core.planning import drying_left_s
-from girder_core.trial import TrialResult, admit, replay
+from girder_core.trial import EventKind, TrialResult, admit, replay
 
 
 def start_trial(
@@ -70,6 +71,8 @@ def start_trial(
         past = past_of(design.run, before_only=True).outlook.estimate if model is None else None
         held = _held_in(design.run)
         estimate = estimate_from(held, aim_kg(design.run.setup), _latest_prediction_kg(design), model, past)
+        if design.away and not rehearsal:
+            set_away(design, "")
         return Trial.objects.create(
             id=trial_id,
             design=design,
@@ -85,7 +88,7 @@ def start_trial(
 def _held_in(run: Run) -> list[float]:
     """What each scored trial of the run held [kg]."""
     setup = run.trial_setup()
-    trials = Trial.objects.filter(design__run=run).prefetch_related("events")
+    trials = Trial.objects.filter(design__in=run.designs.all()).prefetch_related("events")
     return [result.held.value for trial in trials if (result := trial.result(setup)).scored]
 
 
@@ -114,12 +117,14 @@ def append_events(
     new: Sequence[Mapping[str, Any]],
     sent_at: datetime | None = None,
     only_known: bool = False,
+    author: str = "",
 ) -> Appended:
     """Add events to a trial's ledger; the same event again is harmless, whatever number it comes with.
 
     The batch is taken in order up to the first event the rules refuse; what comes after that is left to the sender.
     ``sent_at`` is the sender's clock when it sent them: where it is off, times are moved by as much. With
-    ``only_known`` nothing is added: the first event that is not in the ledger is refused as ``not_written``.
+    ``only_known`` nothing is added: the first event that is not in the ledger is refused as ``not_written``. A trial
+    that has ended is its last bench's no longer: who corrects it has it from then on.
     Errors: ``bench_busy`` when another bench has the trial, ``event_changed`` when an id comes with other contents.
     """
     with transaction.atomic():
@@ -127,17 +132,17 @@ def append_events(
         holder = Trial.with_rehearsals.select_for_update().only("bench").get(pk=trial.pk)
         off = timezone.now() - sent_at if sent_at else timedelta(0)
         moved = off if abs(off.total_seconds()) > CLOCKS_AGREE_S else timedelta(0)
-        if holder.bench is None:
-            holder.bench = bench
-            holder.save(update_fields=["bench"])
-        if holder.bench != bench:
-            raise GirderError(
-                "bench_busy",
-                "This trial is open at another bench. Follow it there, or take it over here if that bench is gone.",
-            )
-        trial.bench = bench
         setup = trial.design.run.trial_setup()
         rows = list(trial.events.all())
+        if holder.bench != bench:
+            if holder.bench is not None and not replay(core_events(rows), setup).ended:
+                raise GirderError(
+                    "bench_busy",
+                    "This trial is open at another bench. Follow it there, or take it over here if that bench is gone.",
+                )
+            holder.bench = bench
+            holder.save(update_fields=["bench"])
+        trial.bench = bench
         taken = {row.sequence for row in rows}
         events = {row.id: row for row in rows}
         ledger = core_events(rows)
@@ -167,6 +172,7 @@ def append_events(
             row = LedgerEvent(
                 trial=trial,
                 happened_at=_moved(entry["happened_at"], moved),
+                author=author,
                 **{k: entry[k] for k in ("id", "sequence", "kind", "data")},
             )
             fresh.append(row)
@@ -188,6 +194,75 @@ def _moved(moment: datetime, by: timedelta) -> datetime:
         return moment + by
     except OverflowError:
         return timezone.now()
+
+
+def move_trial(trial: Trial, to: Design, event_id: uuid.UUID, why: str, author: str) -> Trial:
+    """Make a trial another design's: the wrong team stood on the bench. Both designs' trials are numbered again, in the
+    order in which they began; the ledger has a line that says so.
+
+    Moving again with the same event is harmless. Errors: ``rehearsal_stays``, ``other_run``, ``same_design``,
+    ``not_checked_in``, ``trial_open`` when both are under way.
+    """
+    with transaction.atomic():
+        # Always in one order, so that two moves that cross do not wait for each other.
+        wanted = sorted({trial.design_id, to.pk})
+        designs = {
+            design.pk: design
+            for design in Design.objects.select_for_update(of=("self",))
+            .select_related("run", "team")
+            .filter(pk__in=wanted)
+            .order_by("pk")
+        }
+        Trial.with_rehearsals.select_for_update().only("pk").get(pk=trial.pk)
+        if LedgerEvent.objects.filter(pk=event_id).exists():
+            return Trial.with_rehearsals.get(pk=trial.pk)
+        source, target = designs[trial.design_id], designs[to.pk]
+        if trial.rehearsal:
+            raise GirderError("rehearsal_stays", "A rehearsal tests a made-up structure. It is no team's result.")
+        if source.run_id != target.run_id:
+            raise GirderError("other_run", "A trial can only go to another team of the same run.")
+        if source.pk == target.pk:
+            raise GirderError("same_design", f"This trial is {_named(target)}’s already.")
+        if target.checked_in_at is None:
+            raise GirderError(
+                "not_checked_in",
+                f"Check {_named(target)} in first. What can still be measured after the test is marked so.",
+            )
+        setup = source.run.trial_setup()
+        result = trial.result(setup)
+        if not result.ended and any(not other.result(setup).ended for other in target.trials.all()):
+            raise GirderError(
+                "trial_open", f"{_named(target)} has a trial open too. End one of the two or mark it void first."
+            )
+        data = {"from": _named(source), "to": _named(target), "why": " ".join(why.split())}
+        event = core_event(event_id, result.next_sequence, EventKind.MOVE.value, data)
+        admit(trial.core_events(), event, setup)
+        LedgerEvent.objects.create(
+            id=event_id, trial=trial, sequence=event.sequence, kind=event.kind.value, data=data,
+            happened_at=timezone.now(), author=author,
+        )  # fmt: skip
+        # At a number that is free, until all are numbered.
+        trial.design, trial.number = target, _FREE_NUMBER
+        trial.save(update_fields=["design", "number"])
+        for design in (source, target):
+            _renumber(design)
+        return Trial.with_rehearsals.get(pk=trial.pk)
+
+
+_FREE_NUMBER = 30_000
+"""More trials than this no design has."""
+
+
+def _renumber(design: Design) -> None:
+    trials = list(design.trials.order_by("started_at", "number"))
+    for number, trial in enumerate(trials, start=1):
+        Trial.objects.filter(pk=trial.pk).update(number=_FREE_NUMBER + number)
+    for number, trial in enumerate(trials, start=1):
+        Trial.objects.filter(pk=trial.pk).update(number=number)
+
+
+def _named(design: Design) -> str:
+    return design.team.name if design.version == 1 else f"{design.team.name}, version {design.version}"
 
 
 def take_over(trial: Trial, bench: uuid.UUID) -> Trial:

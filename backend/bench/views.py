@@ -12,14 +12,19 @@ from rest_framework.views import APIView
 
 from bench import services
 from bench.models import Trial
+from bench.record_selectors import changes_of, ledger_lines
 from bench.serializers import (
     AppendedSerializer,
     BenchSerializer,
+    ChangeSerializer,
+    LedgerLineSerializer,
+    MoveSerializer,
     NewEventsSerializer,
     NewTrialSerializer,
     TrialStateSerializer,
 )
 from bench.trial_selectors import trial_state
+from challenges.models import Run
 from designs.models import Design
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
@@ -65,13 +70,40 @@ class TrialEventsView(APIView):
     def post(self, request: Request, pk: uuid.UUID) -> Response:
         trial = owned_or_404(_trials(), request, pk)
         typed = entry(NewEventsSerializer, request)
-        done = services.append_events(trial, typed["bench"], typed["events"], typed.get("sent_at"), typed["only_known"])
+        done = services.append_events(
+            trial, typed["bench"], typed["events"], typed.get("sent_at"), typed["only_known"], teacher_of(request).name
+        )
         refused = done.refused and {
             "event_id": done.refused_id, "code": done.refused.code, "sentence": done.refused.sentence,
             "confirm": isinstance(done.refused, NeedsConfirmation),
         }  # fmt: skip
         state = trial_state(trial, done.result, System(teacher_of(request).units))
         return Response(_APPENDED.to_representation({"accepted": done.accepted, "refused": refused, "state": state}))
+
+
+class MoveView(APIView):
+    @extend_schema(
+        operation_id="trial_move", request=MoveSerializer, responses={200: TrialStateSerializer, **_REFUSALS}
+    )
+    def post(self, request: Request, pk: uuid.UUID) -> Response:
+        trial = owned_or_404(_trials(), request, pk)
+        typed = entry(MoveSerializer, request)
+        to = owned_or_404(Design.objects.all(), request, typed["design"])
+        moved = services.move_trial(trial, to, typed["id"], typed["why"], teacher_of(request).name)
+        return Response(TrialStateSerializer(trial_state(moved)).data)
+
+
+class RecordView(APIView):
+    @extend_schema(operation_id="trial_record", responses={200: LedgerLineSerializer(many=True), 404: ErrorBody})
+    def get(self, request: Request, pk: uuid.UUID) -> Response:
+        return Response(LedgerLineSerializer(ledger_lines(owned_or_404(_trials(), request, pk)), many=True).data)
+
+
+class ChangesView(APIView):
+    @extend_schema(operation_id="run_changes", responses={200: ChangeSerializer(many=True), 404: ErrorBody})
+    def get(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(Run.objects.all(), request, pk)
+        return Response(ChangeSerializer(changes_of(run), many=True).data)
 
 
 class TakeOverView(APIView):

@@ -28,7 +28,7 @@ from girder_core.results import (
 )
 from girder_core.safety import AgeBand
 from girder_core.trial import TrialSetup
-from people.models import SchoolClass, Teacher
+from people.models import Removable, SchoolClass, Teacher
 
 
 def _choices(words: Mapping[Any, Words]) -> list[tuple[str, str]]:
@@ -123,7 +123,7 @@ def rules_of(goal: Mapping[str, Any], setup: Mapping[str, float | None], family:
     )
 
 
-class Recipe(Terms):
+class Recipe(Terms, Removable):
     """A challenge that can be run again."""
 
     owner = models.ForeignKey(Teacher, on_delete=models.CASCADE, related_name="recipes")
@@ -142,7 +142,7 @@ class Recipe(Terms):
         return self.name
 
 
-class Run(Terms):
+class Run(Terms, Removable):
     """A recipe given to one class."""
 
     recipe = models.ForeignKey(Recipe, null=True, on_delete=models.SET_NULL, related_name="runs")
@@ -165,6 +165,8 @@ class Run(Terms):
     rubric = models.JSONField(default=list)
     # A counted unit of length for young classes, such as a cube of 20 mm: {"name", "text", "size_m"}.
     counted_unit = models.JSONField(null=True, blank=True)
+    # Tried out, such as by a colleague or before the lesson: left out of what is said over the years.
+    tryout = models.BooleanField(default=False)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

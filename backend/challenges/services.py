@@ -67,6 +67,13 @@ def start_run(recipe: Recipe, school_class: SchoolClass, day: date) -> Run:
     return run
 
 
+def mark_tryout(run: Run, tryout: bool) -> Run:
+    """Say that a run only tries things out, or that it counts after all over the years."""
+    run.tryout = tryout
+    run.save(update_fields=["tryout"])
+    return run
+
+
 def set_build_clock(run: Run, act: str, minutes: float) -> Run:
     """Start, pause, go on, extend by minutes, or reset the build clock now; errors as ``planning.turned``."""
     with transaction.atomic():

@@ -164,7 +164,7 @@ def _play(design: Design, number: int, story: str, clock: datetime, arrangement:
                 add("place", 6, item=item, count=count, **({"seat": seat} if seat else {}))
             if not waiting:
                 add("settle", hold_s, waited_s=hold_s)
-    done = bench.append_events(trial, device, events)
+    done = bench.append_events(trial, device, events, author=design.run.school_class.owner.name)
     if done.refused:
         raise done.refused
     bench.release(trial)

@@ -6,18 +6,21 @@ from datetime import datetime
 from typing import Any
 
 from django.db import models
+from django.db.models import Q
 from django.utils import timezone
 
 from challenges.models import Run
-from girder_core.families import ConstraintResult
+from girder_core.families import Away, ConstraintResult
 from girder_core.kit import LoadEstimate
 from girder_core.measure import Quantity, repeated
 from girder_core.physics import Calibration, modelled
 from girder_core.trial import TrialResult
-from people.models import Team
+from people.models import Removable, Team
+
+AWAY = [(away.value, away.value) for away in Away]
 
 
-class Design(models.Model):
+class Design(Removable):
     """One version that a team built in a run."""
 
     run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="designs")
@@ -38,11 +41,18 @@ class Design(models.Model):
     controls_broken = models.JSONField(default=list)
     # Place in the order at the bench; null for the order of the class list.
     queue_place = models.PositiveSmallIntegerField(null=True, blank=True)
+    # Why it is not tested today, and since when; empty for one that is.
+    away = models.CharField(max_length=12, choices=AWAY, blank=True)
+    away_since = models.DateTimeField(null=True, blank=True)
     created_at = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:
         ordering = ["team__position", "team_id", "version"]
-        constraints = [models.UniqueConstraint(fields=["run", "team", "version"], name="version_once")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["run", "team", "version"], condition=Q(removed_at__isnull=True), name="version_once"
+            )
+        ]
 
     def __str__(self) -> str:
         return f"{self.team}, version {self.version}"

@@ -6,7 +6,7 @@ from typing import Any
 
 from rest_framework import serializers
 
-from designs.models import PHOTO_OF, Reading
+from designs.models import AWAY, PHOTO_OF, Reading
 from drafting.serializers import MovesField
 from girder_core.measure import COVERAGE_FACTOR
 
@@ -133,6 +133,12 @@ class MaterialUseSerializer(serializers.Serializer[Any]):
 class SelfMassEstimateSerializer(serializers.Serializer[Any]):
     uses = MaterialUseSerializer(many=True, allow_empty=False)
     confirmed = serializers.BooleanField(default=False)
+
+
+class AwaySerializer(serializers.Serializer[Any]):
+    """Why a design is not tested today; empty for one that is."""
+
+    away = serializers.ChoiceField(choices=AWAY, allow_blank=True)
 
 
 class AnswersSerializer(serializers.Serializer[Any]):

@@ -14,7 +14,7 @@ from challenges import services as challenges
 from challenges.models import Recipe, Run
 from designs.build_services import show_model
 from designs.models import Design, Reading, TeamPrediction
-from girder_core.families import SELF_MASS, Standing, let_to_bench
+from girder_core.families import SELF_MASS, Away, Standing, let_to_bench
 from girder_core.ground import GirderError, NeedsConfirmation
 from girder_core.measure import (
     Kind,
@@ -46,7 +46,7 @@ def open_run(recipe: Recipe, school_class: SchoolClass, day: date) -> Run:
 def add_missing_teams(run: Run) -> None:
     """Version 1 for each team of the class that has no design in this run."""
     have = run.designs.filter(version=1).count()
-    missing = list(run.school_class.teams.exclude(designs__run=run))
+    missing = list(run.school_class.teams.exclude(pk__in=run.designs.values("team")))
     levels = [""] * (have + len(missing))
     if run.factor:
         factor = Factor(run.factor["name"], tuple(run.factor["levels"]))
@@ -163,6 +163,15 @@ def check_in(design: Design) -> Design:
     if design.checked_in_at is None:
         design.checked_in_at = timezone.now()
         design.save(update_fields=["checked_in_at"])
+    # Whoever is checked in is here.
+    return set_away(design, "") if design.away else design
+
+
+def set_away(design: Design, away: str) -> Design:
+    """Say that a design's team is not here today, or does not go on with it; empty for one that is tested after all."""
+    design.away = Away(away).value if away else ""
+    design.away_since = timezone.now() if away else None
+    design.save(update_fields=["away", "away_since"])
     return design
 
 

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Any, ClassVar
+from typing import Any, ClassVar, Self, TypeVar
 
 from django.contrib.auth.models import AbstractBaseUser, BaseUserManager
 from django.db import models
+from django.db.models import Q
 from django.db.models.functions import Lower
 
 UNIT_SYSTEMS = [("metric", "g, kg, mm"), ("us", "oz, lb, in")]
@@ -44,7 +45,29 @@ class Teacher(AbstractBaseUser):
         return self.name
 
 
-class SchoolClass(models.Model):
+_R = TypeVar("_R", bound="Removable", covariant=True)
+
+
+class Present(models.Manager[_R]):
+    """What was not deleted. Every relation goes through it, so what was deleted is nowhere, until it comes back."""
+
+    def get_queryset(self) -> models.QuerySet[_R]:
+        return super().get_queryset().filter(removed_at__isnull=True)
+
+
+class Removable(models.Model):
+    """What can be deleted and brought back for a while. All that went at once has the same moment."""
+
+    removed_at = models.DateTimeField(null=True, blank=True, editable=False)
+
+    objects: ClassVar[Present[Self]] = Present()
+    with_removed: ClassVar[models.Manager[Self]] = models.Manager()
+
+    class Meta:
+        abstract = True
+
+
+class SchoolClass(Removable):
     """A class of one teacher."""
 
     owner = models.ForeignKey(Teacher, on_delete=models.CASCADE, related_name="classes")
@@ -55,7 +78,11 @@ class SchoolClass(models.Model):
         ordering = ["name", "id"]
         constraints = [
             models.UniqueConstraint(
-                "owner", Lower("name"), name="class_name_once", violation_error_message="You have a class of that name."
+                "owner",
+                Lower("name"),
+                condition=Q(removed_at__isnull=True),
+                name="class_name_once",
+                violation_error_message="You have a class of that name.",
             )
         ]
 
@@ -63,7 +90,7 @@ class SchoolClass(models.Model):
         return self.name
 
 
-class Team(models.Model):
+class Team(Removable):
     """A team of a class, with a colour and a mark."""
 
     school_class = models.ForeignKey(SchoolClass, on_delete=models.CASCADE, related_name="teams")
@@ -76,7 +103,7 @@ class Team(models.Model):
         ordering = ["position", "id"]
         constraints = [
             models.UniqueConstraint(
-                "school_class", Lower("name"), name="team_name_once",
+                "school_class", Lower("name"), condition=Q(removed_at__isnull=True), name="team_name_once",
                 violation_error_message="This class has a team of that name.",
             )
         ]  # fmt: skip

@@ -32,6 +32,14 @@ OWNER_PATHS: dict[str, str] = {
 }
 
 
+GONE_WITH: dict[str, dict[str, bool]] = {
+    "designs.Photo": {"design__removed_at__isnull": True},
+    "bench.Trial": {"design__removed_at__isnull": True},
+    "live.Board": {"run__removed_at__isnull": True},
+}
+"""What is nowhere while that on which it hangs is deleted. All other models hide what was deleted themselves."""
+
+
 def teacher_of(request: HttpRequest) -> Teacher:
     """The signed-in teacher; views that call it require a sign-in."""
     assert isinstance(request.user, Teacher)
@@ -41,7 +49,7 @@ def teacher_of(request: HttpRequest) -> Teacher:
 def owned(queryset: QuerySet[M], teacher: Teacher) -> QuerySet[M]:
     """The objects of the queryset that belong to this teacher."""
     path = OWNER_PATHS[queryset.model._meta.label]
-    return queryset.filter(**{path: teacher})
+    return queryset.filter(**{path: teacher}, **GONE_WITH.get(queryset.model._meta.label, {}))
 
 
 def owned_or_404(queryset: QuerySet[M], request: HttpRequest, pk: Any) -> M:

@@ -255,7 +255,9 @@ class _Line:
             {"id": uuid.uuid4(), "sequence": n, "kind": kind, "data": data, "happened_at": now}
             for n, (kind, data) in enumerate(steps, start=1)
         ]
-        done = self.asked(END, lambda: bench.append_events(trial, bench_id, events))
+        done = self.asked(
+            END, lambda: bench.append_events(trial, bench_id, events, author=self.run.school_class.owner.name)
+        )
         if done.refused is not None:
             at = next(i for i, event in enumerate(events) if str(event["id"]) == done.refused_id)
             raise self.refused(self.column_of(*steps[at]), done.refused.sentence)

@@ -35,18 +35,18 @@ from results.selectors import compared
 from runs.selectors import run_state
 
 FORMAT = "even-girder-run"
-VERSION = 2
+VERSION = 3
 LARGEST_BYTES = 120 * 1024 * 1024
 
 RUN = [
     *Terms.COPIED, "date", "trial_seconds", "resolution", "build_started_at", "build_paused_at", "build_paused_seconds",
-    "build_extra_seconds", "young", "hints_hidden", "rubric", "counted_unit",
+    "build_extra_seconds", "young", "hints_hidden", "rubric", "counted_unit", "tryout",
 ]  # fmt: skip
 GOAL_CHANGE = ["before", "after", "reason", "changed_at"]
 TEAM = ["name", "mark", "colour"]
 DESIGN = [
     "version", "changed", "level", "note", "answers", "checked_in_at", "practice_used", "glued_at", "model_shown_at",
-    "controls_broken", "queue_place", "created_at",
+    "controls_broken", "queue_place", "created_at", "away", "away_since",
 ]  # fmt: skip
 READING = [
     "key", "text", "zero_text", "tare_text", "resolution_text", "materials", "value_si", "standard_uncertainty_si",
@@ -59,20 +59,26 @@ REFLECTION = ["question", "text", "written_at"]
 MARK = ["criterion", "level"]
 PHOTO = ["what", "taken_at"]
 TRIAL = ["id", "number", "estimate", "wet_reason", "arrangement", "started_at"]
-EVENT = ["id", "sequence", "kind", "data", "happened_at", "received_at"]
+EVENT = ["id", "sequence", "kind", "data", "happened_at", "received_at", "author"]
 EXPORTED: Mapping[type[models.Model], Sequence[str]] = {
     Run: RUN, GoalChange: GOAL_CHANGE, Team: TEAM, Design: DESIGN, Reading: READING, TeamPrediction: PREDICTION,
     Draft: DRAFT, Reflection: REFLECTION, RubricMark: MARK, Photo: PHOTO, Trial: TRIAL, LedgerEvent: EVENT,
 }  # fmt: skip
+_DELETED = {"removed_at": "what was deleted is in no file"}
 LEFT_OUT: Mapping[type[models.Model], Mapping[str, str]] = {
     Run: {
+        **_DELETED,
         "recipe": "its terms are copied into the run",
         "school_class": "written as the class's name",
         "bench_ends_at": "when today's lesson ends means nothing later",
         "created_at": "when it came to this database",
     },
-    Team: {"school_class": "written once, as the class's name", "position": "the order in which teams are written"},
-    Design: {"parent": "written as the parent's version"},
+    Team: {
+        **_DELETED,
+        "school_class": "written once, as the class's name",
+        "position": "the order in which teams are written",
+    },
+    Design: {**_DELETED, "parent": "written as the parent's version"},
     Photo: {"file": "written as its bytes", "width": "read from the picture", "height": "read from the picture"},
     Trial: {
         "bench": "the tab that held it is gone",
@@ -195,10 +201,7 @@ class _Incoming:
         self.teacher, self.data = teacher, data
         self.ids: dict[str, str] = {}
         self.kept: list[Photo] = []
-        if data.get("version") == 1:
-            # The first version left photographs out.
-            for design in _rows(data.get("designs")):
-                design.setdefault("photos", [])
+        _brought_up_to_date(data)
 
     def run(self) -> Run:
         self.new_ids()
@@ -385,6 +388,26 @@ class _Incoming:
             if isinstance(cleaned[name], float) and not abs(cleaned[name]) < float("inf"):
                 raise _refused(f"{path}.{name}", "This is no number.")
         return cleaned
+
+
+def _brought_up_to_date(data: Mapping[str, Any]) -> None:
+    """Give a file of an earlier version what that version did not have yet."""
+    version = data.get("version", VERSION)
+    designs = _rows(data.get("designs"))
+    if version < 2:
+        # The first version left photographs out.
+        for design in designs:
+            design.setdefault("photos", [])
+    if version < 3:
+        # The second did not know who wrote, who was away, and which runs only tried things out.
+        if isinstance(run := data.get("run"), dict):
+            run.setdefault("tryout", False)
+        for design in designs:
+            design.setdefault("away", "")
+            design.setdefault("away_since", None)
+            for trial in _rows(design.get("trials")):
+                for event in _rows(trial.get("events")):
+                    event.setdefault("author", "")
 
 
 def _rows(value: Any) -> list[dict[str, Any]]:

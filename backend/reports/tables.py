@@ -10,7 +10,7 @@ from challenges.models import Run
 from challenges.shown import ShownPlan
 from girder_core.measure import Kind, System, strength_to_weight
 from girder_core.results import Candidate, Place, Score, again, score_all, scoring
-from girder_core.trial import ledger
+from girder_core.trial import ledger, lines
 from results.selectors import compared
 
 RESULTS_HEADER = [
@@ -26,7 +26,7 @@ RESULTS_HEADER = [
 _READINGS_BEFORE = RESULTS_HEADER.index("self_mass_standard_uncertainty_kg")
 _UNITS = {Kind.LENGTH: "_m", Kind.MASS: "_kg", Kind.TIME: "_s", Kind.FREQUENCY: "_hz", Kind.COUNT: ""}
 LEDGER_HEADER = ["run", "class", "team", "version", "trial", "sequence", "event", "kind", "item", "count", "step_kg",
-                 "detail", "note", "happened_at", "received_at"]  # fmt: skip
+                 "detail", "note", "stands", "author", "happened_at", "received_at"]  # fmt: skip
 
 
 def results_header(run: Run) -> list[str]:
@@ -120,24 +120,26 @@ def _standing(place: Place | None) -> tuple[object, ...]:
 
 
 def ledger_rows(run: Run) -> Iterator[list[object]]:
-    """One row per event, in order, those taken back included: the record shows all that was written."""
-    kit, words = run.core_kit(), run.core_family().words()
+    """One row per event, in order, those taken back included: the record shows all that was written, and what of it
+    stands. One that was corrected is told as it was written; the entry that corrects it follows."""
+    kit, words, setup = run.core_kit(), run.core_family().words(), run.trial_setup()
     masses = {item.key: item.mass.value for item in kit.items}
     for design in designs_of(run):
         for trial in design.trials.all():
+            fates = {line.event.id: line.fate.value for line in lines(trial.core_events(), setup)}
             for event in trial.events.all():
                 data = event.data
                 item, count = data.get("item"), data.get("count")
                 key = data.get("mode") or data.get("reason") or data.get("sign")
                 typed = next(
-                    (str(data[name]) for name in ("event", "sag", "text", "mass", "height") if name in data), ""
+                    (str(data[name]) for name in ("event", "sag", "text", "mass", "height", "to") if name in data), ""
                 )
                 detail = words.get(key, key) if key else " ".join([data.get("key", ""), typed]).strip() or None
                 yield [
                     run.name, run.school_class.name, design.team.name, design.version, trial.number, event.sequence,
                     str(event.id), event.kind, item, count,
                     masses[item] * count if item in masses and count else None,
-                    detail, data.get("note") or data.get("says"),
+                    detail, data.get("note") or data.get("says") or data.get("why"), fates[str(event.pk)], event.author,
                     event.happened_at.isoformat(), event.received_at.isoformat(),
                 ]  # fmt: skip
 

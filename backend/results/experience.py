@@ -80,7 +80,10 @@ def experience_of(run: Run) -> list[Experience]:
 def _told(run: Run) -> dict[tuple[int, str], _Told]:
     """What the trials of each of the teacher's classes say of the run's family, by class and material."""
     designs = Design.objects.filter(
-        run__school_class__owner=run.school_class.owner_id, run__family=run.family, drafts__isnull=False
+        run__school_class__owner=run.school_class.owner_id,
+        run__family=run.family,
+        drafts__isnull=False,
+        run__tryout=False,
     ).distinct()
     rows = designs.select_related("run", "team").prefetch_related(
         Prefetch("drafts", Draft.objects.order_by("id")),

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from bench.history import scatter_belief
 from bench.selectors import DesignCard, TrialCard, arrangements_used, cards_by_memory
 from challenges.models import Run
-from girder_core.families import SELF_MASS, Status, counting_version
+from girder_core.families import AWAY_WORDS, SELF_MASS, Status, counting_version
 from girder_core.measure import System
 from girder_core.results import (
     Candidate,
@@ -112,4 +112,5 @@ def _entry(key: str, card: DesignCard, rule: TrialRule, usual: str) -> Entry:
         facts=card.facts(rule),
         each=_each(card, rule),
         remarks=circumstantial(circumstances, usual, names),
+        away=AWAY_WORDS[card.standing.away] if card.standing.away else "",
     )

@@ -11,6 +11,7 @@ from rest_framework.views import APIView
 from designs import services
 from designs.serializers import (
     AnswersSerializer,
+    AwaySerializer,
     ControlsSerializer,
     LevelSerializer,
     NextVersionSerializer,
@@ -81,6 +82,13 @@ class PredictionView(APIView):
         typed = entry(TypedPredictionSerializer, request)
         services.predict(design, typed["text"])
         return design_shown(design)
+
+
+class AwayView(APIView):
+    @extend_schema(operation_id="design_away", request=AwaySerializer, responses=DESIGN)
+    def put(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(designs(), request, pk)
+        return design_shown(services.set_away(design, entry(AwaySerializer, request)["away"]))
 
 
 class CheckInView(APIView):

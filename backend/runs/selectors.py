@@ -130,9 +130,10 @@ def _bench_fit(run: Run, cards: Sequence[DesignCard]) -> BenchFit | None:
 def _deck(run: Run, cards: list[DesignCard]) -> list[Bay]:
     first = [card for card in cards if card.design.version == 1]
     later = [card for card in cards if card.design.version > 1]
-    n = len(cards)
-    checked = sum(card.design.checked_in_at is not None for card in cards)
-    tested = sum(card.tested for card in cards)
+    expected = [card for card in cards if card.standing.expected]
+    n = len(expected)
+    checked = sum(card.design.checked_in_at is not None for card in expected)
+    tested = sum(card.tested for card in expected)
     teams = len({card.design.team_id for card in cards if card.tested})
     built = checked == n and n > 0
     kit_kg = run.core_kit().total_kg()

@@ -27,6 +27,7 @@ from people.serializers import TeamSerializer
 from results.chart_serializers import ChartSerializer
 from results.reflection_serializers import ReflectionSerializer
 from results.serializers import ClassGainSerializer, GainSerializer, GoalChangeSerializer
+from runs.removal_services import KINDS
 
 
 class DesignSerializer(serializers.Serializer[DesignCard]):
@@ -39,6 +40,8 @@ class DesignSerializer(serializers.Serializer[DesignCard]):
     note = serializers.CharField(source="design.note")
     team = TeamSerializer(source="design.team")
     state = serializers.ChoiceField(choices=[state.value for state in DesignState])
+    # Why it is not tested today; empty for one that is.
+    away = serializers.CharField(source="design.away")
     # Whether it has a result, and what check-in still waits for.
     tested = serializers.BooleanField()
     checked_in = serializers.SerializerMethodField()
@@ -93,6 +96,9 @@ class DesignSerializer(serializers.Serializer[DesignCard]):
         return list(changes_in(card.design.changed))
 
 
+REMOVABLE = [(what, what) for what in KINDS]
+
+
 class BaySerializer(serializers.Serializer[Any]):
     key = serializers.CharField()
     label = serializers.CharField()
@@ -125,6 +131,7 @@ class RunSerializer(TermsSerializer):
     drying_minutes = serializers.IntegerField()
     young = serializers.BooleanField()
     hints_hidden = serializers.BooleanField()
+    tryout = serializers.BooleanField()
     counted_unit = CountedUnitSerializer(allow_null=True)
 
 
@@ -135,12 +142,34 @@ class RunListedSerializer(serializers.Serializer[Any]):
     class_name = serializers.CharField(source="school_class.name")
     class_id = serializers.IntegerField(source="school_class_id")
     date = serializers.DateField()
+    tryout = serializers.BooleanField()
     designs = serializers.IntegerField(source="design_count")
     tested = serializers.SerializerMethodField()
 
     def get_tested(self, run: Run) -> int:
         tested: int = self.context["tested"][run.pk]
         return tested
+
+
+class RemovalSerializer(serializers.Serializer[Any]):
+    """Whether it is to be deleted, or brought back."""
+
+    removed = serializers.BooleanField()
+
+
+class RemovedSerializer(serializers.Serializer[Any]):
+    """Something that was deleted, where it was, and till when it can be brought back."""
+
+    what = serializers.ChoiceField(choices=REMOVABLE)
+    id = serializers.IntegerField()
+    name = serializers.CharField()
+    of = serializers.CharField()
+    removed_at = serializers.DateTimeField()
+    until = serializers.DateTimeField()
+
+
+class TryoutSerializer(serializers.Serializer[Any]):
+    tryout = serializers.BooleanField()
 
 
 class NewRunSerializer(serializers.Serializer[Any]):

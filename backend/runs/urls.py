@@ -1,6 +1,6 @@
 from django.urls import path
 
-from runs import design_views, draft_views, photo_views, views
+from runs import design_views, draft_views, photo_views, removal_views, views
 
 urlpatterns = [
     path("runs", views.RunListView.as_view()),
@@ -29,5 +29,14 @@ urlpatterns = [
     path("designs/<int:pk>/practice", draft_views.PracticeView.as_view()),
     path("designs/<int:pk>/glue", draft_views.GlueView.as_view()),
     path("designs/<int:pk>/photos", photo_views.PhotosView.as_view()),
+    path("designs/<int:pk>/away", design_views.AwayView.as_view()),
+    path("designs/<int:pk>/removed", removal_views.DesignRemovalView.as_view()),
+    path("runs/<int:pk>/removed", removal_views.RunRemovalView.as_view()),
+    path("classes/<int:pk>/removed", removal_views.ClassRemovalView.as_view()),
+    path("teams/<int:pk>/removed", removal_views.TeamRemovalView.as_view()),
+    path("recipes/<int:pk>/removed", removal_views.RecipeRemovalView.as_view()),
+    path("removed", removal_views.RemovedListView.as_view()),
+    path("runs/<int:pk>/tryout", views.TryoutView.as_view()),
+    path("runs/<int:pk>/load", views.LoadView.as_view()),
     path("photos/<int:pk>", photo_views.PhotoView.as_view()),
 ]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from django.db.models import Count
+from django.db.models import Count, Q
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import status
@@ -13,6 +13,7 @@ from rest_framework.views import APIView
 from bench import lesson_services
 from bench.selectors import tested_by_run
 from challenges import services as challenges
+from challenges.entries import TypedKitItemSerializer
 from challenges.models import Recipe
 from challenges.serializers import ConsequencesSerializer, FillSerializer
 from challenges.shown import shown_terms
@@ -35,6 +36,7 @@ from runs.serializers import (
     QueueSerializer,
     RunListedSerializer,
     RunStateSerializer,
+    TryoutSerializer,
     TypedContainerSerializer,
     YoungSerializer,
 )
@@ -44,7 +46,8 @@ from runs.why import Asked, origin_of
 class RunListView(APIView):
     @extend_schema(operation_id="run_list", responses=RunListedSerializer(many=True))
     def get(self, request: Request) -> Response:
-        counted = owned(runs(), teacher_of(request)).annotate(design_count=Count("designs"))
+        present = Count("designs", filter=Q(designs__removed_at__isnull=True))
+        counted = owned(runs(), teacher_of(request)).annotate(design_count=present)
         # Grouping for the counts takes the model's own order away.
         listed = list(counted.order_by("-date", "-id"))
         return Response(RunListedSerializer(listed, many=True, context={"tested": tested_by_run(listed)}).data)
@@ -133,6 +136,24 @@ class YoungView(APIView):
         run = owned_or_404(runs(), request, pk)
         typed = entry(YoungSerializer, request)
         return run_shown(lesson_services.set_young(run, typed["young"], typed["unit"], typed["size"]))
+
+
+class TryoutView(APIView):
+    """Whether a run only tries things out, and so says nothing over the years."""
+
+    @extend_schema(operation_id="run_tryout", request=TryoutSerializer, responses=RUN)
+    def put(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(runs(), request, pk)
+        return run_shown(challenges.mark_tryout(run, entry(TryoutSerializer, request)["tryout"]))
+
+
+class LoadView(APIView):
+    """A load object that the plan forgot, put into the kit of a run."""
+
+    @extend_schema(operation_id="run_add_load", request=TypedKitItemSerializer, responses=RUN)
+    def post(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(runs(), request, pk)
+        return run_shown(lesson_services.add_load(run, entry(TypedKitItemSerializer, request)))
 
 
 class RunPlanView(APIView):

@@ -47,7 +47,9 @@ from girder_core.families.origins import fact_origin
 from girder_core.families.ring import RING
 from girder_core.families.shake_tower import SHAKE_TOWER
 from girder_core.families.standing import (
+    AWAY_WORDS,
     TO_BE_TESTED,
+    Away,
     DesignState,
     Standing,
     counting_version,
@@ -137,11 +139,13 @@ def _minimum_above_maximum(setup: Mapping[str, float | None]) -> dict[str, str]:
 
 
 __all__ = [
+    "AWAY_WORDS",
     "FAMILIES",
     "SELF_MASS",
     "TAPE_ROLL",
     "TO_BE_TESTED",
     "Aim",
+    "Away",
     "ConstraintResult",
     "DesignState",
     "Does",

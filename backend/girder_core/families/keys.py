@@ -228,6 +228,8 @@ def _ends(family: Family, procedure: Procedure, when: Facts) -> list[Key]:
 
 def _ended(family: Family, loaded: bool) -> list[Key]:
     keys = [Key(Does.GO_ON, None, "N", "Go on", "the result, and the next team", Look.NEXT, shown=_ENDED, grow=2.0)]
+    # What spoiled it may come to light when it is over.
+    keys.insert(0, _void({**_ENDED, Fact.VOID: False}))
     undone = "it had not ended"
     if not loaded:
         return [*keys, _undo(_ENDED, "Undo the end", undone)]

@@ -25,8 +25,19 @@ class DesignState(StrEnum):
     DONE = "done"
     VOID = "void"
     MEASURED = "measured"
+    ABSENT = "absent"
+    WITHDRAWN = "withdrawn"
 
 
+class Away(StrEnum):
+    """Why a design is not tested today: its team is not here, or does not go on with it."""
+
+    ABSENT = "absent"
+    WITHDRAWN = "withdrawn"
+
+
+AWAY_WORDS = {Away.ABSENT: "Absent that day.", Away.WITHDRAWN: "Withdrawn."}
+"""Why there is no result, in a sentence."""
 TO_BE_TESTED = frozenset({DesignState.WAITING, DesignState.CHECKED_IN, DesignState.VOID})
 """A design in one of these states still waits for a test that counts."""
 
@@ -40,12 +51,14 @@ class Standing:
         checked_in: whether it was let to the bench.
         readings: keys of the readings that were taken of it.
         trials: the results of its trials, in order.
+        away: why it is not tested today; None for one that is. A result that it has stands all the same.
     """
 
     family: Family
     checked_in: bool
     readings: Collection[str]
     trials: Sequence[TrialResult]
+    away: Away | None = None
 
     @property
     def tested(self) -> bool:
@@ -59,6 +72,11 @@ class Standing:
         return self.checked_in and bool(results) and all(key in self.readings for key in results)
 
     @property
+    def expected(self) -> bool:
+        """Whether a result of it is there or to come: not of one whose team is away."""
+        return self.state not in (DesignState.ABSENT, DesignState.WITHDRAWN)
+
+    @property
     def state(self) -> DesignState:
         """What the queue at the bench shows in a word."""
         if any(not trial.ended for trial in self.trials):
@@ -68,6 +86,8 @@ class Standing:
             return DesignState(counted[-1].value)
         if self.tested:
             return DesignState.MEASURED
+        if self.away is not None:
+            return DesignState(self.away.value)
         if any(trial.outcome is Outcome.VOID for trial in self.trials):
             return DesignState.VOID
         return DesignState.CHECKED_IN if self.checked_in else DesignState.WAITING

@@ -93,6 +93,7 @@ class Entry:
         facts: what else was measured of it.
         remarks: what else was done otherwise with it, each to go after "name: ".
         each: what was measured in each trial that counts, by itself.
+        away: why it is not tested today, in a sentence; empty for one that is.
     """
 
     key: str
@@ -105,6 +106,7 @@ class Entry:
     facts: Facts = NOTHING_MEASURED
     remarks: tuple[str, ...] = ()
     each: tuple[Facts, ...] = ()
+    away: str = ""
 
     def candidate(self) -> Candidate:
         """What scoring needs of it."""
@@ -175,7 +177,8 @@ def compare(
     belief = belief or ScatterBelief()
     for entry, outcome in zip(entries, score_all([entry.candidate() for entry in entries], rules), strict=True):
         if isinstance(outcome, Unranked):
-            unranked.append((entry, outcome))
+            away = entry.away and outcome.code in _WAITING
+            unranked.append((entry, Unranked("away", entry.away) if away else outcome))
         else:
             scored.append((entry, outcome))
     scored.sort(key=lambda pair: (*_order(pair[1], rules), pair[0].name, pair[0].key))
@@ -293,13 +296,17 @@ def failures(trials: Sequence[TrialResult]) -> list[float]:
     return [trial.held.value for trial in trials if trial.outcome is Outcome.BROKE and trial.held.value > 0]
 
 
+_WAITING = frozenset({"untested", "void", "not_measured"})
+"""Why there is no score of a design that is still to be tested, by the reason's code."""
+
+
 def _headline(
     places: Sequence[Place], unranked: Sequence[tuple[Entry, Unranked]], rules: Rules, system: System
 ) -> tuple[str, str]:
     """Who won today, and what stands behind that."""
     if not places:
         return "Nothing to compare yet.", "Test a design at the bench; its result appears here."
-    waiting = sum(reason.code in ("untested", "running", "void", "not_measured") for _, reason in unranked)
+    waiting = sum(reason.code in _WAITING or reason.code == "running" for _, reason in unranked)
     leader, rest = places[0], places[1:]
     name, verb = leader.entry.name, _VERBS.get(rules.school, "carried")
     held = f"{name} {verb} {'at least ' if leader.score.at_least else ''}" + (

@@ -58,6 +58,12 @@ def any_event(
         EventKind.ROUND: {"hit": draws.random() < 0.5, **({"height": "2 m"} if draws.random() < 0.1 else {})},
         EventKind.FINISH: {},
         EventKind.UNDO: {"event": so_far[-1].id if so_far else ""},
+        EventKind.CORRECT: {
+            "event": draws.choice(so_far).id if so_far else "",
+            **draws.choice(({"gone": True}, {"count": draws.randint(1, 6)}, {"mode": draws.choice(modes)})),
+        },
+        EventKind.NOTE: {"text": "The left support had moved."},
+        EventKind.MOVE: {"from": "Tern", "to": "Auk"},
     }  # fmt: skip
     common = [EventKind.PLACE, EventKind.SETTLE, EventKind.ROUND, EventKind.MEASURE]
     kind = draws.choice([*common, *common, *EventKind])

@@ -3,8 +3,10 @@
 import unittest
 
 from girder_core.families import (
+    AWAY_WORDS,
     FAMILIES,
     TO_BE_TESTED,
+    Away,
     DesignState,
     Standing,
     counting_version,
@@ -47,6 +49,17 @@ class State(unittest.TestCase):
         # A void trial after one that counts takes nothing away.
         self.assertEqual(state(True, broke(10), void()), DesignState.BROKE)
         self.assertEqual(state(True, broke(10), running()), DesignState.ON_BENCH)
+
+    def test_who_is_away_is_told_till_there_is_a_result(self) -> None:
+        for why, told in ((Away.ABSENT, DesignState.ABSENT), (Away.WITHDRAWN, DesignState.WITHDRAWN)):
+            for checked_in, trials in ((False, ()), (True, (void(),))):
+                gone = Standing(BRIDGE, checked_in, (), trials, why)
+                self.assertEqual((gone.state, gone.expected), (told, False))
+                self.assertNotIn(gone.state, TO_BE_TESTED)
+            for trial in (broke(10), running()):
+                there = Standing(BRIDGE, True, (), (trial,), why)
+                self.assertTrue(there.expected)
+        self.assertEqual(set(AWAY_WORDS), set(Away))
 
     def test_who_still_waits_for_a_test_that_counts(self) -> None:
         self.assertEqual(TO_BE_TESTED, {DesignState.WAITING, DesignState.CHECKED_IN, DesignState.VOID})

@@ -3,7 +3,8 @@
 The map of the room, and its only door: what others use is imported from here.
 
     result     events, and what a trial came to
-    ledger     the events of a trial to its result
+    entries    what one entry does to a trial
+    ledger     which entries stand, and what they come to: the events of a trial to its result
     acts       what may be done now, and why something may not
     procedures how a structure is tested, as data
     admission  whether one more event may be written down, or is asked about first
@@ -16,7 +17,7 @@ The map of the room, and its only door: what others use is imported from here.
 from girder_core.trial import ledger
 from girder_core.trial.acts import Act, Fact, Need, acts, facts_of
 from girder_core.trial.admission import admit
-from girder_core.trial.ledger import middle_kg, replay
+from girder_core.trial.ledger import BESIDE, MAY_SAY, Fate, Line, lines, middle_kg, replay
 from girder_core.trial.origins import counts_held, held_origin
 from girder_core.trial.procedures import DROPPING, LOADING, SHAKING, STANDING, THROWING, Procedure, Shows
 from girder_core.trial.rehearsal import Behaviour, behave, round_range, specimen
@@ -47,8 +48,10 @@ from girder_core.trial.standins import distance_lines, force_lines, hopper_trace
 
 __all__ = [
     "AT_BENCH_LIMIT",
+    "BESIDE",
     "DROPPING",
     "LOADING",
+    "MAY_SAY",
     "OUT_OF_LOAD",
     "SHAKING",
     "STANDING",
@@ -59,7 +62,9 @@ __all__ = [
     "Event",
     "EventKind",
     "Fact",
+    "Fate",
     "Interval",
+    "Line",
     "Need",
     "Outcome",
     "Procedure",
@@ -81,6 +86,7 @@ __all__ = [
     "held_origin",
     "hopper_trace",
     "ledger",
+    "lines",
     "middle_kg",
     "off_centre",
     "replay",

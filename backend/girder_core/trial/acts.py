@@ -20,6 +20,7 @@ class Fact(StrEnum):
 
     RUNNING = "running"
     SCORED = "scored"
+    VOID = "void"
     STEP_WAITS = "step_waits"
     ROUND_WAITS = "round_waits"
     WAITS = "waits"
@@ -51,6 +52,7 @@ def _all_made(result: TrialResult, setup: TrialSetup) -> bool:
 _SO: Mapping[Fact, Callable[[TrialResult, TrialSetup], bool]] = {
     Fact.RUNNING: lambda r, s: r.outcome is Outcome.RUNNING,
     Fact.SCORED: lambda r, s: r.scored,
+    Fact.VOID: lambda r, s: r.outcome is Outcome.VOID,
     Fact.STEP_WAITS: lambda r, s: r.step_waiting,
     Fact.ROUND_WAITS: lambda r, s: r.round_waiting,
     Fact.WAITS: lambda r, s: r.step_waiting or r.round_waiting,
@@ -188,6 +190,11 @@ def needs_of(act: EventKind, setup: TrialSetup, measure: str = "") -> tuple[Need
             )
         case EventKind.UNDO:
             return (Need(Fact.UNDOABLE, True, "nothing_to_undo", "There is nothing to take back."),)
+        case EventKind.VOID:
+            # What spoiled a trial may be found out after its end.
+            return (Need(Fact.VOID, False, "already_void", "This trial is void already."),)
+        case EventKind.CORRECT | EventKind.NOTE | EventKind.MOVE:
+            return ()
         case _:
             return (_RUNNING,)
 

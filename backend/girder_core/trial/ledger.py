@@ -2,47 +2,254 @@
 
 A trial is a list of immutable events in sequence. ``replay`` reads them from the first; an event that the rules do not
 allow at its place is left out and named in ``TrialResult.refused``, so a ledger can always be read, whatever it holds.
-What is let in is the business of ``girder_core.trial.admission``.
-Nothing is ever changed or taken away: ``undo`` is an event too, and takes back the latest event that still stands.
+What is let in is the business of ``girder_core.trial.admission``, what one entry does that of
+``girder_core.trial.entries``.
+Nothing is ever changed or taken away. ``undo`` is an event too, and takes back the latest event that still stands.
+So is ``correct``: it names an earlier entry, says what that should have said or that it never was, and all is worked
+out again as if it had been written so. ``lines`` tells what became of each.
 """
 
 from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import replace
+from dataclasses import dataclass, field, replace
+from enum import StrEnum
+from typing import Any
 
 from girder_core.ground import GirderError, NeedsConfirmation
-from girder_core.kit import PLATFORM
-from girder_core.measure import (
-    COVERAGE_FACTOR,
-    Kind,
-    Quantity,
-    TypedReading,
-    measure,
-    resolution_uncertainty,
-    step_of,
-    units,
-)
-from girder_core.trial.acts import require
+from girder_core.measure import COVERAGE_FACTOR
+from girder_core.trial.entries import apply
 from girder_core.trial.result import (
-    GREATEST,
     Event,
     EventKind,
     Interval,
     Outcome,
     Refusal,
-    Round,
-    Step,
     StepState,
-    Taken,
     TrialResult,
     TrialSetup,
 )
-from girder_core.trial.rounds import SEATS, RoundPlan
 
-RULE_VERSION = "ledger-3"
+RULE_VERSION = "ledger-4"
 """Version of the rules by which events become a result; it goes with every exported result."""
+
+BESIDE = frozenset({EventKind.NOTE, EventKind.MOVE})
+"""Entries that say something beside the result: a note, and that the trial is another team's."""
+MAY_SAY: Mapping[EventKind, frozenset[str]] = {
+    EventKind.PLACE: frozenset({"item", "count", "seat"}),
+    EventKind.REMOVE: frozenset({"item", "count", "seat"}),
+    EventKind.OBSERVE: frozenset({"sign"}),
+    EventKind.MEASURE: frozenset({"text", "resolution", "zero", "confirmed"}),
+    EventKind.LOAD_READING: frozenset({"mass", "resolution"}),
+    EventKind.PILE_READING: frozenset({"mass", "resolution", "covers"}),
+    EventKind.FAIL: frozenset({"mode", "note", "after_s"}),
+    EventKind.RUN_OUT: frozenset({"reason", "note"}),
+    EventKind.VOID: frozenset({"reason", "note"}),
+    EventKind.ROUND: frozenset({"height", "hit"}),
+    EventKind.SETTLE: frozenset(),
+    EventKind.FINISH: frozenset({"note"}),
+}
+"""Entries that can be corrected, and what of them can be changed; all of them can be struck out."""
+
+
+class Fate(StrEnum):
+    """What became of an entry."""
+
+    STANDS = "stands"
+    CORRECTED = "corrected"
+    STRUCK = "struck"
+    LEFT_OUT = "left_out"
+    WAITS = "waits"
+
+
+@dataclass(frozen=True)
+class Line:
+    """An entry of the ledger as a reader finds it.
+
+    Attributes:
+        event: as it was written.
+        fate: what became of it.
+        by: the entry that struck it out or corrected it; empty for one that stands as it was written.
+        says: what counts now; as it was written unless it was corrected.
+        correctable: whether it can be corrected or struck out.
+        why: why the rules leave it out; else empty.
+        after_end: whether the trial had ended when it was written.
+    """
+
+    event: Event
+    fate: Fate
+    by: str
+    says: Mapping[str, Any]
+    correctable: bool
+    why: str = ""
+    after_end: bool = False
+
+    @property
+    def changes(self) -> bool:
+        """Whether it changed after the fact what was written, or says something beside it."""
+        kind, afterwards = self.event.kind, self.after_end and self.fate is not Fate.LEFT_OUT
+        return kind in (EventKind.CORRECT, *BESIDE) or (afterwards and kind in (EventKind.VOID, EventKind.UNDO))
+
+    @property
+    def about(self) -> str:
+        """The entry that it takes back or corrects, by id; empty for any other."""
+        kinds = (EventKind.CORRECT, EventKind.UNDO)
+        return str(self.event.data.get("event", "")) if self.event.kind in kinds else ""
+
+
+_Former = tuple[list[Event], dict[str, str | None]]
+
+
+@dataclass
+class _Book:
+    """The entries that stand, what they came to, and how to go back.
+
+    ``before`` has an item for each entry that can be undone: its id, the result before it, and for a correction also
+    the entries that stood before it, and what had corrected before it those that it touched.
+    """
+
+    setup: TrialSetup
+    result: TrialResult = field(default_factory=TrialResult)
+    standing: list[Event] = field(default_factory=list)
+    before: list[tuple[str, TrialResult, _Former | None]] = field(default_factory=list)
+    written: dict[str, Event] = field(default_factory=dict)
+    undone: set[str] = field(default_factory=set)
+    by: dict[str, str] = field(default_factory=dict)
+    notes: list[str] = field(default_factory=list)
+    after_end: set[str] = field(default_factory=set)
+
+    def add(self, event: Event) -> None:
+        """Take in one more entry, or refuse it."""
+        ended = self.result.ended
+        if event.kind is EventKind.UNDO:
+            self._undo(event)
+        elif event.kind is EventKind.CORRECT:
+            self._correct(event)
+        elif event.kind in BESIDE:
+            if event.kind is EventKind.NOTE:
+                self.notes.append(_note(event))
+        else:
+            before, self.result = self.result, apply(self.result, event, self.setup)
+            self.standing.append(event)
+            self.before.append((event.id, before, None))
+        self.written[event.id] = event
+        if ended:
+            self.after_end.add(event.id)
+
+    def _undo(self, event: Event) -> None:
+        target = str(event.data.get("event"))
+        if target in self.undone:
+            raise GirderError("already_undone", "That has been taken back already.")
+        if not self.before or self.before[-1][0] != target:
+            raise GirderError("undo_not_last", "Only the latest entry can be taken back.")
+        self.undone.add(target)
+        _, self.result, kept = self.before.pop()
+        if kept is None:
+            self.standing.pop()
+        else:
+            self.standing, by = kept
+            for ident, former in by.items():
+                self.by.pop(ident) if former is None else self.by.update({ident: former})
+        self.by[target] = event.id
+
+    def _correct(self, event: Event) -> None:
+        target = self.written.get(str(event.data.get("event")))
+        if target is None or target.kind not in MAY_SAY:
+            raise GirderError("not_correctable", "There is no such entry to correct.")
+        place = next((i for i, entry in enumerate(self.standing) if entry.id == target.id), None)
+        if place is None:
+            raise GirderError("already_undone", "That has been taken back already.")
+        now = self.standing[place]
+        gone = event.data.get("gone") is True
+        said = {key: value for key, value in event.data.items() if key not in ("event", "gone", "why")}
+        if gone == bool(said) or set(said) - MAY_SAY[now.kind]:
+            raise GirderError("not_correctable", "Say what the entry should have said, or strike it out.")
+        entries = list(self.standing)
+        if gone:
+            del entries[place]
+        else:
+            entries[place] = replace(now, data={**now.data, **said})
+            if entries[place].data == now.data:
+                raise GirderError("nothing_corrected", "That is what it says already.")
+        result, stood, dropped = self._again(entries, now, gone)
+        touched = (now.id, *dropped)
+        self.before.append((event.id, self.result, (self.standing, {ident: self.by.get(ident) for ident in touched})))
+        self.result, self.standing = result, stood
+        self.by.update(dict.fromkeys(touched, event.id))
+
+    def _again(self, entries: list[Event], target: Event, gone: bool) -> tuple[TrialResult, list[Event], list[str]]:
+        """The result of the entries as they are to be, those that stand, and ids of those that went with the one that
+        is struck out: the wait for it, and what came of an end that is none."""
+        result = TrialResult()
+        stood: list[Event] = []
+        dropped: list[str] = []
+        for entry in entries:
+            try:
+                result = apply(result, entry, self.setup)
+            except GirderError as error:
+                if gone and error.code in _GOES_WITH.get(entry.kind, frozenset()):
+                    dropped.append(entry.id)
+                    continue
+                if entry.id == target.id:
+                    raise
+                raise GirderError(
+                    "correction_breaks_later",
+                    f"Then entry {entry.sequence} could not have been: {error.sentence} Correct that one first.",
+                    entry=entry.id,
+                ) from None
+            stood.append(entry)
+        return result, stood, dropped
+
+
+_GOES_WITH: Mapping[EventKind, frozenset[str]] = {
+    EventKind.SETTLE: frozenset({"nothing_to_settle"}),
+    EventKind.PILE_READING: frozenset({"pile_too_early"}),
+}
+"""Entries that mean nothing without the one that is struck out, by the refusal that shows it."""
+
+
+def _note(event: Event) -> str:
+    text = event.data.get("text")
+    words = " ".join(text.split()) if isinstance(text, str) else ""
+    if not words:
+        raise GirderError("note_missing", "Write the note first.", fields={"text": "Write the note first."})
+    return words
+
+
+def _read(events: Iterable[Event], setup: TrialSetup) -> tuple[_Book, TrialResult, list[Event]]:
+    """The book after the unbroken run of sequence numbers from 1, the result, and all events in order, once each."""
+    by_id: dict[str, Event] = {}
+    for event in events:
+        by_id.setdefault(event.id, event)
+    ordered = sorted(by_id.values(), key=lambda event: (event.sequence, event.id))
+    book = _Book(setup)
+    refused: list[Refusal] = []
+    late: tuple[str, ...] = ()
+    expected = 1
+    for position, event in enumerate(ordered):
+        if event.sequence > expected:
+            late = tuple(entry.id for entry in ordered[position:])
+            break
+        try:
+            if event.sequence < expected:
+                raise GirderError("sequence_taken", "Another entry already has this place in the trial.")
+            book.add(event)
+        except GirderError as error:
+            refused.append(Refusal(event.id, error.code, error.sentence, isinstance(error, NeedsConfirmation)))
+        expected = max(expected, event.sequence + 1)
+    result = replace(
+        book.result,
+        interval=_interval(book.result),
+        survived=_survived(book.result),
+        undoable=book.before[-1][0] if book.before else None,
+        next_sequence=expected,
+        late=late,
+        refused=tuple(refused),
+        corrected=tuple(entry.id for entry in book.standing if entry.id in book.by),
+        notes=tuple(book.notes),
+    )
+    return book, result, ordered
 
 
 def replay(events: Iterable[Event], setup: TrialSetup) -> TrialResult:
@@ -57,322 +264,35 @@ def replay(events: Iterable[Event], setup: TrialSetup) -> TrialResult:
     Errors:
         None: whatever the ledger holds, it can be read.
     """
-    by_id: dict[str, Event] = {}
-    for event in events:
-        by_id.setdefault(event.id, event)
-    ordered = sorted(by_id.values(), key=lambda event: (event.sequence, event.id))
-
-    # Each entry: the id of an event that stands, and the result before it; undo goes back to the latter.
-    standing: list[tuple[str, TrialResult]] = []
-    undone: set[str] = set()
-    result = TrialResult()
-    refused: list[Refusal] = []
-    expected = 1
-    for position, event in enumerate(ordered):
-        if event.sequence > expected:
-            result = replace(result, late=tuple(late.id for late in ordered[position:]))
-            break
-        try:
-            if event.sequence < expected:
-                raise GirderError("sequence_taken", "Another entry already has this place in the trial.")
-            if event.kind is EventKind.UNDO:
-                result = _undo(event, standing, undone)
-            else:
-                before = result
-                result = _APPLY[event.kind](result, event, setup)
-                standing.append((event.id, before))
-        except GirderError as error:
-            refused.append(Refusal(event.id, error.code, error.sentence, isinstance(error, NeedsConfirmation)))
-        expected = max(expected, event.sequence + 1)
-    return replace(
-        result,
-        interval=_interval(result),
-        survived=_survived(result),
-        undoable=standing[-1][0] if standing else None,
-        next_sequence=expected,
-        refused=tuple(refused),
-    )
+    return _read(events, setup)[1]
 
 
-def _undo(event: Event, standing: list[tuple[str, TrialResult]], undone: set[str]) -> TrialResult:
-    target = str(event.data.get("event"))
-    if target in undone:
-        raise GirderError("already_undone", "That has been taken back already.")
-    if not standing or standing[-1][0] != target:
-        raise GirderError("undo_not_last", "Only the latest entry can be taken back.")
-    undone.add(standing[-1][0])
-    return standing.pop()[1]
+def lines(events: Iterable[Event], setup: TrialSetup) -> tuple[Line, ...]:
+    """What became of every entry of a trial: all that was written, what was struck out and what was corrected.
 
-
-def _count(event: Event) -> int:
-    count = event.data.get("count")
-    if isinstance(count, bool) or not isinstance(count, int) or count < 1:
-        raise GirderError("count_not_positive", "Place a whole number of objects, at least one.")
-    return count
-
-
-def _within_limit(load: Quantity, setup: TrialSetup) -> Quantity:
-    if setup.bench_limit_kg is not None and load.value > setup.bench_limit_kg + 1e-9:
-        raise GirderError("over_bench_limit", "That is more than this bench may carry. End with “bench limit”.")
-    return load
-
-
-def _place(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    require(EventKind.PLACE, result, setup)
-    count, item = _count(event), setup.kit.item(str(event.data.get("item")))
-    if setup.kit.has_platform() and item.key != PLATFORM and not result.placed.get(PLATFORM):
-        raise GirderError("platform_first", "The platform goes on first; it is load too.")
-    left = setup.kit.remaining(result.placed)[item.key]
-    if count > left:
-        raise GirderError("kit_exceeded", f"Only {left} of “{item.name}” left in the kit.", left=left, item=item.key)
-    placed = {**result.placed, item.key: result.placed.get(item.key, 0) + count}
-    load = _within_limit(setup.kit.mass(placed) + result.read, setup)
-    mass_kg = item.mass.value * count
-    step = Step(event.id, event.kind, item.key, count, mass_kg, StepState.WAITING)
-    return replace(
-        result,
-        placed=placed,
-        load_on=load,
-        step_waiting=True,
-        steps=(*result.steps, step),
-        last_step_kg=(result.last_step_kg if result.step_waiting else 0.0) + mass_kg,
-        seats=_seated(result, event, setup, count),
-    )
-
-
-def _seated(result: TrialResult, event: Event, setup: TrialSetup, count: int) -> Mapping[str, int]:
-    seat = event.data.get("seat")
-    if seat is None or event.data.get("item") == PLATFORM:
-        return result.seats
-    if not setup.seats or seat not in SEATS:
-        raise GirderError("unknown_seat", "There is no such place in a hull.")
-    left = result.seats.get(seat, 0) + count
-    if left < 0:
-        raise GirderError("not_that_many_on", "There are not so many at this place.")
-    return {**{k: n for k, n in result.seats.items() if k != seat}, **({seat: left} if left else {})}
-
-
-def _remove(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    require(EventKind.REMOVE, result, setup)
-    count, item = _count(event), setup.kit.item(str(event.data.get("item")))
-    if count > result.placed.get(item.key, 0):
-        raise GirderError("not_that_many_on", f"There are not {count} of “{item.name}” on it.")
-    placed = {**result.placed, item.key: result.placed[item.key] - count}
-    if item.key == PLATFORM and any(placed.values()):
-        raise GirderError("platform_last", "Take everything off the platform first.")
-    load = setup.kit.mass(placed) + result.read
-    step = Step(event.id, event.kind, item.key, count, -item.mass.value * count, StepState.NOT_COUNTED)
-    return replace(
-        result,
-        placed=placed,
-        load_on=load,
-        step_waiting=result.step_waiting and load.value > 0,
-        last_step_kg=max(0.0, load.value - result.held.value),
-        steps=(*result.steps, step),
-        seats=_seated(result, event, setup, -count),
-    )
-
-
-def _load_reading(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    """A load as one figure: the greatest that an instrument showed, or a paper says, besides what was counted."""
-    require(EventKind.LOAD_READING, result, setup)
-    read = _weighed(event)
-    if read.value <= result.read.value:
-        raise GirderError("load_not_more", "A load that is read has to be more than the one before it.")
-    load = _within_limit(setup.kit.mass(result.placed) + read, setup)
-    held = event.data.get("held", True) is not False
-    mass_kg = read.value - result.read.value
-    step = Step(event.id, event.kind, "", 1, mass_kg, StepState.HELD if held else StepState.WAITING)
-    if not held:
-        last_kg = (result.last_step_kg if result.step_waiting else 0.0) + mass_kg
-        return replace(
-            result, read=read, load_on=load, step_waiting=True, steps=(*result.steps, step), last_step_kg=last_kg
-        )
-    return replace(
-        _holds(replace(result, load_on=load)),
-        read=read,
-        steps=(*_steps_become(result.steps, StepState.HELD), step),
-        # It grew without steps, as far as the instrument can tell.
-        last_step_kg=step_of(read),
-    )
-
-
-def _weighed(event: Event) -> Quantity:
-    mass_kg, step_kg = (units.parse_load(str(event.data.get(name, ""))).si for name in ("mass", "resolution"))
-    if not (mass_kg > 0 and step_kg > 0):
-        raise GirderError("mass_not_positive", "The mass and the scale's step must be more than zero.")
-    return Quantity(mass_kg, resolution_uncertainty(step_kg))
-
-
-def _settle(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    require(EventKind.SETTLE, result, setup)
-    hold_s = setup.wait_s(result.round_waiting)
-    waited_s = event.data.get("waited_s")
-    if isinstance(waited_s, bool) or not isinstance(waited_s, (int, float)) or not waited_s >= 0.9 * hold_s:
-        raise GirderError("wait_too_short", f"It counts as held after {hold_s:g} s. Wait and watch.")
-    if result.round_waiting:
-        return replace(result, rounds=_round_becomes(result.rounds, StepState.HELD))
-    return replace(_holds(result), steps=_steps_become(result.steps, StepState.HELD))
-
-
-def _holds(result: TrialResult) -> TrialResult:
-    """What is on has stayed up."""
-    heavier = result.load_on if result.load_on.value > result.held.value else result.held
-    pieces = max(result.pieces_held, result.pieces_on)
-    return replace(result, held=heavier, pieces_held=pieces, step_waiting=False)
-
-
-def _round_becomes(rounds: tuple[Round, ...], state: StepState, lasted_s: float | None = None) -> tuple[Round, ...]:
-    if not rounds or rounds[-1].state is not StepState.WAITING:
-        return rounds
-    return (*rounds[:-1], replace(rounds[-1], state=state, lasted_s=lasted_s))
-
-
-def _round(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    require(EventKind.ROUND, result, setup)
-    plan = setup.rounds
-    assert plan is not None
-    procedure, number = plan.procedure, len(result.rounds) + 1
-    last = result.rounds[-1].size if result.rounds else 0.0
-    ahead = plan.after(last)
-    typed = event.data.get("height")
-    if procedure.any_size and typed is not None:
-        size = _typed_size(str(typed), last, plan)
-    elif ahead is None:
-        raise GirderError("rounds_over", procedure.all_made)
-    else:
-        size = ahead.size
-    state = StepState.HELD if procedure.hit_or_miss else StepState.WAITING
-    hit = bool(event.data.get("hit")) if procedure.hit_or_miss else None
-    return replace(result, rounds=(*result.rounds, Round(event.id, number, size, state, hit)))
-
-
-def _typed_size(text: str, last: float, plan: RoundPlan) -> float:
-    """The size of a round off the plan, greater than the last and no greater than the bench goes."""
-    procedure = plan.procedure
-    size = units.parse(text, procedure.size_kind).si
-    if size <= last + 1e-9:
-        before = units.format_value(last, procedure.size_kind)
-        raise GirderError("drop_not_higher", procedure.rises.format(before))
-    if size > plan.most + 1e-9:
-        highest = units.format_value(plan.most, procedure.size_kind)
-        raise GirderError("drop_too_high", procedure.highest.format(highest))
-    return size
-
-
-def _finish(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    require(EventKind.FINISH, result, setup)
-    return replace(result, outcome=Outcome.DONE, note=str(event.data.get("note", "")))
-
-
-def _steps_become(steps: tuple[Step, ...], state: StepState) -> tuple[Step, ...]:
-    return tuple(replace(step, state=state) if step.state is StepState.WAITING else step for step in steps)
-
-
-def _observe(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    require(EventKind.OBSERVE, result, setup)
-    sign = str(event.data.get("sign"))
-    if sign not in setup.observations:
-        raise GirderError("unknown_sign", "That is not a sign this kind of challenge watches for.")
-    steps = result.steps
-    if steps:
-        steps = (*steps[:-1], replace(steps[-1], signs=(*steps[-1].signs, sign)))
-    return replace(result, steps=steps, signs=(*result.signs, (sign, result.load_on.value)))
-
-
-def _measure(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    require(EventKind.MEASURE, result, setup, str(event.data.get("key", "")))
-    if "key" not in event.data:
-        # Ledgers of the first rules knew the sag of a bridge and nothing else.
-        sag_m = units.parse(str(event.data.get("sag", "")), Kind.LENGTH).si
-        if not 0 <= sag_m <= 5:
-            raise GirderError("sag_out_of_range", "A sag is a length between zero and five metres.")
-        return _with_measure(result, "sag", Quantity(sag_m))
-    spec = setup.measures.get(str(event.data["key"]))
-    if spec is None:
-        raise GirderError("unknown_measure", "That is not measured at the bench in this kind of challenge.")
-    typed = TypedReading(*(str(event.data.get(name, "")) for name in ("text", "resolution", "zero")))
-    reading = measure(typed, spec.kind, spec.plausible, bool(event.data.get("confirmed")))
-    value = reading.quantity.value
-    if spec.most is not None and value > spec.most:
-        most = units.format_value(spec.most, spec.kind)
-        raise GirderError("measure_too_great", f"{spec.label}: {most} is the most there can be.")
-    if spec.yes_no and value not in (0, 1):
-        raise GirderError("not_yes_or_no", f"{spec.label}: 1 for yes, 0 for no.")
-    return _with_measure(result, spec.key, reading.quantity)
-
-
-def _with_measure(result: TrialResult, key: str, quantity: Quantity) -> TrialResult:
-    taken = Taken(key, result.load_on.value, len(result.rounds), quantity)
-    return replace(result, taken=(*result.taken, taken))
-
-
-def _fail(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    mode = str(event.data.get("mode"))
-    if mode in setup.loading_errors:
-        raise GirderError("loading_error_is_void", "That spoils the trial but is no failure: mark it void.")
-    if mode not in setup.failure_modes:
-        raise GirderError("unknown_mode", "Say how it failed, with one of the ways listed.")
-    require(EventKind.FAIL, result, setup)
-    after_s = event.data.get("after_s")
-    lasted_s = None
-    if isinstance(after_s, (int, float)) and not isinstance(after_s, bool) and 0 <= after_s <= GREATEST:
-        lasted_s = float(after_s)
-    # What broke it after it had held the same load for the wait is that load itself.
-    broke_at = result.load_on if result.load_on.value > result.held.value else result.held
-    return replace(
-        result,
-        outcome=Outcome.BROKE,
-        broke_at=broke_at if result.load_on.value > 0 else None,
-        mode=mode,
-        note=str(event.data.get("note", "")),
-        step_waiting=False,
-        steps=_steps_become(result.steps, StepState.BROKE),
-        rounds=_round_becomes(result.rounds, StepState.BROKE, lasted_s),
-    )
-
-
-def _run_out(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    reason = str(event.data.get("reason"))
-    if reason not in setup.run_out_reasons:
-        raise GirderError("unknown_reason", "Say why the load ran out, with one of the reasons listed.")
-    require(EventKind.RUN_OUT, result, setup)
-    return replace(result, outcome=Outcome.RAN_OUT, reason=reason, note=str(event.data.get("note", "")))
-
-
-def _void(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    require(EventKind.VOID, result, setup)
-    reason = str(event.data.get("reason"))
-    if reason not in setup.loading_errors:
-        raise GirderError("unknown_reason", "Say what spoiled the trial, with one of the reasons listed.")
-    return replace(
-        result,
-        outcome=Outcome.VOID,
-        reason=reason,
-        note=str(event.data.get("note", "")),
-        step_waiting=False,
-        steps=_steps_become(result.steps, StepState.NOT_COUNTED),
-        rounds=_round_becomes(result.rounds, StepState.NOT_COUNTED),
-    )
-
-
-def _pile_reading(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
-    require(EventKind.PILE_READING, result, setup)
-    weighed = _weighed(event)
-    if event.data.get("covers", "all") == "held" or result.broke_at is None:
-        last = None if result.broke_at is None else result.broke_at - result.held
-        return replace(
-            result,
-            held=weighed,
-            broke_at=None if last is None else Quantity(weighed.value + last.value, weighed.standard_uncertainty),
-            pile_weighed=True,
-            pile=weighed,
-        )
-    last_kg = result.broke_at.value - result.held.value
-    if weighed.value <= last_kg:
-        raise GirderError("pile_too_light", "The pile weighs less than its last step. Is all of it on the scale?")
-    held = Quantity(weighed.value - last_kg, weighed.standard_uncertainty)
-    return replace(result, held=held, broke_at=weighed, pile_weighed=True, pile=weighed)
+    Args:
+        events: the events in any order; repeats of an id are read once.
+        setup: what the trial is judged by.
+    Returns:
+        A line per event, in sequence.
+    """
+    book, result, ordered = _read(events, setup)
+    now = {entry.id: entry.data for entry in book.standing}
+    refused = {refusal.event_id: refusal.sentence for refusal in result.refused}
+    told = []
+    for event in ordered:
+        by, stands = book.by.get(event.id, ""), event.id in now
+        if event.id in refused:
+            fate = Fate.LEFT_OUT
+        elif event.id in result.late:
+            fate = Fate.WAITS
+        elif stands:
+            fate = Fate.CORRECTED if by else Fate.STANDS
+        else:
+            fate = Fate.STRUCK if by else Fate.STANDS
+        says, why = now.get(event.id, event.data), refused.get(event.id, "")
+        told.append(Line(event, fate, by, says, stands, why, event.id in book.after_end))
+    return tuple(told)
 
 
 def _interval(result: TrialResult) -> Interval | None:
@@ -396,22 +316,6 @@ def _survived(result: TrialResult) -> Interval | None:
     if result.outcome is Outcome.BROKE:
         return Interval(low, max(low, *broke) if broke else low)
     return Interval(low, math.inf)
-
-
-_APPLY = {
-    EventKind.PLACE: _place,
-    EventKind.REMOVE: _remove,
-    EventKind.SETTLE: _settle,
-    EventKind.OBSERVE: _observe,
-    EventKind.MEASURE: _measure,
-    EventKind.FAIL: _fail,
-    EventKind.RUN_OUT: _run_out,
-    EventKind.VOID: _void,
-    EventKind.LOAD_READING: _load_reading,
-    EventKind.PILE_READING: _pile_reading,
-    EventKind.ROUND: _round,
-    EventKind.FINISH: _finish,
-}
 
 
 def middle_kg(result: TrialResult) -> float | None:

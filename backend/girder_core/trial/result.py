@@ -41,6 +41,9 @@ class EventKind(StrEnum):
     ROUND = "round"
     FINISH = "finish"
     UNDO = "undo"
+    CORRECT = "correct"
+    NOTE = "note"
+    MOVE = "move"
 
 
 class Outcome(StrEnum):
@@ -80,7 +83,8 @@ class Event:
             ``source`` (load_reading), ``mode``, ``note`` and ``after_s`` (fail), ``reason`` and ``note``
             (run_out, void), ``mass`` and ``resolution`` as typed texts and ``covers`` = ``all`` or ``held``
             (pile_reading), ``height`` as typed for a drop off the plan and ``hit`` for a throw (round), ``note``
-            (finish), ``event`` (undo).
+            (finish), ``event`` (undo), ``event`` with ``gone`` or what that should have said, and ``why`` (correct),
+            ``text`` (note), ``from`` and ``to`` as words and ``why`` (move).
     """
 
     id: str
@@ -215,6 +219,8 @@ class TrialResult:
         refused: events that the rules leave out.
         pile_weighed: true when the load was taken from the scale and not from the count.
         pile: what the scale showed of the pile [kg], if it was weighed.
+        corrected: ids of the entries that stand but say something else than was written at first.
+        notes: what was noted beside the result.
     """
 
     outcome: Outcome = Outcome.RUNNING
@@ -242,6 +248,8 @@ class TrialResult:
     refused: tuple[Refusal, ...] = ()
     pile_weighed: bool = False
     pile: Quantity | None = None
+    corrected: tuple[str, ...] = ()
+    notes: tuple[str, ...] = ()
 
     @property
     def loaded(self) -> bool:

@@ -21,7 +21,7 @@ BY_TOKEN = {"boards"}
 WITHOUT_OBJECT = {
     "classes", "coins", "draft-kinds", "drafts", "drafts/why", "families", "goal-words", "library", "plans",
     "plans/why", "recipes", "instruments", "instruments/read", "instruments/lines", "instruments/table", "force-logs",
-    "force-logs/practice", "recipes/import", "runs", "runs/import", "stocks", "stocks/try",
+    "force-logs/practice", "recipes/import", "removed", "runs", "runs/import", "stocks", "stocks/try",
 }  # fmt: skip
 
 
@@ -74,9 +74,11 @@ class Strangers(TestCase):
             **RECIPE, "text": "1 kg", "key": "gap", "resolution_text": "1 mm", "answers": {}, "note": "",
             "changed": "x", "reason": "",
             "id": str(uuid.uuid4()), "bench": self.ledger.bench, "action": "start", "used": 1,
-            "hidden": True, "data": "", "criteria": [], "criterion": "x", "level": None, "question": "x",
+            "removed": True, "away": "absent", "tryout": True, "design": self.design.pk,
+            "criteria": [], "criterion": "x", "level": None, "question": "x",
             "minutes": None, "young": True, "order": [], "broken": [],
-            "glued": True,  "kind": "sheet_bridge", "material": "manila", "applied": False, "retired": True,
+            "hidden": True, "data": "", "glued": True,  "kind": "sheet_bridge", "material": "manila",
+            "applied": False, "retired": True,
             "events": [self.ledger.event("settle", waited_s=5)], "diameter": "1 cm", "height": "1 cm",
             "uses": [{"name": "a", "amount": 1, "batch_amount": 1, "batch_mass": "1 g", "scale_resolution": "1 g"}],
         }  # fmt: skip

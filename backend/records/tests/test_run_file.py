@@ -16,7 +16,7 @@ from django.db.models import AutoField
 from django.test import SimpleTestCase, TestCase, override_settings
 from openpyxl import load_workbook
 
-from bench.models import Trial
+from bench.models import LedgerEvent, Trial
 from challenges.models import Run
 from designs.models import Design
 from designs.photo_services import keep_photo
@@ -124,6 +124,20 @@ class RunFile(TestCase):
         made = imported(self.bea, json.dumps(old))
         self.assertEqual(made.designs.count(), self.run_.designs.count())
 
+    def test_a_file_of_the_second_version_does_not_say_who_wrote_and_who_was_away(self) -> None:
+        old = json.loads(self.text())
+        old["version"] = 2
+        del old["run"]["tryout"]
+        for design in old["designs"]:
+            del design["away"], design["away_since"]
+            for trial in design["trials"]:
+                for event in trial["events"]:
+                    del event["author"]
+        made = imported(self.bea, json.dumps(old))
+        self.assertFalse(made.tryout)
+        events = LedgerEvent.objects.filter(trial__design__run=made)
+        self.assertEqual(set(events.values_list("author", flat=True)), {""})
+
     def test_pictures_that_are_none_leave_nothing_behind(self) -> None:
         keep_photo(self.run_.designs.all()[0], ContentFile(picture()), "design")
         whole = json.loads(self.text())
@@ -162,12 +176,12 @@ class RunFile(TestCase):
         for text, code in (
             ("{", "not_json"), ("[]", "not_a_run"),
             (json.dumps({"format": "even-girder-recipe", "version": 1}), "not_a_run"),
-            (json.dumps({**whole, "version": 3}), "newer_version"),
+            (json.dumps({**whole, "version": 4}), "newer_version"),
             (json.dumps({**whole, "version": True}), "not_a_run"),
             ("[" * 100_000, "not_json"),
         ):  # fmt: skip
             self.assertEqual(self.refused(text)[0], code, text[:60])
-        self.assertIn("version 3", self.refused(json.dumps({**whole, "version": 3}))[1])
+        self.assertIn("version 4", self.refused(json.dumps({**whole, "version": 4}))[1])
 
     def test_each_thing_that_does_not_fit_is_named_by_where_it_stands(self) -> None:
         whole = json.loads(self.text())

@@ -69,6 +69,8 @@ class Downloads(TestCase):
         self.assertEqual([row["kind"] for row in rows], kinds)
         self.assertEqual([row["sequence"] for row in rows], [str(n) for n in range(1, 10)])
         self.assertEqual((rows[-1]["detail"], rows[-1]["note"]), ("Crimped", "'+ridge"))
+        self.assertEqual([row["stands"] for row in rows], [*["stands"] * 5, "struck", *["stands"] * 3])
+        self.assertEqual({row["author"] for row in rows}, {"Ada"})
         self.assertAlmostEqual(float(rows[2]["step_kg"]), 0.450)
 
     def test_what_a_force_log_said_stands_beside_its_load(self) -> None:

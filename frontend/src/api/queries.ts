@@ -16,6 +16,9 @@ export const keys = {
   experience: (id: number) => ["experience", id] as const,
   board: (id: number) => ["board", id] as const,
   trial: (id: string) => ["trial", id] as const,
+  record: (id: string) => ["record", id] as const,
+  changes: (id: number) => ["changes", id] as const,
+  removed: ["removed"] as const,
   reasons: (id: number, school: string, rule: string) => ["reasons", id, school, rule] as const,
   rubric: (id: number) => ["rubric", id] as const,
   comparison: (id: number, school: string, rule: string) => ["comparison", id, school, rule] as const,
@@ -116,6 +119,24 @@ export const useDraft = (request: DraftRequest | null, design: number | null, ve
     retry: false,
     gcTime: 60_000,
   });
+
+/** A trial's ledger, line by line. */
+export const useRecord = (id: string) =>
+  useQuery({
+    queryKey: keys.record(id),
+    queryFn: () => answered(api.GET("/api/trials/{id}/record", { params: { path: { id } } })),
+  });
+
+/** What was changed in a run's trials after the fact. */
+export const useRunChanges = (id: number) =>
+  useQuery({
+    queryKey: keys.changes(id),
+    queryFn: () => answered(api.GET("/api/runs/{id}/changes", { params: { path: { id } } })),
+  });
+
+/** What was deleted and can be brought back. */
+export const useRemoved = () =>
+  useQuery({ queryKey: keys.removed, queryFn: () => answered(api.GET("/api/removed")) });
 
 /** The link to a run's board. */
 export const useBoardLink = (run: number, wanted: boolean) =>

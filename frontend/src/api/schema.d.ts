@@ -54,6 +54,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/classes/{id}/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["class_remove"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/classes/{id}/team-list": {
         parameters: {
             query?: never;
@@ -127,6 +143,22 @@ export interface paths {
         };
         get?: never;
         put: operations["design_answer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["design_away"];
         post?: never;
         delete?: never;
         options?: never;
@@ -321,6 +353,22 @@ export interface paths {
         };
         get?: never;
         put: operations["design_reflect"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["design_remove"];
         post?: never;
         delete?: never;
         options?: never;
@@ -734,6 +782,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recipes/{id}/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["recipe_remove"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipes/import": {
         parameters: {
             query?: never;
@@ -744,6 +808,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["recipe_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["removed_list"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -826,6 +906,22 @@ export interface paths {
         };
         get?: never;
         put: operations["run_build_clock"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["run_changes"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -964,6 +1060,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A load object that the plan forgot, put into the kit of a run. */
+        post: operations["run_add_load"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/plan": {
         parameters: {
             query?: never;
@@ -1023,6 +1136,22 @@ export interface paths {
         };
         get: operations["run_reasons"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["run_remove"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1137,6 +1266,23 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["run_add_missing_teams"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/tryout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Whether a run only tries things out, and so says nothing over the years. */
+        put: operations["run_tryout"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1295,6 +1441,22 @@ export interface paths {
         patch: operations["team_rename"];
         trace?: never;
     };
+    "/api/teams/{id}/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["team_remove"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}": {
         parameters: {
             query?: never;
@@ -1321,6 +1483,38 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["trial_append"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["trial_move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["trial_record"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1382,6 +1576,16 @@ export interface components {
             accepted: string[];
             refused: components["schemas"]["Refusal"] | null;
             state: components["schemas"]["TrialState"];
+        };
+        /**
+         * @description * `absent` - absent
+         *     * `withdrawn` - withdrawn
+         * @enum {string}
+         */
+        AwayEnum: "absent" | "withdrawn";
+        /** @description Why a design is not tested today; empty for one that is. */
+        AwayRequest: {
+            away: components["schemas"]["AwayEnum"] | components["schemas"]["BlankEnum"];
         };
         Bay: {
             key: string;
@@ -1452,6 +1656,8 @@ export interface components {
             held_kg: number;
             at_least: boolean;
         };
+        /** @enum {unknown} */
+        BlankEnum: "";
         /**
          * @description * `open` - open
          *     * `renew` - renew
@@ -1568,6 +1774,16 @@ export interface components {
             text: string;
             stages: string[];
             condition: string;
+        };
+        /** @description A line by which a trial was changed after the fact, and which trial it was. */
+        Change: {
+            /** Format: uuid */
+            trial: string;
+            team: string;
+            version: number;
+            number: number;
+            line: components["schemas"]["LedgerLine"];
+            about: components["schemas"]["LedgerLine"] | null;
         };
         /** @description A chart with its answer in words and its figures as a table. */
         Chart: {
@@ -1726,6 +1942,7 @@ export interface components {
             note: string;
             team: components["schemas"]["Team"];
             state: components["schemas"]["DesignStateEnum"];
+            away: string;
             tested: boolean;
             readonly checked_in: boolean;
             still_to_do: string[];
@@ -1766,9 +1983,11 @@ export interface components {
          *     * `done` - done
          *     * `void` - void
          *     * `measured` - measured
+         *     * `absent` - absent
+         *     * `withdrawn` - withdrawn
          * @enum {string}
          */
-        DesignStateEnum: "waiting" | "checked_in" | "on_bench" | "broke" | "ran_out" | "done" | "void" | "measured";
+        DesignStateEnum: "waiting" | "checked_in" | "on_bench" | "broke" | "ran_out" | "done" | "void" | "measured" | "absent" | "withdrawn";
         /** @description What was not like with like: which design, whether it could have decided the win, what to do about it. */
         Difference: {
             design: number;
@@ -1947,9 +2166,11 @@ export interface components {
          *     * `round` - round
          *     * `finish` - finish
          *     * `undo` - undo
+         *     * `correct` - correct
+         *     * `note` - note
          * @enum {string}
          */
-        EventKindEnum: "place" | "remove" | "settle" | "observe" | "measure" | "fail" | "run_out" | "void" | "load_reading" | "pile_reading" | "round" | "finish" | "undo";
+        EventKindEnum: "place" | "remove" | "settle" | "observe" | "measure" | "fail" | "run_out" | "void" | "load_reading" | "pile_reading" | "round" | "finish" | "undo" | "correct" | "note";
         /** @description A ledger event as the client made it. */
         EventRequest: {
             /** Format: uuid */
@@ -1981,6 +2202,7 @@ export interface components {
         /**
          * @description * `running` - running
          *     * `scored` - scored
+         *     * `void` - void
          *     * `step_waits` - step_waits
          *     * `round_waits` - round_waits
          *     * `waits` - waits
@@ -2000,7 +2222,7 @@ export interface components {
          *     * `never` - never
          * @enum {string}
          */
-        FactEnum: "running" | "scored" | "step_waits" | "round_waits" | "waits" | "placed" | "started" | "loaded" | "held" | "stood" | "round_made" | "round_ahead" | "all_made" | "told" | "loading" | "read" | "pile_weighed" | "undoable" | "never";
+        FactEnum: "running" | "scored" | "void" | "step_waits" | "round_waits" | "waits" | "placed" | "started" | "loaded" | "held" | "stood" | "round_made" | "round_ahead" | "all_made" | "told" | "loading" | "read" | "pile_weighed" | "undoable" | "never";
         /**
          * @description * `length` - length
          *     * `mass` - mass
@@ -2078,6 +2300,15 @@ export interface components {
          * @enum {string}
          */
         FamilyEnum: "bridge" | "column" | "tower" | "bucket_tower" | "boat" | "shake_tower" | "wall" | "capacity_table" | "drop_house" | "arch" | "ring" | "furniture";
+        /**
+         * @description * `stands` - stands
+         *     * `corrected` - corrected
+         *     * `struck` - struck
+         *     * `left_out` - left_out
+         *     * `waits` - waits
+         * @enum {string}
+         */
+        FateEnum: "stands" | "corrected" | "struck" | "left_out" | "waits";
         /** @description A file's text. */
         FileTextRequest: {
             text: string;
@@ -2336,6 +2567,26 @@ export interface components {
             /** Format: double */
             correction: number;
         };
+        /** @description An entry of a ledger, and what became of it. */
+        LedgerLine: {
+            /** Format: uuid */
+            id: string;
+            sequence: number;
+            kind: components["schemas"]["EventKindEnum"];
+            data: {
+                [key: string]: unknown;
+            };
+            says: {
+                [key: string]: unknown;
+            };
+            fate: components["schemas"]["FateEnum"];
+            by: string;
+            correctable: boolean;
+            why: string;
+            author: string;
+            /** Format: date-time */
+            happened_at: string;
+        };
         /** @description A small figure that explains one thing. */
         Lesson: {
             words: string;
@@ -2466,6 +2717,14 @@ export interface components {
             count: number;
             /** Format: double */
             mass_kg: number;
+        };
+        /** @description Whose a trial is after all; the id is that of the entry that says so. */
+        MoveRequest: {
+            /** Format: uuid */
+            id: string;
+            design: number;
+            /** @default  */
+            why: string;
         };
         /** @description A fact that has to be so, or must not be so, and why it is asked. */
         Need: {
@@ -2992,6 +3251,30 @@ export interface components {
             sentence: string;
             confirm: boolean;
         };
+        /** @description Whether it is to be deleted, or brought back. */
+        RemovalRequest: {
+            removed: boolean;
+        };
+        /** @description Something that was deleted, where it was, and till when it can be brought back. */
+        Removed: {
+            what: components["schemas"]["RemovedWhatEnum"];
+            id: number;
+            name: string;
+            of: string;
+            /** Format: date-time */
+            removed_at: string;
+            /** Format: date-time */
+            until: string;
+        };
+        /**
+         * @description * `class` - class
+         *     * `team` - team
+         *     * `recipe` - recipe
+         *     * `run` - run
+         *     * `design` - design
+         * @enum {string}
+         */
+        RemovedWhatEnum: "class" | "team" | "recipe" | "run" | "design";
         /** @description An earlier reading of the same thing that counts together with the latest. */
         Repeat: {
             text: string;
@@ -3042,6 +3325,8 @@ export interface components {
             };
             pieces_on: number;
             pieces_held: number;
+            corrected: string[];
+            notes: string[];
         };
         /**
          * @description A table of results as a file's bytes in base64; what each column means, once that is said; whether to keep it.
@@ -3168,6 +3453,7 @@ export interface components {
             drying_minutes: number;
             young: boolean;
             hints_hidden: boolean;
+            tryout: boolean;
             counted_unit: components["schemas"]["CountedUnit"] | null;
         };
         RunListed: {
@@ -3178,6 +3464,7 @@ export interface components {
             class_id: number;
             /** Format: date */
             date: string;
+            tryout: boolean;
             designs: number;
             readonly tested: number;
         };
@@ -3587,6 +3874,9 @@ export interface components {
             line: string;
             headline: string;
             how: string;
+            authors: string[];
+            /** Format: date-time */
+            latest_at: string | null;
         };
         TrialMark: {
             /** Format: double */
@@ -3637,6 +3927,9 @@ export interface components {
             thickness: components["schemas"]["Quantity"];
             droop: components["schemas"]["Droop"] | null;
             stock: components["schemas"]["Stock"];
+        };
+        TryoutRequest: {
+            tryout: boolean;
         };
         /** @description Inner size of a cup or box, as typed. */
         TypedContainerRequest: {
@@ -4177,6 +4470,55 @@ export interface operations {
             };
         };
     };
+    class_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemovalRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Removed"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     team_list_add: {
         parameters: {
             query?: never;
@@ -4339,6 +4681,55 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["AnswersRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    design_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AwayRequest"];
             };
         };
         responses: {
@@ -4972,6 +5363,55 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    design_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemovalRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Removed"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5935,6 +6375,55 @@ export interface operations {
             };
         };
     };
+    recipe_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemovalRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Removed"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     recipe_import: {
         parameters: {
             query?: never;
@@ -5962,6 +6451,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    removed_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Removed"][];
                 };
             };
         };
@@ -6193,6 +6701,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"][];
                 };
             };
             404: {
@@ -6525,6 +7062,47 @@ export interface operations {
             };
         };
     };
+    run_add_load: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedKitItemRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunState"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     run_plan: {
         parameters: {
             query?: never;
@@ -6659,6 +7237,55 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemovalRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Removed"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6914,6 +7541,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunState"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_tryout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryoutRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunState"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             404: {
@@ -7322,6 +7990,55 @@ export interface operations {
             };
         };
     };
+    team_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemovalRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Removed"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     trial_show: {
         parameters: {
             query?: never;
@@ -7391,6 +8108,84 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    trial_move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialState"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    trial_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedgerLine"][];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

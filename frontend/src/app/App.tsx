@@ -50,6 +50,7 @@ const runPages = kept([
   page("drafting/:designId?", () => import("../features/drafting/DesignDraftPage")),
   page("check-in/:designId?", () => import("../features/checkin/CheckInPage")),
   page("bench/:designId?/:trialId?", () => import("../features/bench/BenchPage")),
+  page("trials/:trialId?", () => import("../features/trials/TrialsPage")),
   page("compare/:view?", () => import("../features/compare/ComparePage")),
   page("next", () => import("../features/nextversion/NextVersionPage")),
   { path: "*", element: <Navigate to="../brief" replace /> },

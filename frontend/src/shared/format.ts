@@ -127,6 +127,14 @@ export function formatPercent(share: number): string {
   return `${trimmed(share * 100, share < 0.1 ? 1 : 0)} %`;
 }
 
+/** A moment of a day: "10:42". */
+export const formatClock = (iso: string): string =>
+  new Date(iso).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+
+/** A moment: "3 November, 10:42". */
+export const formatMoment = (iso: string): string =>
+  `${new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "long" })}, ${formatClock(iso)}`;
+
 export function formatDate(iso: string): string {
   return new Date(`${iso}T12:00:00`).toLocaleDateString("en-GB", {
     day: "numeric",

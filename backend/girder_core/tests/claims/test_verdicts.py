@@ -32,7 +32,8 @@ class Claims(unittest.TestCase):
                 whole.wrong[kind] += part.wrong[kind]
             for name in ("better", "ahead", "first"):
                 getattr(whole, name).extend(getattr(part, name))
-        self.assertGreater(whole.said[VerdictKind.CLEAR], 100)
+        # Enough for a share to say something; the quick suite tries fewer classes.
+        self.assertGreater(whole.said[VerdictKind.CLEAR], 7.2 * CLASSES)
         self.assertLess(whole.wrongly(VerdictKind.CLEAR), 0.025)
         self.assertLess(whole.wrongly(VerdictKind.LIKELY), 0.2)
         self.assertGreater(whole.covered(), 0.88)

@@ -38,6 +38,10 @@ function word(design: Design, isNext: boolean): string {
       return "told by its readings";
     case "void":
       return "void, again";
+    case "absent":
+      return "absent";
+    case "withdrawn":
+      return "withdrawn";
     case "checked_in":
       return isNext ? "next" : "ready";
     default:

@@ -10,7 +10,7 @@ import { formatEstimate, formatMass } from "../../shared/format";
 import { Notice, sentenceOf } from "../../shared/states";
 import { condensed, ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
-import { useDesignWrite, useRunState } from "../run";
+import { AwayControl, useDesignWrite, useRunState } from "../run";
 import { useSince } from "../../shared/clock";
 import { clockText } from "../../shared/clockText";
 import { useKeys } from "../../shared/keyboard";
@@ -253,6 +253,7 @@ export function StartTrial({
     <Box sx={{ display: "grid", gridTemplateColumns: { md: "1fr 1fr" }, gap: 4, pt: 3 }}>
       <Box>
         <CameTo design={design} />
+        <AwayControl design={design} />
         {!design.checked_in ? (
           <Notice kind="caution">
             Not checked in yet.{" "}

@@ -1,12 +1,14 @@
 /** The rule along the foot of the drawing, and under it the steps so far and whether they are saved. */
 import { Box } from "@mui/material";
-import type { TrialResult, TrialState, UnitSystem } from "../../api/types";
+import { useState } from "react";
+import type { Step, TrialResult, TrialState, UnitSystem } from "../../api/types";
 import { LoadRule, type RuleMark } from "../../drawing/LoadRule";
 import { RoundRule } from "../../drawing/RoundRule";
 import { OUNCE_KG, POUND_KG } from "../../shared/format";
 import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { useRunState } from "../run";
+import { CorrectPanel } from "./CorrectPanel";
 import { stepWords } from "./kitWords";
 import { PieceRow } from "./PieceRow";
 import { sizeWords } from "./roundWords";
@@ -35,6 +37,7 @@ export function TrialFoot({ bench, state, shown, marks, loading }: Props) {
   const { run } = runState;
   const units = useUnits();
   const [ruleRef, width] = useWidth();
+  const [righting, setRighting] = useState<Step | null>(null);
   const plan = state.round_plan;
   const signs = new Map(family.observations.map((mode) => [mode.key, mode.label]));
   return (
@@ -64,12 +67,29 @@ export function TrialFoot({ bench, state, shown, marks, loading }: Props) {
         sx={{ display: "flex", gap: 3, alignItems: "center", borderTop: `1px solid ${ink.line}`, pt: 0.5 }}
       >
         {loading ? (
-          <StepStrip steps={shown.steps} name={(step) => stepWords(run.kit, step, units)} signs={signs} />
+          <StepStrip
+            steps={shown.steps}
+            name={(step) => stepWords(run.kit, step, units)}
+            signs={signs}
+            corrected={shown.corrected}
+            onStep={setRighting}
+          />
         ) : (
           <RoundStrip shown={shown} measures={family.bench.measures} units={units} />
         )}
         <SavingWords bench={bench} />
       </Box>
+      {righting && (
+        <CorrectPanel
+          entry={{
+            id: righting.event_id,
+            kind: righting.kind,
+            data: righting.kind === "load_reading" ? {} : { item: righting.item, count: righting.count },
+          }}
+          onCorrect={(data) => bench.act("correct", data)}
+          onClose={() => setRighting(null)}
+        />
+      )}
     </>
   );
 }

@@ -18,7 +18,11 @@ export function TrialList({ design }: { design: Design }) {
       <Typography sx={{ fontWeight: 700 }}>
         {plural("Its trial", design.trials.length)}
         <Typography component="span" sx={{ color: ink.soft, ml: 1 }}>
-          Open one to undo its end or weigh the pile.
+          Open one to undo its end or weigh the pile;{" "}
+          <Link component={RouterLink} to={`/runs/${state.run.id}/trials`} color="inherit">
+            all trials of this run
+          </Link>{" "}
+          can be put right.
         </Typography>
       </Typography>
       {design.trials.map((trial) => (

@@ -3,7 +3,7 @@ import { Box, Typography } from "@mui/material";
 import { useLayoutEffect, useRef } from "react";
 import type { BenchMeasure, Step, TrialResult, UnitSystem } from "../../api/types";
 import { formatLength, plural } from "../../shared/format";
-import { ink } from "../../shared/theme";
+import { bareButton, ink } from "../../shared/theme";
 import type { BenchTrial } from "./useTrial";
 
 export function SavingWords({ bench }: { bench: BenchTrial }) {
@@ -32,6 +32,9 @@ interface StepStripProps {
   steps: readonly Step[];
   name: (step: Step) => string;
   signs: ReadonlyMap<string, string>;
+  /** Steps whose first writing was put right. */
+  corrected: readonly string[];
+  onStep: (step: Step) => void;
 }
 
 const STEP_WORD = {
@@ -42,8 +45,8 @@ const STEP_WORD = {
 } as const;
 const STEP_COLOUR = { waiting: ink.watch, held: ink.held, broke: ink.broke, not_counted: ink.soft } as const;
 
-/** The steps so far on one line, scrolled to the latest. */
-export function StepStrip({ steps, name, signs }: StepStripProps) {
+/** The steps so far on one line, scrolled to the latest; one that is touched can be put right. */
+export function StepStrip({ steps, name, signs, corrected, onStep }: StepStripProps) {
   const scroller = useRef<HTMLDivElement>(null);
   useLayoutEffect(() => {
     if (scroller.current) scroller.current.scrollLeft = scroller.current.scrollWidth;
@@ -68,10 +71,17 @@ export function StepStrip({ steps, name, signs }: StepStripProps) {
       >
         {steps.map((step) => (
           <Box component="li" key={step.event_id} sx={{ whiteSpace: "nowrap" }}>
-            <b>
+            <Box
+              component="button"
+              type="button"
+              title="Put this step right"
+              onClick={() => onStep(step)}
+              sx={{ ...bareButton, fontWeight: 700, textDecoration: "underline dotted", p: 0 }}
+            >
               {step.kind === "remove" && "off: "}
               {name(step)}
-            </b>{" "}
+            </Box>{" "}
+            {corrected.includes(step.event_id) && <span style={{ color: ink.watch }}>corrected, </span>}
             <span style={{ color: STEP_COLOUR[step.state] }}>
               {step.signs.map((sign) => `${(signs.get(sign) ?? sign).toLowerCase()}, `)}
               {step.kind === "remove" ? "" : STEP_WORD[step.state]}

@@ -1,8 +1,14 @@
 /** An entry of the ledger in few words, as one would say what was pressed. */
-import type { Family, LedgerEvent, Run } from "../../api/types";
+import type { Family, Run } from "../../api/types";
 import { itemWords } from "./kitWords";
 
-export function entryWords(event: LedgerEvent, run: Run, family: Family): string {
+/** What is said of an entry: what it is and what stands in it. */
+export interface Told {
+  kind: string;
+  data?: Readonly<Record<string, unknown>>;
+}
+
+export function entryWords(event: Told, run: Run, family: Family): string {
   const data: Readonly<Record<string, unknown>> = event.data ?? {};
   const text = (key: string): string => {
     const value = data[key];
@@ -39,13 +45,31 @@ export function entryWords(event: LedgerEvent, run: Run, family: Family): string
     case "void":
       return `Void: ${named("reason")}`;
     case "round":
+      if (typeof data["hit"] === "boolean") return data["hit"] ? "A hit" : "A miss";
       return data["height"] ? `A drop from ${text("height")}` : "A round";
     case "finish":
       return "Done";
     case "undo":
       return "Undo";
+    case "correct":
+      return data["gone"] === true ? "Struck out" : "Corrected";
+    case "note":
+      return `Note: ${text("text")}`;
+    case "move":
+      return `From ${text("from")} to ${text("to")}`;
     default:
       // An entry of another version.
-      return String(event.kind);
+      return event.kind;
   }
+}
+
+/** A correction in full: what it is about, and what that says now. */
+export function changeWords(change: Told, about: Told | null, run: Run, family: Family): string {
+  const words = entryWords(change, run, family);
+  if (about === null) return words;
+  const before = entryWords(about, run, family);
+  if (change.kind === "undo") return `Taken back: ${before}`;
+  if (change.data?.["gone"] === true) return `Struck out: ${before}`;
+  const now = entryWords({ kind: about.kind, data: { ...about.data, ...change.data } }, run, family);
+  return now === before ? `${before}, corrected` : `${before} → ${now}`;
 }

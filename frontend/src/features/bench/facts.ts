@@ -41,6 +41,7 @@ export function factsOf(
   const waits = (kind: PendingEvent["kind"]) => pending.some((event) => event.kind === kind);
   const so: Record<Fact, boolean> = {
     running: shown.outcome === "running",
+    void: shown.outcome === "void",
     scored: ["broke", "ran_out", "done"].includes(shown.outcome),
     step_waits: shown.step_waiting,
     round_waits: shown.round_waiting,

@@ -95,6 +95,32 @@ function withRound(result: TrialResult, event: PendingEvent, plan: RoundPlan | n
   };
 }
 
+/** A step that was put right. Anything else that is corrected waits for the server. */
+function withCorrection(result: TrialResult, event: PendingEvent, kit: readonly KitItem[]): TrialResult {
+  const place = result.steps.findIndex((step) => step.event_id === event.data?.["event"]);
+  const step = result.steps[place];
+  const corrected = { ...result, undoable: event.id };
+  if (!step || step.kind === "load_reading") return corrected;
+  const key = typeof event.data?.["item"] === "string" ? event.data["item"] : step.item;
+  const item = kit.find((item) => item.key === key);
+  const gone = event.data?.["gone"] === true;
+  const count = gone ? 0 : Number(event.data?.["count"] ?? step.count);
+  if (!item) return corrected;
+  const sign = step.kind === "remove" ? -1 : 1;
+  const now: Step = { ...step, item: item.key, count, mass_kg: sign * item.mass_kg * count };
+  const steps = [...result.steps.slice(0, place), ...(gone ? [] : [now]), ...result.steps.slice(place + 1)];
+  const less = { ...result.placed, [step.item]: (result.placed[step.item] ?? 0) - sign * step.count };
+  const more = now.mass_kg - step.mass_kg;
+  return {
+    ...corrected,
+    steps,
+    placed: { ...less, [item.key]: (less[item.key] ?? 0) + sign * count },
+    load_on_kg: result.load_on_kg + more,
+    held_kg: step.state === "held" ? result.held_kg + more : result.held_kg,
+    corrected: [...result.corrected, step.event_id],
+  };
+}
+
 function applied(
   result: TrialResult,
   event: PendingEvent,
@@ -151,6 +177,10 @@ function applied(
         round_waiting: false,
         undoable: event.id,
       };
+    case "correct":
+      return withCorrection(result, event, kit);
+    case "note":
+      return { ...result, notes: [...result.notes, String(event.data?.["text"] ?? "")] };
     default:
       return { ...result, undoable: event.id };
   }

@@ -36,7 +36,9 @@ export function useTrial(trialId: string, kit: readonly KitItem[]) {
     () => (state ? project(state.result, pending, kit, state.round_plan) : undefined),
     [state, pending, kit],
   );
-  const elsewhere = state !== undefined && state.bench !== null && state.bench !== benchId();
+  // One that has ended is nobody's: who puts it right has it from then on.
+  const open = state?.result.outcome === "running";
+  const elsewhere = open && state.bench !== null && state.bench !== benchId();
   return {
     trial,
     state,

@@ -34,6 +34,11 @@ export function TeamLine({ design }: { design: Design }) {
       <Typography sx={{ fontWeight: 600, fontSize: "1.15rem", overflowWrap: "anywhere" }}>
         {design.team.name}
         {design.version > 1 && `, version ${design.version}`}
+        {design.away && !design.tested && (
+          <Typography component="span" variant="body2" sx={{ display: "block", color: ink.watch }}>
+            {design.away}
+          </Typography>
+        )}
       </Typography>
       <TextField
         label={`What ${design.team.name} tries`}

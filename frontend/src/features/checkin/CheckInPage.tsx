@@ -12,7 +12,7 @@ import { bareButton, ink } from "../../shared/theme";
 import { HowTo } from "../../drawing/HowTo";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { TeamMark } from "../../drawing/TeamMark";
-import { DesignSpan, useDesignWrite, useRunState } from "../run";
+import { AwayControl, DesignSpan, useDesignWrite, useRunState } from "../run";
 import { MaterialsForm } from "./MaterialsForm";
 import { useKeys } from "../../shared/keyboard";
 import { Photos } from "./Photos";
@@ -23,6 +23,7 @@ import { YoungControl } from "./YoungControl";
 function statusWord(design: Design): string {
   if (design.constraints.some((constraint) => constraint.status === "breached"))
     return design.checked_in ? "in, breach" : "breach";
+  if (design.away && !design.tested) return design.away;
   return design.checked_in ? "in" : design.readings.length > 0 ? "begun" : "to do";
 }
 
@@ -273,9 +274,12 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
           {design.team.name}
           {design.version > 1 && `, version ${design.version}`}
         </Typography>
-        <Typography sx={{ color: ink.soft, mb: 0.5 }}>
-          {done} of {now.length} measured
-        </Typography>
+        <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 3, alignItems: "baseline", mb: 0.5 }}>
+          <Typography sx={{ color: ink.soft }}>
+            {done} of {now.length} measured
+          </Typography>
+          <AwayControl design={design} />
+        </Box>
         {family.readings.map((spec) => (
           <ReadingRow
             key={spec.key}
@@ -386,11 +390,13 @@ export default function CheckInPage() {
     0,
     asked
       ? designs.findIndex((design) => design.id === asked)
-      : designs.findIndex((design) => !design.checked_in),
+      : designs.findIndex((design) => !design.checked_in && !design.away),
   );
   const design = designs[index];
   if (!design) return <Empty title="No team in this run." />;
-  const next = [...designs.slice(index + 1), ...designs.slice(0, index)].find((other) => !other.checked_in);
+  const next = [...designs.slice(index + 1), ...designs.slice(0, index)].find(
+    (other) => !other.checked_in && !other.away,
+  );
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { md: "230px 1fr" }, gap: 4, pt: 2 }}>
       <Box>

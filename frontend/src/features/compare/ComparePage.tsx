@@ -173,6 +173,9 @@ export default function ComparePage() {
         <Button onClick={() => setChanging(true)}>
           {state.goal_locked ? "Change the goal, with a reason" : "Change the goal"}
         </Button>
+        <Button component={RouterLink} to={`/runs/${run.id}/trials`}>
+          All trials, to put one right
+        </Button>
       </Box>
     </Box>
   );

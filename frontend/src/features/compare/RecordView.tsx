@@ -3,6 +3,7 @@ import { Box, Link, Typography } from "@mui/material";
 import type { ReactNode } from "react";
 import { ink } from "../../shared/theme";
 import { useRunState } from "../run";
+import { Keeping } from "./Keeping";
 import { History } from "./History";
 import { ResultsTable } from "./ResultsTable";
 
@@ -70,6 +71,7 @@ export function RecordView() {
         Everything, photographs too, in one documented file. Home brings it in again, here or at another
         school.
       </Line>
+      <Keeping />
       <ResultsTable />
       <History />
     </Box>

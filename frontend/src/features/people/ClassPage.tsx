@@ -2,14 +2,16 @@
 import { Box, Button, Link, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link as RouterLink, useParams } from "react-router";
+import { Link as RouterLink, useNavigate, useParams } from "react-router";
 import { answered, api } from "../../api/client";
-import { keys, useClasses } from "../../api/queries";
+import { keys, useClasses, useRuns } from "../../api/queries";
 import type { Team } from "../../api/types";
 import { FileButton } from "../../shared/FileButton";
 import { Empty, Failed, Loading, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { TeamMark } from "../../drawing/TeamMark";
+import { formatDate } from "../../shared/format";
+import { BringBack, RemoveButton } from "../removal";
 
 function TeamLine({ team }: { team: Team }) {
   const [name, setName] = useState<string | null>(null);
@@ -33,7 +35,15 @@ function TeamLine({ team }: { team: Team }) {
           <Typography sx={{ fontSize: "1.3rem", fontWeight: 600, flex: 1, overflowWrap: "anywhere" }}>
             {team.name}
           </Typography>
-          <Button onClick={() => setName(team.name)}>Rename</Button>
+          <Button aria-label={`Rename ${team.name}`} onClick={() => setName(team.name)}>
+            Rename
+          </Button>
+          <RemoveButton
+            what="team"
+            id={team.id}
+            name={team.name}
+            says="Its designs go with it, from all runs of this class, with their trials. A team that is only absent is marked so at check-in."
+          />
         </>
       ) : (
         <Box
@@ -113,6 +123,8 @@ function TeamNames({ id }: { id: number }) {
 export default function ClassPage() {
   const id = Number(useParams()["classId"]);
   const classes = useClasses();
+  const runs = useRuns().data ?? [];
+  const go = useNavigate();
   const client = useQueryClient();
   const [name, setName] = useState("");
   const add = useMutation({
@@ -168,6 +180,24 @@ export default function ClassPage() {
         </Button>
       </Box>
       <TeamNames id={id} />
+      <Box sx={{ mt: 4 }}>
+        <RemoveButton
+          what="class"
+          id={id}
+          name={schoolClass.name}
+          label="Delete this class"
+          says="Its teams and its runs go with it, with all designs, trials and photographs."
+          exports={runs
+            .filter((run) => run.class_id === id)
+            .map((run) => ({
+              href: `/api/runs/${run.id}/run.json`,
+              label: `${run.name}, ${formatDate(run.date)}`,
+            }))}
+          onDone={() => void go("/")}
+          look={{ sx: { px: 0 } }}
+        />
+      </Box>
+      <BringBack />
     </Box>
   );
 }

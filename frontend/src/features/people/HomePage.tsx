@@ -9,6 +9,7 @@ import { Empty, Failed, fetchAgain, Loading } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { TeamMark } from "../../drawing/TeamMark";
 import { NewRunDialog } from "../plan";
+import { BringBack } from "../removal";
 import { BringIn } from "./BringIn";
 import { NewClassForm } from "./NewClassForm";
 
@@ -30,7 +31,15 @@ function RunLine({ run }: { run: RunListed }) {
         "&:hover": { bgcolor: ink.sheet },
       }}
     >
-      <Typography sx={{ fontWeight: 700, fontSize: "1.25rem" }}>{run.name}</Typography>
+      <Typography sx={{ fontWeight: 700, fontSize: "1.25rem" }}>
+        {run.name}
+        {run.tryout && (
+          <Typography component="span" sx={{ color: ink.soft, fontWeight: 400 }}>
+            {" "}
+            (tried out)
+          </Typography>
+        )}
+      </Typography>
       <Typography>{run.class_name}</Typography>
       <Typography sx={{ color: ink.soft }}>{formatDate(run.date)}</Typography>
       <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}>
@@ -96,6 +105,7 @@ export function HomePage() {
           </Empty>
         )}
         <BringIn />
+        <BringBack />
       </section>
       <aside>
         <Typography variant="h2" sx={{ mt: 1 }}>

@@ -22,6 +22,7 @@ import { useUnits } from "../../shared/units";
 import { WhyNumber } from "../../shared/Why";
 import { KitItemDrawing } from "../../drawing/KitItemDrawing";
 import { useRunState } from "../run";
+import { ForgottenLoad } from "./ForgottenLoad";
 import { PrintLinks } from "./PrintLinks";
 
 /** Whether the cup takes what it should: how many objects of each kind fit, and what they weigh. */
@@ -196,6 +197,7 @@ export default function KitPage() {
               </TableHead>
               <LoadRows run={run.id} kit={run.kit} />
             </Table>
+            <ForgottenLoad />
             <CupFits />
           </>
         )}

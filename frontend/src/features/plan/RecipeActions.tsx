@@ -8,6 +8,7 @@ import { keys, useClasses } from "../../api/queries";
 import type { Recipe } from "../../api/types";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
+import { RemoveButton } from "../removal";
 import { NewRunDialog } from "./NewRunDialog";
 import { PrintLinks } from "./PrintLinks";
 
@@ -56,6 +57,14 @@ export function RecipeActions({ recipe, changed }: { recipe: Recipe; changed: bo
         <Button onClick={() => retire.mutate()}>
           {recipe.retired ? "Put it back on the list" : "Retire"}
         </Button>
+        <RemoveButton
+          what="recipe"
+          id={recipe.id}
+          name={recipe.name}
+          says="Runs that were made from it stay."
+          exports={[{ href: `/api/recipes/${recipe.id}/file`, label: "The recipe’s file" }]}
+          onDone={() => void go("/library")}
+        />
       </Box>
       {failed && <Notice kind="problem">{sentenceOf(failed)}</Notice>}
       <PrintLinks base={`/api/recipes/${recipe.id}`} loaded={recipe.kit.length > 0} />

@@ -1,3 +1,4 @@
 /** What others use of a run. */
+export { AwayControl } from "./AwayControl";
 export { DesignSpan } from "./DesignSpan";
 export { RunContext, useDesignWrite, useRunState, useTeams } from "./useRunState";
