@@ -40,7 +40,7 @@ from girder_core.results import (
     Gain,
     TrialRule,
 )
-from girder_core.trial import BenchMeasure, RoundPlan, ShownRound, TrialResult, TrialSetup
+from girder_core.trial import BenchMeasure, Outcome, RoundPlan, ShownRound, TrialResult, TrialSetup
 
 
 def designs_of(run: Run, whole: bool = True) -> list[Design]:
@@ -143,8 +143,9 @@ class TrialCard:
 
     @property
     def how(self) -> str:
-        """How it ended, or what spoiled it."""
-        return how_it_ended(self.trial.design.run.core_family(), self.result)
+        """How it ended, or that it is void and what spoiled it."""
+        how = how_it_ended(self.trial.design.run.core_family(), self.result)
+        return ": ".join(part for part in ("Void", how.lower()) if part) if self.result.outcome is Outcome.VOID else how
 
 
 @dataclass(frozen=True)

@@ -186,7 +186,10 @@ class Planning(InterfaceTest):
         b.click("Change it")
         b.until(lambda: Run.objects.get(pk=made.pk).school == "most_held", "the goal changed without a word")
         design = made.designs.all()[0]
-        Ledger(api, checked_in(design))
+        ledger = Ledger(api, checked_in(design))
+        ledger.hold("platform")
+        ledger.add("place", item="nut", count=1)
+        ledger.add("fail", mode="crimp")
         b.open(f"/runs/{made.pk}/compare")
         b.click("Change the goal, with a reason")
         b.one('[role="dialog"] [role="combobox"]').send_keys(Keys.SPACE)
@@ -196,5 +199,8 @@ class Planning(InterfaceTest):
         b.fill("Why it changes", "the class voted for it")
         b.click("Change it")
         b.sees("The goal was changed after tests had begun")
+        # At the top, and the page is by the new goal at once.
+        self.assertLess(b.text().index("The goal was changed"), b.text().index("only result so far"))
+        b.until(lambda: "For discussion" not in b.text(), "the ranking by the new goal")
         b.sees("the class voted for it")
         b.sees("most load held; best trial counts")

@@ -18,10 +18,13 @@ from girder_core.results import (
     FactorEffect,
     Place,
     School,
+    after_penalty,
     again,
     amount,
     best_load,
+    came_to,
     class_gain_of,
+    counts_as,
     footnotes,
     gain_in_words,
     like_with_like,
@@ -61,10 +64,6 @@ def outcome_of(run: Run, system: System) -> Outcome:
     return Outcome(run, compared(run, run.rules(), system, cards), cards, system)
 
 
-def _amount(about: Outcome, place: Place) -> str:
-    return amount(place.score.value, about.run.rules(), about.system)
-
-
 def _row(about: Outcome, place: Place) -> dict[str, Any]:
     card = about.ranking.card(place)
     best = best_load(card.results())
@@ -72,8 +71,9 @@ def _row(about: Outcome, place: Place) -> dict[str, Any]:
         "places": places_text(place),
         "team": card.design.team,
         "version": card.design.version,
-        "words": ("at least " if place.score.at_least else "") + _amount(about, place),
-        "penalised": place.score.penalised,
+        "words": came_to(place.score, about.run.rules(), about.system),
+        "penalty": after_penalty(place.score, place.entry.breaches, about.run.rules(), about.system),
+        "counts_as": counts_as(place.score, about.run.rules(), about.system),
         "held": format_mass(best.held_kg, about.system) if best else "–",
         "between": _between(best.interval.low, best.interval.high, about.system) if best else "–",
         "own": _own_weight(about, card),

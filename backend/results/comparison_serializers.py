@@ -43,6 +43,7 @@ class ScoreSerializer(serializers.Serializer[Any]):
     trials = serializers.IntegerField()
     at_least = serializers.BooleanField()
     penalised = serializers.BooleanField()
+    broke_kg = serializers.FloatField(allow_null=True)
     shares = serializers.DictField(child=serializers.FloatField())
 
 
@@ -67,7 +68,10 @@ class RankedSerializer(serializers.Serializer[Any]):
     shared = serializers.BooleanField()
     ranks = RankRangeSerializer()
     score = ScoreSerializer()
+    # What it came to, whatever a penalty takes off; and the penalty with its reason, in a sentence and in few words.
     words = serializers.CharField()
+    penalty = serializers.CharField()
+    counts_as = serializers.CharField()
     mode = serializers.CharField(allow_null=True)
     against_next = VerdictSerializer(allow_null=True)
     prospect = ProspectSerializer()

@@ -23,6 +23,7 @@ from girder_core.results import (
     Tally,
     Trend,
     TrialRule,
+    Varied,
     best_load,
     differs,
     factor_effect,
@@ -39,7 +40,7 @@ from girder_core.results import (
 from girder_core.results import (
     score as score_of,
 )
-from results.selectors import ComparedRun
+from results.selectors import ComparedRun, on_purpose
 
 
 @dataclass(frozen=True)
@@ -126,13 +127,16 @@ def _factor(run: Run, compared_run: ComparedRun, rules: Rules) -> FactorEffect |
         return None
     labels = run.core_family().reading_keys
     arrangements = {known.key: known.label.lower() for known in run.core_family().bench.arrangements}
+    varied = on_purpose(run)
     members = []
     for place in compared_run.comparison.places:
         card, score = compared_run.card(place), place.score
         numbers = {labels[key].label: card.readings[key].quantity().value for key in card.readings if key in labels}
         last = next((trial.trial.arrangement for trial in reversed(card.trials) if trial.result.scored), "")
+        if Varied.GAP in varied:
+            numbers.pop(labels["gap"].label, None)
         words = {
-            "set up": arrangements.get(last, ""),
+            "set up": "" if Varied.ARRANGEMENT in varied else arrangements.get(last, ""),
             "version": str(card.design.version),
             "rules": "broken" if any(c.status == "breached" for c in card.constraints) else "kept",
         }

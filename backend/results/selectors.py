@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, replace
 
 from bench.history import scatter_belief
@@ -21,6 +21,7 @@ from girder_core.results import (
     Rules,
     Score,
     TrialRule,
+    Varied,
     circumstantial,
     compare,
     gain,
@@ -28,6 +29,7 @@ from girder_core.results import (
     pairs_compared,
     score_all,
     usual_arrangement,
+    varied_on_purpose,
 )
 from girder_core.trial import Outcome
 
@@ -84,8 +86,11 @@ def compared(run: Run, rules: Rules, system: System, cards: list[DesignCard] | N
         by_team.setdefault(card.design.team_id, []).append(card)
     counting = [versions[counting_version([card.tested for card in versions])] for versions in by_team.values()]
     current = {str(card.design.pk): card for card in counting}
-    usual = usual_arrangement(arrangements_used(current.values()))
-    entries = [_entry(key, card, rules.trial_rule, usual) for key, card in current.items()]
+    varied = on_purpose(run)
+    entries = [
+        _entry(key, card, rules.trial_rule, _usual(card, current.values(), varied), varied)
+        for key, card in current.items()
+    ]
     return ComparedRun(
         comparison=compare(entries, rules, system, scatter_belief(run)),
         cards=current,
@@ -93,7 +98,23 @@ def compared(run: Run, rules: Rules, system: System, cards: list[DesignCard] | N
     )
 
 
-def _entry(key: str, card: DesignCard, rule: TrialRule, usual: str) -> Entry:
+def on_purpose(run: Run) -> frozenset[Varied]:
+    """What the run's fair test varies that would else be a difference besides the designs."""
+    if not run.factor:
+        return frozenset()
+    ways = {way.key: f"{way.label} {way.explanation}" for way in run.core_family().bench.arrangements}
+    return varied_on_purpose(run.factor["name"], run.factor["levels"], ways)
+
+
+def _usual(card: DesignCard, cards: Iterable[DesignCard], varied: Collection[Varied]) -> str:
+    """How most trials were set up: of all designs, or of its level where that is varied on purpose."""
+    level = card.design.level
+    return usual_arrangement(
+        arrangements_used(other for other in cards if Varied.ARRANGEMENT not in varied or other.design.level == level)
+    )
+
+
+def _entry(key: str, card: DesignCard, rule: TrialRule, usual: str, varied: Collection[Varied]) -> Entry:
     mass, design = card.readings.get(SELF_MASS), card.design
     names = {known.key: known.label.lower() for known in design.run.core_family().bench.arrangements}
     circumstances = Circumstances(
@@ -108,6 +129,7 @@ def _entry(key: str, card: DesignCard, rule: TrialRule, usual: str) -> Entry:
         self_mass=card.self_mass,
         breaches=tuple(result.sentence for result in card.constraints if result.status is Status.BREACHED),
         gap=card.readings["gap"].quantity() if "gap" in card.readings else None,
+        gap_of=design.level if Varied.GAP in varied else "",
         self_mass_note=own_weight_note(mass.after_test, mass.estimated()) if mass else "",
         facts=card.facts(rule),
         each=_each(card, rule),

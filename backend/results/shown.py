@@ -6,7 +6,16 @@ from typing import Any
 
 from designs.models import Design
 from girder_core.measure import System
-from girder_core.results import Rules, amount, like_with_like, places_text, retests, rule_matters
+from girder_core.results import (
+    Rules,
+    after_penalty,
+    came_to,
+    counts_as,
+    like_with_like,
+    places_text,
+    retests,
+    rule_matters,
+)
 from results.reasons import Reasons
 from results.selectors import ComparedRun
 
@@ -35,7 +44,9 @@ def shown_comparison(
                 "shared": place.shared,
                 "ranks": place.ranks,
                 "score": place.score,
-                "words": amount(place.score.value, rules, system),
+                "words": came_to(place.score, rules, system),
+                "penalty": after_penalty(place.score, place.entry.breaches, rules, system),
+                "counts_as": counts_as(place.score, rules, system),
                 "mode": compared_run.card(place).how or None,
                 "against_next": place.against_next,
                 "prospect": place.prospect,

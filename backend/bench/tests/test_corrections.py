@@ -68,6 +68,7 @@ class PutRight(TestCase):
         self.assertEqual([change["line"]["kind"] for change in told], ["void", "undo", "note"])
         self.assertEqual(self.design(0)["trials"][0]["result"]["notes"], ["The left support had moved."])
         self.assertEqual(self.design(0)["trials"][0]["line"], "void, pile or platform tipped")
+        self.assertEqual(self.design(0)["trials"][0]["how"], "Void: pile or platform tipped")
 
     def test_the_wrong_team_was_on_the_bench(self) -> None:
         status, state = self.move(self.auk.pk)

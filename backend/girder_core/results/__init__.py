@@ -5,6 +5,7 @@ The map of the room, and its only door: what others use is imported from here.
     scoring     trials of a design to one score, under a school of scoring and a trial rule
     again       how strong designs truly are, from all their trials: the model behind every chance
     prospects   would they win again: chances under every way of scoring, and which next trial tells most
+    came_to     what was carried, in words, and beside it what a penalty takes off
     comparison  who won today and would win again: places, verdicts, headlines
     samples     two samples against each other: rank tests, fits, survival
     factors     what the designs that did well have in common
@@ -19,6 +20,7 @@ The map of the room, and its only door: what others use is imported from here.
 
 from girder_core.results import again, scoring
 from girder_core.results.again import Scatter, ScatterBelief, belief_from, pooled_cv, strengths
+from girder_core.results.came_to import after_penalty, came_to, counts_as
 from girder_core.results.charting import Chart, Drawn, Ink, axis_of, with_doubt
 from girder_core.results.comparison import Comparison, Entry, Place, Verdict, VerdictKind, compare, failures
 from girder_core.results.factors import (
@@ -39,11 +41,13 @@ from girder_core.results.factors import (
 )
 from girder_core.results.fairness import (
     Circumstances,
+    Varied,
     circumstantial,
     like_with_like,
     own_weight_note,
     retests,
     usual_arrangement,
+    varied_on_purpose,
 )
 from girder_core.results.gains import ClassGain, Gain, changes_in, class_gain, class_gain_of, gain
 from girder_core.results.history import Outlook, PastRun, outlook, past_run
@@ -155,20 +159,24 @@ __all__ = [
     "TieRule",
     "Trend",
     "TrialRule",
+    "Varied",
     "Verdict",
     "VerdictKind",
     "Words",
+    "after_penalty",
     "again",
     "against_chart",
     "amount",
     "axis_of",
     "belief_from",
     "best_load",
+    "came_to",
     "changes_in",
     "circumstantial",
     "class_gain",
     "class_gain_of",
     "compare",
+    "counts_as",
     "differs",
     "endings_chart",
     "evidence_of",
@@ -215,6 +223,7 @@ __all__ = [
     "tally",
     "trend",
     "usual_arrangement",
+    "varied_on_purpose",
     "versions_chart",
     "with_doubt",
     "worth_testing",

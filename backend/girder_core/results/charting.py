@@ -256,18 +256,6 @@ def short(text: str, most: int) -> str:
     return text if len(text) <= most else f"{text[: most - 1]}…"
 
 
-def least(at_least: bool, figure: str) -> str:
-    """A result in words that may be a lower bound.
-
-    Args:
-        at_least: whether it is one.
-        figure: the result.
-    Returns:
-        The words.
-    """
-    return f"at least {figure}" if at_least else figure
-
-
 def scale(
     at: Callable[[float], float], most: float, axis: Axis, top: float, bottom: float, wanted: int = 5
 ) -> list[Drawn]:

@@ -10,6 +10,7 @@ from types import MappingProxyType
 
 from girder_core.measure import COVERAGE_FACTOR, Quantity, System, format_mass, plural, sentences, times_in_ten
 from girder_core.results.again import Scatter, ScatterBelief, pooled_cv
+from girder_core.results.came_to import after_penalty, came_to, plain_value
 from girder_core.results.prospects import CLEAR, LIKELY, Prospect, RankRange, prospects
 from girder_core.results.scoring import (
     NOTHING_MEASURED,
@@ -89,6 +90,7 @@ class Entry:
         self_mass: own weight [kg], if taken.
         breaches: labels of broken constraints.
         gap: the measured gap [m], if taken.
+        gap_of: whose gap should be the same: all with the same word here; a level where the gap is varied on purpose.
         self_mass_note: empty, or how the own weight differs from the usual ("estimated from materials").
         facts: what else was measured of it.
         remarks: what else was done otherwise with it, each to go after "name: ".
@@ -107,6 +109,7 @@ class Entry:
     remarks: tuple[str, ...] = ()
     each: tuple[Facts, ...] = ()
     away: str = ""
+    gap_of: str = ""
 
     def candidate(self) -> Candidate:
         """What scoring needs of it."""
@@ -309,8 +312,9 @@ def _headline(
     waiting = sum(reason.code in _WAITING or reason.code == "running" for _, reason in unranked)
     leader, rest = places[0], places[1:]
     name, verb = leader.entry.name, _VERBS.get(rules.school, "carried")
-    held = f"{name} {verb} {'at least ' if leader.score.at_least else ''}" + (
-        amount(leader.score.value, rules, system) + "."
+    held = sentences(
+        f"{name} {verb} {came_to(leader.score, rules, system)}.",
+        after_penalty(leader.score, leader.entry.breaches, rules, system),
     )
     still = ("One team is" if waiting == 1 else f"{waiting} teams are") + " still to be tested." if waiting else ""
     if not rest:
@@ -375,7 +379,7 @@ def _what_would_settle(leader: Place, rivals: Sequence[Place], rules: Rules, sys
         more = passing - place.score.held_kg
         if more > 0 and not place.score.penalised:
             parts.append(
-                f"{place.entry.name} ran out of load at {amount(place.score.value, rules, system)}; "
+                f"{place.entry.name} ran out of load at {amount(plain_value(place.score, rules), rules, system)}; "
                 f"{format_mass(more, system)} more would settle it."
             )
     return " ".join(parts) or "One more trial with more load would settle it."

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 
 from girder_core.measure import COVERAGE_FACTOR, System, format_length, format_mass, plural, times_in_ten
+from girder_core.results.came_to import plain_value
 from girder_core.results.comparison import Comparison, Entry, Place, VerdictKind, listed
 from girder_core.results.prospects import LIKELY, worth_testing
 from girder_core.results.scoring import Rules, School, amount
@@ -59,12 +62,12 @@ def like_with_like(comparison: Comparison, system: System = System.METRIC) -> tu
         decided the win comes first.
     """
     entries, near = [place.entry for place in comparison.places], contenders(comparison)
-    usual = _usual_gap(entries)
+    usual = {of: _usual_gap([entry for entry in entries if entry.gap_of == of]) for of in {e.gap_of for e in entries}}
     often = sorted(place.score.trials for place in comparison.places)
     lines = [
         Difference(place.entry.key, says, place.entry.key in near, mend)
         for place in comparison.places
-        for says, mend in _odd(place, usual, often[len(often) // 2], system)
+        for says, mend in _odd(place, usual[place.entry.gap_of], often[len(often) // 2], system)
     ]
     return tuple(sorted(lines, key=lambda line: not line.decides))
 
@@ -73,6 +76,49 @@ def _odd(place: Place, gap_m: float | None, trials: int, system: System) -> tupl
     entry = place.entry
     return (*_gap(entry, gap_m, system), *_how_often(place, trials), *_told(entry), *_coarse(entry, system),
             *_remarks(entry))  # fmt: skip
+
+
+class Varied(StrEnum):
+    """What a fair test can vary that would else be a difference besides the designs."""
+
+    ARRANGEMENT = "arrangement"
+    GAP = "gap"
+
+
+def varied_on_purpose(name: str, levels: Sequence[str], arrangements: Mapping[str, str]) -> frozenset[Varied]:
+    """What a fair test varies by its own words, so that nobody is blamed for it.
+
+    Args:
+        name: what is varied, as the teacher wrote it.
+        levels: its levels, likewise.
+        arrangements: the ways of setting a test up, by key, with all that is said of each.
+    Returns:
+        The arrangement where two levels name two of the ways; the gap where name or levels speak of a gap or a span.
+        What only happens to go with the levels is no purpose: it stays a difference.
+    """
+    ways = {key: _words(f"{key} {said}") for key, said in arrangements.items()}
+    named = {way for level in levels if (way := _meant(_words(level), ways))}
+    spoken = set().union(*(_words(text) for text in (name, *levels)))
+    return frozenset(
+        {*({Varied.ARRANGEMENT} if len(named) > 1 else ()), *({Varied.GAP} if spoken & _GAP_WORDS else ())}
+    )
+
+
+_GAP_WORDS = frozenset({"gap", "gaps", "span", "spans"})
+_SMALL_WORDS = frozenset({"the", "and", "all", "with", "its", "from", "for", "one"})
+
+
+def _words(text: str) -> frozenset[str]:
+    """The words of a text that say something."""
+    return frozenset(re.findall(r"[^\W\d_]{3,}", text.lower())) - _SMALL_WORDS
+
+
+def _meant(level: frozenset[str], ways: Mapping[str, frozenset[str]]) -> str | None:
+    """The way that a level speaks of, if it speaks of one more than of any other."""
+    shared = {key: len(level & words) for key, words in ways.items()}
+    most = max(shared.values(), default=0)
+    best = [key for key, count in shared.items() if count == most]
+    return best[0] if most > 0 and len(best) == 1 else None
 
 
 def usual_arrangement(arrangements: Sequence[str]) -> str:
@@ -234,13 +280,11 @@ def _more_load(upper: Place, lower: Place, rules: Rules, system: System) -> list
     if upper.score.at_least:
         names = f"{upper.entry.name} and {lower.entry.name}"
         return [f"{names} both outlasted the load: test them again with more of it, until they break."]
-    passing = upper.score.value
+    passing = upper.score.value / (1 - rules.penalty if lower.score.penalised else 1.0)
     if rules.school is School.STRENGTH_TO_WEIGHT and lower.score.self_mass is not None:
         passing *= lower.score.self_mass.value
     more = passing - lower.score.held_kg
     if more <= 0:
         return []
-    return [
-        f"{lower.entry.name} ran out of load at {amount(lower.score.value, rules, system)}: test it again with "
-        f"{format_mass(more, system)} more."
-    ]
+    ran_out = amount(plain_value(lower.score, rules), rules, system)
+    return [f"{lower.entry.name} ran out of load at {ran_out}: test it again with {format_mass(more, system)} more."]

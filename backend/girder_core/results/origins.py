@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from girder_core.ground import Entered, Origin, Rule
 from girder_core.measure import System, format_mass, sentences
 from girder_core.results import again
+from girder_core.results.came_to import plain_value
 from girder_core.results.comparison import Comparison, Place
 from girder_core.results.prospects import RANGE
 from girder_core.results.ranking_charts import places_text, range_text
@@ -91,9 +92,8 @@ def score_origin(score: Score, rules: Rules, parts: Parts, system: System = Syst
     Returns:
         Its origin, down to what was counted, weighed and read.
     """
-    # Of a mix each part is penalised by itself, before it is divided by the best of the class.
     whole = score.penalised and rules.school is not School.MIX
-    plain = score.value / (1 - rules.penalty) if whole else score.value
+    plain = plain_value(score, rules)
     made = _BY_SCHOOL[rules.school](plain, score, rules, parts, system)
     if whole:
         share = Origin("What a broken rule takes off", f"{rules.penalty:.0%}", "q", rules.penalty, source="as agreed")

@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable, Mapping
 
 from girder_core.measure import COVERAGE_FACTOR, Kind, System, format_mass, plural, units
+from girder_core.results.came_to import came_to, counts_as, least
 from girder_core.results.charting import (
     Chart,
     Drawn,
@@ -15,7 +16,6 @@ from girder_core.results.charting import (
     block,
     figures,
     grouped,
-    least,
     line,
     scale,
     short,
@@ -225,7 +225,8 @@ def _on_bar(place: Place, rules: Rules, system: System) -> str:
         words = f"{score.value:.0f}" if rules.school is School.MIX else amount(score.value, rules, system)
     if rules.school is School.THRESHOLD:
         words += ", passes" if score.interval.low >= 1 else ", passes, just" if score.value >= 1 else ", not yet"
-    return f"{words} after penalty" if score.penalised else words
+    # A bar is as long as what counts; what was carried stands below the name.
+    return f"counts as {words}, {100 * rules.penalty:.0f} % off" if score.penalised else words
 
 
 def _below_name(place: Place, rules: Rules, endings: Mapping[str, str], system: System) -> str:
@@ -247,10 +248,12 @@ def _ranking_row(
 ) -> tuple[str, ...]:
     score, mass = place.score, place.score.self_mass
     loaded = needs_trial(rules)
-    broke = "did not break" if score.held_interval.open_above else format_mass(score.held_interval.high, system)
+    broke = "did not break" if score.broke_kg is None else format_mass(score.broke_kg, system)
+    result = came_to(score, rules, system)
+    off = counts_as(score, rules, system)
     ratio = figures(score.held_kg / mass.value, 3) if loaded and mass is not None and mass.value > 0 else "–"
     return (
-        places_text(place), labels[place.entry.key], least(score.at_least, amount(score.value, rules, system)),
+        places_text(place), labels[place.entry.key], f"{result}; {off}" if off else result,
         format_mass(score.held_kg, system) if loaded else "–", broke if loaded else "–",
         with_doubt(mass, system) if mass else "not taken", ratio, endings.get(place.entry.key, ""),
         place.against_next.reason if place.against_next else "", in_ten(_again(place)),

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from scipy import stats
 
 from girder_core.measure import Kind, System, format_mass, format_value, plural, units
+from girder_core.results.came_to import least
 from girder_core.results.charting import (
     Axis,
     Chart,
@@ -18,7 +19,6 @@ from girder_core.results.charting import (
     axis_of,
     block,
     grouped,
-    least,
     line,
     scale,
     short,

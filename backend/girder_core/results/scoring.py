@@ -175,6 +175,7 @@ class Score:
         trials: how many trials counted.
         at_least: true when a counted trial ran out, so the value is a lower bound.
         penalised: true when the value was reduced for a breach.
+        broke_kg: load that was on when it broke, under the trial rule [kg]; None when a counted trial did not break.
         shares: for a mix, what each school contributes to the value.
     """
 
@@ -186,6 +187,7 @@ class Score:
     trials: int
     at_least: bool
     penalised: bool
+    broke_kg: float | None = None
     shares: Mapping[School, float] = field(default_factory=dict)
 
 
@@ -199,11 +201,13 @@ class Unranked:
 
 @dataclass(frozen=True)
 class _Load:
-    """A load held under a trial rule: the nominal value, its standard uncertainty and the bounds, all [kg]."""
+    """A load held under a trial rule: the nominal value, its standard uncertainty, the bounds, and the load that was on
+    when it broke, all [kg]."""
 
     held: Quantity
     interval: Interval
     trials: int
+    broke_kg: float | None = None
 
 
 def score_all(candidates: Sequence[Candidate], rules: Rules) -> list[Score | Unranked]:
@@ -293,6 +297,7 @@ def score(
         trials=max(load.trials, 1),
         at_least=interval.open_above,
         penalised=factor < 1,
+        broke_kg=load.broke_kg,
     )
 
 
@@ -378,7 +383,14 @@ def _best(trials: Sequence[TrialResult]) -> _Load:
     """The greatest load held; its bounds are the greatest lower and the greatest upper bound of all trials."""
     top = max(trials, key=lambda trial: trial.held.value)
     bounds = [_bounds(trial) for trial in trials]
-    return _Load(top.held, Interval(max(b.low for b in bounds), max(b.high for b in bounds)), len(trials))
+    interval = Interval(max(b.low for b in bounds), max(b.high for b in bounds))
+    return _Load(top.held, interval, len(trials), _broke_kg([top]))
+
+
+def _broke_kg(trials: Sequence[TrialResult]) -> float | None:
+    """The load that was on when they broke, the mean of several [kg]; None when one did not break."""
+    broke = [trial.broke_at.value for trial in trials if trial.broke_at is not None]
+    return math.fsum(broke) / len(broke) if len(broke) == len(trials) else None
 
 
 @dataclass(frozen=True)
@@ -425,11 +437,11 @@ def _mean(trials: Sequence[TrialResult]) -> _Load:
     # All trials are loaded from one kit, so their mass errors are shared and do not average out.
     doubt = math.fsum(trial.held.standard_uncertainty for trial in trials) / n
     interval = Interval(math.fsum(b.low for b in bounds) / n, math.fsum(b.high for b in bounds) / n)
-    return _Load(Quantity(held, doubt), interval, n)
+    return _Load(Quantity(held, doubt), interval, n, _broke_kg(trials))
 
 
 def _last(trials: Sequence[TrialResult]) -> _Load:
-    return _Load(trials[-1].held, _bounds(trials[-1]), 1)
+    return _Load(trials[-1].held, _bounds(trials[-1]), 1, _broke_kg(trials[-1:]))
 
 
 @dataclass(frozen=True)

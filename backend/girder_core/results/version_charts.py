@@ -6,11 +6,11 @@ import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
+from girder_core.results.came_to import least
 from girder_core.results.charting import (
     Chart,
     Drawn,
     Ink,
-    least,
     line,
     short,
     team_mark,

@@ -5,12 +5,15 @@ from datetime import date
 from typing import Any
 
 from django.test import TestCase
+from django.utils import timezone
 
 from bench import remembered
 from bench.history import scatter_belief
 from bench.models import Trial
+from bench.services import append_events, start_trial
 from challenges.models import Run
 from designs import services as designing
+from girder_core.measure import TypedReading
 from people.tests.support import Api, Ledger, checked_in, run, teacher
 
 
@@ -144,3 +147,49 @@ class ByHand(TestCase):
         Run.objects.filter(pk=self.run_.pk).update(kit=kit)
         heavier = self.compare()
         self.assertAlmostEqual(heavier["ranked"][0]["score"]["held_kg"], 2 * after["ranked"][0]["score"]["held_kg"])
+
+
+class Penalised(TestCase):
+    def test_the_penalty_stands_beside_what_was_carried_with_its_reason(self) -> None:
+        made = run(teacher("Bo"), teams=("Tern", "Auk"), school="most_held", breach_policy="penalty", penalty=0.1)
+        api = Api(made.school_class.owner)
+        tern, _ = made.designs.all()
+        # 30 mm more of tape than the 20 cm that are allowed.
+        designing.take_reading(tern, "tape", TypedReading("23 cm", "1 mm"), False)
+        ledger = Ledger(api, checked_in(tern))
+        ledger.hold("platform")
+        ledger.hold("nut", 50)
+        ledger.add("run_out", reason="no_more_load", confirmed=True)
+        comparison = api.get(f"runs/{made.pk}/comparison")
+        (row,) = comparison["ranked"]
+        # The tray of 40 g and 50 nuts of 15 g; nine tenths of it count.
+        self.assertEqual(row["words"], "at least 790 g")
+        self.assertEqual(row["counts_as"], "counts as 711 g, 10 % off")
+        self.assertIn("10 % off for a broken rule", row["penalty"])
+        self.assertIn("230 mm", row["penalty"])
+        self.assertIn("Tern carried at least 790 g. It counts as 711 g", comparison["explanation"])
+        self.assertNotIn("carried at least 711 g", str(comparison))
+
+
+class VariedOnPurpose(TestCase):
+    def test_a_set_up_that_is_the_factor_is_not_called_unfair(self) -> None:
+        owner = teacher()
+        api = Api(owner)
+        factor = {"name": "load", "levels": ["hung", "spread over the deck"]}
+        made = run(owner, teams=("Tern", "Auk", "Skua", "Knot"), factor=factor)
+        for design in made.designs.all():
+            way = "hung" if design.level == "hung" else "spread"
+            trial = start_trial(checked_in(design), uuid.uuid4(), uuid.uuid4(), arrangement=way)
+            events = [("place", {"item": "platform", "count": 1}), ("settle", {"waited_s": 5}),
+                      ("place", {"item": "nut", "count": 9}), ("settle", {"waited_s": 5}),
+                      ("place", {"item": "nut", "count": 1}), ("fail", {"mode": "crimp"})]  # fmt: skip
+            append_events(trial, trial.bench or uuid.uuid4(), [
+                {"id": uuid.uuid4(), "sequence": n, "kind": kind, "data": data, "happened_at": timezone.now()}
+                for n, (kind, data) in enumerate(events, start=1)
+            ])  # fmt: skip
+        self.assertEqual(api.get(f"runs/{made.pk}/comparison")["differences"], [])
+        # Had the levels said nothing of it, it would be told.
+        made.factor = {"name": "card", "levels": ["thin", "thick"]}
+        made.save()
+        told = [line["says"] for line in api.get(f"runs/{made.pk}/comparison")["differences"]]
+        self.assertEqual(len(told), 2)

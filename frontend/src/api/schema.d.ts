@@ -3120,6 +3120,8 @@ export interface components {
             ranks: components["schemas"]["RankRange"];
             score: components["schemas"]["Score"];
             words: string;
+            penalty: string;
+            counts_as: string;
             mode: string | null;
             against_next: components["schemas"]["Verdict"] | null;
             prospect: components["schemas"]["Prospect"];
@@ -3552,6 +3554,8 @@ export interface components {
             trials: number;
             at_least: boolean;
             penalised: boolean;
+            /** Format: double */
+            broke_kg: number | null;
             shares: {
                 [key: string]: number;
             };

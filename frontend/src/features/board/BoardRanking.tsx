@@ -62,8 +62,8 @@ export function BoardRanking({ state, large = false }: { state: BoardState; larg
                     lineHeight: 1.15,
                   }}
                 >
-                  {row.score.at_least && "at least "}
                   {row.words}
+                  {row.counts_as && `; ${row.counts_as}`}
                 </Typography>
               </Box>
               {large && (

@@ -120,14 +120,17 @@ export default function ComparePage() {
   const words = useGoalWords().data;
   const [changing, setChanging] = useState(false);
   const view = useParams()["view"] ?? "";
-  const [school, setSchool] = useState<School>(run.school);
-  const [rule, setRule] = useState<Rule>(run.trial_rule);
+  // What it is looked at by, for discussion; without it by the run's own goal, also when that changes.
+  const [looked, setLooked] = useState<{ school?: School; rule?: Rule }>({});
+  const school = looked.school ?? run.school;
+  const rule = looked.rule ?? run.trial_rule;
   const comparison = useComparison(run.id, { school, trial_rule: rule });
   if (comparison.isPending) return <Loading what="the comparison" />;
   if (comparison.isError) return <Failed error={comparison.error} retry={() => void comparison.refetch()} />;
   const { data } = comparison;
   return (
     <Box sx={{ pt: 2 }}>
+      <GoalChanges changes={state.goal_changes} />
       <Box
         sx={{
           display: "flex",
@@ -145,7 +148,12 @@ export default function ComparePage() {
           <Typography sx={{ color: ink.soft, mt: 0.25 }}>{data.explanation}</Typography>
         </Box>
         {view !== "rubric" && view !== "record" && (
-          <Asked comparison={data} words={words} onSchool={setSchool} onRule={setRule} />
+          <Asked
+            comparison={data}
+            words={words}
+            onSchool={(school) => setLooked({ ...looked, school })}
+            onRule={(rule) => setLooked({ ...looked, rule })}
+          />
         )}
       </Box>
       {!data.official && (
@@ -165,8 +173,14 @@ export default function ComparePage() {
       {view === "fair" && <FairView comparison={data} />}
       {view === "rubric" && <RubricView />}
       {view === "record" && <RecordView />}
-      <GoalChanges changes={state.goal_changes} />
-      {changing && <GoalDialog onClose={() => setChanging(false)} />}
+      {changing && (
+        <GoalDialog
+          onClose={() => {
+            setChanging(false);
+            setLooked({});
+          }}
+        />
+      )}
       <Box
         sx={{ display: "flex", gap: 3, mt: 2, alignItems: "baseline", "@media print": { display: "none" } }}
       >

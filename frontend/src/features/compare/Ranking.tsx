@@ -59,6 +59,16 @@ function BelowTheRanking({ comparison }: { comparison: DrawnComparison }) {
           {decided.map((difference) => difference.says).join(" ")}
         </Typography>
       )}
+      {comparison.ranked
+        .filter((row) => row.penalty)
+        .map((row) => (
+          <Box key={row.design} sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+            <TeamMark team={row.team} size={16} />
+            <Typography>
+              <b>{row.team.name}</b>: {row.words}. {row.penalty}
+            </Typography>
+          </Box>
+        ))}
       {comparison.voids.map((trial) => (
         <Box key={trial.trial} sx={{ display: "flex", gap: 1, alignItems: "center" }}>
           <TeamMark team={trial.team} size={16} />

@@ -14,6 +14,7 @@ import { useState } from "react";
 import { ApiError, answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { RunState } from "../../api/types";
+import { formatMoment } from "../../shared/format";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { useRunState } from "../run";
@@ -90,11 +91,10 @@ export function GoalDialog({ onClose }: { onClose: () => void }) {
 /** What was changed after tests had begun, and why; part of every result. */
 export function GoalChanges({ changes }: { changes: RunState["goal_changes"] }) {
   return changes.map((change) => (
-    <Box key={change.changed_at} sx={{ borderLeft: `6px solid ${ink.watchFill}`, pl: 1.5, mt: 1 }}>
+    <Box key={change.changed_at} sx={{ borderLeft: `6px solid ${ink.watchFill}`, pl: 1.5, mb: 1 }}>
       <Typography>
-        <b>The goal was changed after tests had begun</b>,{" "}
-        {new Date(change.changed_at).toLocaleString("en-GB")}: “{change.reason}” Before: {change.before}. Now:{" "}
-        {change.after}.
+        <b>The goal was changed after tests had begun</b>, {formatMoment(change.changed_at)}: “{change.reason}
+        ” Before: {change.before}. Now: {change.after}.
       </Typography>
     </Box>
   ));
