@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Mapping
 
 from girder_core.measure import COVERAGE_FACTOR, Kind, System, format_mass, plural, units
-from girder_core.results.came_to import came_to, counts_as, least
+from girder_core.results.came_to import came_to, counts_as, least, plain_value
 from girder_core.results.charting import (
     Chart,
     Drawn,
@@ -89,7 +89,7 @@ def ranking_chart(
     """
     axis, places = axis_of(rules, system), comparison.places
     tops = [p.score.value if p.score.interval.open_above else p.score.interval.high for p in places]
-    most = 1.14 * max([*tops, *(p.score.value for p in places), 1e-9])
+    most = 1.14 * max([*tops, *(plain_value(p.score, rules) for p in places), 1e-9])
     span, height = width - _LEFT - _RIGHT, _TOP + len(places) * row + 10
 
     def at(value: float) -> float:
@@ -201,13 +201,16 @@ def _ranked(
         drawn.append(
             Drawn("area", Ink.UNKNOWN, ((x, y), (end - 14, y), (end, y + bar / 2), (end - 14, y + bar), (x, y + bar)))
         )
-        drawn.append(write(Ink.WORDS, end - 20, y + bar + 16, "ran out of load", anchor="end", bold=True))
+        if not score.penalised:
+            drawn.append(write(Ink.WORDS, end - 20, y + bar + 16, "ran out of load", anchor="end", bold=True))
     else:
         drawn.append(block(Ink.UNKNOWN, at(interval.low), y, max(end, at(interval.low) + 1), y + bar))
     drawn.append(
         write(Ink.ON_BAR, _LEFT + 9, y + 0.72 * bar, _on_bar(place, rules, system), 0.72 * bar, bold=True,
               why=f"result:{key}")
     )  # fmt: skip
+    if score.penalised:
+        drawn += _taken_off(place, rules, system, y, bar, at)
     verdict = place.against_next
     if verdict is not None:
         ink = Ink.UNSURE if verdict.kind in OPEN_VERDICTS else Ink.SURE
@@ -217,16 +220,29 @@ def _ranked(
     return drawn
 
 
+def _taken_off(
+    place: Place, rules: Rules, system: System, y: float, bar: float, at: Callable[[float], float]
+) -> list[Drawn]:
+    """What a penalty takes off: the bar ends at what counts, a line leads on to what was carried."""
+    score, middle = place.score, y + bar / 2
+    counts, carried = at(score.value), at(plain_value(score, rules))
+    said = counts_as(score, rules, system) + ("; ran out of load" if score.at_least else "")
+    return [
+        line(Ink.UNSURE, (counts, middle), (carried, middle)),
+        line(Ink.UNSURE, (carried, middle - 6), (carried, middle + 6)),
+        write(Ink.UNSURE, _LEFT + 9, y + bar + 14, said, 13, bold=True),
+    ]
+
+
 def _on_bar(place: Place, rules: Rules, system: System) -> str:
-    score = place.score
+    score, value = place.score, plain_value(place.score, rules)
     if rules.school is School.STRENGTH_TO_WEIGHT:
-        words = f"{figures(score.value, 3)} ×"
+        words = f"{figures(value, 3)} ×"
     else:
-        words = f"{score.value:.0f}" if rules.school is School.MIX else amount(score.value, rules, system)
+        words = f"{value:.0f}" if rules.school is School.MIX else amount(value, rules, system)
     if rules.school is School.THRESHOLD:
         words += ", passes" if score.interval.low >= 1 else ", passes, just" if score.value >= 1 else ", not yet"
-    # A bar is as long as what counts; what was carried stands below the name.
-    return f"counts as {words}, {100 * rules.penalty:.0f} % off" if score.penalised else words
+    return words
 
 
 def _below_name(place: Place, rules: Rules, endings: Mapping[str, str], system: System) -> str:

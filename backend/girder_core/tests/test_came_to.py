@@ -70,11 +70,12 @@ class Penalised(unittest.TestCase):
         self.assertIn("ran out of load at 960 g", said)
         self.assertNotIn("864", said)
 
-    def test_a_bar_says_that_it_counts_and_the_table_has_both(self) -> None:
+    def test_a_bar_says_what_was_carried_and_the_table_has_both(self) -> None:
         done = compare([self.gannet, self.tern], TENTH_OFF)
         chart = ranking_chart(done, TENTH_OFF, {"gannet": "Gannet", "tern": "Tern"}, {}, System.METRIC)
         words = [shape.text for shape in chart.drawn]
-        self.assertIn("counts as 864 g, 10 % off", words)
+        self.assertIn("counts as 864 g, 10 % off; ran out of load", words)
+        self.assertIn("960 g", words)
         self.assertNotIn("864 g", words)
         rows = {row[1]: row for row in chart.rows}
         self.assertEqual(rows["Gannet"][2], "at least 960 g; counts as 864 g, 10 % off")
