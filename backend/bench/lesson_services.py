@@ -71,6 +71,20 @@ def add_load(run: Run, typed: Mapping[str, Any]) -> Run:
     return run
 
 
+def pin_step(run: Run, item: str, count: int) -> Run:
+    """Make every step of every team so many of an item, or with nothing named let the plan go by where it is expected.
+
+    Errors: ``unknown_item``, ``count_not_positive``.
+    """
+    if item:
+        run.core_kit().item(item)
+        if count < 1:
+            raise GirderError("count_not_positive", "Place a whole number of objects, at least one.")
+    run.pinned_step = {"item": item, "count": count} if item else None
+    run.save(update_fields=["pinned_step"])
+    return run
+
+
 def set_bench_end(run: Run, minutes: float | None) -> Run:
     """Say how many minutes are left for tests, or that nobody counts; ``bad_minutes`` outside 1 to 240."""
     if minutes is not None and not 1 <= minutes <= 240:

@@ -202,6 +202,8 @@ class PlannedStepSerializer(serializers.Serializer[Any]):
     mass_kg = serializers.FloatField()
     then_kg = serializers.FloatField()
     share = serializers.FloatField()
+    # Whether it stays far below where failure is expected.
+    far = serializers.BooleanField()
 
 
 class PlanSerializer(serializers.Serializer[Any]):
@@ -212,6 +214,8 @@ class PlanSerializer(serializers.Serializer[Any]):
     # Why there is nothing to place once all of it is on.
     end_words = serializers.SerializerMethodField()
     warnings = serializers.ListField(child=serializers.CharField())
+    # The steps up to where failure is expected, in a line.
+    says = serializers.CharField()
 
     def get_end_words(self, plan: LoadPlan) -> str:
         return PLAN_END_WORDS[plan.end]

@@ -81,6 +81,7 @@ def trial_state(trial: Trial, result: TrialResult | None = None, system: System 
             run.setup.get("bench_limit_kg"),
             run.core_container(),
             result.read.value,
+            run.pinned(),
         ),
         caution=_caution(result, estimate, rounds, family.bench.near_end),
         ratio=strength_to_weight(result.held, self_mass) if self_mass and result.held.value > 0 else None,

@@ -167,10 +167,16 @@ class Run(Terms, Removable):
     counted_unit = models.JSONField(null=True, blank=True)
     # Tried out, such as by a colleague or before the lesson: left out of what is said over the years.
     tryout = models.BooleanField(default=False)
+    # The step that the teacher chose instead of the planned ones, for every team: {"item", "count"}; null without one.
+    pinned_step = models.JSONField(null=True, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ["-date", "-id"]
+
+    def pinned(self) -> tuple[str, int] | None:
+        """The step that the teacher chose: an item and how many of it."""
+        return (self.pinned_step["item"], self.pinned_step["count"]) if self.pinned_step else None
 
     def own_units(self, kind: Kind) -> dict[str, float]:
         """Units that it measures in besides, each with its size in SI: a young class counts lengths in its own."""

@@ -40,7 +40,7 @@ LARGEST_BYTES = 120 * 1024 * 1024
 
 RUN = [
     *Terms.COPIED, "date", "trial_seconds", "resolution", "build_started_at", "build_paused_at", "build_paused_seconds",
-    "build_extra_seconds", "young", "hints_hidden", "rubric", "counted_unit", "tryout",
+    "build_extra_seconds", "young", "hints_hidden", "rubric", "counted_unit", "tryout", "pinned_step",
 ]  # fmt: skip
 GOAL_CHANGE = ["before", "after", "reason", "changed_at"]
 TEAM = ["name", "mark", "colour"]
@@ -402,6 +402,7 @@ def _brought_up_to_date(data: Mapping[str, Any]) -> None:
         # The second did not know who wrote, who was away, and which runs only tried things out.
         if isinstance(run := data.get("run"), dict):
             run.setdefault("tryout", False)
+            run.setdefault("pinned_step", None)
         for design in designs:
             design.setdefault("away", "")
             design.setdefault("away_since", None)

@@ -111,6 +111,13 @@ class FactorSerializer(serializers.Serializer[Any]):
     levels = serializers.ListField(child=serializers.CharField())
 
 
+class PinnedStepSerializer(serializers.Serializer[Any]):
+    """The step that the teacher chose instead of the planned ones; no item for none."""
+
+    item = serializers.CharField(max_length=60, allow_blank=True)
+    count = serializers.IntegerField(min_value=0, max_value=1000)
+
+
 class CountedUnitSerializer(serializers.Serializer[Any]):
     """A unit that lengths are counted in, such as a cube."""
 
@@ -132,6 +139,7 @@ class RunSerializer(TermsSerializer):
     young = serializers.BooleanField()
     hints_hidden = serializers.BooleanField()
     tryout = serializers.BooleanField()
+    pinned_step = PinnedStepSerializer(allow_null=True)
     counted_unit = CountedUnitSerializer(allow_null=True)
 
 

@@ -37,6 +37,7 @@ urlpatterns = [
     path("recipes/<int:pk>/removed", removal_views.RecipeRemovalView.as_view()),
     path("removed", removal_views.RemovedListView.as_view()),
     path("runs/<int:pk>/tryout", views.TryoutView.as_view()),
+    path("runs/<int:pk>/step", views.StepView.as_view()),
     path("runs/<int:pk>/load", views.LoadView.as_view()),
     path("photos/<int:pk>", photo_views.PhotoView.as_view()),
 ]

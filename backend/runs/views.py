@@ -33,6 +33,7 @@ from runs.serializers import (
     BenchEndSerializer,
     BuildClockSerializer,
     NewRunSerializer,
+    PinnedStepSerializer,
     QueueSerializer,
     RunListedSerializer,
     RunStateSerializer,
@@ -145,6 +146,15 @@ class TryoutView(APIView):
     def put(self, request: Request, pk: int) -> Response:
         run = owned_or_404(runs(), request, pk)
         return run_shown(challenges.mark_tryout(run, entry(TryoutSerializer, request)["tryout"]))
+
+
+class StepView(APIView):
+    """The step that the teacher chose instead of the planned ones."""
+
+    @extend_schema(operation_id="run_pin_step", request=PinnedStepSerializer, responses=RUN)
+    def put(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(runs(), request, pk)
+        return run_shown(lesson_services.pin_step(run, **entry(PinnedStepSerializer, request)))
 
 
 class LoadView(APIView):

@@ -96,6 +96,10 @@ class Kit:
             total = total + self.item(key).mass * count
         return total
 
+    def pieces(self, placed: Mapping[str, int]) -> int:
+        """How many single objects the placed ones are: a roll of ten is ten; the platform is none."""
+        return sum(count * self.item(key).roll_of for key, count in placed.items() if key != PLATFORM)
+
     def smallest(self, among: Collection[str]) -> LoadItem | None:
         """The lightest object of these keys, or of all where none of them is an object; the platform is none.
 
@@ -192,12 +196,14 @@ def fills(container: Container, kit: Kit) -> list[Fill]:
 
 @dataclass(frozen=True)
 class LoadStep:
-    """So many of one item, placed at once; ``then_kg`` is what is on after it [kg]."""
+    """So many of one item, placed at once; ``then_kg`` is what is on after it [kg], and ``far`` says whether that is
+    still far below where failure is expected."""
 
     item: str
     count: int
     mass_kg: float
     then_kg: float = 0.0
+    far: bool = False
 
     @property
     def share(self) -> float:

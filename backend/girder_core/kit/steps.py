@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
+from itertools import groupby
 
 from girder_core.ground import GirderError, not_negative, refuse
 from girder_core.kit.lasting import LoadEstimate, bench_limit
@@ -37,6 +38,7 @@ class LoadPlan:
         expected_seconds: how long the steps take up to the typical estimate [s].
         expected_resolution: size of the step at the typical estimate as a share of what is on [-].
         end: what ends the plan: the kit is used up, nothing more fits, or the bench carries no more.
+        says: the steps up to where failure is expected, in a line; empty where there are none.
         warnings: sentences on what will not work out.
     """
 
@@ -45,6 +47,7 @@ class LoadPlan:
     expected_resolution: float
     end: PlanEnd
     warnings: tuple[str, ...] = field(default=())
+    says: str = ""
 
 
 def load_plan(
@@ -58,10 +61,12 @@ def load_plan(
     bench_limit_kg: float | None = None,
     container: Container | None = None,
     read_kg: float = 0.0,
+    pinned: tuple[str, int] | None = None,
 ) -> LoadPlan:
     """Plan the steps of a trial: quick while far from failure, fine where it matters.
 
-    The platform comes first. Below half of the low estimate one step may fill up to that half; from there each step
+    The platform comes first. Below half of the low estimate whole rolls go on, or handfuls of single objects, so that
+    no one step takes it far: a step is one roll, or at most a quarter of the low estimate. From there each step
     adds at most ``resolution_goal`` of what is on (or one smallest object), past the expected range too: a structure
     may be stronger than anybody thought. When the time is too short, the goal is made coarser until the steps up to
     the typical estimate fit, and a warning says so.
@@ -77,6 +82,8 @@ def load_plan(
         bench_limit_kg: most the bench may carry [kg].
         container: what the objects go into; those of unknown size are taken to find room.
         read_kg: what is on besides, as one figure [kg].
+        pinned: the step that the teacher chose, an item and how many of it; while any of it is left, all steps are so,
+            however long that takes.
     Returns:
         The plan, to the end of the kit, the container or the bench limit, whichever comes first. Replan by calling
             again with ``placed``.
@@ -93,16 +100,21 @@ def load_plan(
     limit = bench_limit(bench_limit_kg)
     takes = {fill.item: fill.count for fill in fills(container, kit)} if container else {}
     on = placed or {}
-    goal, plan = resolution_goal, _steps(kit, estimate, place_s, hold_s, resolution_goal, on, limit, takes, read_kg)
-    while plan.expected_seconds > seconds_available and goal < 0.5:
+
+    def steps(goal: float) -> LoadPlan:
+        return _steps(kit, estimate, place_s, hold_s, goal, on, limit, takes, read_kg, pinned)
+
+    goal, plan = resolution_goal, steps(resolution_goal)
+    while plan.expected_seconds > seconds_available and goal < 0.5 and pinned is None:
         goal = min(0.5, goal * 1.25)
-        plan = _steps(kit, estimate, place_s, hold_s, goal, on, limit, takes, read_kg)
+        plan = steps(goal)
     warnings = list(plan.warnings)
     if plan.expected_seconds > seconds_available:
-        warnings.append("Even with coarse steps this trial will run over its time.")
+        coarse = "Even with coarse steps" if pinned is None else "With the step that you chose"
+        warnings.append(f"{coarse} this trial will run over its time.")
     elif goal > resolution_goal:
         warnings.append(f"To fit the time, steps grow to {goal:.0%} of the load instead of {resolution_goal:.0%}.")
-    return replace(plan, warnings=tuple(warnings))
+    return replace(plan, warnings=tuple(warnings), says=_in_a_line(kit, plan.steps, estimate))
 
 
 def _steps(
@@ -115,6 +127,7 @@ def _steps(
     limit_kg: float,
     takes: Mapping[str, int],
     read_kg: float,
+    pinned: tuple[str, int] | None,
 ) -> LoadPlan:
     on, left = kit.mass(placed).value + read_kg, kit.remaining(placed)
     # The part of the container that each object fills, and the part that is still free.
@@ -126,14 +139,14 @@ def _steps(
     end = PlanEnd.KIT
     while True:
         fitting = {key: min(n, math.floor(room / part[key] + 1e-9)) if key in part else n for key, n in left.items()}
-        step = _next_step(kit, fitting, on, estimate, goal, limit_kg)
+        step = _next_step(kit, fitting, on, estimate, goal, limit_kg, pinned)
         if step is None:
             if any(count > 0 for count in fitting.values()):
                 end = PlanEnd.LIMIT
             elif any(count > 0 for count in left.values()):
                 end = PlanEnd.CONTAINER
             break
-        step = replace(step, then_kg=on + step.mass_kg)
+        step = replace(step, then_kg=on + step.mass_kg, far=on + step.mass_kg <= estimate.low_kg / 2 + 1e-12)
         steps.append(step)
         if on < estimate.typical_kg:
             seconds += step.count * place_s + hold_s
@@ -166,9 +179,16 @@ _ENDS_EARLY = {
 
 
 def _next_step(
-    kit: Kit, left: Mapping[str, int], on: float, estimate: LoadEstimate, goal: float, limit_kg: float
+    kit: Kit,
+    left: Mapping[str, int],
+    on: float,
+    estimate: LoadEstimate,
+    goal: float,
+    limit_kg: float,
+    pinned: tuple[str, int] | None,
 ) -> LoadStep | None:
-    """The heaviest kind of object that fits what is allowed now, as many as fit: whole bags before singles."""
+    """The heaviest kind of object that fits what is allowed now, as many as fit: whole bags before singles; or the step
+    that the teacher chose."""
     if left.get(PLATFORM):
         return LoadStep(PLATFORM, 1, kit.item(PLATFORM).mass.value)
     available = [item for item in kit.items if left[item.key] > 0 and on + item.mass.value <= limit_kg + 1e-12]
@@ -179,11 +199,48 @@ def _next_step(
         # Unlike objects go on one by one in the same order for every team.
         first = min(numbered, key=lambda item: item.order)
         return LoadStep(first.key, 1, first.mass.value)
+    chosen = next((item for item in available if pinned and item.key == pinned[0]), None)
+    if chosen is not None and pinned is not None:
+        most = left[chosen.key]
+        if limit_kg < math.inf:
+            most = min(most, math.floor((limit_kg - on) / chosen.mass.value + 1e-9))
+        count = min(pinned[1], most)
+        return LoadStep(chosen.key, count, count * chosen.mass.value)
     allowed = min(max(estimate.low_kg / 2 - on, goal * on), limit_kg - on)
     fitting = [item for item in available if item.mass.value <= allowed + 1e-12]
     if not fitting:
         smallest = min(available, key=lambda item: item.mass.value)
         return LoadStep(smallest.key, 1, smallest.mass.value)
     item = max(fitting, key=lambda item: item.mass.value)
-    count = min(left[item.key], math.floor(allowed / item.mass.value + 1e-9))
-    return LoadStep(item.key, count, count * item.mass.value)
+    most = min(left[item.key], math.floor(allowed / item.mass.value + 1e-9))
+    fine = math.floor(goal * on / item.mass.value + 1e-9)
+    if most > max(fine, 1):
+        quarter = math.floor(estimate.low_kg / 4 / item.mass.value + 1e-9)
+        most = max(fine, _handful(min(most, quarter)))
+    return LoadStep(item.key, most, most * item.mass.value)
+
+
+def _handful(count: int) -> int:
+    """As many as are counted easily: one, a few, then fives and tens; at least one."""
+    if count < 5:
+        return max(1, count)
+    return count // 5 * 5 if count < 20 else count // 10 * 10
+
+
+def _in_a_line(kit: Kit, steps: Sequence[LoadStep], estimate: LoadEstimate) -> str:
+    """The steps till failure is likely, as one would say them: "cup, then 2 × roll, then coin by coin"."""
+    till = next((i for i, step in enumerate(steps) if step.then_kg > estimate.high_kg), len(steps) - 1)
+    parts: list[str] = []
+    for key, group in groupby(steps[: till + 1], key=lambda step: (step.item, step.far)):
+        item, counts = kit.item(key[0]), [step.count for step in group]
+        if item.key == PLATFORM:
+            parts.append(item.name)
+        elif item.order:
+            parts.append("the numbered objects in their order")
+        elif key[1] or item.roll_of > 1:
+            parts.append(f"{sum(counts)} × {item.name}")
+        else:
+            least, most = min(counts), max(counts)
+            size = str(most) if least == most else f"{least} to {most}"
+            parts.append(f"{item.name} by {item.name}" if most == 1 else f"{size} × {item.name} at a time")
+    return ", then ".join(dict.fromkeys(parts))

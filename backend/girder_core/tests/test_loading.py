@@ -110,6 +110,36 @@ class Plan(unittest.TestCase):
             on += step.mass_kg
         self.assertGreaterEqual(on, 0.9)
 
+    def test_far_below_whole_rolls_or_handfuls_and_never_most_of_it_at_once(self) -> None:
+        # A cup of 2 g and coins of 2.5 g, expected to break at 250 g, 150 g at the least.
+        cup = LoadItem("cup", Quantity(0.002), 1, key="platform", shape="platform")
+        coin = LoadItem("coin", Quantity(0.0025), 400, key="coin")
+        roll = LoadItem("roll of ten", Quantity(0.025), 4, roll_of=10, key="roll", shape="bag")
+        expected = LoadEstimate(0.15, 0.25, 0.4, "")
+        singles = load_plan(Kit((cup, coin)), expected, 600, 1, 5, 0.05).steps
+        # A quarter of 150 g is 15 coins; half of it is reached in two handfuls and what is left to it.
+        self.assertEqual([step.count for step in singles[:3]], [1, 15, 10])
+        self.assertTrue(all(step.mass_kg <= expected.low_kg / 4 + 1e-9 for step in singles if step.far))
+        rolls = load_plan(Kit((cup, coin, roll)), expected, 600, 1, 5, 0.05)
+        self.assertEqual([(step.item, step.count) for step in rolls.steps[1:3]], [("roll", 1), ("roll", 1)])
+        self.assertEqual(rolls.says, "cup, then 2 × roll of ten, then 9 × coin, then 1 to 7 × coin at a time")
+        self.assertTrue(all(step.far for step in rolls.steps[:4]))
+        self.assertFalse(any(step.far for step in rolls.steps if step.then_kg > 0.076))
+
+    def test_a_step_that_the_teacher_chose_is_kept_to(self) -> None:
+        plan = load_plan(kit(nuts=12), ESTIMATE, 30, 1, 5, 0.05, pinned=("nut", 5))
+        self.assertEqual([(step.item, step.count) for step in plan.steps[:4]],
+                         [("platform", 1), ("nut", 5), ("nut", 5), ("nut", 2)])  # fmt: skip
+        # Then the plan goes on with what there is.
+        self.assertEqual(plan.steps[4].item, "bag")
+        slow = load_plan(kit(nuts=90), ESTIMATE, 30, 1, 5, 0.05, pinned=("nut", 1))
+        self.assertIn("With the step that you chose", slow.warnings[0])
+        limited = load_plan(kit(), ESTIMATE, 600, 1, 5, 0.05, bench_limit_kg=0.1, pinned=("nut", 10))
+        self.assertAlmostEqual(limited.steps[-1].then_kg, 0.020 + 5 * NUT_KG)
+
+    def test_a_roll_of_ten_is_ten_pieces(self) -> None:
+        self.assertEqual(kit().pieces({"platform": 1, "bag": 2, "nut": 3}), 43)
+
     def test_a_container_that_fills_up_is_told_beforehand(self) -> None:
         # Nuts of 10 mm by 5 mm in a cup of 20 mm by 20 mm, 60 % packed: 0.6 * 8000 / 500 = 9.6, so nine.
         nut = LoadItem("nut", Quantity(NUT_KG), 90, diameter_m=0.010, thickness_m=0.005, key="nut")

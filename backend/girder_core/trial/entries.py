@@ -78,6 +78,7 @@ def _place(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
     return replace(
         result,
         placed=placed,
+        pieces_on=setup.kit.pieces(placed),
         load_on=load,
         step_waiting=True,
         steps=(*result.steps, step),
@@ -111,6 +112,7 @@ def _remove(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult
     return replace(
         result,
         placed=placed,
+        pieces_on=setup.kit.pieces(placed),
         load_on=load,
         step_waiting=result.step_waiting and load.value > 0,
         last_step_kg=max(0.0, load.value - result.held.value),

@@ -13,7 +13,7 @@ from enum import StrEnum
 from typing import Any
 
 from girder_core.ground import GirderError
-from girder_core.kit import PLATFORM, Kit
+from girder_core.kit import Kit
 from girder_core.measure import Quantity
 from girder_core.trial.rounds import BenchMeasure, RoundPlan
 
@@ -198,7 +198,8 @@ class TrialResult:
         read: load that was not counted but read off an instrument or a paper, besides what was counted [kg].
         load_on: its mass [kg].
         held: greatest load that stayed up for the agreed wait [kg]; zero when none did.
-        pieces_held: most pieces that stayed up together for the agreed wait, what carries them left out.
+        pieces_on: pieces on it now, what carries them left out; a roll or bag counts as what is in it.
+        pieces_held: most of them that stayed up together for the agreed wait.
         broke_at: load that broke it [kg], when it broke.
         interval: bounds of the strength as a load [kg], each widened by the mass uncertainty; None when void.
         step_waiting: true when something was placed that has not settled yet.
@@ -228,6 +229,7 @@ class TrialResult:
     read: Quantity = NOTHING
     load_on: Quantity = NOTHING
     held: Quantity = NOTHING
+    pieces_on: int = 0
     pieces_held: int = 0
     broke_at: Quantity | None = None
     interval: Interval | None = None
@@ -260,11 +262,6 @@ class TrialResult:
     def measures(self) -> dict[str, Quantity]:
         """The latest measurement of each key."""
         return {measure.key: measure.quantity for measure in self.taken}
-
-    @property
-    def pieces_on(self) -> int:
-        """Pieces on it now, what carries them left out."""
-        return sum(count for key, count in self.placed.items() if key != PLATFORM)
 
     @property
     def last_sag_m(self) -> float | None:

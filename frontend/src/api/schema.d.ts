@@ -1256,6 +1256,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description The step that the teacher chose instead of the planned ones. */
+        put: operations["run_pin_step"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/teams": {
         parameters: {
             query?: never;
@@ -2936,6 +2953,16 @@ export interface components {
             suspect: string;
             sentence: string;
         };
+        /** @description The step that the teacher chose instead of the planned ones; no item for none. */
+        PinnedStep: {
+            item: string;
+            count: number;
+        };
+        /** @description The step that the teacher chose instead of the planned ones; no item for none. */
+        PinnedStepRequest: {
+            item: string;
+            count: number;
+        };
         Plan: {
             steps: components["schemas"]["PlannedStep"][];
             /** Format: double */
@@ -2945,6 +2972,7 @@ export interface components {
             end: components["schemas"]["PlanEndEnum"];
             readonly end_words: string;
             warnings: string[];
+            says: string;
         };
         /**
          * @description * `kit` - kit
@@ -3017,6 +3045,7 @@ export interface components {
             then_kg: number;
             /** Format: double */
             share: number;
+            far: boolean;
         };
         Point: {
             design: number;
@@ -3456,6 +3485,7 @@ export interface components {
             young: boolean;
             hints_hidden: boolean;
             tryout: boolean;
+            pinned_step: components["schemas"]["PinnedStep"] | null;
             counted_unit: components["schemas"]["CountedUnit"] | null;
         };
         RunListed: {
@@ -7516,6 +7546,47 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_pin_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinnedStepRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunState"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             404: {

@@ -85,7 +85,9 @@ function useSpecs(props: KeysProps): (key: BenchKey) => KeySpec[] {
   };
 
   const plannedKey = (key: KeySpec): KeySpec => {
-    const share = planned && shown.held_kg > 0 ? `, step ${formatPercent(planned.share)}` : "";
+    // Far below where it is expected to go, the share of a step says nothing.
+    const fine = planned && shown.held_kg > 0 && !planned.far;
+    const share = fine ? `, step ${formatPercent(planned.share)}` : "";
     return {
       ...key,
       title: planned

@@ -4,6 +4,9 @@ import type { KitItem, TrialResult } from "../../api/types";
 import { KitItemDrawing } from "../../drawing/KitItemDrawing";
 
 export function PieceRow({ kit, shown }: { kit: readonly KitItem[]; shown: TrialResult }) {
+  const on = kit
+    .filter((item) => item.shape !== "platform")
+    .reduce((sum, item) => sum + (shown.placed[item.key] ?? 0), 0);
   const pieces = shown.steps
     .filter((step) => step.kind === "place")
     .flatMap((step) => {
@@ -15,7 +18,7 @@ export function PieceRow({ kit, shown }: { kit: readonly KitItem[]; shown: Trial
         state: step.state,
       }));
     })
-    .slice(0, Math.max(0, shown.pieces_on));
+    .slice(0, Math.max(0, on));
   return (
     <Box
       role="img"

@@ -16,6 +16,7 @@ import { clockText } from "../../shared/clockText";
 import { useKeys } from "../../shared/keyboard";
 import { KeyButton } from "./KeyButton";
 import { benchId, newId } from "./outbox";
+import { StepControl } from "./StepControl";
 import { TrialList } from "./TrialList";
 import { TrialPicture } from "./TrialPicture";
 
@@ -310,6 +311,7 @@ export function StartTrial({
           />
           {!again && rehearseKey}
         </Box>
+        {family.loaded && !state.run.young && <StepControl />}
         {again && <Box sx={{ display: "flex", mt: 1.25, width: 190 }}>{rehearseKey}</Box>}
         <TrialList design={design} />
         <BenchCautions />

@@ -6,6 +6,7 @@ import { condensed, ink } from "../../shared/theme";
 import { WhyNumber } from "../../shared/Why";
 import { useRunState } from "../run";
 import { HoldBox } from "./HoldBox";
+import { StepControl } from "./StepControl";
 import type { TrialWords } from "./trialWords";
 import type { useWait } from "./useWait";
 
@@ -119,7 +120,17 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
             </Box>
           </Box>
         )}
-        {plan === null && !words.second && !state.self_mass && !runState.run.young && (
+        {running && words.plan && (
+          <Typography sx={{ flex: 1, minWidth: 0, color: ink.soft, lineHeight: 1.25 }}>
+            {words.plan}
+          </Typography>
+        )}
+        {running && runState.run.kit.length > 0 && !runState.run.young && plan === null && (
+          <Box sx={{ ml: "auto" }}>
+            <StepControl trialId={state.id} />
+          </Box>
+        )}
+        {plan === null && !words.second && !words.plan && !state.self_mass && !runState.run.young && (
           <Typography sx={{ color: ink.watch }}>
             Own weight not taken: no ratio yet. It can be weighed afterwards.
           </Typography>

@@ -2,6 +2,7 @@
 export { ChoicePanel } from "./ChoicePanel";
 export { CorrectPanel } from "./CorrectPanel";
 export { changeWords, entryWords } from "./entryWords";
+export { pieceWord } from "./kitWords";
 export { newId } from "./outbox";
 export { roundFigure, sizeWords } from "./roundWords";
 export { SetAside } from "./SetAside";

@@ -35,7 +35,7 @@ function withPlaced(
     ...result,
     placed: { ...result.placed, [item.key]: (result.placed[item.key] ?? 0) + sign * count },
     load_on_kg: result.load_on_kg + step.mass_kg,
-    pieces_on: result.pieces_on + (item.shape === "platform" ? 0 : sign * count),
+    pieces_on: result.pieces_on + (item.shape === "platform" ? 0 : sign * count * item.roll_of),
     seats: seated(result.seats, event.data?.["seat"], sign * count),
     step_waiting: sign > 0 || result.step_waiting,
     steps: [...result.steps, step],

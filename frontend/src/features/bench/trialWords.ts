@@ -6,10 +6,10 @@ import {
   formatMassWithDoubt,
   formatRatio,
   massFigure,
-  plural,
   type Figure,
 } from "../../shared/format";
 import type { RuleMark } from "../../drawing/LoadRule";
+import { pieceWord } from "./kitWords";
 import { besideRound, measureWords, roundFigure } from "./roundWords";
 
 export interface TrialWords {
@@ -19,6 +19,8 @@ export interface TrialWords {
   /** A second figure beside the wait, with its words. */
   second: { figure: string; says: string } | null;
   foot: string;
+  /** What will be placed, in a line; while nothing but what carries it is on. */
+  plan: string;
   marks: RuleMark[];
 }
 
@@ -69,6 +71,7 @@ export function trialWords(
       figure,
       second: besideRound(state.round_plan, shown, ownWeight),
       foot: shown.outcome === "running" ? "" : state.strength,
+      plan: "",
       marks,
     };
   }
@@ -81,11 +84,10 @@ export function trialWords(
           ? "Held"
           : "Nothing on it yet"
       : LOAD_LEAD[shown.outcome];
-  const item = run.kit.find((item) => item.shape !== "platform");
   const counts = family.bench.counts_pieces || run.young;
   const pieces: Figure = {
     value: String(shown.pieces_held),
-    unit: plural(item?.name ?? "piece", shown.pieces_held),
+    unit: pieceWord(run.kit, shown.pieces_held),
   };
   const ratio = ratioShown(state, shown);
   return {
@@ -99,6 +101,10 @@ export function trialWords(
           ? { figure: formatMass(shown.held_kg, units), says: "held" }
           : null,
     foot: run.young ? "" : footOfLoad(state, shown, family.bench.measures, units),
+    plan:
+      shown.pieces_on === 0 && !shown.step_waiting && state.plan.says !== ""
+        ? `Plan: ${state.plan.says}.`
+        : "",
     marks: run.young ? [] : marks,
   };
 }

@@ -1,13 +1,13 @@
 /** What the class watches: who is on, the big figure, the wait, the load against its marks, and the ranking so far. */
 import { Box, Typography } from "@mui/material";
 import type { BenchShown, BoardState } from "../../api/types";
-import { formatMass, formatRatio, massFigure, plural } from "../../shared/format";
+import { formatMass, formatRatio, massFigure } from "../../shared/format";
 import { clockText } from "../../shared/clockText";
 import { condensed } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { MarkShape } from "../../drawing/TeamMark";
 import { RoundRule } from "../../drawing/RoundRule";
-import { roundFigure, sizeWords } from "../bench";
+import { pieceWord, roundFigure, sizeWords } from "../bench";
 import { BoardLoad } from "./BoardLoad";
 import { BoardStack } from "./BoardStack";
 import { BoardRanking } from "./BoardRanking";
@@ -53,10 +53,9 @@ function OneBench({
   const units = useUnits();
   const { result, round_plan: plan, caution } = bench.state;
   const inRounds = plan !== null && result.held_kg === 0 && !result.step_waiting;
-  const item = state.kit.find((item) => item.shape !== "platform");
   const pieces = {
     value: String(result.pieces_held),
-    unit: plural(item?.name ?? "piece", result.pieces_held),
+    unit: pieceWord(state.kit, result.pieces_held),
   };
   const figure = inRounds
     ? roundFigure(plan, result, units)
