@@ -97,6 +97,7 @@ def _result(result: TrialResult) -> Told:
         "round_waiting": result.round_waiting, "stood": result.stood, "hits": result.hits, "seats": dict(result.seats),
         "read_kg": result.read.value, "pile_weighed": result.pile_weighed,
         "taken": [{"key": t.key} for t in result.taken],
+        "corrected": list(result.corrected), "notes": list(result.notes),
         "rounds": [
             {"event_id": r.event_id, "number": r.number, "size": r.size, "state": r.state.value, "hit": r.hit,
              "lasted_s": r.lasted_s} for r in result.rounds
@@ -143,7 +144,8 @@ _IN_ROUNDS = ("rounds", "round_waiting", "stood", "hits", "outcome", "undoable")
 
 def _projections() -> list[Told]:
     """What the bench draws before the server answers must be what the server will say."""
-    draws, items = random.Random(5), [{"key": i.key, "mass_kg": i.mass.value, "shape": i.shape} for i in kit().items]
+    draws = random.Random(5)
+    items = [{"key": i.key, "mass_kg": i.mass.value, "shape": i.shape, "roll_of": i.roll_of} for i in kit().items]
     loaded: list[tuple[Sequence[Any], Any]] = []
     for _ in range(120):
         events = _play(draws).events
@@ -181,8 +183,32 @@ def _projections() -> list[Told]:
             "a waiting undo hides what it takes back", PROJECTION, "project", [((hidden, taken_back, items), hidden)]
         ),
         _agree("a load that is read holds, and its figure is left to the server", PROJECTION, "project", read),
+        _agree("a step put right shows what the core will say", PROJECTION, "project", _put_right(items), 1e-9),
         _agree("rounds show what the core will say", PROJECTION, "project", _rounds(), 1e-9),
     ]
+
+
+def _put_right(items: Sequence[Told]) -> list[tuple[Sequence[Any], Any]]:
+    """A step of nuts that was put right while the network was away, in a trial that was loaded step by step."""
+    draws = random.Random(8)
+    cases: list[tuple[Sequence[Any], Any]] = []
+    for _ in range(40):
+        script = Script().hold("platform")
+        for _ in range(draws.randint(1, 5)):
+            script.hold(count=draws.randint(1, 4))
+        if draws.random() < 0.5:
+            script.place(count=2)
+        before = replay(script.events, setup())
+        step = draws.choice([step for step in before.steps if step.item == "nut"])
+        change: dict[str, Any] = draws.choice([{"count": step.count + 1}, {"item": "bag", "count": 1}, {"gone": True}])
+        script.add(EventKind.CORRECT, event=step.event_id, **change)
+        after = _result(replay(script.events, setup()))
+        if not replay(script.events, setup()).refused:
+            expected = {key: after[key] for key in ("placed", "pieces_on", "pieces_held", "load_on_kg", "held_kg", "step_waiting")}
+            cases.append(((_result(before), _pending(script.events[-1:]), items), expected))
+    if len(cases) < 30:
+        raise AssertionError("too few corrections to compare")
+    return cases
 
 
 def _rounds() -> list[tuple[Sequence[Any], Any]]:

@@ -111,13 +111,22 @@ function withCorrection(result: TrialResult, event: PendingEvent, kit: readonly 
   const steps = [...result.steps.slice(0, place), ...(gone ? [] : [now]), ...result.steps.slice(place + 1)];
   const less = { ...result.placed, [step.item]: (result.placed[step.item] ?? 0) - sign * step.count };
   const more = now.mass_kg - step.mass_kg;
+  const roll = (key: string) => {
+    const item = kit.find((item) => item.key === key);
+    return item && item.shape !== "platform" ? item.roll_of : 0;
+  };
+  const pieces = sign * (count * roll(item.key) - step.count * roll(step.item));
+  const held = step.state === "held";
   return {
     ...corrected,
     steps,
     placed: { ...less, [item.key]: (less[item.key] ?? 0) + sign * count },
     load_on_kg: result.load_on_kg + more,
-    held_kg: step.state === "held" ? result.held_kg + more : result.held_kg,
+    held_kg: held ? result.held_kg + more : result.held_kg,
+    pieces_on: result.pieces_on + pieces,
+    pieces_held: held ? result.pieces_held + pieces : result.pieces_held,
     corrected: [...result.corrected, step.event_id],
+    step_waiting: steps.some((step) => step.state === "waiting"),
   };
 }
 
