@@ -98,6 +98,8 @@ class Team(Removable):
     mark = models.CharField(max_length=16)
     colour = models.CharField(max_length=7)
     position = models.PositiveSmallIntegerField(default=0)
+    # First names of who is in it, if somebody gave them.
+    members = models.JSONField(default=list, blank=True)
 
     class Meta:
         ordering = ["position", "id"]

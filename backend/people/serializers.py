@@ -37,11 +37,30 @@ class PreferenceSerializer(serializers.Serializer[Any]):
 class TeamSerializer(serializers.ModelSerializer[Team]):
     class Meta:
         model = Team
-        fields = ["id", "name", "mark", "colour", "position"]
+        fields = ["id", "name", "mark", "colour", "position", "members"]
+
+    members = serializers.ListField(child=serializers.CharField())
 
 
 class NewTeamSerializer(serializers.Serializer[Any]):
     name = serializers.CharField(max_length=40, allow_blank=True, default="")
+
+
+class TeamChangeSerializer(serializers.Serializer[Any]):
+    """A team's name, and who is in it as typed: first names with commas between them."""
+
+    name = serializers.CharField(max_length=40, allow_blank=True)
+    members = serializers.CharField(max_length=1000, allow_blank=True, required=False)
+
+
+class GroupingSerializer(serializers.Serializer[Any]):
+    """How a class is parted into teams: a class list or a number of students, and how many make a team. Without either,
+    who is in teams already is dealt again."""
+
+    text = serializers.CharField(max_length=40_000, allow_blank=True, default="", trim_whitespace=False)
+    students = serializers.IntegerField(min_value=0, max_value=1000, default=0)
+    size = serializers.IntegerField(max_value=100, default=3)
+    mixed = serializers.BooleanField(default=False)
 
 
 class SchoolClassSerializer(serializers.ModelSerializer[SchoolClass]):

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError as DjangoValidationError
 from django.db import IntegrityError, transaction
+from django.utils import timezone
 
 from girder_core.ground import GirderError
+from girder_core.planning import first_names
 from people.identity import suggest
 from people.models import SchoolClass, Teacher, Team
 
@@ -108,15 +111,48 @@ def prefer_units(teacher: Teacher, units: str) -> Teacher:
     return teacher
 
 
-def rename_team(team: Team, name: str) -> Team:
-    """Give a team another name; ``name_taken`` when its class has one of that name."""
+def rename_team(team: Team, name: str, members: str | None = None) -> Team:
+    """Give a team another name, and say who is in it; ``name_taken`` when its class has one of that name.
+
+    ``members`` are first names with commas between them; unless given, they stay as they are. Errors: those of
+    ``planning.first_names``.
+    """
     team.name = _clean(name, "team")
+    if members is not None:
+        lines = members.replace(",", "\n")
+        try:
+            team.members = list(first_names(lines)) if lines.strip() else []
+        except GirderError as error:
+            raise GirderError(error.code, error.sentence, fields={"members": error.sentence}) from None
     try:
         with transaction.atomic():
-            team.save(update_fields=["name"])
+            team.save(update_fields=["name", "members"])
     except IntegrityError:
         raise _taken("This class has a team of that name already.") from None
     return team
+
+
+def form_teams(school_class: SchoolClass, groups: Sequence[Sequence[str]]) -> list[Team]:
+    """Make as many teams as there are groups, and put the students into them. Teams that are there already are kept in
+    their order, with their names and marks.
+
+    Of the teams that are too many, those that have built something stay without students; the others go, and can be
+    brought back. Errors: ``too_many_teams``.
+    """
+    if len(groups) > MOST_TEAMS:
+        sentence = f"That would be {len(groups)} teams; {MOST_TEAMS} is the most. Make the groups larger."
+        raise GirderError("too_many_teams", sentence, fields={"size": sentence})
+    with transaction.atomic():
+        SchoolClass.objects.select_for_update().get(pk=school_class.pk)
+        teams = list(school_class.teams.all())
+        while len(teams) < len(groups):
+            teams.append(add_team(school_class))
+        for i, team in enumerate(teams):
+            team.members = list(groups[i]) if i < len(groups) else []
+            if i >= len(groups) and not team.designs.exists():
+                team.removed_at = timezone.now()
+        Team.objects.bulk_update(teams, ["members", "removed_at"])
+    return [team for team in teams if team.removed_at is None]
 
 
 def _clean(name: str, what: str) -> str:

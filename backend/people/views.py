@@ -27,6 +27,7 @@ from people.serializers import (
     SessionSerializer,
     SignInSerializer,
     SignUpSerializer,
+    TeamChangeSerializer,
     TeamNamesSerializer,
     TeamSerializer,
 )
@@ -142,10 +143,10 @@ class TeamListView(APIView):
 class TeamView(APIView):
     @extend_schema(
         operation_id="team_rename",
-        request=NewTeamSerializer,
+        request=TeamChangeSerializer,
         responses={200: TeamSerializer, 400: ErrorBody, 404: ErrorBody},
     )
     def patch(self, request: Request, pk: int) -> Response:
-        typed = entry(NewTeamSerializer, request)
-        team = services.rename_team(owned_or_404(Team.objects.all(), request, pk), typed["name"])
+        typed = entry(TeamChangeSerializer, request)
+        team = services.rename_team(owned_or_404(Team.objects.all(), request, pk), typed["name"], typed.get("members"))
         return Response(TeamSerializer(team).data)

@@ -43,7 +43,7 @@ RUN = [
     "build_extra_seconds", "young", "hints_hidden", "rubric", "counted_unit", "tryout", "pinned_step",
 ]  # fmt: skip
 GOAL_CHANGE = ["before", "after", "reason", "changed_at"]
-TEAM = ["name", "mark", "colour"]
+TEAM = ["name", "mark", "colour", "members"]
 DESIGN = [
     "version", "changed", "level", "note", "answers", "checked_in_at", "practice_used", "glued_at", "model_shown_at",
     "controls_broken", "queue_place", "created_at", "away", "away_since",
@@ -291,6 +291,9 @@ class _Incoming:
             colour = values["colour"]
             if values["mark"] not in marks or not (colour.startswith("#") and len(colour) == 7 and _hex(colour[1:])):
                 raise _refused(path, "Its mark or colour is not known here.")
+            names = values["members"]
+            if not isinstance(names, list) or not all(isinstance(name, str) and len(name) <= 40 for name in names):
+                raise _refused(f"{path}.members", "A list of first names is missing here.")
             if values["name"].lower() in teams:
                 raise _refused(path, f"The team “{values['name']}” is there twice.")
             teams[values["name"].lower()] = Team.objects.create(
@@ -403,6 +406,8 @@ def _brought_up_to_date(data: Mapping[str, Any]) -> None:
         if isinstance(run := data.get("run"), dict):
             run.setdefault("tryout", False)
             run.setdefault("pinned_step", None)
+        for team in _rows(data.get("teams")):
+            team.setdefault("members", [])
         for design in designs:
             design.setdefault("away", "")
             design.setdefault("away_since", None)

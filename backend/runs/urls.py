@@ -35,6 +35,7 @@ urlpatterns = [
     path("classes/<int:pk>/removed", removal_views.ClassRemovalView.as_view()),
     path("teams/<int:pk>/removed", removal_views.TeamRemovalView.as_view()),
     path("recipes/<int:pk>/removed", removal_views.RecipeRemovalView.as_view()),
+    path("classes/<int:pk>/groups", views.GroupsView.as_view()),
     path("removed", removal_views.RemovedListView.as_view()),
     path("runs/<int:pk>/tryout", views.TryoutView.as_view()),
     path("runs/<int:pk>/step", views.StepView.as_view()),

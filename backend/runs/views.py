@@ -25,9 +25,11 @@ from girder_core.kit import Container, fills
 from girder_core.measure import Kind, System, parse
 from people.models import SchoolClass
 from people.policy import owned, owned_or_404, teacher_of
+from people.serializers import GroupingSerializer, SchoolClassSerializer
 from results import services as results
 from results.asked import ASKED, asked_rules
 from results.serializers import NewGoalSerializer
+from runs import grouping_services as grouping
 from runs.answers import RUN, run_shown, runs
 from runs.serializers import (
     BenchEndSerializer,
@@ -146,6 +148,20 @@ class TryoutView(APIView):
     def put(self, request: Request, pk: int) -> Response:
         run = owned_or_404(runs(), request, pk)
         return run_shown(challenges.mark_tryout(run, entry(TryoutSerializer, request)["tryout"]))
+
+
+class GroupsView(APIView):
+    """The teams of a class, formed from a list or dealt again."""
+
+    @extend_schema(
+        operation_id="class_group",
+        request=GroupingSerializer,
+        responses={200: SchoolClassSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        school_class = owned_or_404(SchoolClass.objects.all(), request, pk)
+        grouping.group(school_class, **entry(GroupingSerializer, request))
+        return Response(SchoolClassSerializer(SchoolClass.objects.prefetch_related("teams").get(pk=pk)).data)
 
 
 class StepView(APIView):

@@ -139,6 +139,7 @@ def _play(draws: random.Random) -> Script:
 
 
 _LOADED = ("outcome", "placed", "step_waiting", "undoable", "pieces_on", "pieces_held", "load_on_kg", "held_kg")
+_RIGHTED = ("placed", "pieces_on", "pieces_held", "load_on_kg", "held_kg", "step_waiting")
 _IN_ROUNDS = ("rounds", "round_waiting", "stood", "hits", "outcome", "undoable")
 
 
@@ -204,7 +205,10 @@ def _put_right(items: Sequence[Told]) -> list[tuple[Sequence[Any], Any]]:
         script.add(EventKind.CORRECT, event=step.event_id, **change)
         after = _result(replay(script.events, setup()))
         if not replay(script.events, setup()).refused:
-            expected = {key: after[key] for key in ("placed", "pieces_on", "pieces_held", "load_on_kg", "held_kg", "step_waiting")}
+            expected = {
+                key: after[key]
+                for key in ("placed", "pieces_on", "pieces_held", "load_on_kg", "held_kg", "step_waiting")
+            }
             cases.append(((_result(before), _pending(script.events[-1:]), items), expected))
     if len(cases) < 30:
         raise AssertionError("too few corrections to compare")

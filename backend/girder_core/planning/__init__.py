@@ -7,10 +7,12 @@ The map of the room, and its only door: what others use is imported from here.
     brief       a challenge in a few lines
     origins     how the figures of a plan came about
     experiment  what is varied on purpose and what is kept the same
+    grouping    teams from a class list
 """
 
 from girder_core.planning.brief import BriefLine, brief_lines, goal_in_words
 from girder_core.planning.experiment import Factor, assign_levels, tidy_controls
+from girder_core.planning.grouping import MOST_STUDENTS, dealt, first_names, team_sizes
 from girder_core.planning.origins import plan_origins
 from girder_core.planning.proposal import DIAL, Answers, Consequences, Plan, Proposal, consequences, propose
 from girder_core.planning.schedule import (
@@ -26,6 +28,7 @@ from girder_core.planning.schedule import (
 
 __all__ = [
     "DIAL",
+    "MOST_STUDENTS",
     "Answers",
     "BenchFit",
     "BriefLine",
@@ -40,11 +43,14 @@ __all__ = [
     "bench_fit",
     "brief_lines",
     "consequences",
+    "dealt",
     "drying_left_s",
     "fair_order",
+    "first_names",
     "goal_in_words",
     "plan_origins",
     "propose",
+    "team_sizes",
     "tidy_controls",
     "turned",
 ]

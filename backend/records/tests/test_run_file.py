@@ -128,6 +128,8 @@ class RunFile(TestCase):
         old = json.loads(self.text())
         old["version"] = 2
         del old["run"]["tryout"], old["run"]["pinned_step"]
+        for team in old["teams"]:
+            del team["members"]
         for design in old["designs"]:
             del design["away"], design["away_since"]
             for trial in design["trials"]:
@@ -204,6 +206,7 @@ class RunFile(TestCase):
             ("run.school", "loudest", "run.school"),
             ("run.date", "yesterday", "run.date"), ("run.penalty", 7, "run"), ("run.minutes", -3, "run.minutes"),
             ("teams", {}, "teams"), ("teams.0.colour", "red", "teams.0"), ("teams.1.name", "Tern", "teams.1"),
+            ("teams.0.members", {"a": 1}, "teams.0.members"), ("teams.0.members", [7], "teams.0.members"),
             ("designs.0.team", "Gannet", "designs.0.team"), ("designs.0.version", "one", "designs.0.version"),
             ("designs.1.parent_version", 4, "designs.1.parent_version"), ("designs.0.wings", 2, "designs.0.wings"),
             ("designs.0.note", KeyError, "designs.0.note"), ("designs.0.answers", [1], "designs"),

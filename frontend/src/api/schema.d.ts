@@ -54,6 +54,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/classes/{id}/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The teams of a class, formed from a list or dealt again. */
+        post: operations["class_group"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/classes/{id}/removed": {
         parameters: {
             query?: never;
@@ -2400,6 +2417,20 @@ export interface components {
             declared: components["schemas"]["Caution"][];
         };
         /**
+         * @description How a class is parted into teams: a class list or a number of students, and how many make a team. Without either,
+         *     who is in teams already is dealt again.
+         */
+        GroupingRequest: {
+            /** @default  */
+            text: string;
+            /** @default 0 */
+            students: number;
+            /** @default 3 */
+            size: number;
+            /** @default false */
+            mixed: boolean;
+        };
+        /**
          * @description * `snapping` - Stand behind the line
          *     * `falling_load` - Load will fall
          *     * `heavy_pieces` - Heavy pieces
@@ -2914,10 +2945,6 @@ export interface components {
             /** Format: double */
             ran_out_share: number;
         };
-        PatchedNewTeamRequest: {
-            /** @default  */
-            name: string;
-        };
         PatchedNoteRequest: {
             note?: string;
         };
@@ -2926,6 +2953,11 @@ export interface components {
         };
         PatchedRetireRequest: {
             retired?: boolean;
+        };
+        /** @description A team's name, and who is in it as typed: first names with commas between them. */
+        PatchedTeamChangeRequest: {
+            name?: string;
+            members?: string;
         };
         /** @description A photograph; its picture is at ``photos/{id}``. */
         Photo: {
@@ -3828,6 +3860,7 @@ export interface components {
             mark: string;
             colour: string;
             position?: number;
+            members: string[];
         };
         TeamMarks: {
             design: number;
@@ -4495,6 +4528,47 @@ export interface operations {
                 };
             };
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    class_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["GroupingRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolClass"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8035,7 +8109,7 @@ export interface operations {
         };
         requestBody?: {
             content: {
-                "application/json": components["schemas"]["PatchedNewTeamRequest"];
+                "application/json": components["schemas"]["PatchedTeamChangeRequest"];
             };
         };
         responses: {

@@ -4,21 +4,28 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link as RouterLink, useNavigate, useParams } from "react-router";
 import { answered, api } from "../../api/client";
-import { keys, useClasses, useRuns } from "../../api/queries";
-import type { Team } from "../../api/types";
+import { keys, useClasses, useRecipes, useRuns } from "../../api/queries";
+import type { SchoolClass, Team } from "../../api/types";
 import { FileButton } from "../../shared/FileButton";
 import { Empty, Failed, Loading, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { TeamMark } from "../../drawing/TeamMark";
 import { formatDate } from "../../shared/format";
+import { NewRunDialog } from "../plan";
 import { BringBack, RemoveButton } from "../removal";
+import { Grouping } from "./Grouping";
+
+const NOT_ON_PAPER = { "@media print": { display: "none" } } as const;
 
 function TeamLine({ team }: { team: Team }) {
   const [name, setName] = useState<string | null>(null);
+  const [members, setMembers] = useState("");
   const client = useQueryClient();
   const rename = useMutation({
     mutationFn: (next: string) =>
-      answered(api.PATCH("/api/teams/{id}", { params: { path: { id: team.id } }, body: { name: next } })),
+      answered(
+        api.PATCH("/api/teams/{id}", { params: { path: { id: team.id } }, body: { name: next, members } }),
+      ),
     onSuccess: async () => {
       await client.invalidateQueries({ queryKey: keys.classes });
       setName(null);
@@ -34,8 +41,20 @@ function TeamLine({ team }: { team: Team }) {
         <>
           <Typography sx={{ fontSize: "1.3rem", fontWeight: 600, flex: 1, overflowWrap: "anywhere" }}>
             {team.name}
+            {team.members.length > 0 && (
+              <Typography component="span" sx={{ display: "block", color: ink.soft }}>
+                {team.members.join(", ")}
+              </Typography>
+            )}
           </Typography>
-          <Button aria-label={`Rename ${team.name}`} onClick={() => setName(team.name)}>
+          <Button
+            aria-label={`Rename ${team.name}`}
+            onClick={() => {
+              setName(team.name);
+              setMembers(team.members.join(", "));
+            }}
+            sx={NOT_ON_PAPER}
+          >
             Rename
           </Button>
           <RemoveButton
@@ -61,6 +80,13 @@ function TeamLine({ team }: { team: Team }) {
             error={rename.isError}
             helperText={rename.isError ? sentenceOf(rename.error) : ""}
             onChange={(event) => setName(event.target.value)}
+          />
+          <TextField
+            label="Who is in it"
+            value={members}
+            placeholder="first names, with commas"
+            onChange={(event) => setMembers(event.target.value)}
+            sx={{ flex: 1 }}
           />
           <Button type="submit" variant="contained">
             Save
@@ -120,6 +146,27 @@ function TeamNames({ id }: { id: number }) {
   );
 }
 
+/** What comes after the teams: a challenge for them. */
+function WayOn({ schoolClass }: { schoolClass: SchoolClass }) {
+  const recipes = (useRecipes().data ?? []).filter((recipe) => !recipe.retired);
+  const [starting, setStarting] = useState(false);
+  return (
+    <Box sx={{ display: "flex", gap: 1, mt: 3, ...NOT_ON_PAPER }}>
+      <Button component={RouterLink} to="/recipes/new" variant="outlined">
+        Plan a challenge
+      </Button>
+      {recipes.length > 0 && (
+        <Button variant="outlined" onClick={() => setStarting(true)}>
+          Start a run with this class
+        </Button>
+      )}
+      {starting && (
+        <NewRunDialog classes={[schoolClass]} recipes={recipes} onClose={() => setStarting(false)} />
+      )}
+    </Box>
+  );
+}
+
 export default function ClassPage() {
   const id = Number(useParams()["classId"]);
   const classes = useClasses();
@@ -142,7 +189,7 @@ export default function ClassPage() {
   const schoolClass = classes.data.find((listed) => listed.id === id);
   if (!schoolClass) return <Empty title="There is no such class here." />;
   return (
-    <Box sx={{ maxWidth: 620, pt: 2 }}>
+    <Box sx={{ maxWidth: 1240, pt: 2 }}>
       <Link component={RouterLink} to="/" color="inherit">
         All runs and classes
       </Link>
@@ -154,50 +201,58 @@ export default function ClassPage() {
           <Typography>Add them one by one. Leave the name empty, and the next sea bird is taken.</Typography>
         </Empty>
       )}
-      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
-        {schoolClass.teams.map((team) => (
-          <TeamLine key={team.id} team={team} />
-        ))}
+      <Box sx={{ display: "grid", gridTemplateColumns: { lg: "minmax(0, 1fr) minmax(0, 1fr)" }, gap: 6 }}>
+        <Box>
+          <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
+            {schoolClass.teams.map((team) => (
+              <TeamLine key={team.id} team={team} />
+            ))}
+          </Box>
+          <Box
+            component="form"
+            sx={{ display: "flex", gap: 1, mt: 2, alignItems: "start", ...NOT_ON_PAPER }}
+            onSubmit={(event) => {
+              event.preventDefault();
+              add.mutate();
+            }}
+          >
+            <TextField
+              label="Team name"
+              placeholder="next sea bird"
+              value={name}
+              error={add.isError}
+              helperText={add.isError ? sentenceOf(add.error) : "Empty: the next sea bird."}
+              onChange={(event) => setName(event.target.value)}
+            />
+            <Button type="submit" variant="contained" disabled={add.isPending}>
+              Add a team
+            </Button>
+          </Box>
+          {schoolClass.teams.length > 0 && <WayOn schoolClass={schoolClass} />}
+          <Box sx={{ mt: 4, ...NOT_ON_PAPER }}>
+            <RemoveButton
+              what="class"
+              id={id}
+              name={schoolClass.name}
+              label="Delete this class"
+              says="Its teams and its runs go with it, with all designs, trials and photographs."
+              exports={runs
+                .filter((run) => run.class_id === id)
+                .map((run) => ({
+                  href: `/api/runs/${run.id}/run.json`,
+                  label: `${run.name}, ${formatDate(run.date)}`,
+                }))}
+              onDone={() => void go("/")}
+              look={{ sx: { px: 0 } }}
+            />
+          </Box>
+          <BringBack />
+        </Box>
+        <Box sx={NOT_ON_PAPER}>
+          <Grouping schoolClass={schoolClass} />
+          <TeamNames id={id} />
+        </Box>
       </Box>
-      <Box
-        component="form"
-        sx={{ display: "flex", gap: 1, mt: 2, alignItems: "start" }}
-        onSubmit={(event) => {
-          event.preventDefault();
-          add.mutate();
-        }}
-      >
-        <TextField
-          label="Team name"
-          placeholder="next sea bird"
-          value={name}
-          error={add.isError}
-          helperText={add.isError ? sentenceOf(add.error) : "Empty: the next sea bird."}
-          onChange={(event) => setName(event.target.value)}
-        />
-        <Button type="submit" variant="contained" disabled={add.isPending}>
-          Add a team
-        </Button>
-      </Box>
-      <TeamNames id={id} />
-      <Box sx={{ mt: 4 }}>
-        <RemoveButton
-          what="class"
-          id={id}
-          name={schoolClass.name}
-          label="Delete this class"
-          says="Its teams and its runs go with it, with all designs, trials and photographs."
-          exports={runs
-            .filter((run) => run.class_id === id)
-            .map((run) => ({
-              href: `/api/runs/${run.id}/run.json`,
-              label: `${run.name}, ${formatDate(run.date)}`,
-            }))}
-          onDone={() => void go("/")}
-          look={{ sx: { px: 0 } }}
-        />
-      </Box>
-      <BringBack />
     </Box>
   );
 }
