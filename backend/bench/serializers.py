@@ -298,6 +298,8 @@ class TrialStateSerializer(serializers.Serializer[Any]):
     ratio = QuantitySerializer(allow_null=True)
     self_mass = QuantitySerializer(allow_null=True)
     prediction_kg = serializers.FloatField(allow_null=True)
+    # The same as it is told.
+    prediction_says = serializers.CharField()
     arrangement = serializers.CharField(source="trial.arrangement")
     round_plan = RoundPlanSerializer(allow_null=True)
     pile = PileCheckSerializer(allow_null=True)

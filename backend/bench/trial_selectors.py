@@ -45,6 +45,7 @@ class TrialState:
     ratio: Quantity | None
     self_mass: Quantity | None
     prediction_kg: float | None
+    prediction_says: str
     round_plan: ShownRounds | None
     pile: PileCheck | None
     rehearsal: Behaviour | None
@@ -87,6 +88,7 @@ def trial_state(trial: Trial, result: TrialResult | None = None, system: System 
         ratio=strength_to_weight(result.held, self_mass) if self_mass and result.held.value > 0 else None,
         self_mass=self_mass,
         prediction_kg=prediction.load_kg if prediction else None,
+        prediction_says=prediction.foretold().words(system) if prediction else "",
         round_plan=shown_rounds(run, system),
         pile=pile_check(kit, result.placed, result.pile, system) if result.pile else None,
         rehearsal=_behaviour(trial, result, rounds) if trial.rehearsal else None,

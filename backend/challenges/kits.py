@@ -8,6 +8,7 @@ order.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
@@ -187,12 +188,22 @@ def _numbered(reader: _Reader) -> _Found:
     step_kg = reader.si("scale_resolution", Kind.MASS)
     if not texts:
         reader.problem("masses", "Weigh each object and type its mass, in the order in which they are loaded.")
+    texts = _one_unit_for_all(texts)
     masses = [reader.text("masses", text, Kind.MASS) for text in texts]
     if any(not mass > 0 for mass in masses):
         reader.problem("masses", "Every numbered object must weigh more than zero.")
         return []
     doubt = resolution_uncertainty(step_kg)
     return [(i, Quantity(mass, doubt), {"scale_resolution_kg": step_kg}) for i, mass in enumerate(masses, start=1)]
+
+
+def _one_unit_for_all(texts: Sequence[str]) -> list[str]:
+    """Figures of which one has a unit, such as the last: "612, 845, 530 g"."""
+    units_typed = {match[0].strip() for text in texts if (match := re.search(r"[^\W\d_]+\s*$", text))}
+    if len(units_typed) != 1:
+        return list(texts)
+    (unit,) = units_typed
+    return [text if re.search(r"[^\W\d_]", text) else f"{text} {unit}" for text in texts]
 
 
 _SOURCES: Mapping[str, Callable[[_Reader], _Found]] = {

@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from challenges.models import Run
 from girder_core.families import Away, ConstraintResult
-from girder_core.kit import LoadEstimate
+from girder_core.kit import Foretold, LoadEstimate, Relation
 from girder_core.measure import Quantity, repeated
 from girder_core.physics import Calibration, modelled
 from girder_core.trial import TrialResult
@@ -147,12 +147,18 @@ class Photo(models.Model):
         return f"photo of {self.design}"
 
 
+RELATIONS = [(relation.value, relation.value) for relation in Relation]
+
+
 class TeamPrediction(models.Model):
     """What the team says its design will hold; given again, the latest before the trial counts."""
 
     design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="predictions")
     text = models.CharField(max_length=40)
     load_kg = models.FloatField()
+    # How what was said stands to that load, and whose load it is: more, less or as much as another team held then.
+    relation = models.CharField(max_length=8, choices=RELATIONS, default=Relation.AMOUNT.value)
+    than = models.CharField(max_length=40, blank=True)
     said_at = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:
@@ -160,6 +166,10 @@ class TeamPrediction(models.Model):
 
     def __str__(self) -> str:
         return self.text
+
+    def foretold(self) -> Foretold:
+        """What was said, as the core knows it."""
+        return Foretold(self.load_kg, Relation(self.relation), self.than)
 
 
 class Draft(models.Model):

@@ -6,7 +6,7 @@ from typing import Any
 
 from rest_framework import serializers
 
-from designs.models import AWAY, PHOTO_OF, Reading
+from designs.models import AWAY, PHOTO_OF, Reading, TeamPrediction
 from drafting.serializers import MovesField
 from girder_core.measure import COVERAGE_FACTOR
 
@@ -54,7 +54,12 @@ class ScaleAdviceSerializer(serializers.Serializer[Any]):
 class PredictionSerializer(serializers.Serializer[Any]):
     text = serializers.CharField()
     load_kg = serializers.FloatField()
+    # As it is told: a load, or more, less or as much as another team held.
+    words = serializers.SerializerMethodField()
     said_at = serializers.DateTimeField()
+
+    def get_words(self, prediction: TeamPrediction) -> str:
+        return prediction.foretold().words(prediction.design.run.system())
 
 
 class KeptDraftSerializer(serializers.Serializer[Any]):

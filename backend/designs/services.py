@@ -16,6 +16,7 @@ from designs.build_services import show_model
 from designs.models import Design, Reading, TeamPrediction
 from girder_core.families import SELF_MASS, Away, Standing, let_to_bench
 from girder_core.ground import GirderError, NeedsConfirmation
+from girder_core.kit import read_foretold
 from girder_core.measure import (
     Kind,
     MaterialUse,
@@ -27,7 +28,7 @@ from girder_core.measure import (
     weighed_unit,
 )
 from girder_core.planning import Factor, assign_levels
-from girder_core.results import BreachPolicy
+from girder_core.results import BreachPolicy, best_load
 from people.models import SchoolClass
 
 
@@ -144,16 +145,27 @@ def note_controls(design: Design, broken: Sequence[str]) -> Design:
 
 def predict(design: Design, text: str) -> TeamPrediction:
     """Record what the team says; refused once a trial has something on it, or it would be no prediction."""
-    load = units.parse(text, Kind.MASS)
-    if not load.si > 0:
-        raise GirderError("not_positive", "A prediction has to be more than zero.")
+    run = design.run
+    counts = run.young or run.core_family().bench.counts_pieces
+    foretold = read_foretold(text, run.core_kit(), _held_by_others(design), counts)
     if any(result.loaded for result in design.results()):
         raise GirderError("prediction_too_late", "Loading has begun; a prediction comes before the load.")
-    said = TeamPrediction.objects.create(design=design, text=text, load_kg=load.si)
+    said = TeamPrediction.objects.create(
+        design=design, text=text, load_kg=foretold.load_kg, relation=foretold.relation.value, than=foretold.than
+    )
     if design.drafts.exists():
         # From now on the model's range stands beside it.
         show_model(design)
     return said
+
+
+def _held_by_others(design: Design) -> dict[str, float | None]:
+    """The most that each other team of the run held so far [kg]; None for one without a result."""
+    held: dict[str, float | None] = {}
+    for other in design.run.designs.exclude(team=design.team_id).select_related("team", "run").order_by("version"):
+        best = best_load(other.results())
+        held[other.team.name] = best.held_kg if best else held.get(other.team.name)
+    return held
 
 
 def check_in(design: Design) -> Design:

@@ -97,7 +97,7 @@ class Table(InterfaceTest):
     def test_what_cannot_be_built_is_said_where_it_stands_and_nothing_typed_is_lost(self) -> None:
         for kind, label, text, words in (
             ("sheet_bridge", "Depth", "90 mm", "a pleat cannot be as deep"),
-            ("sheet_bridge", "Gap", "30", "has no unit"),
+            ("sheet_bridge", "Gap", "far", "is not a number with a unit"),
             ("sheet_bridge", "Depth", "12 m", "Is the unit right?"),
             ("boat", "Height of the walls", "0 mm", "without walls holds no water out"),
             ("ring", "Length of a strut", "90 mm", "do not reach each other"),
@@ -204,10 +204,11 @@ class InARun(InterfaceTest):
         b.one('[aria-label="Draft of Tern"]').click()
         b.sees("Say first what it will hold.")
         self.assertNotIn("What would help most", b.text())
-        b.fill("It will hold", "600")
+        b.fill("It will hold", "60 bricks")
         b.click("Say it")
-        b.sees("has no unit")
-        b.fill("It will hold", "600 g")
+        b.sees("There is no “bricks” in the load of this run")
+        # In grams, as they are chosen on top.
+        b.fill("It will hold", "600")
         b.click("Say it")
         b.sees("Every way it can fail")
         b.sees("Tern says 600 g, before seeing the model.")

@@ -244,7 +244,7 @@ class Lesson(InterfaceTest):
         b.sees("Did it hold?")
         b.press("h")
         b.click("Measure: height")
-        b.fill("Height, with its unit", "90 cm")
+        b.fill("Height", "90 cm")
         b.click("Write it down")
         # Measured, it may be loaded.
         b.click("5 × nut")

@@ -25,6 +25,7 @@ from designs.models import Design, Draft, Photo, Reading, TeamPrediction
 from designs.photo_services import bytes_of, keep_photo
 from girder_core.families import FAMILIES
 from girder_core.ground import GirderError
+from girder_core.kit import Relation
 from girder_core.measure import System
 from girder_core.results import again, scoring
 from girder_core.trial import Event, admit, ledger
@@ -52,7 +53,7 @@ READING = [
     "key", "text", "zero_text", "tare_text", "resolution_text", "materials", "value_si", "standard_uncertainty_si",
     "after_test", "again", "taken_at",
 ]  # fmt: skip
-PREDICTION = ["text", "load_kg", "said_at"]
+PREDICTION = ["text", "load_kg", "relation", "than", "said_at"]
 DRAFT = ["kind", "typed", "moves", "material", "push", "low_n", "typical_n", "high_n", "mass_kg", "governing", "mode",
          "drafted_at"]  # fmt: skip
 REFLECTION = ["question", "text", "written_at"]
@@ -411,6 +412,9 @@ def _brought_up_to_date(data: Mapping[str, Any]) -> None:
         for design in designs:
             design.setdefault("away", "")
             design.setdefault("away_since", None)
+            for prediction in _rows(design.get("predictions")):
+                prediction.setdefault("relation", Relation.AMOUNT.value)
+                prediction.setdefault("than", "")
             for trial in _rows(design.get("trials")):
                 for event in _rows(trial.get("events")):
                     event.setdefault("author", "")

@@ -234,7 +234,7 @@ def _version(about: Outcome, card: DesignCard) -> dict[str, Any]:
         "note": card.design.note,
         "gain": gain_in_words(card.gain) if card.gain else "",
         "own": _own_weight(about, card),
-        "said": format_mass(card.prediction.load_kg, about.system) if card.prediction else "",
+        "said": card.prediction.foretold().words(about.system) if card.prediction else "",
         "trials": [
             {
                 "number": trial.trial.number,

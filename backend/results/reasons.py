@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 from bench.selectors import DesignCard
 from challenges.models import Run
+from girder_core.kit import Foretold
 from girder_core.measure import Kind
 from girder_core.results import (
     FactorEffect,
@@ -84,8 +85,8 @@ def reasons_of(run: Run, compared_run: ComparedRun, rules: Rules) -> Reasons:
     """The reasons behind a comparison, under its rules."""
     scored = [(compared_run.card(place), place.score) for place in compared_run.comparison.places]
     bounds = [result.held_interval for card, result in scored if best_load(card.results())]
-    teams = _foresights([(card, card.prediction.load_kg) for card, _ in scored if card.prediction])
-    model = _foresights([(card, card.model.typical_kg) for card, _ in scored if card.model])
+    teams = _foresights([(card, card.prediction.foretold()) for card, _ in scored if card.prediction])
+    model = _foresights([(card, Foretold(card.model.typical_kg)) for card, _ in scored if card.model])
     return Reasons(
         factor=_factor(run, compared_run, rules),
         chosen=_chosen(run, scored),
@@ -169,12 +170,17 @@ def _chosen(run: Run, scored: Sequence[tuple[DesignCard, Score]]) -> tuple[Chose
     return tuple(lines)
 
 
-def _foresights(said: Sequence[tuple[DesignCard, float]]) -> tuple[Foresight, ...]:
+def _foresights(said: Sequence[tuple[DesignCard, Foretold]]) -> tuple[Foresight, ...]:
     foresights = []
-    for card, kg in said:
+    for card, foretold in said:
         best = best_load(card.results())
         if best is not None:
-            foresights.append(foresee(str(card.design.pk), card.design.team.name, kg, best.held_kg, best.interval))
+            foresights.append(
+                foresee(
+                    str(card.design.pk), card.design.team.name, foretold.load_kg, best.held_kg, best.interval,
+                    foretold.relation,
+                )
+            )  # fmt: skip
     return tuple(foresights)
 
 

@@ -56,6 +56,17 @@ class Reading(SimpleTestCase):
                          [("book-1", "book 1", 1, 1), ("book-2", "book 2", 2, 1)])  # fmt: skip
         self.assertAlmostEqual(kit.items[1].mass.value, 1.1 * 0.45359237)
 
+    def test_one_unit_will_do_for_all_numbered_objects(self) -> None:
+        def masses(*texts: str) -> list[float]:
+            kept = read_kit([{**BATCH, "known_by": "numbered", "name": "book", "masses": list(texts)}])
+            return [round(entry["mass_kg"], 4) for entry in kept]
+
+        self.assertEqual(masses("612", "845", "530 g"), [0.612, 0.845, 0.530])
+        for texts in (("612", "845"), ("0.6 kg", "845", "530 g")):
+            # Without a unit, or with two of them, nobody knows which is meant.
+            with self.assertRaises(GirderError):
+                masses(*texts)
+
     def test_the_platform_goes_by_its_own_key(self) -> None:
         kept = read_kit([{**BATCH, "name": "tray", "shape": "platform"}, {**BATCH, "name": "nut"}])
         self.assertEqual(kept[0]["key"], PLATFORM)

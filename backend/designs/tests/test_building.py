@@ -365,3 +365,44 @@ class Learning(Building):
         ledger.add("fail", mode="crimp")
         self.api.send("PUT", f"designs/{self.tern.pk}/draft", DRAFT)
         self.assertEqual(self.experience(), [])
+
+
+class Foretold(TestCase):
+    """What teams say beforehand, in the ways that classes say it."""
+
+    def setUp(self) -> None:
+        self.ada = teacher()
+        self.api = Api(self.ada)
+        self.run_ = run(self.ada)
+        self.tern, self.auk = (checked_in(design) for design in self.run_.designs.all())
+
+    def say(self, design: Design, text: str) -> Any:
+        return self.api.send("POST", f"designs/{design.pk}/prediction", {"text": text})["prediction"]
+
+    def test_in_load_objects_and_held_against_another_team(self) -> None:
+        # A tray of 40 g and ten nuts of 15 g.
+        said = self.say(self.tern, "10 nuts")
+        self.assertAlmostEqual(said["load_kg"], 0.190)
+        self.assertEqual((said["text"], said["words"]), ("10 nuts", "190 g"))
+        status, answer = self.api.refused("POST", f"designs/{self.auk.pk}/prediction", {"text": "more than Tern"})
+        self.assertEqual((status, answer["code"]), (400, "not_tested_yet"))
+        ledger = Ledger(self.api, self.tern)
+        ledger.hold("platform")
+        ledger.hold("nut", 10)
+        ledger.add("place", item="nut", count=1)
+        ledger.add("fail", mode="crimp")
+        self.assertEqual(self.say(self.auk, "more than tern")["words"], "more than Tern, 190 g")
+        status, answer = self.api.refused("POST", f"designs/{self.auk.pk}/prediction", {"text": "less than nobody"})
+        self.assertEqual((status, answer["code"]), (400, "nobody_of_that_name"))
+        other = Ledger(self.api, self.auk)
+        self.assertEqual(other.state["prediction_says"], "more than Tern, 190 g")
+        other.hold("platform")
+        other.hold("nut", 20)
+        other.add("run_out", reason="no_more_load", confirmed=True)
+        reasons = self.api.get(f"runs/{self.run_.pk}/reasons")
+        self.assertIn("The teams got 2 of 2 right", str(reasons))
+
+    def test_where_pieces_are_counted_a_bare_number_is_pieces(self) -> None:
+        self.run_.young = True
+        self.run_.save()
+        self.assertAlmostEqual(self.say(self.tern, "12")["load_kg"], 0.220)

@@ -3,6 +3,7 @@
 The map of the room, and its only door: what others use is imported from here.
 
     loading  load items, containers, the kit and what is left of it
+    foretold what a team says beforehand
     lasting  where structures are expected to give way, and whether the kit lasts
     steps    the load plan
     coins    published masses of coins
@@ -12,6 +13,7 @@ The map of the room, and its only door: what others use is imported from here.
 """
 
 from girder_core.kit.coins import COINS, coin
+from girder_core.kit.foretold import RELATION_WORDS, Foretold, Relation, read_foretold
 from girder_core.kit.lasting import (
     Cover,
     LoadEstimate,
@@ -44,9 +46,11 @@ __all__ = [
     "PACKS",
     "PLAN_END_WORDS",
     "PLATFORM",
+    "RELATION_WORDS",
     "Container",
     "Cover",
     "Fill",
+    "Foretold",
     "Kit",
     "Known",
     "Line",
@@ -56,6 +60,7 @@ __all__ = [
     "Material",
     "PileCheck",
     "PlanEnd",
+    "Relation",
     "coin",
     "counted_origin",
     "cover_origins",
@@ -70,6 +75,7 @@ __all__ = [
     "load_plan",
     "materials_problems",
     "pile_check",
+    "read_foretold",
     "runs_out",
     "side_by_side",
     "strongest_needs",

@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from itertools import combinations
 
+from girder_core.kit import Relation
 from girder_core.measure import COVERAGE_FACTOR, Quantity, times_in_ten
 from girder_core.results.again import ScatterBelief, middles
 from girder_core.results.prospects import CLEAR, LIKELY
@@ -286,7 +287,7 @@ class Foresight:
         said_kg: what was said [kg].
         held_kg: what it held [kg].
         bounds: between what it held and what broke it [kg].
-        error: said over held, less one [-]; None where it held nothing.
+        error: said over held, less one [-]; None where it held nothing, and of a comparison, which is no figure.
         verdict: "right", "too_high", "too_low", or "open" when it ran out below what was said.
     """
 
@@ -297,13 +298,16 @@ class Foresight:
     bounds: Interval
     error: float | None
     verdict: str
+    relation: Relation = Relation.AMOUNT
 
 
 WITHIN = 0.15
 """A prediction this near counts as right (ours) [-]."""
 
 
-def foresee(key: str, name: str, said_kg: float, held_kg: float, bounds: Interval) -> Foresight:
+def foresee(
+    key: str, name: str, said_kg: float, held_kg: float, bounds: Interval, relation: Relation = Relation.AMOUNT
+) -> Foresight:
     """One prediction against its result.
 
     Args:
@@ -312,9 +316,20 @@ def foresee(key: str, name: str, said_kg: float, held_kg: float, bounds: Interva
         said_kg: what was said [kg].
         held_kg: what it held [kg].
         bounds: between what it held and what broke it [kg].
+        relation: whether that much was said, or more, less, or about as much as that.
     Returns:
-        Right within the bounds or within 15 % of what it held (ours); open when it ran out below what was said.
+        Right within the bounds or within 15 % of what it held (ours); open when it ran out below what was said. "More"
+        and "less" are right or wrong by what it held; open when it ran out below.
     """
+    if relation in (Relation.MORE, Relation.LESS):
+        more = held_kg > said_kg
+        if bounds.open_above and not more:
+            verdict = "open"
+        elif more is (relation is Relation.MORE):
+            verdict = "right"
+        else:
+            verdict = "too_low" if more else "too_high"
+        return Foresight(key, name, said_kg, held_kg, bounds, None, verdict, relation)
     error = said_kg / held_kg - 1 if held_kg > 0 else None
     inside = bounds.low <= said_kg <= bounds.high
     near = error is not None and abs(error) <= WITHIN
@@ -324,7 +339,7 @@ def foresee(key: str, name: str, said_kg: float, held_kg: float, bounds: Interva
         verdict = "right"
     else:
         verdict = "too_high" if said_kg > held_kg else "too_low"
-    return Foresight(key, name, said_kg, held_kg, bounds, error, verdict)
+    return Foresight(key, name, said_kg, held_kg, bounds, error, verdict, relation)
 
 
 @dataclass(frozen=True)
@@ -359,7 +374,7 @@ def foresight_of_all(who: str, foresights: Sequence[Foresight]) -> ForesightOfAl
         parts.append(f"{high} predicted too much, {low} too little")
     if middle is not None:
         parts.append(f"typically off by {middle:.0%}")
-    closed = [foresight for foresight in foresights if not foresight.bounds.open_above]
+    closed = [each for each in foresights if not each.bounds.open_above and each.relation is Relation.AMOUNT]
     order = rank_correlation([foresight.said_kg for foresight in closed], [foresight.held_kg for foresight in closed])
     says = "; ".join(parts) + "."
     if order is not None:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from scipy import stats
 
+from girder_core.kit import RELATION_WORDS, Relation
 from girder_core.measure import Kind, System, format_mass, format_value, plural, units
 from girder_core.results.came_to import least
 from girder_core.results.charting import (
@@ -97,6 +98,10 @@ def factor_chart(effect: FactorEffect, name: str, rules: Rules, system: System) 
 _FORESEEN = {"right": "right", "too_high": "too much", "too_low": "too little", "open": "still open"}
 
 
+_ARM = {Relation.MORE: 26.0, Relation.LESS: -26.0}
+"""How far the arm of a comparison reaches, in the units of the chart."""
+
+
 def foresight_chart(
     teams: Sequence[Foresight], model: Sequence[Foresight], names: Mapping[str, str], says: str, system: System
 ) -> Chart | None:
@@ -134,7 +139,9 @@ def foresight_chart(
             if foresight.error is None
             else f" ({'−' if foresight.error < 0 else '+'}{abs(100 * foresight.error):.0f} %)"
         )
-        return f"{format_mass(foresight.said_kg, system)}, {_FORESEEN[foresight.verdict]}{off}"
+        compared = RELATION_WORDS.get(foresight.relation, "")
+        load = f"{compared} {format_mass(foresight.said_kg, system)}".strip()
+        return f"{load}, {_FORESEEN[foresight.verdict]}{off}"
 
     drawn, rows = scale(at, most, mass, top, height), []
     for i, key in enumerate(keys):
@@ -152,10 +159,14 @@ def foresight_chart(
             corners = ((x - 8, y + 14.5), (x, y + 5.5), (x + 8, y + 14.5), (x, y + 23.5))
             drawn.append(Drawn("area", Ink.MODEL, corners))
         if key in said:
-            drawn.append(Drawn("circle", Ink.SAID, ((at(said[key].said_kg), y + 14.5),), 7.5))
+            x, arm = at(said[key].said_kg), _ARM.get(said[key].relation, 0.0)
+            if arm:
+                drawn.append(line(Ink.WORDS, (x, y + 14.5), (x + arm, y + 14.5)))
+            drawn.append(Drawn("circle", Ink.SAID, ((x, y + 14.5),), 7.5))
         words = least(held.bounds.open_above, format_mass(held.held_kg, system))
         rows.append((names[key], words, told(said.get(key)), told(drawn_by.get(key))))
-    also = ", ◇ the model said" if model else ""
+    also = ", with an arm: more, or less, than that" if any(team.relation in _ARM for team in teams) else ""
+    also += ", ◇ the model said" if model else ""
     return Chart(
         "foresight", "Who foresaw it?", says, f"Bar: held, hatched what is not known. ● the team said{also}.",
         "Predictions against results", _W, height, tuple(drawn), ("Team", "Held", "The team said", "The model said"),

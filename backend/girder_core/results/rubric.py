@@ -8,8 +8,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from girder_core.ground import GirderError
+from girder_core.kit import Relation
 from girder_core.results.comparison import VerdictKind
-from girder_core.results.factors import foresee
+from girder_core.results.factors import Foresight, foresee
 from girder_core.results.gains import Gain
 from girder_core.results.scoring import BestLoad
 
@@ -110,6 +111,7 @@ class Attempt:
         own_weight: whether its own weight stands in the record; None where that is not asked.
         endings: for each trial that counts whether it is written down how it ended.
         changed: whether it is written down what changed; None for a first version.
+        relation: whether the team said that much, or more, less, or about as much.
     """
 
     tested: bool
@@ -119,6 +121,7 @@ class Attempt:
     own_weight: bool | None = None
     endings: tuple[bool, ...] = ()
     changed: bool | None = None
+    relation: Relation = Relation.AMOUNT
 
 
 def evidence_of(attempts: Sequence[Attempt], aim_kg: float, answered: Sequence[bool]) -> Evidence:
@@ -137,7 +140,7 @@ def evidence_of(attempts: Sequence[Attempt], aim_kg: float, answered: Sequence[b
     gains = [attempt.gain for attempt in attempts if attempt.gain is not None]
     said = [attempt for attempt in attempts if attempt.predicted_kg is not None]
     errors = [
-        foresee("", "", result.predicted_kg, result.held.held_kg, result.held.interval).error
+        _error_of(foresee("", "", result.predicted_kg, result.held.held_kg, result.held.interval, result.relation))
         for result in said
         if result.held and result.predicted_kg
     ]
@@ -152,6 +155,13 @@ def evidence_of(attempts: Sequence[Attempt], aim_kg: float, answered: Sequence[b
         error=errors[-1] if errors else None,
         recorded=(sum(there) / len(there) if there else 0.0) if tested else None,
     )
+
+
+def _error_of(foresight: Foresight) -> float | None:
+    """How far off a prediction was; a comparison is right, or as far off as can be."""
+    if foresight.relation in (Relation.MORE, Relation.LESS) and foresight.verdict != "open":
+        return 0.0 if foresight.verdict == "right" else 1.0
+    return foresight.error
 
 
 def level_from(criterion: Criterion, evidence: Evidence) -> int | None:

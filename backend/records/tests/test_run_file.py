@@ -132,6 +132,8 @@ class RunFile(TestCase):
             del team["members"]
         for design in old["designs"]:
             del design["away"], design["away_since"]
+            for prediction in design["predictions"]:
+                del prediction["relation"], prediction["than"]
             for trial in design["trials"]:
                 for event in trial["events"]:
                     del event["author"]

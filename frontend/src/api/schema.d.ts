@@ -3094,6 +3094,7 @@ export interface components {
             text: string;
             /** Format: double */
             load_kg: number;
+            readonly words: string;
             /** Format: date-time */
             said_at: string;
         };
@@ -3976,6 +3977,7 @@ export interface components {
             self_mass: components["schemas"]["Quantity"] | null;
             /** Format: double */
             prediction_kg: number | null;
+            prediction_says: string;
             arrangement: string;
             round_plan: components["schemas"]["RoundPlan"] | null;
             pile: components["schemas"]["PileCheck"] | null;

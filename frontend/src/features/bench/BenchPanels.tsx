@@ -60,8 +60,8 @@ export function BenchPanels({ panel, shown, act, lastedS, seat, onPanel }: Props
         title="The pile on the scale"
         note="Everything that was on it at the end, platform included."
         fields={[
-          { key: "mass", label: "Scale shows, with its unit", initial: "" },
-          { key: "resolution", label: "Scale’s step", initial: "1 g" },
+          { key: "mass", label: "Scale shows", initial: "", kind: "mass" },
+          { key: "resolution", label: "Scale’s step", initial: "1 g", kind: "mass" },
         ]}
         onClose={onClose}
         onSave={(texts) => {
@@ -75,7 +75,7 @@ export function BenchPanels({ panel, shown, act, lastedS, seat, onPanel }: Props
       <ValuePanel
         title={family.procedure.other}
         note="More than the last; less says nothing new."
-        fields={[{ key: "height", label: `${family.procedure.other}, with its unit`, initial: "" }]}
+        fields={[{ key: "height", label: family.procedure.other, initial: "", kind: "length" }]}
         onClose={onClose}
         onSave={(texts) => {
           act("round", texts);
@@ -111,9 +111,9 @@ export function BenchPanels({ panel, shown, act, lastedS, seat, onPanel }: Props
           counted
             ? [{ key: "text", label: spec.label, initial: "" }]
             : [
-                { key: "text", label: `${spec.short}, with its unit`, initial: "" },
-                { key: "zero", label: "Starts at", initial: "" },
-                { key: "resolution", label: "Step of the tape", initial: "1 mm" },
+                { key: "text", label: spec.short, initial: "", kind: spec.kind },
+                { key: "zero", label: "Starts at", initial: "", kind: spec.kind },
+                { key: "resolution", label: "Step of the tape", initial: "1 mm", kind: spec.kind },
               ]
         }
         onClose={onClose}

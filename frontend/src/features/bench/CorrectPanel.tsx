@@ -1,8 +1,10 @@
 /** Puts an entry of a ledger right: what it should have said, or that it never was. The first writing stays readable. */
 import { Box, Button, Dialog, MenuItem, TextField, Typography } from "@mui/material";
 import { useState } from "react";
-import type { Family, Run } from "../../api/types";
+import type { Family, QuantityKind, Run } from "../../api/types";
+import { assumeUnit } from "../../shared/assumeUnit";
 import { ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
 import { useRunState } from "../run";
 import { entryWords, type Told } from "./entryWords";
 
@@ -11,6 +13,8 @@ interface Field {
   label: string;
   /** What can be chosen; without it a text is typed. */
   choices?: readonly { key: string; label: string }[];
+  /** What it measures, where it is typed with a unit. */
+  kind?: QuantityKind;
   /** How what was typed stands in the ledger; as it is, unless said. */
   read?: (text: string) => unknown;
 }
@@ -21,10 +25,13 @@ const YES_NO = [
   { key: "false", label: "Miss" },
 ];
 
+const measuredKind = (entry: Told, family: Family): QuantityKind =>
+  family.bench.measures.find((measure) => measure.key === entry.data?.["key"])?.kind ?? "length";
+
 /** What of an entry can be changed. */
 function fieldsOf(entry: Told, run: Run, family: Family): readonly Field[] {
   const items = run.kit.map((item) => ({ key: item.key, label: item.name }));
-  const scale: Field = { key: "resolution", label: "Scale’s step" };
+  const scale: Field = { key: "resolution", label: "Scale’s step", kind: "mass" };
   const note: Field = { key: "note", label: "Note" };
   switch (entry.kind) {
     case "place":
@@ -39,15 +46,15 @@ function fieldsOf(entry: Told, run: Run, family: Family): readonly Field[] {
     case "void":
       return [{ key: "reason", label: "What spoiled it", choices: family.loading_errors }, note];
     case "load_reading":
-      return [{ key: "mass", label: "The load, with its unit" }, scale];
+      return [{ key: "mass", label: "The load", kind: "mass" }, scale];
     case "pile_reading":
-      return [{ key: "mass", label: "Scale shows, with its unit" }, scale];
+      return [{ key: "mass", label: "Scale shows", kind: "mass" }, scale];
     case "measure":
-      return [{ key: "text", label: "It measured, with its unit" }];
+      return [{ key: "text", label: "It measured", kind: measuredKind(entry, family) }];
     case "round":
       if (typeof entry.data?.["hit"] === "boolean")
         return [{ key: "hit", label: "It was", choices: YES_NO, read: (text) => text === "true" }];
-      return entry.data?.["height"] ? [{ key: "height", label: "From how high" }] : [];
+      return entry.data?.["height"] ? [{ key: "height", label: "From how high", kind: "length" }] : [];
     default:
       return [];
   }
@@ -62,6 +69,7 @@ interface Props {
 
 export function CorrectPanel({ entry, onCorrect, onClose }: Props) {
   const { state, family } = useRunState();
+  const units = useUnits();
   const fields = fieldsOf(entry, state.run, family);
   const before = (key: string): string => {
     const value = entry.data?.[key];
@@ -73,7 +81,10 @@ export function CorrectPanel({ entry, onCorrect, onClose }: Props) {
   const [why, setWhy] = useState("");
   const changed = fields.filter((field) => texts[field.key] !== before(field.key));
   const said = Object.fromEntries(
-    changed.map((field) => [field.key, (field.read ?? ((text) => text))((texts[field.key] ?? "").trim())]),
+    changed.map(({ key, kind, read }) => {
+      const text = (texts[key] ?? "").trim();
+      return [key, read ? read(text) : kind ? assumeUnit(text, kind, units) : text];
+    }),
   );
   const correct = (data: Record<string, unknown>) => {
     onCorrect({ event: entry.id, ...data, ...(why.trim() ? { why: why.trim() } : {}) });

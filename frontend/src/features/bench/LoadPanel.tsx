@@ -1,6 +1,7 @@
 /** A load that is not counted: read off a gauge, weighed as sand and bucket, or taken from a force log. */
 import { Box, Button, Dialog, TextField, Typography } from "@mui/material";
 import { useState } from "react";
+import { assumeUnit } from "../../shared/assumeUnit";
 import { formatMass } from "../../shared/format";
 import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
@@ -30,7 +31,8 @@ export function LoadPanel({ countedKg, onClose, onSave }: Props) {
   };
   const save = (held: boolean) => {
     const { broke, ...source } = from;
-    onSave({ mass, resolution, held, ...source }, held && broke);
+    const meant = (text: string) => assumeUnit(text, "mass", units);
+    onSave({ mass: meant(mass), resolution: meant(resolution), held, ...source }, held && broke);
   };
   return (
     <Dialog open onClose={onClose} aria-label="The load as one figure">
@@ -49,7 +51,7 @@ export function LoadPanel({ countedKg, onClose, onSave }: Props) {
         </Typography>
         <Box sx={{ display: "flex", gap: 2, alignItems: "flex-start" }}>
           <TextField
-            label="Load, with its unit"
+            label="Load"
             placeholder="1.2 kg, 12 N"
             value={mass}
             autoFocus

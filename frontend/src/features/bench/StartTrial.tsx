@@ -11,10 +11,12 @@ import { Notice, sentenceOf } from "../../shared/states";
 import { condensed, ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { AwayControl, useDesignWrite, useRunState } from "../run";
+import { assumeUnit } from "../../shared/assumeUnit";
 import { useSince } from "../../shared/clock";
 import { clockText } from "../../shared/clockText";
 import { useKeys } from "../../shared/keyboard";
 import { KeyButton } from "./KeyButton";
+import { pieceWord } from "./kitWords";
 import { benchId, newId } from "./outbox";
 import { StepControl } from "./StepControl";
 import { TrialList } from "./TrialList";
@@ -22,6 +24,10 @@ import { TrialPicture } from "./TrialPicture";
 
 function Prediction({ design }: { design: Design }) {
   const units = useUnits();
+  const { state, family } = useRunState();
+  const { run } = state;
+  const counts = run.young || family.bench.counts_pieces;
+  const others = state.designs.some((other) => other.tested && other.team.id !== design.team.id);
   const [text, setText] = useState("");
   const [saying, setSaying] = useState(design.prediction === null);
   const field = useRef<HTMLInputElement>(null);
@@ -30,14 +36,18 @@ function Prediction({ design }: { design: Design }) {
   const write = useDesignWrite(
     () =>
       answered(
-        api.POST("/api/designs/{id}/prediction", { params: { path: { id: design.id } }, body: { text } }),
+        api.POST("/api/designs/{id}/prediction", {
+          params: { path: { id: design.id } },
+          // Where pieces are counted, a bare number is a number of pieces.
+          body: { text: counts ? text : assumeUnit(text, "mass", units) },
+        }),
       ),
     () => setSaying(false),
   );
   if (!saying && design.prediction) {
     return (
       <Typography sx={{ fontSize: "1.5rem" }}>
-        {design.team.name} says <b>{formatMass(design.prediction.load_kg, units)}</b>.{" "}
+        {design.team.name} says <b>{design.prediction.words}</b>.{" "}
         <Button onClick={() => setSaying(true)}>Change it</Button>
       </Typography>
     );
@@ -53,15 +63,19 @@ function Prediction({ design }: { design: Design }) {
     >
       <TextField
         label={`How much will it hold, ${design.team.name}?`}
-        placeholder="850 g"
+        placeholder={`${counts ? "12" : units === "us" ? "30 oz" : "850 g"}, or 40 ${pieceWord(run.kit, 40)}`}
         inputRef={field}
         value={text}
         error={write.isError}
         helperText={
-          write.isError ? sentenceOf(write.error) : "With its unit, before loading begins. P types."
+          write.isError
+            ? sentenceOf(write.error)
+            : others
+              ? "Also: more than, less than, about the same as a team that was tested. P types."
+              : "Before loading begins. P types."
         }
         onChange={(e) => setText(e.target.value)}
-        sx={{ width: 300 }}
+        sx={{ width: 380 }}
       />
       <Button type="submit" variant="outlined" disabled={text.trim() === "" || write.isPending}>
         Note it

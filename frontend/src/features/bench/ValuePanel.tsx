@@ -1,11 +1,16 @@
 /** A panel that asks for one or two typed values with their units. */
 import { Box, Button, Dialog, TextField, Typography } from "@mui/material";
 import { useState } from "react";
+import type { QuantityKind } from "../../api/types";
+import { assumeUnit } from "../../shared/assumeUnit";
+import { useUnits } from "../../shared/units";
 
 export interface ValueField {
   key: string;
   label: string;
   initial: string;
+  /** What it measures; a figure without a unit gets the one that is meant. */
+  kind?: QuantityKind;
 }
 
 interface Props {
@@ -18,6 +23,7 @@ interface Props {
 }
 
 export function ValuePanel({ title, note, fields, onSave, onClose }: Props) {
+  const units = useUnits();
   const [texts, setTexts] = useState<Record<string, string>>(() =>
     Object.fromEntries(fields.map((f) => [f.key, f.initial])),
   );
@@ -28,7 +34,11 @@ export function ValuePanel({ title, note, fields, onSave, onClose }: Props) {
         sx={{ p: 3, maxWidth: 460 }}
         onSubmit={(event) => {
           event.preventDefault();
-          onSave(texts);
+          const meant = fields.map(({ key, kind }) => {
+            const text = texts[key] ?? "";
+            return [key, kind ? assumeUnit(text, kind, units) : text];
+          });
+          onSave(Object.fromEntries(meant) as Record<string, string>);
         }}
       >
         <Typography variant="h2">{title}</Typography>

@@ -49,7 +49,7 @@ export function trialWords(
   const marks: RuleMark[] = [
     ...seen.aims,
     ...(state.prediction_kg
-      ? [{ label: `team says ${formatMass(state.prediction_kg, units)}`, kg: state.prediction_kg }]
+      ? [{ label: `team says ${state.prediction_says}`, kg: state.prediction_kg }]
       : []),
     ...(best_held && best_held.held_kg > 0
       ? [

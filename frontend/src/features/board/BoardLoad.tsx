@@ -1,17 +1,14 @@
 /** The load as a thick bar against target, prediction and best so far; hatched is what waits. */
 import type { BenchShown, BoardState } from "../../api/types";
-import { formatMass } from "../../shared/format";
-import { useUnits } from "../../shared/units";
 import { useHatch } from "../../drawing/Hatch";
 import { board } from "./boardTheme";
 
 export function BoardLoad({ state, bench, width }: { state: BoardState; bench: BenchShown; width: number }) {
-  const units = useUnits();
   const hatch = useHatch(board.watch, 9);
   const { result, estimate, prediction_kg } = bench.state;
   const marks = [
     ...state.aims,
-    ...(prediction_kg ? [{ kg: prediction_kg, label: `team says ${formatMass(prediction_kg, units)}` }] : []),
+    ...(prediction_kg ? [{ kg: prediction_kg, label: `team says ${bench.state.prediction_says}` }] : []),
   ].sort((a, b) => a.kg - b.kg);
   const most = Math.max(
     result.load_on_kg * 1.1,

@@ -3,6 +3,8 @@ import { Box, Button, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { ApiError, answered, api } from "../../api/client";
 import type { Design } from "../../api/types";
+import { assumeUnit } from "../../shared/assumeUnit";
+import { useUnits } from "../../shared/units";
 import { Notice, sentenceOf } from "../../shared/states";
 import { useDesignWrite } from "../run";
 
@@ -25,6 +27,7 @@ const COLUMNS: readonly [keyof Use, string, number][] = [
 ];
 
 export function MaterialsForm({ design, onDone }: { design: Design; onDone: () => void }) {
+  const units = useUnits();
   const [uses, setUses] = useState<Use[]>([
     { ...BLANK, name: "card, sheets" },
     { ...BLANK, name: "tape, cm", batch_amount: "100" },
@@ -37,7 +40,13 @@ export function MaterialsForm({ design, onDone }: { design: Design; onDone: () =
           body: {
             uses: uses
               .filter((use) => use.amount.trim() !== "")
-              .map((use) => ({ ...use, amount: Number(use.amount), batch_amount: Number(use.batch_amount) })),
+              .map((use) => ({
+                ...use,
+                amount: Number(use.amount),
+                batch_amount: Number(use.batch_amount),
+                batch_mass: assumeUnit(use.batch_mass, "mass", units),
+                scale_resolution: assumeUnit(use.scale_resolution, "mass", units),
+              })),
             confirmed,
           },
         }),

@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 import { ApiError, answered, api } from "../../api/client";
 import { whyOfRun } from "../../api/queries";
 import type { Design, Reading, ReadingSpec, UnitSystem } from "../../api/types";
+import { assumeUnit, typedExample } from "../../shared/assumeUnit";
 import { formatLength, formatMassWithDoubt } from "../../shared/format";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
@@ -22,14 +23,6 @@ interface Props {
   onStep: (step: string) => void;
   onFocus?: () => void;
 }
-
-const EXAMPLE: Record<ReadingSpec["kind"], string> = {
-  length: "34 mm",
-  mass: "38.4 g",
-  time: "25 s",
-  count: "12",
-  frequency: "1.4 Hz",
-};
 
 function shownReading(kind: ReadingSpec["kind"], reading: Reading, units: UnitSystem): string {
   if (kind === "mass") return formatMassWithDoubt(reading.value_si, reading.expanded_uncertainty_si, units);
@@ -116,6 +109,8 @@ interface Entered {
 }
 
 export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Props) {
+  const { state } = useRunState();
+  const units = useUnits();
   const reading = design.readings.find((reading) => reading.key === spec.key);
   const [text, setText] = useState(reading?.text ?? "");
   const [start, setStart] = useState(reading ? reading.zero_text || reading.tare_text || "" : "");
@@ -149,8 +144,13 @@ export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Pro
   // What was sent last, so that leaving the row does not send the same again while it is on its way.
   const sent = useRef("");
   const save = (confirmed: boolean, again = false) => {
-    sent.current = `${text}\n${start}`;
-    write.mutate({ text, start, step, confirmed, again });
+    const own = state.run.counted_unit?.name ?? null;
+    const meant = (typed: string) => assumeUnit(typed, spec.kind, units, own);
+    const entered = { text: meant(text), start: meant(start), step: assumeUnit(step, spec.kind, units) };
+    setText(entered.text);
+    setStart(entered.start);
+    sent.current = `${entered.text}\n${entered.start}`;
+    write.mutate({ ...entered, confirmed, again });
   };
   return (
     <Box
@@ -188,7 +188,7 @@ export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Pro
         </Typography>
         <TextField
           value={text}
-          placeholder={EXAMPLE[spec.kind]}
+          placeholder={typedExample(spec.kind, units)}
           slotProps={{ htmlInput: { "aria-label": spec.label } }}
           error={write.isError}
           onChange={(e) => {

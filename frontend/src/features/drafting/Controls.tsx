@@ -3,6 +3,7 @@ import { Box, MenuItem, Slider, TextField, ToggleButton, ToggleButtonGroup, Typo
 import { useState } from "react";
 import type { DraftParam, Stock } from "../../api/types";
 import { typedText } from "../../shared/format";
+import { assumeUnit } from "../../shared/assumeUnit";
 import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { chosen, type DraftState } from "./draftState";
@@ -111,6 +112,10 @@ function Amount({ param, typed, values, problems, onTyped }: One) {
         value={text}
         error={param.key in problems}
         onChange={(event) => onTyped(param.key, event.target.value)}
+        onBlur={() => {
+          const meant = kind === "count" ? text : assumeUnit(text, kind, units);
+          if (meant !== text) onTyped(param.key, meant);
+        }}
         slotProps={{ htmlInput: { style: { padding: "5px 8px" }, autoComplete: "off" } }}
       />
       <Problem text={problems[param.key]} />

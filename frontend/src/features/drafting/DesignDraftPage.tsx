@@ -6,7 +6,7 @@ import { useNavigate, useParams } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys, useDraftKinds, useDraftStart, useStocks } from "../../api/queries";
 import type { Design, DraftKind, Stock } from "../../api/types";
-import { formatMass } from "../../shared/format";
+import { assumeUnit } from "../../shared/assumeUnit";
 import { Empty, Failed, fetchAgain, Loading, Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
@@ -139,11 +139,10 @@ function DesignDraft({ design, kinds, stocks, starts }: Props) {
 
 /** What the team said, and whether it said so before it saw the model. */
 function Said({ design }: { design: Design }) {
-  const units = useUnits();
   if (!design.prediction) return null;
   return (
     <Typography sx={{ ml: "auto" }}>
-      {design.team.name} says <b>{formatMass(design.prediction.load_kg, units)}</b>
+      {design.team.name} says <b>{design.prediction.words}</b>
       {design.said_first ? ", before seeing the model." : ", after seeing the model."}
     </Typography>
   );
@@ -151,13 +150,17 @@ function Said({ design }: { design: Design }) {
 
 /** Before the model speaks the team does. */
 function SayFirst({ design }: { design: Design }) {
+  const units = useUnits();
   const [text, setText] = useState("");
   const show = useDesignWrite(() =>
     answered(api.POST("/api/designs/{id}/show-model", { params: { path: { id: design.id } } })),
   );
   const say = useDesignWrite(() =>
     answered(
-      api.POST("/api/designs/{id}/prediction", { params: { path: { id: design.id } }, body: { text } }),
+      api.POST("/api/designs/{id}/prediction", {
+        params: { path: { id: design.id } },
+        body: { text: assumeUnit(text, "mass", units) },
+      }),
     ),
   );
   return (
@@ -180,7 +183,9 @@ function SayFirst({ design }: { design: Design }) {
           placeholder="850 g"
           value={text}
           error={say.isError}
-          helperText={say.isError ? sentenceOf(say.error) : "With its unit."}
+          helperText={
+            say.isError ? sentenceOf(say.error) : "A mass, so many load objects, or more than another team."
+          }
           onChange={(event) => setText(event.target.value)}
         />
         <Button type="submit" variant="contained" disabled={text.trim() === "" || say.isPending}>

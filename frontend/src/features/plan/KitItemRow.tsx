@@ -2,6 +2,8 @@
 import { Box, Button, MenuItem, TextField, Typography } from "@mui/material";
 import { useCoins } from "../../api/queries";
 import type { KitItem, TypedKitItem } from "../../api/types";
+import { assumeUnit } from "../../shared/assumeUnit";
+import { useUnits } from "../../shared/units";
 import { NumberField } from "../../shared/NumberField";
 import { ink } from "../../shared/theme";
 import { KitItemDrawing } from "../../drawing/KitItemDrawing";
@@ -42,6 +44,70 @@ export const NO_ITEM: TypedKitItem = {
   thickness: "",
 };
 
+interface FieldProps {
+  item: TypedKitItem;
+  problem: string | undefined;
+  onChange: (item: TypedKitItem) => void;
+}
+
+/** A published coin: its mass and its size are known. */
+function CoinField({ item, problem, onChange }: FieldProps) {
+  const coins = useCoins(true).data ?? [];
+  return (
+    <TextField
+      select
+      label="Coin"
+      value={item.coin}
+      error={problem !== undefined}
+      helperText={problem ?? coins.find((coin) => coin.key === item.coin)?.source}
+      onChange={(e) => {
+        const coin = coins.find((coin) => coin.key === e.target.value);
+        const renamed = item.name === "" || coins.some((other) => other.name === item.name);
+        onChange({
+          ...item,
+          coin: e.target.value,
+          shape: item.shape === "bag" ? "bag" : "disc",
+          // Its published size counts.
+          diameter: "",
+          thickness: "",
+          name: renamed ? (coin?.name ?? "") : item.name,
+        });
+      }}
+      sx={{ width: 230 }}
+    >
+      {coins.map((coin) => (
+        <MenuItem key={coin.key} value={coin.key}>
+          {coin.name}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+}
+
+/** The masses of numbered, unlike objects, in the order in which they are loaded. */
+function MassesField({ item, problem, onChange }: FieldProps) {
+  const units = useUnits();
+  return (
+    <TextField
+      label="Masses, in the order of loading"
+      multiline
+      value={(item.masses ?? []).join(", ")}
+      placeholder="412, 398, 405 g"
+      error={problem !== undefined}
+      helperText={problem ?? "Number them 1, 2, 3 … on the pieces."}
+      onChange={(e) => onChange({ ...item, masses: e.target.value.split(/ *[,;\n] */) })}
+      onBlur={() => {
+        const masses = item.masses ?? [];
+        // One unit will do for all; without any it is the one that is meant.
+        if (masses.some((mass) => /\p{L}/u.test(mass))) return;
+        const meant = masses.map((mass) => assumeUnit(mass, "mass", units));
+        if (meant.join() !== masses.join()) onChange({ ...item, masses: meant });
+      }}
+      sx={{ flex: "1 1 260px" }}
+    />
+  );
+}
+
 export function KitItemRow(props: {
   item: TypedKitItem;
   /** Where its problems stand; empty for one that stands alone. */
@@ -53,7 +119,7 @@ export function KitItemRow(props: {
   onRemove?: () => void;
 }) {
   const { item, path, weighs, problems, onChange, onRemove } = props;
-  const coins = useCoins(item.known_by === "coin").data ?? [];
+  const units = useUnits();
   const problem = (field: string) => problems[path ? `${path}.${field}` : field];
   const text = (
     name: "name" | "batch_mass" | "scale_resolution" | "mass" | "mass_doubt" | "diameter" | "thickness",
@@ -66,6 +132,11 @@ export function KitItemRow(props: {
       error={problem(name) !== undefined}
       helperText={problem(name)}
       onChange={(e) => onChange({ ...item, [name]: e.target.value })}
+      onBlur={() => {
+        const kind = name === "name" ? null : name === "diameter" || name === "thickness" ? "length" : "mass";
+        const meant = kind ? assumeUnit(item[name], kind, units) : item[name];
+        if (meant !== item[name]) onChange({ ...item, [name]: meant });
+      }}
       sx={{ width: problem(name) ? Math.max(width, 220) : width }}
     />
   );
@@ -144,38 +215,10 @@ export function KitItemRow(props: {
             {text("mass_doubt", "Give or take", 100)}
           </>
         )}
-        {item.known_by === "coin" && (
-          <TextField
-            select
-            label="Coin"
-            value={item.coin}
-            error={problem("coin") !== undefined}
-            helperText={problem("coin") ?? coins.find((coin) => coin.key === item.coin)?.source}
-            onChange={(e) => {
-              const coin = coins.find((coin) => coin.key === e.target.value);
-              onChange({ ...item, coin: e.target.value, name: item.name || (coin?.name ?? "") });
-            }}
-            sx={{ width: 230 }}
-          >
-            {coins.map((coin) => (
-              <MenuItem key={coin.key} value={coin.key}>
-                {coin.name}
-              </MenuItem>
-            ))}
-          </TextField>
-        )}
+        {item.known_by === "coin" && <CoinField item={item} problem={problem("coin")} onChange={onChange} />}
         {numbered && (
           <>
-            <TextField
-              label="Masses, in the order of loading"
-              multiline
-              value={(item.masses ?? []).join(", ")}
-              placeholder="412 g, 398 g, 405 g"
-              error={problem("masses") !== undefined}
-              helperText={problem("masses") ?? "Number them 1, 2, 3 … on the pieces."}
-              onChange={(e) => onChange({ ...item, masses: e.target.value.split(/, */) })}
-              sx={{ flex: "1 1 260px" }}
-            />
+            <MassesField item={item} problem={problem("masses")} onChange={onChange} />
             {text("scale_resolution", "Scale's step", 92)}
           </>
         )}

@@ -15,6 +15,7 @@ import { useState } from "react";
 import { answered, api } from "../../api/client";
 import { useRunPlan, whyOfRun } from "../../api/queries";
 import type { KitItem } from "../../api/types";
+import { assumeUnit } from "../../shared/assumeUnit";
 import { formatMass, formatMassWithDoubt } from "../../shared/format";
 import { Failed, Loading, Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
@@ -31,8 +32,8 @@ function CupFits() {
   const units = useUnits();
   const [size, setSize] = useState({ diameter: "", height: "" });
   const fit = useMutation({
-    mutationFn: () =>
-      answered(api.POST("/api/runs/{id}/container", { params: { path: { id: run.id } }, body: size })),
+    mutationFn: (body: typeof size) =>
+      answered(api.POST("/api/runs/{id}/container", { params: { path: { id: run.id } }, body })),
   });
   return (
     <Box
@@ -40,7 +41,12 @@ function CupFits() {
       sx={{ mt: 3 }}
       onSubmit={(event) => {
         event.preventDefault();
-        fit.mutate();
+        const meant = {
+          diameter: assumeUnit(size.diameter, "length", units),
+          height: assumeUnit(size.height, "length", units),
+        };
+        setSize(meant);
+        fit.mutate(meant);
       }}
     >
       <Typography variant="h2">Does it fit the cup?</Typography>

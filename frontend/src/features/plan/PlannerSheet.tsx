@@ -2,6 +2,8 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
 import type { Why } from "../../api/queries";
 import type { Family, PlanSheet } from "../../api/types";
+import { assumeUnit } from "../../shared/assumeUnit";
+import { useUnits } from "../../shared/units";
 import { NumberField } from "../../shared/NumberField";
 import { ink } from "../../shared/theme";
 import { WhyNumber } from "../../shared/Why";
@@ -86,6 +88,7 @@ function SetupSection({
   onOwn,
   onBack,
 }: SheetProps & { family: Family }) {
+  const units = useUnits();
   return (
     <Section title="Set-up">
       {family.setup.map((spec) => (
@@ -107,6 +110,11 @@ function SetupSection({
             error={`setup.${spec.key}` in problems}
             slotProps={{ htmlInput: { "aria-label": spec.label } }}
             onChange={(e) => onOwn({ setup: { ...own.setup, [spec.key]: e.target.value } })}
+            onBlur={() => {
+              const typed = own.setup?.[spec.key];
+              const meant = typed === undefined ? typed : assumeUnit(typed, spec.kind, units);
+              if (meant !== typed) onOwn({ setup: { ...own.setup, [spec.key]: meant ?? "" } });
+            }}
           />
           <Beside name={`setup.${spec.key}`} sheet={sheet} own={own} onBack={onBack} />
         </Box>

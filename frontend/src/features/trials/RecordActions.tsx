@@ -134,8 +134,8 @@ function Panels({ asking, end, others, onClose, onWrite, onMove }: PanelProps) {
           title="The pile on the scale"
           note="Everything that was on it at the end, platform included."
           fields={[
-            { key: "mass", label: "Scale shows, with its unit", initial: "" },
-            { key: "resolution", label: "Scale’s step", initial: "1 g" },
+            { key: "mass", label: "Scale shows", initial: "", kind: "mass" },
+            { key: "resolution", label: "Scale’s step", initial: "1 g", kind: "mass" },
           ]}
           onClose={onClose}
           onSave={(texts) => onWrite("pile_reading", { ...texts, covers: "all" })}
