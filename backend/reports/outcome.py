@@ -221,7 +221,14 @@ def _summaries(page: Context, about: Outcome) -> Context:
                 "photos": _pictured((photo for card in versions for photo in list(card.design.photos.all())[:2]), 4),
             }
         )
-    return {"sheets": sheets, "headline": about.ranking.comparison.headline, "hints": not about.run.hints_hidden}
+    family = about.run.core_family()
+    return {
+        "sheets": sheets,
+        "headline": about.ranking.comparison.headline,
+        "hints": not about.run.hints_hidden,
+        # It answers the question of the day, so it stands on the sheets for after the test, and on no other.
+        "why_so": family.young if about.run.young else family.older,
+    }
 
 
 def _version(about: Outcome, card: DesignCard) -> dict[str, Any]:

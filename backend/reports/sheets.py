@@ -62,7 +62,6 @@ def context(about: Printed) -> Context:
         "teams": about.teams,
         "brief": shown.brief,
         "cautions": shown.follows.safety.cautions if shown.follows.safety else (),
-        "explanation": family.young if about.level == "young" else family.older,
         "check_mm": CHECK_MM,
         "_shown": shown,
         "_about": about,

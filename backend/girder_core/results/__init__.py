@@ -21,7 +21,7 @@ The map of the room, and its only door: what others use is imported from here.
 from girder_core.results import again, scoring
 from girder_core.results.again import Scatter, ScatterBelief, belief_from, pooled_cv, strengths
 from girder_core.results.came_to import after_penalty, came_to, counts_as
-from girder_core.results.charting import Chart, Drawn, Ink, axis_of, with_doubt
+from girder_core.results.charting import INKS, Chart, Drawn, Ink, axis_of, with_doubt
 from girder_core.results.comparison import Comparison, Entry, Place, Verdict, VerdictKind, compare, failures
 from girder_core.results.factors import (
     FactorEffect,
@@ -110,6 +110,7 @@ from girder_core.results.version_charts import Chain, gain_in_words, versions_ch
 
 __all__ = [
     "BREACH_WORDS",
+    "INKS",
     "NOTHING_MEASURED",
     "OPEN_VERDICTS",
     "PROPOSED",

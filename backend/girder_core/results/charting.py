@@ -8,10 +8,11 @@ and lines of a team carry the key of the design, by which who draws finds the te
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
+from girder_core.ground import GirderError
 from girder_core.measure import COVERAGE_FACTOR, Kind, Quantity, System, format_mass, units
 from girder_core.results.scoring import Rules, School
 
@@ -46,6 +47,17 @@ class Ink(StrEnum):
     UNSURE = "unsure"
 
 
+INKS: Mapping[str, frozenset[Ink]] = {
+    "area": frozenset({Ink.KNOWN, Ink.UNKNOWN, Ink.SPREAD, Ink.COUNTED, Ink.MODEL}),
+    "circle": frozenset({Ink.SAID, Ink.TRIAL, Ink.TRIAL_OPEN}),
+    "line": frozenset({Ink.GRID, Ink.AXIS, Ink.TARGET, Ink.GAP, Ink.MEAN, Ink.FITTED, Ink.TEAM, Ink.TEAM_OPEN,
+                       Ink.TEAM_SURE}),
+    "words": frozenset({Ink.WORDS, Ink.SOFT, Ink.FIRST, Ink.ON_BAR, Ink.SURE, Ink.UNSURE}),
+    "mark": frozenset({Ink.TEAM}),
+}  # fmt: skip
+"""What each kind of shape can say; every surface knows how to draw these and no others."""
+
+
 @dataclass(frozen=True)
 class Drawn:
     """Something drawn in a chart.
@@ -71,6 +83,10 @@ class Drawn:
     bold: bool = False
     key: str = ""
     why: str = ""
+
+    def __post_init__(self) -> None:
+        if self.ink not in INKS[self.kind]:
+            raise GirderError("ink_not_for_shape", f"A shape of the kind “{self.kind}” cannot say “{self.ink}”.")
 
 
 @dataclass(frozen=True)

@@ -228,8 +228,8 @@ def _taken_off(
     counts, carried = at(score.value), at(plain_value(score, rules))
     said = counts_as(score, rules, system) + ("; ran out of load" if score.at_least else "")
     return [
-        line(Ink.UNSURE, (counts, middle), (carried, middle)),
-        line(Ink.UNSURE, (carried, middle - 6), (carried, middle + 6)),
+        line(Ink.AXIS, (counts, middle), (carried, middle)),
+        line(Ink.AXIS, (carried, middle - 6), (carried, middle + 6)),
         write(Ink.UNSURE, _LEFT + 9, y + bar + 14, said, 13, bold=True),
     ]
 

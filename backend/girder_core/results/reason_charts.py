@@ -161,7 +161,7 @@ def foresight_chart(
         if key in said:
             x, arm = at(said[key].said_kg), _ARM.get(said[key].relation, 0.0)
             if arm:
-                drawn.append(line(Ink.WORDS, (x, y + 14.5), (x + arm, y + 14.5)))
+                drawn.append(line(Ink.AXIS, (x, y + 14.5), (x + arm, y + 14.5)))
             drawn.append(Drawn("circle", Ink.SAID, ((x, y + 14.5),), 7.5))
         words = least(held.bounds.open_above, format_mass(held.held_kg, system))
         rows.append((names[key], words, told(said.get(key)), told(drawn_by.get(key))))

@@ -84,6 +84,23 @@ class Documents(Printed):
             self.assertEqual(embedded, "yes", font)
             self.assertTrue(name.split("+")[1].startswith(("Plate", "Text", "TextExt", "Greek")), font)
 
+    def test_no_sheet_for_before_the_test_answers_the_question_of_the_day(self) -> None:
+        def plain(text: str) -> str:
+            return "".join(text.split())
+
+        # Every third kind: what is printed is one template for all.
+        for listed in shipped()[::3]:
+            made = self.of(listed.slug)
+            family = made.core_family()
+            for level, said in (("young", family.young), ("older", family.older)):
+                with self.subTest(listed.slug, level=level):
+                    sheets = plain(self.text(self.pdf(f"runs/{made.pk}/print/team-sheets?level={level}")))
+                    for sentence in said.split(". "):
+                        self.assertNotIn(plain(sentence), sheets)
+            # For the teacher it stands on the plan.
+            plan = plain(self.text(self.pdf(f"runs/{made.pk}/print/plan")))
+            self.assertIn(plain(family.older.split(". ")[0]), plan)
+
     def test_two_levels_of_team_sheets(self) -> None:
         made = self.of("clay-lighters")
         young = self.text(self.pdf(f"runs/{made.pk}/print/team-sheets?level=young"))

@@ -15,7 +15,7 @@ from challenges.models import Run
 from demo.build import load
 from designs import photo_services
 from girder_core.ground import MARKS
-from girder_core.results import Chart, Drawn, Ink
+from girder_core.results import INKS, Chart, Drawn, Ink
 from people.models import Teacher, Team
 from people.tests.support import Api, checked_in, run, teacher
 from reports.chart_svg import chart_svg
@@ -51,6 +51,11 @@ class Papers(TestCase):
                         self.assertIn(comparison["headline"], text)
                     for row in comparison["ranked"]:
                         self.assertIn(row["team"]["name"], text)
+
+    def test_the_answer_stands_on_the_sheets_for_after_the_test(self) -> None:
+        made = self.of("Slip gangway", "8 Tern")
+        first = made.core_family().older.split(". ")[0].replace(" ", "")
+        self.assertIn(first, " ".join(self.pages(made, "summaries")).replace(" ", ""))
 
     def test_the_report_says_what_the_screens_say(self) -> None:
         made = self.of("Slip gangway")
@@ -126,14 +131,9 @@ class OnPaper(SimpleTestCase):
         )
         shapes = [
             Drawn(kind, ink, ((1, 2), (3, 4), (5, 6)), 9, "Tern <b>&", key="a")
-            for kind, inks in (
-                ("area", (Ink.KNOWN, Ink.UNKNOWN, Ink.SPREAD, Ink.COUNTED, Ink.MODEL)),
-                ("circle", (Ink.SAID, Ink.TRIAL, Ink.TRIAL_OPEN)),
-                ("line", (Ink.GRID, Ink.AXIS, Ink.TARGET, Ink.GAP, Ink.MEAN, Ink.FITTED, Ink.TEAM, Ink.TEAM_OPEN,
-                          Ink.TEAM_SURE)),
-                ("words", (Ink.WORDS, Ink.SOFT, Ink.FIRST, Ink.ON_BAR, Ink.SURE, Ink.UNSURE)),
-            )
-            for ink in inks
+            for kind, inks in INKS.items()
+            for ink in sorted(inks)
+            if kind != "mark"
         ]  # fmt: skip
         self.assertEqual({shape.ink for shape in shapes}, set(Ink))
         drawn_last = Drawn("mark", Ink.TEAM, ((50, 25),), 24, key="b")
