@@ -122,7 +122,7 @@ class AfterTheLesson(InterfaceTest):
 
     def test_versions_answers_and_hints(self) -> None:
         # What is measured and not loaded can be built again as well.
-        self.at(Run.objects.get(name="Leading light mast"), "next").sees("Version 1: 1 120 mm")
+        self.at(Run.objects.get(name="Leading light mast"), "next").sees("Version 1: 1.12 m")
         b = self.at(self.bridges, "next")
         # Every trial that counts: the better one of two is not the last.
         b.sees("Version 2: 991.4 g, crimped; 923 g, crimped")

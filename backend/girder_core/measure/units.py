@@ -340,10 +340,18 @@ def format_length(length_m: float, system: System = System.METRIC) -> str:
         length_m: the length [m].
         system: which units the reader wants.
     Returns:
-        Millimetres, or inches to two decimals.
+        Millimetres below one metre and metres above, to the millimetre; inches to two decimals, and from three feet on
+        feet and inches.
     """
     if system is System.US:
-        return f"{length_m / si_per('in', Kind.LENGTH):.2f} in"
+        inches = length_m / si_per("in", Kind.LENGTH)
+        feet, rest = divmod(round(abs(inches), 2), 12)
+        if feet < 3:
+            return f"{inches:.2f} in"
+        sign = "-" if inches < 0 else ""
+        return f"{sign}{feet:.0f} ft {rest:.2f}".rstrip("0").rstrip(".") + " in" if rest else f"{sign}{feet:.0f} ft"
+    if abs(length_m) >= 1:
+        return f"{length_m:,.3f}".replace(",", " ").rstrip("0").rstrip(".") + " m"
     return f"{_trim(length_m * 1000)} mm"
 
 

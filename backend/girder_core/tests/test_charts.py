@@ -130,7 +130,7 @@ class Ranking(unittest.TestCase):
         _, chart = ranked(*tall, by=by)
         self.assertIn("Solid: measured", chart.legend)
         # What it held is in the table, since it had to hold it.
-        self.assertEqual(chart.rows[0][2:4], ("1 200 mm", "320 g"))
+        self.assertEqual(chart.rows[0][2:4], ("1.2 m", "320 g"))
         # Without a load to hold, nothing is said of one.
         _, free = ranked(*tall, by=rules(School.TALLEST))
         self.assertEqual(free.rows[0][3:5], ("–", "–"))

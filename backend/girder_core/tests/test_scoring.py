@@ -213,7 +213,7 @@ class OtherSchools(unittest.TestCase):
     def test_scores_in_words(self) -> None:
         for school, value, words in (
             (School.MOST_HELD, 1.24, "1.240 kg"), (School.STRENGTH_TO_WEIGHT, 41.24, "41.2 times its own weight"),
-            (School.TALLEST, 1.2, "1 200 mm"), (School.CAPACITY, 31, "31 pieces"), (School.SURVIVED, 3, "level 3"),
+            (School.TALLEST, 1.2, "1.2 m"), (School.CAPACITY, 31, "31 pieces"), (School.SURVIVED, 3, "level 3"),
             (School.LEFT_STANDING, 0.75, "75 % left standing"),
         ):  # fmt: skip
             self.assertEqual(amount(value, self.rules(school)), words)
@@ -229,5 +229,5 @@ class OtherSchools(unittest.TestCase):
         entries = [Entry(n, n, (), None, facts=Facts(size=Quantity(h, 0.0003))) for n, h in (("A", 1.0), ("B", 1.2))]
         comparison = compare(entries, self.rules(School.TALLEST))
         self.assertEqual(comparison.headline, "B won today.")
-        self.assertIn("B reached 1 200 mm.", comparison.explanation)
+        self.assertIn("B reached 1.2 m.", comparison.explanation)
         self.assertIn("B would win about", comparison.again)

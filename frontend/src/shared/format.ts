@@ -44,7 +44,15 @@ export function formatMass(kg: number, units: UnitSystem): string {
 }
 
 export function formatLength(m: number, units: UnitSystem): string {
-  return units === "us" ? `${fixed(m / INCH_M, 2)} in` : `${grouped(trimmed(m * 1000, 1))} mm`;
+  if (units === "us") {
+    const inches = m / INCH_M;
+    const all = Math.round(Math.abs(inches) * 100) / 100;
+    const feet = Math.floor(all / 12);
+    if (feet < 3) return `${fixed(inches, 2)} in`;
+    const rest = Math.round((all - 12 * feet) * 100) / 100;
+    return `${inches < 0 ? "-" : ""}${feet} ft${rest > 0 ? ` ${trimmed(rest, 2)} in` : ""}`;
+  }
+  return Math.abs(m) >= 1 ? `${grouped(trimmed(m, 3))} m` : `${grouped(trimmed(m * 1000, 1))} mm`;
 }
 
 /** A mass and how far it can be off, both in kg. */
