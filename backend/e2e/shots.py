@@ -11,6 +11,7 @@ import sys
 import time
 from collections.abc import Callable
 from pathlib import Path
+from uuid import UUID, uuid4
 
 import django
 from PIL import Image
@@ -18,9 +19,13 @@ from PIL import Image
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "evengirder.settings")
 django.setup()
 
-from challenges.models import Recipe, Run  # noqa: E402 — Django first
+from django.utils import timezone  # noqa: E402 — Django first
+
+from bench.models import Trial  # noqa: E402
+from bench.services import append_events  # noqa: E402
+from challenges.models import Recipe, Run  # noqa: E402
 from demo.build import load  # noqa: E402
-from demo.world import TEACHER_EMAIL, TEACHER_PASSWORD  # noqa: E402
+from demo.world import TEACHER_EMAIL, TEACHER_NAME, TEACHER_PASSWORD  # noqa: E402
 from designs.models import Design  # noqa: E402 — Django first
 from e2e.browser import Browser  # noqa: E402
 from e2e.served import Server  # noqa: E402
@@ -42,6 +47,23 @@ def side_by_side(drafts: list[Path], sheet: Path) -> None:
             whole.paste(picture.crop(ANSWER).convert("RGB"), (wide * (number % 2), high * (number // 2)))
         path.unlink()
     whole.resize((whole.width * 3 // 4, whole.height * 3 // 4)).save(sheet, optimize=True)
+
+
+def put_right(run: int) -> UUID:
+    """A trial of the run with a count that was put right, and with a note."""
+    trial = Trial.objects.get(design__run=run, design__team__name="Guillemot")
+    bag = trial.events.filter(kind="place", data__count=10)[0]
+    entries: list[tuple[str, dict[str, object]]] = [
+        ("correct", {"event": str(bag.pk), "count": bag.data["count"] - 1, "why": "counted on the photograph"}),
+        ("note", {"text": "The left support had moved a little."}),
+    ]
+    length = trial.events.count()
+    rows = [
+        {"id": uuid4(), "sequence": length + n, "kind": kind, "data": data, "happened_at": timezone.now()}
+        for n, (kind, data) in enumerate(entries, start=1)
+    ]
+    append_events(trial, uuid4(), rows, author=TEACHER_NAME)
+    return trial.pk
 
 
 def take(folder: Path, wanted: list[str]) -> None:
@@ -83,8 +105,9 @@ def take(folder: Path, wanted: list[str]) -> None:
         "plan": page(f"/recipes/{recipe}", "Against the clock"),
         "library": page("/library", "Ready to take"),
         "drafting": page(f"/runs/{run}/drafting/{drafted}", "Every way it can fail"),
-        "drafting-truss": page("/drafting/truss", "Every way it can fail"),
         "materials": page("/stocks", "A sheet of your own"),
+        # Last, because it changes a result.
+        "trials": lambda: page(f"/runs/{run}/trials/{put_right(run)}", "“counted on the photograph”")(),
     }
     try:
         browser.sign_in(TEACHER_EMAIL, TEACHER_PASSWORD)

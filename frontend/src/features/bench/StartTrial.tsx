@@ -2,7 +2,7 @@
 import { Box, Button, TextField, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { Link as RouterLink } from "react-router";
+import { Link as RouterLink, useNavigate } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys, useRunPlan } from "../../api/queries";
 import type { Design, Mode } from "../../api/types";
@@ -194,6 +194,24 @@ function CameTo({ design }: { design: Design }) {
   );
 }
 
+/** With the last one tested, what comes next is to compare. */
+function ToCompare() {
+  const { run } = useRunState().state;
+  const go = useNavigate();
+  const compare = () => void go(`/runs/${run.id}/compare`);
+  useKeys({ c: compare });
+  return (
+    <KeyButton
+      look="place"
+      letter="C"
+      title="Compare"
+      note="everybody is tested"
+      grow={1.5}
+      onPress={compare}
+    />
+  );
+}
+
 export function StartTrial({
   design,
   next,
@@ -245,6 +263,8 @@ export function StartTrial({
     if (!start.isPending) start.mutate(true);
   };
   const again = design.trials.length > 0;
+  // With the last one tested, what comes next is to compare.
+  const over = again && !next && state.designs.every((other) => other.tested || other.away);
   useKeys({
     enter: again ? null : begin,
     a: again ? begin : null,
@@ -299,6 +319,7 @@ export function StartTrial({
         )}
         {start.isError && <Notice kind="problem">{sentenceOf(start.error)}</Notice>}
         <Box sx={{ display: "flex", gap: 1.25, mt: 3, maxWidth: 640 }}>
+          {over && <ToCompare />}
           {next && again && (
             <KeyButton
               look="place"

@@ -125,11 +125,15 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
             {words.plan}
           </Typography>
         )}
-        {running && runState.run.kit.length > 0 && !runState.run.young && plan === null && (
-          <Box sx={{ ml: "auto" }}>
-            <StepControl trialId={state.id} />
-          </Box>
-        )}
+        {running &&
+          wait.waiting === null &&
+          runState.run.kit.length > 0 &&
+          !runState.run.young &&
+          plan === null && (
+            <Box sx={{ ml: "auto" }}>
+              <StepControl trialId={state.id} />
+            </Box>
+          )}
         {plan === null && !words.second && !words.plan && !state.self_mass && !runState.run.young && (
           <Typography sx={{ color: ink.watch }}>
             Own weight not taken: no ratio yet. It can be weighed afterwards.

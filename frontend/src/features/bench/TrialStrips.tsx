@@ -76,7 +76,13 @@ export function StepStrip({ steps, name, signs, corrected, onStep }: StepStripPr
               type="button"
               title="Put this step right"
               onClick={() => onStep(step)}
-              sx={{ ...bareButton, fontWeight: 700, textDecoration: "underline dotted", p: 0 }}
+              sx={{
+                ...bareButton,
+                bgcolor: "transparent",
+                fontWeight: 700,
+                textDecoration: "underline dotted",
+                p: 0,
+              }}
             >
               {step.kind === "remove" && "off: "}
               {name(step)}

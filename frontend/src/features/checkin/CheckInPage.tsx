@@ -308,7 +308,7 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
               <Typography sx={{ fontWeight: 700, color: ink.held, fontSize: "1.2rem" }}>
                 ✓ Checked in
               </Typography>
-              <Button variant="outlined" onClick={() => void go(`/runs/${state.run.id}/bench/${design.id}`)}>
+              <Button variant="outlined" onClick={() => void go(`/runs/${state.run.id}/bench`)}>
                 To the bench
               </Button>
             </>

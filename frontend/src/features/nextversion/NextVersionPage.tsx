@@ -1,7 +1,8 @@
 /** The next version: what to change, one thing at a time, and what the change gained. */
-import { Box, Button, TextField, Typography } from "@mui/material";
+import { Box, Button, Link, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link as RouterLink } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys, useGoalWords } from "../../api/queries";
 import type { Design } from "../../api/types";
@@ -12,6 +13,7 @@ import { FramedChart } from "../compare";
 import { useRunState } from "../run";
 
 function Version({ design }: { design: Design }) {
+  const { run } = useRunState().state;
   const trials = design.trials.filter((trial) => trial.counts).map((trial) => trial.line);
   return (
     <Typography>
@@ -28,6 +30,15 @@ function Version({ design }: { design: Design }) {
         </b>
       )}
       {design.changed && <span style={{ color: ink.soft }}> Changed: {design.changed}</span>}
+      {design.version > 1 && !design.checked_in && (
+        <Link
+          component={RouterLink}
+          to={`/runs/${run.id}/check-in/${design.id}`}
+          sx={{ ml: 1, color: ink.oxide, fontWeight: 600 }}
+        >
+          To its check-in
+        </Link>
+      )}
       {design.changes.length > 1 && (
         <Box component="span" sx={{ display: "block", color: ink.watch, fontWeight: 600 }}>
           This reads like {design.changes.length} changes ({design.changes.join("; ")}): which of them helped
