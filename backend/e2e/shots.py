@@ -89,7 +89,10 @@ def take(folder: Path, wanted: list[str]) -> None:
 
         return show
 
-    pictures = {
+    def righted() -> None:
+        page(f"/runs/{run}/trials/{put_right(run)}", "“counted on the photograph”")()
+
+    pictures: dict[str, Callable[[], None]] = {
         "home": page("/", "8 Tern"),
         "brief": page(f"/runs/{run}/brief", "boat slip"),
         "kit": page(f"/runs/{run}/kit", "of load on one bench"),
@@ -107,7 +110,7 @@ def take(folder: Path, wanted: list[str]) -> None:
         "drafting": page(f"/runs/{run}/drafting/{drafted}", "Every way it can fail"),
         "materials": page("/stocks", "A sheet of your own"),
         # Last, because it changes a result.
-        "trials": lambda: page(f"/runs/{run}/trials/{put_right(run)}", "“counted on the photograph”")(),
+        "trials": righted,
     }
     try:
         browser.sign_in(TEACHER_EMAIL, TEACHER_PASSWORD)
