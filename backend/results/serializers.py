@@ -108,11 +108,11 @@ class PastRunSerializer(serializers.Serializer[Any]):
     id = serializers.IntegerField()
     date = serializers.DateField()
     class_name = serializers.CharField()
-    designs = serializers.IntegerField()
-    best_kg = serializers.FloatField(allow_null=True)
-    best_at_least = serializers.BooleanField()
-    median_kg = serializers.FloatField(allow_null=True)
-    ran_out_share = serializers.FloatField()
+    designs = serializers.IntegerField(source="line.designs")
+    # The best and the median in words; empty without a result, and where fewer than half came to an end.
+    best = serializers.CharField()
+    median = serializers.CharField()
+    ran_out_share = serializers.FloatField(source="line.ran_out_share")
 
 
 class HistorySerializer(serializers.Serializer[Any]):

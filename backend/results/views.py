@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
-
 from django.db.models import QuerySet
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from bench.history import past_of
 from challenges.models import Run
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
@@ -26,6 +23,7 @@ from results.selectors import compared
 from results.serializers import ExperienceSerializer, HistorySerializer, UseExperienceSerializer
 from results.services import use_experience
 from results.shown import shown_comparison, shown_reasons
+from results.years import years_of
 
 
 def _runs() -> QuerySet[Run]:
@@ -52,12 +50,7 @@ class HistoryView(APIView):
     @extend_schema(operation_id="run_history", responses={200: HistorySerializer, 404: ErrorBody})
     def get(self, request: Request, pk: int) -> Response:
         run = owned_or_404(_runs(), request, pk)
-        past = past_of(run, System(teacher_of(request).units))
-        rows = [
-            {"id": run.pk, "date": run.date, "class_name": run.school_class.name, **asdict(line)}
-            for run, line in past.runs
-        ]
-        return Response(HistorySerializer({"runs": rows, "says": past.outlook.says}).data)
+        return Response(HistorySerializer(years_of(run, System(teacher_of(request).units))).data)
 
 
 class ReasonsView(APIView):

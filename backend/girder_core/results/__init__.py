@@ -50,7 +50,7 @@ from girder_core.results.fairness import (
     varied_on_purpose,
 )
 from girder_core.results.gains import ClassGain, Gain, changes_in, class_gain, class_gain_of, gain
-from girder_core.results.history import Outlook, PastRun, outlook, past_run
+from girder_core.results.history import Outlook, PastRun, outlook, past_run, years_in_words
 from girder_core.results.origins import Parts, footnotes, of_trials_origin, score_origin, standing_origins
 from girder_core.results.prospects import (
     Prospect,
@@ -228,4 +228,5 @@ __all__ = [
     "versions_chart",
     "with_doubt",
     "worth_testing",
+    "years_in_words",
 ]

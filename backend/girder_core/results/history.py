@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from girder_core.kit import LoadEstimate
@@ -20,7 +20,7 @@ class PastRun:
 
     Attributes:
         designs: how many designs were loaded to an end.
-        best_kg: the most that was held [kg]; None without a result.
+        best_kg: the most that was held [kg], or the best score in its own unit; None without a result.
         best_at_least: whether the best ran out.
         median_kg: half of the designs failed at or below it [kg]; None when fewer than half broke.
         ran_out_share: share of the designs that outlasted the load [-].
@@ -37,7 +37,8 @@ def past_run(bounds: Sequence[Interval]) -> PastRun:
     """A run in a line of its history.
 
     Args:
-        bounds: between what each design held and what broke it [kg]; open above for a run-out.
+        bounds: between what each design held and what broke it [kg], or what it came to in the unit of its score; open
+            above for a run-out.
     Returns:
         The line; its median counts run-outs for as long as they were loaded (Kaplan-Meier).
     """
@@ -56,6 +57,27 @@ class Outlook:
     estimate: LoadEstimate | None
     bring_kg: float | None
     says: str
+
+
+def years_in_words(runs: Sequence[Sequence[Interval]], words: Callable[[float], str]) -> str:
+    """What all years say of a challenge that is not decided by a load.
+
+    Args:
+        runs: what each run's designs came to, in the unit of the score; open above where it could have been more.
+        words: such a value in words.
+    Returns:
+        A sentence: the median of all designs and the best.
+    """
+    every = [bound for bounds in runs for bound in bounds]
+    if len(every) < 3:
+        return "Too few designs so far to say what next year may bring."
+    lows = [interval.low for interval in every]
+    middle = survival(lows, [not interval.open_above for interval in every]).median_kg
+    best = max(every, key=lambda interval: (interval.low, interval.open_above))
+    most = f"the best came to {'at least ' if best.open_above else ''}{words(best.low)}."
+    if middle is None:
+        return f"More than half of {len(every)} designs came through all there was; {most}"
+    return f"Half of {len(every)} designs came to {words(middle)} or less; {most}"
 
 
 def outlook(runs: Sequence[Sequence[Interval]], system: System = System.METRIC) -> Outlook:

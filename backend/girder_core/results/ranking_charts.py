@@ -27,6 +27,7 @@ from girder_core.results.charting import (
 from girder_core.results.comparison import Comparison, Place, VerdictKind
 from girder_core.results.prospects import RankRange
 from girder_core.results.scoring import SCHOOL_WORDS, Rules, School, amount, needs_trial
+from girder_core.trial import Outcome
 
 VERDICT_WORDS: Mapping[VerdictKind, str] = {
     VerdictKind.CLEAR: "clearly better",
@@ -247,11 +248,23 @@ def _on_bar(place: Place, rules: Rules, system: System) -> str:
 
 def _below_name(place: Place, rules: Rules, endings: Mapping[str, str], system: System) -> str:
     score = place.score
+    if rules.school is School.SURVIVED and (went := _went(place, endings)):
+        return went.lower()
     if not _holds(rules):
         return f"own weight {format_mass(score.self_mass.value, system)}" if score.self_mass else ""
     how = "" if score.at_least else endings.get(place.entry.key, "").lower()
     held = least(score.at_least, format_mass(score.held_kg, system))
     return f"{held}, {how}" if how else held
+
+
+def _went(place: Place, endings: Mapping[str, str]) -> str:
+    """What went on a shake table or in a drop, and how far into its last round; empty where all was come through."""
+    ended = [trial for trial in place.entry.trials if trial.outcome is Outcome.BROKE and trial.rounds]
+    how = endings.get(place.entry.key, "")
+    if not ended or not how:
+        return ""
+    lasted_s = ended[-1].rounds[-1].lasted_s
+    return how if lasted_s is None else f"{how} after {lasted_s:.1f} s"
 
 
 def _holds(rules: Rules) -> bool:
@@ -266,12 +279,13 @@ def _ranking_row(
     loaded = needs_trial(rules)
     broke = "did not break" if score.broke_kg is None else format_mass(score.broke_kg, system)
     result = came_to(score, rules, system)
+    how = _went(place, endings) or endings.get(place.entry.key, "")
     off = counts_as(score, rules, system)
     ratio = figures(score.held_kg / mass.value, 3) if loaded and mass is not None and mass.value > 0 else "–"
     return (
         places_text(place), labels[place.entry.key], f"{result}; {off}" if off else result,
         format_mass(score.held_kg, system) if loaded else "–", broke if loaded else "–",
-        with_doubt(mass, system) if mass else "not taken", ratio, endings.get(place.entry.key, ""),
+        with_doubt(mass, system) if mass else "not taken", ratio, how,
         place.against_next.reason if place.against_next else "", in_ten(_again(place)),
         range_text(place.prospect.ranks),
     )  # fmt: skip

@@ -3,6 +3,8 @@
 import unittest
 from dataclasses import replace
 
+from girder_core.families import family_of
+from girder_core.kit import Kit
 from girder_core.measure import Quantity, System
 from girder_core.results import (
     BreachPolicy,
@@ -24,6 +26,7 @@ from girder_core.results import (
 )
 from girder_core.results.came_to import plain_value
 from girder_core.tests.support import broke, ran_out
+from girder_core.trial import Event, EventKind, replay
 
 TENTH_OFF = Rules(School.MOST_HELD, TrialRule.BEST, BreachPolicy.PENALTY, 0.1)
 RULE = "32 cm of tape, 20 cm are allowed."
@@ -86,6 +89,23 @@ class Penalised(unittest.TestCase):
         score = scored(self.gannet, mix)
         self.assertEqual(counts_as(score, mix), "10 % off")
         self.assertEqual(after_penalty(score, (), mix), "It has 10 % off for a broken rule.")
+
+
+class OnAShakeTable(unittest.TestCase):
+    def test_what_went_and_how_far_into_its_level_is_told(self) -> None:
+        tower = family_of("shake_tower")
+        terms = {"stroke_m": 0.03, "frequency_hz": 1.0, "frequency_step_hz": 0.5, "levels": 3, "hold_s": 5}
+        story: list[tuple[EventKind, dict[str, object]]] = [
+            (EventKind.ROUND, {}), (EventKind.SETTLE, {"waited_s": 5}), (EventKind.ROUND, {}),
+            (EventKind.FAIL, {"mode": "joint", "after_s": 3.2}),
+        ]  # fmt: skip
+        events = [Event(f"e{n}", n, kind, data) for n, (kind, data) in enumerate(story, start=1)]
+        trial = replay(events, tower.trial_setup(terms, Kit(())))
+        rules = replace(TENTH_OFF, school=School.SURVIVED, survived_kind=tower.survived_kind)
+        entries = [replace(entry("Tern", trial), facts=tower.facts({}, (trial,), TrialRule.BEST))]
+        chart = ranking_chart(compare(entries, rules), rules, {"tern": "Tern"}, {"tern": "Joint opened"}, System.METRIC)
+        self.assertIn("joint opened after 3.2 s", [shape.text for shape in chart.drawn])
+        self.assertIn("Joint opened after 3.2 s", chart.rows[0])
 
 
 class BrokeAt(unittest.TestCase):

@@ -6,7 +6,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from girder_core.results import outlook, past_run
+from girder_core.results import outlook, past_run, years_in_words
 from girder_core.trial import Interval
 
 
@@ -27,6 +27,17 @@ class Years(unittest.TestCase):
         self.assertIn("bring 5.200 kg", seen.says)
         self.assertIsNone(outlook([[Interval(1, 2)], [Interval(1, 2)]]).estimate)
         self.assertIn("ran out of load", outlook([[Interval(1, math.inf)] * 4]).says)
+
+    def test_what_is_not_loaded_has_its_years_too(self) -> None:
+        def level(value: float) -> str:
+            return f"level {value:g}"
+
+        # Levels 2, 3, 3 and 5 by hand; the best came through all there was.
+        years = [[Interval(2, 3), Interval(3, 4)], [Interval(3, 4), Interval(5, math.inf)]]
+        self.assertEqual(years_in_words(years, level),
+                         "Half of 4 designs came to level 3 or less; the best came to at least level 5.")  # fmt: skip
+        self.assertIn("Too few designs", years_in_words([[Interval(2, 3)] * 2], level))
+        self.assertIn("More than half of 3", years_in_words([[Interval(5, math.inf)] * 3], level))
 
     @given(st.lists(st.tuples(st.floats(0.1, 9), st.booleans()), min_size=3, max_size=12))
     def test_low_typical_high_stay_in_order(self, rows: list[tuple[float, bool]]) -> None:

@@ -95,6 +95,10 @@ class FromRecipeToRanking(TestCase):
                 if family.loaded and run.school == School.MOST_HELD:
                     self.assertEqual(comparison["ranked"][0]["team"]["name"], designs[-1].team.name)
                 self.assertTrue(all(row["words"] for row in comparison["ranked"]))
+                years = self.api.get(f"runs/{run.pk}/history")
+                self.assertEqual([year["designs"] for year in years["runs"]], [3])
+                self.assertTrue(years["runs"][0]["best"])
+                self.assertIn(" 3 designs", years["says"])
                 self.assertEqual(self.bay(run, "check-in"), "3 of 3")
                 self.assertEqual(self.bay(run, "bench"), "3 of 3")
 

@@ -8,6 +8,7 @@
  *    to whatever has the focus. Held down, it acts once.
  */
 import { useEffect, useRef, type RefObject } from "react";
+import { clicked } from "./clicker";
 
 type Handler = () => void;
 /** What keys do, by `event.key` in lower case; one with nothing to do is still the page's. */
@@ -74,23 +75,37 @@ function openDialog(): Element | null {
 
 function press(event: KeyboardEvent): void {
   if (event.defaultPrevented || event.isComposing || event.ctrlKey || event.metaKey || event.altKey) return;
+  const click = control(event.target)?.matches(FIELD) ? "no" : clicked(event);
+  if (click !== "no") {
+    // It stands for Enter on the page, whatever has the focus.
+    event.preventDefault();
+    if (click === "once") act("enter");
+    return;
+  }
   if (usesKey(event.target, event.key)) {
     // Held down, Enter would press a button, or send off a form, again and again.
     if (event.repeat && event.key === "Enter" && !(event.target instanceof HTMLTextAreaElement))
       event.preventDefault();
     return;
   }
+  const handler = handlerOf(event.key.toLowerCase());
+  if (handler === undefined) return;
+  event.preventDefault();
+  if (!event.repeat) handler?.();
+}
+
+/** What a key does now; null where it can do nothing just now, undefined where it is nobody's. */
+function handlerOf(key: string): Handler | null | undefined {
   const over = openDialog();
-  const key = event.key.toLowerCase();
   for (const layer of [...layers].reverse()) {
     if (over ? !layer.isDialog || !isOf(layer, over) : layer.isDialog) continue;
     const keys = layer.keys();
-    if (!Object.hasOwn(keys, key)) continue;
-    event.preventDefault();
-    if (!event.repeat) keys[key]?.();
-    return;
+    if (Object.hasOwn(keys, key)) return keys[key] ?? null;
   }
+  return undefined;
 }
+
+const act = (key: string): void => handlerOf(key)?.();
 
 function isOf(layer: Layer, over: Element): boolean {
   const own = layer.within();

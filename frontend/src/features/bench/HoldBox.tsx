@@ -1,6 +1,7 @@
 /** The wait after a step, counted down for the whole room. A new one for each step. */
 import { Box } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
+import { useTicks } from "../../shared/sound";
 import { condensed, ink } from "../../shared/theme";
 
 interface Props {
@@ -32,6 +33,7 @@ export function HoldBox({ id, holdS, onBegan, onOver, over: said = "Did it hold?
     return () => window.clearInterval(timer);
   }, [holdS, onOver, since]);
   const left = Math.max(0, Math.ceil(holdS - elapsed));
+  useTicks(holdS - elapsed);
   const over = elapsed >= holdS;
   return (
     <Box

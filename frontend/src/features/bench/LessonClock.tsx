@@ -8,7 +8,9 @@ import { useSince } from "../../shared/clock";
 import { clockText } from "../../shared/clockText";
 import { sentenceOf } from "../../shared/states";
 import { condensed, ink } from "../../shared/theme";
+import { SoundButton } from "../../shared/SoundButton";
 import { useRunState } from "../run";
+import { ClickerControl } from "./ClickerControl";
 
 export function LessonClock() {
   const { state } = useRunState();
@@ -103,6 +105,8 @@ export function LessonClock() {
       >
         Fair order
       </Button>
+      <ClickerControl />
+      <SoundButton />
     </Box>
   );
 }

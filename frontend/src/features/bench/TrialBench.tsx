@@ -5,6 +5,7 @@ import { useEffect, useRef, useState } from "react";
 import { keys } from "../../api/queries";
 import type { Design } from "../../api/types";
 import { useKeys } from "../../shared/keyboard";
+import { play } from "../../shared/sound";
 import { Failed, Loading } from "../../shared/states";
 import { useUnits } from "../../shared/units";
 import { useRunState } from "../run";
@@ -107,7 +108,12 @@ export function TrialBench({ design, trialId, onEnded }: Props) {
         clockOn={clockOn}
         onClock={() => setClockOn(true)}
         onPanel={onPanel}
-        onHeld={() => wait.isOver && act("settle", { waited_s: wait.stayedUp() })}
+        onHeld={() => {
+          if (!wait.isOver) return;
+          act("settle", { waited_s: wait.stayedUp() });
+          // Whoever loads looks at the bridge, not at the screen.
+          play("held");
+        }}
         onGoOn={() => setLeaving(true)}
       />
       <BenchPanels panel={panel} shown={shown} act={act} lastedS={lastedS} seat={seat} onPanel={onPanel} />

@@ -6,6 +6,7 @@ import { LoadRule, type RuleMark } from "../../drawing/LoadRule";
 import { RoundRule } from "../../drawing/RoundRule";
 import { OUNCE_KG, POUND_KG } from "../../shared/format";
 import { ink } from "../../shared/theme";
+import { SoundButton } from "../../shared/SoundButton";
 import { useUnits } from "../../shared/units";
 import { useRunState } from "../run";
 import { CorrectPanel } from "./CorrectPanel";
@@ -77,6 +78,7 @@ export function TrialFoot({ bench, state, shown, marks, loading }: Props) {
         ) : (
           <RoundStrip shown={shown} measures={family.bench.measures} units={units} />
         )}
+        <SoundButton small />
         <SavingWords bench={bench} />
       </Box>
       {righting && (

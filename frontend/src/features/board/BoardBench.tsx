@@ -3,6 +3,7 @@ import { Box, Typography } from "@mui/material";
 import type { BenchShown, BoardState } from "../../api/types";
 import { formatMass, formatRatio, massFigure } from "../../shared/format";
 import { clockText } from "../../shared/clockText";
+import { useTicks } from "../../shared/sound";
 import { condensed } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { MarkShape } from "../../drawing/TeamMark";
@@ -16,6 +17,7 @@ import { useCountdown } from "./useCountdown";
 
 function Countdown({ bench, at }: { bench: BenchShown; at: number }) {
   const left = useCountdown(bench.hold_left_s, at);
+  useTicks(left);
   if (left === null || bench.hold_s === 0) return null;
   return (
     <Box role="timer" sx={{ display: "flex", alignItems: "baseline", gap: 2 }}>

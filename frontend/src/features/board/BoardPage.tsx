@@ -1,4 +1,5 @@
 /** The projector board: read-only, live, readable from the back of the room. */
+import { SoundButton } from "../../shared/SoundButton";
 import { Box, Typography } from "@mui/material";
 import { useParams } from "react-router";
 import type { BoardState } from "../../api/types";
@@ -59,6 +60,7 @@ export default function BoardPage() {
           <Typography sx={{ fontSize: "1.3rem", color: board.soft, flex: 1 }}>
             {shown?.state.class_name}
           </Typography>
+          <SoundButton sx={{ color: board.soft }} />
           <Typography role="status" data-live={status} sx={{ color: board.soft }}>
             {status === "live" ? "● live" : status === "waiting" ? "◐ waiting for the network" : ""}
           </Typography>

@@ -2,6 +2,7 @@
 import { Box, Typography } from "@mui/material";
 import type { BoardState } from "../../api/types";
 import { clockText } from "../../shared/clockText";
+import { useClockSound } from "../../shared/sound";
 import { condensed } from "../../shared/theme";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { board } from "./boardTheme";
@@ -37,7 +38,9 @@ export function BoardClock({ state, at }: { state: BoardState; at: number }) {
   const running = useCountdown(clock.running ? clock.left_s : null, at);
   const left = running ?? clock.left_s;
   const over = clock.started && left <= 0;
-  const near = clock.started && clock.warnings_s.some((warning) => left <= warning);
+  const warned = clock.started ? clock.warnings_s.filter((warning) => left <= warning) : [];
+  const near = warned.length > 0;
+  useClockSound(clock.running, near ? Math.min(...warned) : null, over);
   return (
     <Box sx={{ textAlign: "center", pt: 2 }}>
       <Typography sx={{ fontSize: "3rem" }} aria-live="polite">

@@ -4,6 +4,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import { Notice, sentenceOf } from "../../shared/states";
+import { useClockSound } from "../../shared/sound";
 import { condensed, ink } from "../../shared/theme";
 import { useRunState } from "../run";
 import { useSince } from "../../shared/clock";
@@ -31,6 +32,7 @@ export function BuildClock() {
   const warned = clock.warnings_s.filter((at) => left <= at);
   const nearest = warned.length > 0 ? Math.min(...warned) : null;
   const over = clock.started && left <= 0;
+  useClockSound(clock.running, nearest, over);
   const words = !clock.started
     ? "To build"
     : over

@@ -3,13 +3,11 @@ import { Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { answered, api } from "../../api/client";
 import { PlainTable } from "../../shared/Figures";
-import { formatDate, formatMass, formatPercent } from "../../shared/format";
-import { useUnits } from "../../shared/units";
+import { formatDate, formatPercent } from "../../shared/format";
 import { useRunState } from "../run";
 
 export function History() {
   const { state } = useRunState();
-  const units = useUnits();
   const id = state.run.id;
   const history = useQuery({
     queryKey: ["history", id],
@@ -30,10 +28,8 @@ export function History() {
           run.id === id ? <b>{formatDate(run.date)}</b> : formatDate(run.date),
           run.class_name,
           run.designs,
-          run.best_kg === null
-            ? "–"
-            : (run.best_at_least ? "at least " : "") + formatMass(run.best_kg, units),
-          run.median_kg === null ? "–" : formatMass(run.median_kg, units),
+          run.best || "–",
+          run.median || "–",
           formatPercent(run.ran_out_share),
         ])}
       />
