@@ -8,6 +8,8 @@ import { ink } from "../../shared/theme";
 import { useDesignWrite } from "../run";
 
 export function Photos({ design }: { design: Design }) {
+  // What survived its test is no wreck.
+  const broken = design.trials.some((trial) => trial.result.outcome === "broke");
   const send = useDesignWrite((file: File) =>
     answered(
       api.POST("/api/designs/{id}/photos", {
@@ -16,7 +18,7 @@ export function Photos({ design }: { design: Design }) {
         bodySerializer: () => {
           const form = new FormData();
           form.append("photo", file);
-          form.append("what", design.trials.length > 0 ? "wreck" : "design");
+          form.append("what", broken ? "wreck" : "design");
           return form;
         },
       }),
@@ -49,11 +51,7 @@ export function Photos({ design }: { design: Design }) {
         onFile={(file) => send.mutate(file)}
         look={{ size: "small", sx: { px: 0 } }}
       >
-        {send.isPending
-          ? "Keeping the photo …"
-          : design.trials.length > 0
-            ? "Photograph the wreck"
-            : "Photograph it"}
+        {send.isPending ? "Keeping the photo …" : broken ? "Photograph the wreck" : "Photograph it"}
       </FileButton>
       <Typography variant="body2" sx={{ color: ink.soft }}>
         Structures, no faces. Place and time that a camera writes are taken out.

@@ -58,8 +58,13 @@ function CoinField({ item, problem, onChange }: FieldProps) {
       select
       label="Coin"
       value={item.coin}
-      error={problem !== undefined}
-      helperText={problem ?? coins.find((coin) => coin.key === item.coin)?.source}
+      // Before one could be chosen, that none is chosen is no error.
+      error={problem !== undefined && item.coin !== ""}
+      helperText={
+        item.coin === ""
+          ? "Choose the coin."
+          : (problem ?? coins.find((coin) => coin.key === item.coin)?.source)
+      }
       onChange={(e) => {
         const coin = coins.find((coin) => coin.key === e.target.value);
         const renamed = item.name === "" || coins.some((other) => other.name === item.name);
