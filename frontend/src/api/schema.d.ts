@@ -2937,11 +2937,8 @@ export interface components {
             date: string;
             class_name: string;
             designs: number;
-            /** Format: double */
-            best_kg: number | null;
-            best_at_least: boolean;
-            /** Format: double */
-            median_kg: number | null;
+            best: string;
+            median: string;
             /** Format: double */
             ran_out_share: number;
         };
