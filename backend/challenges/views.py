@@ -6,7 +6,7 @@ import json
 from collections.abc import Mapping
 from typing import Any
 
-from django.db.models import Count, QuerySet
+from django.db.models import Count, Q, QuerySet
 from django.http import HttpResponse
 from django.utils.text import slugify
 from drf_spectacular.types import OpenApiTypes
@@ -49,7 +49,7 @@ from people.policy import owned, owned_or_404, teacher_of
 
 
 def _recipes() -> QuerySet[Recipe]:
-    return Recipe.objects.annotate(run_count=Count("runs"))
+    return Recipe.objects.annotate(run_count=Count("runs", filter=Q(runs__removed_at__isnull=True)))
 
 
 def _shown(recipe: Recipe, code: int = status.HTTP_200_OK) -> Response:

@@ -38,7 +38,8 @@ KEEP_ALIVE_S = 15.0
 
 
 def _boards() -> Any:
-    return Board.objects.select_related("run__school_class__owner")
+    # The board of a run that was deleted is closed, till the run comes back.
+    return Board.objects.filter(run__removed_at__isnull=True).select_related("run__school_class__owner")
 
 
 class RunBoardView(APIView):
@@ -97,7 +98,7 @@ class BoardPhotoView(APIView):
     )
     def get(self, request: Request, token: str, pk: int) -> FileResponse:
         board = get_object_or_404(_boards(), token=token)
-        return picture_of(get_object_or_404(Photo, pk=pk, design__run=board.run_id))
+        return picture_of(get_object_or_404(Photo, pk=pk, design__run=board.run_id, design__removed_at__isnull=True))
 
 
 async def board_stream(request: HttpRequest, token: str) -> HttpResponseBase:

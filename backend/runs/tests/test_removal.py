@@ -65,6 +65,16 @@ class Removal(Tested):
         self.assertEqual(self.state()["designs"], before["designs"])
         self.assertEqual(self.api.get(f"runs/{self.run_.pk}/comparison"), comparison)
 
+    def test_its_board_is_closed_and_its_recipe_does_not_count_it(self) -> None:
+        token = self.api.send("PUT", f"runs/{self.run_.pk}/board", {"action": "open"})["token"]
+        self.assertEqual(Api().call("GET", f"boards/{token}")[0], 200)
+        self.assertEqual(self.api.get("recipes")[0]["run_count"], 1)
+        self.remove(f"runs/{self.run_.pk}")
+        self.assertEqual(Api().call("GET", f"boards/{token}")[0], 404)
+        self.assertEqual(self.api.get("recipes")[0]["run_count"], 0)
+        self.bring_back(f"runs/{self.run_.pk}")
+        self.assertEqual(Api().call("GET", f"boards/{token}")[0], 200)
+
     def test_an_entry_for_a_trial_of_a_deleted_design_is_not_written(self) -> None:
         self.remove(f"designs/{self.tern.pk}")
         self.assertEqual(self.ledger.post(self.ledger.event("note", text="late"))[0], 404)
