@@ -202,8 +202,9 @@ def _ranked(
         drawn.append(
             Drawn("area", Ink.UNKNOWN, ((x, y), (end - 14, y), (end, y + bar / 2), (end - 14, y + bar), (x, y + bar)))
         )
+        ended = "came through all" if rules.school is School.SURVIVED else "ran out of load"
         if not score.penalised:
-            drawn.append(write(Ink.WORDS, end - 20, y + bar + 16, "ran out of load", anchor="end", bold=True))
+            drawn.append(write(Ink.WORDS, end - 20, y + bar + 16, ended, anchor="end", bold=True))
     else:
         drawn.append(block(Ink.UNKNOWN, at(interval.low), y, max(end, at(interval.low) + 1), y + bar))
     drawn.append(

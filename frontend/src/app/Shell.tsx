@@ -44,7 +44,8 @@ export function Shell({ teacher }: { teacher: Teacher }) {
         sx={{
           display: "flex",
           alignItems: "center",
-          gap: 1.5,
+          flexWrap: { xs: "wrap", md: "nowrap" },
+          columnGap: 1.5,
           px: 3,
           pt: 1.25,
           pb: 0.75,
@@ -63,7 +64,16 @@ export function Shell({ teacher }: { teacher: Teacher }) {
             Even Girder
           </Typography>
         </Link>
-        <Box id="where" sx={{ flex: 1, color: ink.soft, fontSize: "1.1rem", pl: 1 }} />
+        <Box
+          id="where"
+          sx={{
+            flex: { xs: "1 0 100%", md: 1 },
+            order: { xs: 1, md: 0 },
+            color: ink.soft,
+            fontSize: "1.1rem",
+            pl: { md: 1 },
+          }}
+        />
         <ToggleButtonGroup
           exclusive
           size="small"

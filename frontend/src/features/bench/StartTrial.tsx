@@ -171,7 +171,7 @@ function CameTo({ design }: { design: Design }) {
   const latest = design.trials.at(-1);
   const result = latest?.result;
   const headline = !result
-    ? `${design.team.name} is on.`
+    ? `${design.team.name} is ${design.away || "on"}.`
     : result.outcome === "void"
       ? `Trial ${design.trials.length} is void. It is not scored.`
       : latest.headline;

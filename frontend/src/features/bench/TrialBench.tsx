@@ -78,7 +78,7 @@ export function TrialBench({ design, trialId, onEnded }: Props) {
       <Box
         sx={{
           display: "grid",
-          gridTemplateColumns: { md: "minmax(560px, 1.15fr) 1fr" },
+          gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(560px, 1.15fr) 1fr" },
           gridTemplateRows: { sm: "minmax(280px, 2fr) minmax(0, 3fr)", md: "minmax(0, 1fr)" },
           gap: 2,
           flex: 1,

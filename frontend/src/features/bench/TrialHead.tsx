@@ -87,7 +87,15 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
         outcome={shown.outcome}
         why={weighed ? whyOfRun(runState.run.id, "held", state.id) : null}
       />
-      <Box sx={{ display: "flex", alignItems: "center", gap: 3, minHeight: 62 }}>
+      <Box
+        sx={{
+          display: "flex",
+          flexWrap: { xs: "wrap", sm: "nowrap" },
+          alignItems: "center",
+          columnGap: 3,
+          minHeight: 62,
+        }}
+      >
         {wait.waiting !== null && running && wait.holdS > 0 && (
           <HoldBox
             key={wait.waiting}
@@ -141,7 +149,13 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
         )}
       </Box>
       <Typography
-        sx={{ color: ink.soft, mt: 0.5, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" }}
+        sx={{
+          color: ink.soft,
+          mt: 0.5,
+          whiteSpace: { sm: "nowrap" },
+          overflow: "hidden",
+          textOverflow: "ellipsis",
+        }}
       >
         {weighed && state.estimate ? (
           <WhyNumber why={whyOfRun(runState.run.id, "expected", state.id)}>{words.foot}</WhyNumber>

@@ -125,7 +125,9 @@ function TeamNames({ id }: { id: number }) {
         minRows={3}
         value={text}
         error={add.isError}
-        helperText={add.isError ? sentenceOf(add.error) : "One name on each line, or a pasted table."}
+        helperText={
+          add.isError ? sentenceOf(add.error) : "Names of teams, one on each line, or a pasted table."
+        }
         onChange={(event) => {
           add.reset();
           setText(event.target.value);

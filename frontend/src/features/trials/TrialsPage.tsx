@@ -86,7 +86,13 @@ export default function TrialsPage() {
           <Typography>What is tested at the bench appears here.</Typography>
         </Empty>
       ) : (
-        <Box sx={{ display: "grid", gridTemplateColumns: { md: "minmax(300px, 5fr) 7fr" }, gap: 4 }}>
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(300px, 5fr) 7fr" },
+            gap: 4,
+          }}
+        >
           <Box component="nav" aria-label="Trials">
             {trials.map(({ design, trial }) => (
               <TrialLine
