@@ -173,6 +173,20 @@ class Pictures(SimpleTestCase):
             self.assertIn(picture.name, readme)
 
 
+class Slips(SimpleTestCase):
+    def test_every_test_that_is_said_to_see_a_slip_put_right_is_there(self) -> None:
+        page = (ROOT / "docs" / "slips.md").read_text("utf-8")
+        rows = [line for line in page.splitlines() if line.startswith("| ") and "| seen working by" not in line]
+        rows = [row for row in rows if "---" not in row]
+        self.assertGreater(len(rows), 20)
+        for row in rows:
+            named = re.findall(r"`([\w./]+)`", row.rsplit("|", 2)[1])
+            self.assertTrue(named, row)
+            for name in named:
+                path = ROOT / name if "/" in name else ROOT / "backend" / f"{name.replace('.', '/')}.py"
+                self.assertTrue(path.is_file(), name)
+
+
 class Formulas(SimpleTestCase):
     def test_every_public_function_of_the_core_is_listed(self) -> None:
         page = (ROOT / "docs" / "formulas.md").read_text("utf-8")
