@@ -83,6 +83,7 @@ class SmallWays(InterfaceTest):
 
     def test_a_coarse_scale_is_advised_against(self) -> None:
         b = self.go(f"check-in/{self.tern.pk}")
+        b.click("Tape’s start, tare, steps, repeats")
         form = b.one('form[aria-label="Own weight"]')
         step = form.find_elements("css selector", "input")[2]
         step.send_keys(Keys.CONTROL, "a")

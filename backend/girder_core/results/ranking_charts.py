@@ -251,11 +251,22 @@ def _below_name(place: Place, rules: Rules, endings: Mapping[str, str], system: 
     score = place.score
     if rules.school is School.SURVIVED and (went := _went(place, endings)):
         return went.lower()
+    if rules.school is School.LEFT_STANDING:
+        return _attacked(place, rules)
     if not _holds(rules):
         return f"own weight {format_mass(score.self_mass.value, system)}" if score.self_mass else ""
     how = "" if score.at_least else endings.get(place.entry.key, "").lower()
     held = least(score.at_least, format_mass(score.held_kg, system))
     return f"{held}, {how}" if how else held
+
+
+def _attacked(place: Place, rules: Rules) -> str:
+    """The attackers' side of a wall: what they brought down, and how many of their throws struck."""
+    down = f"attackers: {100 * max(0.0, 1 - plain_value(place.score, rules)):.0f} % down"
+    thrown = [trial for trial in place.entry.trials if trial.scored and trial.rounds]
+    if not thrown:
+        return down
+    return f"{down}, {thrown[-1].hits} of {len(thrown[-1].rounds)} hit"
 
 
 def _went(place: Place, endings: Mapping[str, str]) -> str:
@@ -281,6 +292,8 @@ def _ranking_row(
     broke = "did not break" if score.broke_kg is None else format_mass(score.broke_kg, system)
     result = came_to(score, rules, system)
     how = _went(place, endings) or endings.get(place.entry.key, "")
+    if rules.school is School.LEFT_STANDING:
+        how = _attacked(place, rules)
     off = counts_as(score, rules, system)
     ratio = figures(score.held_kg / mass.value, 3) if loaded and mass is not None and mass.value > 0 else "–"
     return (

@@ -108,6 +108,28 @@ class OnAShakeTable(unittest.TestCase):
         self.assertIn("Joint opened after 3.2 s", chart.rows[0])
 
 
+class AWall(unittest.TestCase):
+    def test_both_sides_have_their_score(self) -> None:
+        wall = family_of("wall")
+        setup = wall.trial_setup({"throws": 4}, Kit(()))
+        story: list[tuple[EventKind, dict[str, object]]] = [
+            *((EventKind.ROUND, {"hit": hit}) for hit in (True, False, True, True)),
+            (EventKind.MEASURE, {"key": "left", "text": "15", "resolution": "1"}),
+            (EventKind.FINISH, {}),
+        ]
+        trial = replay([Event(f"e{n}", n, kind, data) for n, (kind, data) in enumerate(story, start=1)], setup)
+        self.assertEqual(trial.refused, ())
+        rules = replace(TENTH_OFF, school=School.LEFT_STANDING)
+        built = {"pieces": Quantity(20.0), "height": Quantity(0.3), "length": Quantity(1.0)}
+        entries = [replace(entry("Tern", trial), facts=wall.facts(built, (trial,), TrialRule.BEST))]
+        comparison = compare(entries, rules)
+        self.assertEqual([reason for _, reason in comparison.unranked], [])
+        chart = ranking_chart(comparison, rules, {"tern": "Tern"}, {}, System.METRIC)
+        # 15 of 20 left: a quarter is down.
+        self.assertIn("attackers: 25 % down, 3 of 4 hit", [shape.text for shape in chart.drawn])
+        self.assertIn("attackers: 25 % down, 3 of 4 hit", chart.rows[0])
+
+
 class BrokeAt(unittest.TestCase):
     def test_it_is_the_load_that_was_on(self) -> None:
         # Held 10 nuts, went under 13: 208 g, however far the masses can be off.

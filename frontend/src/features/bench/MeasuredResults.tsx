@@ -42,6 +42,7 @@ export function MeasuredResults() {
                 key={spec.key}
                 design={design}
                 spec={spec}
+                details
                 explain={false}
                 step={steps[spec.kind] ?? "1"}
                 onStep={(step) => setSteps({ ...steps, [spec.kind]: step })}

@@ -15,6 +15,7 @@ import { TeamMark } from "../../drawing/TeamMark";
 import { AwayControl, DesignSpan, useDesignWrite, useRunState } from "../run";
 import { MaterialsForm } from "./MaterialsForm";
 import { useKeys } from "../../shared/keyboard";
+import { useRemembered } from "../../shared/remembered";
 import { Photos } from "./Photos";
 import { ReadingRow } from "./ReadingRow";
 import { StandTimer } from "./StandTimer";
@@ -241,7 +242,9 @@ function LevelChoice({ design, factor }: { design: Design; factor: NonNullable<R
 function DesignCheckIn({ design, next }: { design: Design; next: Design | undefined }) {
   const { state, family } = useRunState();
   const go = useNavigate();
-  const [steps, setSteps] = useState({
+  // An instrument's last digit stays what it was for this class; what is seldom needed is a touch away.
+  const [details, setDetails] = useRemembered("girder.check-in.details", false);
+  const [steps, setSteps] = useRemembered(`girder.steps.${state.run.class_id}`, {
     length: state.run.counted_unit ? `1 ${state.run.counted_unit.name}` : "1 mm",
     mass: "0.1 g",
     time: "1 s",
@@ -279,6 +282,14 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
             {done} of {now.length} measured
           </Typography>
           <AwayControl design={design} />
+          <Button
+            size="small"
+            aria-pressed={details}
+            sx={{ ml: "auto" }}
+            onClick={() => setDetails(!details)}
+          >
+            {details ? "Only the readings" : "Tape’s start, tare, steps, repeats"}
+          </Button>
         </Box>
         {family.readings.map((spec) => (
           <ReadingRow
@@ -287,6 +298,7 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
             spec={spec}
             explain={spec.key === upNext}
             onFocus={() => setLooking(spec.key)}
+            details={details}
             step={steps[spec.kind]}
             onStep={(step) => setSteps({ ...steps, [spec.kind]: step })}
           />

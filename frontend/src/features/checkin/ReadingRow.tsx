@@ -18,6 +18,8 @@ interface Props {
   spec: ReadingSpec;
   /** The instrument's step, kept from one reading to the next of its kind. */
   step: string;
+  /** Whether to ask what is seldom needed too: where the tape starts, the tare, the step, a repeat. */
+  details: boolean;
   /** Whether to say how the reading is taken: for the one that is next. */
   explain: boolean;
   onStep: (step: string) => void;
@@ -108,7 +110,7 @@ interface Entered {
   again: boolean;
 }
 
-export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Props) {
+export function ReadingRow({ design, spec, details, step, explain, onStep, onFocus }: Props) {
   const { state } = useRunState();
   const units = useUnits();
   const reading = design.readings.find((reading) => reading.key === spec.key);
@@ -116,6 +118,8 @@ export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Pro
   const [start, setStart] = useState(reading ? reading.zero_text || reading.tare_text || "" : "");
   const isMass = spec.kind === "mass";
   const instrument = isMass || spec.kind === "length";
+  // What was typed stays in sight.
+  const more = details || start !== "";
   // Everything that is sent goes along with the call: the field may hold the next text before its turn comes.
   const write = useDesignWrite(
     ({ text: typed, start: from, step: digit, confirmed, again }: Entered) =>
@@ -178,7 +182,7 @@ export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Pro
       <Box
         sx={{
           display: "grid",
-          gridTemplateColumns: "136px 112px 100px 84px 62px 1fr",
+          gridTemplateColumns: more ? "136px 112px 100px 84px 62px 1fr" : "170px 170px 70px 1fr",
           gap: 1,
           alignItems: "center",
         }}
@@ -196,7 +200,7 @@ export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Pro
             setText(e.target.value);
           }}
         />
-        {instrument ? (
+        {!more ? null : instrument ? (
           <TextField
             label={isMass ? "Tare" : "Starts at"}
             value={start}
@@ -209,7 +213,7 @@ export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Pro
         ) : (
           <span />
         )}
-        {instrument ? (
+        {!more ? null : instrument ? (
           <TextField label="Step" value={step} onChange={(e) => onStep(e.target.value)} />
         ) : (
           <span />
@@ -229,7 +233,7 @@ export function ReadingRow({ design, spec, step, explain, onStep, onFocus }: Pro
           )}
         </Notice>
       )}
-      {reading && !reading.estimated && instrument && (
+      {reading && !reading.estimated && instrument && (details || reading.repeats.length > 0) && (
         <Repeats
           reading={reading}
           kind={spec.kind}
