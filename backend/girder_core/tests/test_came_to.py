@@ -113,7 +113,10 @@ class AWall(unittest.TestCase):
         wall = family_of("wall")
         setup = wall.trial_setup({"throws": 4}, Kit(()))
         story: list[tuple[EventKind, dict[str, object]]] = [
-            *((EventKind.ROUND, {"hit": hit}) for hit in (True, False, True, True)),
+            (EventKind.ROUND, {"hit": True}),
+            (EventKind.ROUND, {"hit": False}),
+            (EventKind.ROUND, {"hit": True}),
+            (EventKind.ROUND, {"hit": True}),
             (EventKind.MEASURE, {"key": "left", "text": "15", "resolution": "1"}),
             (EventKind.FINISH, {}),
         ]
