@@ -39,6 +39,8 @@ class Tour(InterfaceTest):
         # Check-in: Dunlin, with a tape that starts at 1 and a slip of the unit.
         next(e for e in b.all('nav[aria-label="Stages of the run"] a') if e.text.startswith("Check-in")).click()
         b.until(lambda: b.one("main h1").text == "Dunlin", "Dunlin")
+        b.click("Tape’s start, tare, steps, repeats")
+        b.until(lambda: len(b.all('form[aria-label="Clear gap"] input')) > 1, "where the tape starts")
         b.all('form[aria-label="Clear gap"] input')[1].send_keys("1 cm")
         b.fill("Clear gap", "37 cm").send_keys(Keys.ENTER)
         b.until(lambda: "360 mm" in b.one('form[aria-label="Clear gap"]').text, "360 mm")

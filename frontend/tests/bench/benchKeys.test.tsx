@@ -136,6 +136,8 @@ describe("keys while a trial is under way", () => {
     await start();
     await user.keyboard("{Enter}");
     await vi.waitFor(() => expect(screen.getByText(/wait and watch/)).toBeTruthy(), 5000);
+    // The wait stands still from here, however slow the machine is.
+    const still = vi.spyOn(performance, "now").mockReturnValue(performance.now());
     // Another team's button is touched and keeps the focus, as when a finger slips off it.
     await user.pointer([{ keys: "[MouseLeft>]", target: other as HTMLElement }, { target: document.body }]);
     other?.focus();
@@ -143,6 +145,7 @@ describe("keys while a trial is under way", () => {
     await user.keyboard("{Enter}{Enter}");
     expect(shown.address()).toBe(address);
     expect(kinds()).toEqual(["place"]);
+    still.mockRestore();
   });
 
   it("Enter held down places once", async () => {
