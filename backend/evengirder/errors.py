@@ -24,7 +24,6 @@ _STATUS = {
     "event_changed": status.HTTP_409_CONFLICT,
     "trial_open": status.HTTP_409_CONFLICT,
     "still_drying": status.HTTP_409_CONFLICT,
-    "team_in_use": status.HTTP_409_CONFLICT,
     "unlikely_reading": status.HTTP_422_UNPROCESSABLE_ENTITY,
 }
 

@@ -87,10 +87,8 @@ def compared(run: Run, rules: Rules, system: System, cards: list[DesignCard] | N
     counting = [versions[counting_version([card.tested for card in versions])] for versions in by_team.values()]
     current = {str(card.design.pk): card for card in counting}
     varied = on_purpose(run)
-    entries = [
-        _entry(key, card, rules.trial_rule, _usual(card, current.values(), varied), varied)
-        for key, card in current.items()
-    ]
+    usual = _usual_by_level(counting, varied)
+    entries = [_entry(key, card, rules.trial_rule, usual[card.design.level], varied) for key, card in current.items()]
     return ComparedRun(
         comparison=compare(entries, rules, system, scatter_belief(run)),
         cards=current,
@@ -106,12 +104,16 @@ def on_purpose(run: Run) -> frozenset[Varied]:
     return varied_on_purpose(run.factor["name"], run.factor["levels"], ways)
 
 
-def _usual(card: DesignCard, cards: Iterable[DesignCard], varied: Collection[Varied]) -> str:
-    """How most trials were set up: of all designs, or of its level where that is varied on purpose."""
-    level = card.design.level
-    return usual_arrangement(
-        arrangements_used(other for other in cards if Varied.ARRANGEMENT not in varied or other.design.level == level)
-    )
+def _usual_by_level(cards: Iterable[DesignCard], varied: Collection[Varied]) -> dict[str, str]:
+    """How most trials were set up, for each level: of all designs, or of that level's where it is varied on purpose."""
+    together = list(cards)
+    levels = {card.design.level for card in together}
+    if Varied.ARRANGEMENT not in varied:
+        return dict.fromkeys(levels, usual_arrangement(arrangements_used(together)))
+    return {
+        level: usual_arrangement(arrangements_used(card for card in together if card.design.level == level))
+        for level in levels
+    }
 
 
 def _entry(key: str, card: DesignCard, rule: TrialRule, usual: str, varied: Collection[Varied]) -> Entry:
