@@ -2,10 +2,37 @@
 
 from __future__ import annotations
 
+import json
+from functools import lru_cache
 from typing import Any
 
-from girder_core.drafting import DraftKind, Worked
+from challenges.models import Run
+from girder_core.drafting import DraftKind, Worked, expectation, film, kinds_for, read_values, start_values
+from girder_core.families import family_of
+from girder_core.ground import Film, GirderError
 from girder_core.measure import System, typed_text
+
+
+def film_of(run: Run) -> Film | None:
+    """What a run's kind of challenge looks like in motion, under its set-up: a usual design, drawn from the model."""
+    return _film(run.family, json.dumps(run.setup, sort_keys=True), run.system())
+
+
+@lru_cache(maxsize=64)
+def _film(family: str, setup: str, system: System) -> Film | None:
+    terms: dict[str, float | None] = json.loads(setup)
+    own = family_of(family).film
+    if own is not None:
+        return own(terms)
+    kind = kinds_for(family)[0]
+    # A set-up that the model does not reach is shown at the model's own sizes.
+    for begun in (terms, {}):
+        typed = start_values(kind, begun, {}, system)
+        try:
+            return film(kind, read_values(kind, typed), expectation(kind, typed), system, tells=False)
+        except GirderError:
+            continue
+    return None
 
 
 def shown_draft(kind: DraftKind, worked: Worked, system: System) -> dict[str, Any]:

@@ -9,6 +9,7 @@ from rest_framework import serializers
 
 from challenges.serializers import QUANTITY_KINDS, DrawingSerializer
 from evengirder.fields import FiniteField, QuantitySerializer
+from girder_core.ground import Film
 
 FACT_KINDS = ["length", "mass", "force", "frequency", "angle", "share", "count", "ratio", "words"]
 
@@ -197,6 +198,33 @@ class CurveSerializer(serializers.Serializer[Any]):
     @extend_schema_field(MarkSerializer(many=True))
     def get_marks(self, curve: Any) -> list[dict[str, Any]]:
         return [{"at": list(at), "words": words} for at, words in curve.marks]
+
+
+class FrameSerializer(serializers.Serializer[Any]):
+    """One picture of a film, and what is seen."""
+
+    drawing = DrawingSerializer()
+    says = serializers.CharField()
+
+
+class FilmSerializer(serializers.Serializer[Any]):
+    """Drawings that follow each other, all at one scale."""
+
+    title = serializers.CharField()
+    frames = FrameSerializer(many=True)
+    box = serializers.SerializerMethodField()
+
+    @extend_schema_field(serializers.ListField(child=serializers.FloatField()))
+    def get_box(self, film: Film) -> list[float]:
+        """Left, bottom, right and top of all frames together."""
+        return list(film.box())
+
+
+class DraftFilmSerializer(serializers.Serializer[Any]):
+    """A film of a draft, and what all of them are called; none where the model has nothing to move."""
+
+    titles = serializers.ListField(child=serializers.CharField())
+    film = FilmSerializer(allow_null=True)
 
 
 class DraftSerializer(serializers.Serializer[Any]):

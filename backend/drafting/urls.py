@@ -5,6 +5,7 @@ from drafting import views
 urlpatterns = [
     path("draft-kinds", views.DraftKindListView.as_view()),
     path("drafts", views.DraftView.as_view()),
+    path("drafts/film", views.DraftFilmView.as_view()),
     path("drafts/why", views.DraftWhyView.as_view()),
     path("stocks", views.StockListView.as_view()),
     path("stocks/try", views.StockTryView.as_view()),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import status
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -15,6 +15,7 @@ from drafting import services
 from drafting.models import OwnStock
 from drafting.selectors import shown_draft
 from drafting.serializers import (
+    DraftFilmSerializer,
     DraftKindSerializer,
     DraftRequestSerializer,
     DraftSerializer,
@@ -26,7 +27,18 @@ from drafting.shelf import in_force, shelf
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from evengirder.origins import FIGURE, OriginSerializer, the_figure
-from girder_core.drafting import KINDS, DraftKind, Worked, draft, draft_kind, draft_origins, material_of, start_values
+from girder_core.drafting import (
+    KINDS,
+    DraftKind,
+    Worked,
+    draft,
+    draft_kind,
+    draft_origins,
+    film,
+    films_of,
+    material_of,
+    start_values,
+)
 from girder_core.measure import System
 from girder_core.physics import Calibration
 from people.policy import owned_or_404, teacher_of
@@ -100,6 +112,23 @@ class DraftView(APIView):
     def post(self, request: Request) -> Response:
         kind, worked, _, system = _worked(request)
         return Response(DraftSerializer(shown_draft(kind, worked, system)).data)
+
+
+class DraftFilmView(APIView):
+    """A draft in motion. Nothing is kept."""
+
+    @extend_schema(
+        operation_id="draft_film",
+        parameters=[OpenApiParameter("number", int, description="Which of its films.")],
+        request=DraftRequestSerializer,
+        responses={200: DraftFilmSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def post(self, request: Request) -> Response:
+        kind, worked, _, system = _worked(request)
+        number = str(request.query_params.get("number", ""))
+        shown = film(kind, worked.values, worked.expected, system, int(number) if number.isdecimal() else 0)
+        titles = [motion.title for motion in films_of(kind, worked.values)]
+        return Response(DraftFilmSerializer({"titles": titles, "film": shown}).data)
 
 
 class DraftWhyView(APIView):

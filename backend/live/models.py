@@ -8,9 +8,10 @@ from django.db import models
 
 from challenges.models import Run
 
+MOTION = "motion"
 SCREENS = [
     ("bench", "The bench"), ("ranking", "Ranking so far"), ("brief", "The brief"), ("clock", "The build clock"),
-    ("cautions", "Cautions"), ("photos", "Photographs"),
+    ("cautions", "Cautions"), ("photos", "Photographs"), (MOTION, "In motion"),
 ]  # fmt: skip
 
 

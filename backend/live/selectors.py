@@ -4,27 +4,27 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import datetime
 from typing import Any
 
 from django.utils import timezone
 
 from bench.models import Trial
-from bench.selectors import DesignCard, cards_of
+from bench.selectors import RECENT, DesignCard, cards_of
 from bench.trial_selectors import TrialState, trial_state
 from challenges.models import Run
 from challenges.shown import ShownPlan, shown_terms
+from drafting.selectors import film_of
 from girder_core.families import TO_BE_TESTED
+from girder_core.ground import Film
 from girder_core.measure import System
 from girder_core.safety import Caution
 from girder_core.trial import StepState
-from live.models import Board
+from live.models import MOTION, Board
 from results.selectors import compared
 from results.shown import shown_comparison
 from runs.selectors import RunState, run_state
 
-RECENT = timedelta(minutes=20)
-"""A trial that nothing happened in for longer is not on the board any more."""
 MOST_PHOTOS = 12
 """Photographs on one board."""
 AT_ONCE = 2
@@ -51,6 +51,11 @@ class BoardState:
     ranking: dict[str, Any]
     plan: ShownPlan
     words: dict[str, str]
+
+    @property
+    def film(self) -> Film | None:
+        """The kind of challenge in motion, where the board shows that."""
+        return film_of(self.run) if self.board.screen == MOTION else None
 
     @property
     def counts_pieces(self) -> bool:

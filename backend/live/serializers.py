@@ -9,6 +9,7 @@ from rest_framework import serializers
 from bench.serializers import TrialStateSerializer
 from challenges.serializers import BriefLineSerializer, CautionSerializer, DrawingSerializer, KitItemSerializer
 from designs.models import PHOTO_OF
+from drafting.serializers import FilmSerializer
 from live.models import SCREENS
 from people.models import UNIT_SYSTEMS
 from people.serializers import TeamSerializer
@@ -76,3 +77,5 @@ class BoardStateSerializer(serializers.Serializer[Any]):
     cautions = CautionSerializer(many=True)
     words = serializers.DictField(child=serializers.CharField())
     photos = BoardPhotoSerializer(many=True)
+    # Only where that screen is on.
+    film = FilmSerializer(allow_null=True)

@@ -26,6 +26,7 @@ from designs.models import Photo
 from designs.pictures import picture_of
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody, body
+from girder_core.measure import read_in
 from live import services
 from live.listener import listener
 from live.models import Board
@@ -76,6 +77,12 @@ def _link(run: Run) -> Response:
     return Response(BoardLinkSerializer(board or {"token": None, "screen": "bench"}).data)
 
 
+def _seen(board: Board) -> dict[str, Any]:
+    """What a board shows, all of it in the units of the run's teacher: nobody is signed in."""
+    with read_in(board.run.system):
+        return dict(BoardStateSerializer(board_state(board)).data)
+
+
 class BoardView(APIView):
     """What a board shows, for whoever has its link."""
 
@@ -84,7 +91,7 @@ class BoardView(APIView):
 
     @extend_schema(operation_id="board_show", auth=[], responses={200: BoardStateSerializer, 404: ErrorBody})
     def get(self, request: Request, token: str) -> Response:
-        return Response(BoardStateSerializer(board_state(get_object_or_404(_boards(), token=token))).data)
+        return Response(_seen(get_object_or_404(_boards(), token=token)))
 
 
 class BoardPhotoView(APIView):
@@ -111,7 +118,7 @@ async def board_stream(request: HttpRequest, token: str) -> HttpResponseBase:
         try:
             # Looked up again each time: a link that was taken back shows nothing more.
             fresh = _boards().filter(token=token).first()
-            return None if fresh is None else dict(BoardStateSerializer(board_state(fresh)).data)
+            return None if fresh is None else _seen(fresh)
         finally:
             connections.close_all()
 

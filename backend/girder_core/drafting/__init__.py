@@ -3,6 +3,7 @@
 ``draft(kind, typed, …)`` is the way in: typed values, a material per choice, and back come the ladder of limit states,
 drawings to scale, figures and sentences. A draft knows nothing of teams, runs or trials.
 
+    films         what can be seen of it in motion
     model         parameters, views, facts, curves: what every kind fills
     origins       how a prediction came about
     engine        reading typed values, headline, what helps, a class's experience
@@ -26,6 +27,7 @@ from girder_core.drafting.engine import (
     start_values,
     summary,
 )
+from girder_core.drafting.films import film, films_of
 from girder_core.drafting.furniture import FURNITURE
 from girder_core.drafting.hanging import HANGING
 from girder_core.drafting.model import DraftKind, in_words
@@ -94,6 +96,8 @@ __all__ = [
     "draft_kind",
     "draft_origins",
     "expectation",
+    "film",
+    "films_of",
     "in_words",
     "kinds_for",
     "material_of",

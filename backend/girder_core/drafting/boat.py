@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from girder_core.drafting.films import changes
 from girder_core.drafting.model import (
     Curve,
     DraftKind,
@@ -70,22 +71,22 @@ _PARAMS = (
     choice("hull", "Hull", SHAPES),
     stock("sheet", "Made of", (Form.SHEET, Form.SOLID, Form.BLOCK), "foil"),
     length("long_m", "Sheet, long side", 0.03, 0.6, 0.15, 0.005, "", only=("hull", _FOLDED), nudge=0.01,
-           more="Sheet 10 mm longer"),
+           more="Sheet {} longer"),
     length("wide_m", "Sheet, short side", 0.03, 0.6, 0.15, 0.005, "", only=("hull", _FOLDED), nudge=0.01,
-           more="Sheet 10 mm wider"),
+           more="Sheet {} wider"),
     length("wall_m", "Height of the walls", 0.0, 0.2, 0.02, 0.001, "Too low swamps, too high leaves no floor.",
-           only=("hull", ("box", "vee", "dish", "raft")), nudge=0.002, more="Walls 2 mm higher",
-           less="Walls 2 mm lower"),
+           only=("hull", ("box", "vee", "dish", "raft")), nudge=0.002, more="Walls {} higher",
+           less="Walls {} lower"),
     length("rim_m", "Across the rim", 0.02, 0.4, 0.1, 0.005, "", only=("hull", ("dish", "raft")), nudge=0.01,
-           more="10 mm wider at the rim"),
+           more="{} wider at the rim"),
     length("floor_m", "Across the floor", 0.0, 0.4, 0.07, 0.005, "", only=("hull", ("dish",)), nudge=0.01,
-           more="Floor 10 mm wider"),
+           more="Floor {} wider"),
     length("thick_m", "Thickness of the lump", 0.001, 0.02, 0.004, 0.0005, "Pinched thinner, it is lighter. A sheet "
            "has its own.",
-           only=("hull", ("dish",)), nudge=0.001, less="1 mm thinner"),
+           only=("hull", ("dish",)), nudge=0.001, less="{} thinner"),
     mass("cargo_kg", "Cargo on it now", 0.0, 1.0, 0.05, 0.002, "Slide it and watch the waterline."),
     length("offset_m", "Cargo off the middle", 0.0, 0.1, 0.004, 0.001, "The low side takes water first.", nudge=0.002,
-           less="Cargo 2 mm nearer the middle"),
+           less="Cargo {} nearer the middle"),
     length("cargo_height_m", "Middle of the cargo above the floor", 0.0, 0.1, 0.006, 0.001, "", fine=True),
     mass("item_kg", "One load item", 0.0005, 0.2, 0.006, 0.0005, "", fine=True),
     choice("water", "Water", WATER, fine=True),
@@ -372,6 +373,16 @@ def _wall_curve(values: Values, most: float, density: float) -> tuple[tuple[Curv
     return (curve,), (Fact("Best height of the walls", "length", best),)
 
 
+def _to_the_rim(values: Values, expected: Expected) -> tuple[float, float]:
+    """From empty to a little more than it carries level to its rim [kg]."""
+    return 0.0, 1.05 * max(payload_to_rim_kg(hull_of(values), water_of(values)), 1e-3)
+
+
+def _to_one_side(values: Values, expected: Expected) -> tuple[float, float]:
+    """From the middle to the wall [m]."""
+    return 0.0, 0.45 * hull_of(values).beam_m
+
+
 def _floats() -> Drawing:
     """A box empty, half laden and full: it sinks in until it has pushed aside what it weighs."""
     shapes: list[Shape] = [block(Role.WATER, -0.02, -0.09, 0.5, 0.09)]
@@ -389,6 +400,14 @@ BOAT = DraftKind(
     "boat", "Boat", "A hull in the water, with its cargo where you put it.", ("boat",), "cargo", _PARAMS, expect, show,
     "sheet", errs_log=0.15,
     lessons=(Lesson("It sinks in until the water it has pushed aside weighs as much as boat and cargo.", _floats()),),
+    films=(
+        changes("Cargo comes in, and it sinks deeper", "water", "cargo_kg", _to_the_rim,
+                ("hull", ("box", "vee", "dish", "raft")), {"offset_m": 0.0}),
+        changes("Cargo moves to one side, and it heels", "water", "offset_m", _to_one_side,
+                ("hull", ("box", "vee", "dish", "raft"))),
+        changes("A longer raft", "above", "long_m", lambda values, expected: (values["long_m"] / 2, values["long_m"]),
+                ("hull", ("plain",))),
+    ),
     blame={"load_kg": "cargo_kg", "bottom_m": "floor_m", "sheet_m": "sheet", "stock": "sheet",
            "length_m": "long_m", "beam_m": "wide_m"},
 )  # fmt: skip

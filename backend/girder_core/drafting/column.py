@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from girder_core.drafting.films import load_grows
 from girder_core.drafting.model import (
     DraftKind,
     Expected,
@@ -18,8 +19,8 @@ from girder_core.drafting.model import (
     mass,
     stock,
 )
-from girder_core.ground import GRAVITY_M_S2, Drawing, Point, Role, Shape, block, label, line, measure
-from girder_core.measure import System, format_length, plural
+from girder_core.ground import GRAVITY_M_S2, Drawing, Point, Role, Shape, area, arrow, block, label, line, measure
+from girder_core.measure import System, format_length, format_mass, plural
 from girder_core.physics import FURTHER, Form, Prediction, half_width_m, supports_needed, together, tube_column
 
 SHAPES = {"circle": "Round", "square": "Square", "triangle": "Triangle", "n-gon": "Many sides", "zigzag": "Pleats"}
@@ -30,10 +31,10 @@ _PARAMS = (
     count("walls", "Walls", 3, 24, 6, "", only=("shape", ("n-gon", "zigzag")), nudge=1, more="One wall more",
           less="One wall fewer"),
     stock("sheet", "Sheet", (Form.SHEET,), "sugar"),
-    length("perimeter_m", "Sheet around the column", 0.03, 0.6, 0.21, 0.005, "", nudge=0.01, more="10 mm more around",
-           less="10 mm less around"),
+    length("perimeter_m", "Sheet around the column", 0.03, 0.6, 0.21, 0.005, "", nudge=0.01, more="{} more around",
+           less="{} less around"),
     length("height_m", "Height", 0.02, 0.8, 0.16, 0.005, "", setup="height_m", reading="height", nudge=0.01,
-           more="10 mm higher", less="10 mm shorter", most=2.0),
+           more="{} higher", less="{} shorter", most=2.0),
     count("layers", "Layers", 1, 6, 1, "How many times the sheet goes around.", nudge=1, more="One layer more",
           less="One layer fewer"),
     count("columns", "Columns under the deck", 1, 12, 1, "They share the load, never quite evenly.", setup="columns",
@@ -41,7 +42,7 @@ _PARAMS = (
     choice("stand", "Several stand", {"apart": "apart, under a deck", "bound": "bound to one bundle"},
            "Bound together they are harder to bend.", switch={"bound": "Bind them to one bundle"}),
     length("aside_m", "Load off the middle", 0.0, 0.1, 0.0, 0.001, "The near side is crushed first.", nudge=0.002,
-           less="Load 2 mm nearer the middle", fine=True),
+           less="Load {} nearer the middle", fine=True),
     mass("wanted_kg", "Load to be carried", 0.05, 40.0, 2.0, 0.05, "", setup="target_kg", least=0.001, most=500),
     choice("ends", "Ends", ENDS, "A held end bows out later.", switch={"fixed-fixed": "Both ends held"}),
 )  # fmt: skip
@@ -122,7 +123,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     if bound:
         above = _bundle(closed, n, wide, system)
     first = _columns(values, shape).typical_n
-    each = _pile_m(prediction.typical_n)
+    each = _pile_m(prediction.typical_n) * values.on
     gap = 0.5 * wide
     starts = [i * (wide + gap) for i in range(n)]
     if bound:
@@ -130,6 +131,16 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         starts = [x - min(ring_at) for x in ring_at]
     whole = max(starts) + wide
     shapes: list[Shape] = [block(Role.GROUND, -0.3 * wide, -0.02 * high, whole + 0.6 * wide, 0.02 * high)]
+    full = high
+    if values.gone:
+        # It has folded at its middle, out to the sides, and stands no higher than what is left of it.
+        high, starts = 0.6 * high, []
+        for start in [i * (wide + gap) for i in range(n)] if not bound else [0.5 * (whole - wide)]:
+            bulge = 0.35 * wide
+            left_side = ((start, 0), (start - bulge, high / 2), (start, high))
+            right_side = ((start + wide, high), (start + wide + bulge, high / 2), (start + wide, 0))
+            shapes += [area(Role.STRUCTURE, *left_side, *right_side),
+                       line(Role.WEAKEST, (start - bulge, high / 2), (start + wide + bulge, high / 2))]  # fmt: skip
     for start in starts:
         shapes.append(block(Role.STRUCTURE, start, 0, wide, high))
         shapes += [line(Role.FOLD, (start + x - left, 0), (start + x - left, high)) for x, _ in _edges(shape, ring)]
@@ -139,21 +150,27 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     shapes += [
         block(Role.LOAD, whole / 2 - 0.35 * wide, high + deck + pile * i / 6, 0.7 * wide, pile / 6) for i in range(6)
     ]
-    shapes.append(measure((-0.55 * wide, 0), (-0.55 * wide, high)))
+    shapes.append(measure((-0.55 * wide, 0), (-0.55 * wide, full)))
     side = Drawing(tuple(shapes), f"{n} {plural('column', n)} of {format_length(high, system)} under a pile.")
     wanted = values["wanted_kg"] * GRAVITY_M_S2
     # One alone at the low end of what is expected, then as many as bring their low share.
     one_n = prediction.low_n / float(together(1.0, n, FURTHER.low))
     needed = supports_needed(wanted, one_n, further=FURTHER.low) if one_n > 0 else 0
+    enough = _enough(needed, wide, high, wanted, system)
     half = half_width_m(shape, values["perimeter_m"], values.count("walls"))
     return Shown(
-        views=(View("above", "From above", above), View("side", "Under its load", side)),
+        views=(
+            View("above", "From above", above),
+            View("side", "Under its load", side),
+            *((View("enough", "As many as that load needs, under one deck", enough),) if enough else ()),
+        ),
         facts=(
             Fact("Own weight", "mass", expected.mass_kg),
             Fact("Times its own weight", "ratio", prediction.typical_kg / expected.mass_kg),
             Fact("Columns for that load", "count", needed, "by the low end of the range")
             if needed
             else Fact("Columns for that load", "words", words="at worst they hold nothing"),
+            *((Fact("Load on each of them", "mass", values["wanted_kg"] / needed),) if needed else ()),
             Fact("Half as wide as", "length", half, "from middle to edge"),
             *(Fact(f"{words}, same sheet", "ratio", _columns(values, key).typical_n / first)
               for key, words in SHAPES.items()
@@ -162,6 +179,43 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         mark_n=wanted,
         mark_words="to be carried",
     )  # fmt: skip
+
+
+MOST_DRAWN = 24
+"""As many columns as are drawn under one deck [-] (ours)."""
+
+
+def _enough(needed: int, wide: float, high: float, wanted_n: float, system: System) -> Drawing | None:
+    """Columns in rows under one deck, each with its share; None where there are none, or too many."""
+    if not 0 < needed <= MOST_DRAWN:
+        return None
+    rows = max(1, round(math.sqrt(needed / 2)))
+    across = math.ceil(needed / rows)
+    pitch, back = 1.7 * wide, 0.8 * wide
+    lean = 0.45 * back
+    shapes: list[Shape] = []
+    # The farthest row first, so that the nearer ones stand before it.
+    for row in reversed(range(rows)):
+        for i in range(min(across, needed - row * across)):
+            x, y = i * pitch + row * back, row * lean
+            shapes.append(block(Role.STRUCTURE, x, y, wide, high))
+    left, right = -0.3 * wide, (across - 1) * pitch + 1.3 * wide
+    far, rise = (rows - 1) * back, (rows - 1) * lean
+    deck = 0.05 * high
+    shapes += [
+        area(Role.SUPPORT, (left, high), (right, high), (right + far, high + rise), (left + far, high + rise)),
+        block(Role.SUPPORT, left, high - deck, right - left, deck),
+    ]
+    each = wanted_n / GRAVITY_M_S2 / needed
+    for i in range(min(across, needed)):
+        x = i * pitch + wide / 2
+        shapes.append(arrow((x, high + 0.3 * high), (x, high + 0.03 * high)))
+    shapes.append(label(Role.ARROW, ((left + right) / 2, high + 0.42 * high), f"{format_mass(each, system)} each"))
+    return Drawing(
+        tuple(shapes),
+        f"{needed} {plural('column', needed)} under one deck share {format_mass(wanted_n / GRAVITY_M_S2, system)}: "
+        f"{format_mass(each, system)} each.",
+    )
 
 
 def _ring(n: int, wide: float) -> list[Point]:
@@ -218,5 +272,6 @@ COLUMN = DraftKind(
     "column", "Column", "One sheet, rolled or folded upright.", ("column", "capacity_table"), "load on top",
     _PARAMS, expect, show, "sheet", errs_log=0.5,
     lessons=(Lesson("Flat walls fold in between their edges. A round wall has nothing flat to fold.", _edges_carry()),),
+    films=(load_grows("The pile grows until the column gives way", "side"),),
     blame={"sheet_m": "sheet"},
 )  # fmt: skip

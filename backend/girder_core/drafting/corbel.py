@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import math
+
+from girder_core.drafting.films import changes, load_grows
 from girder_core.drafting.model import (
     DraftKind,
     Expected,
@@ -15,7 +18,7 @@ from girder_core.drafting.model import (
     mass,
     stock,
 )
-from girder_core.ground import GRAVITY_M_S2, Drawing, Role, Shape, arrow, block, label, line, measure
+from girder_core.ground import GRAVITY_M_S2, Drawing, Point, Role, Shape, area, arrow, block, label, line, measure
 from girder_core.measure import System, format_length
 from girder_core.physics import (
     Bounds,
@@ -32,17 +35,17 @@ from girder_core.physics import (
 MOST = 8
 _STEPS = tuple(
     length(f"step_{i}_m", f"Layer {i} steps in", 0.0, 0.2, (0.018, 0.01, 0.007, 0.005)[min(i, 4) - 1], 0.001,
-           "Counted from the top." if i == 1 else "", nudge=0.002, less=f"Layer {i} steps in 2 mm less")
+           "Counted from the top." if i == 1 else "", nudge=0.002, less=f"Layer {i} steps in {{}} less")
     for i in range(1, MOST + 1)
 )  # fmt: skip
 _PARAMS = (
     count("layers", "Layers that step in", 1, MOST, 4, ""),
     *_STEPS,
-    length("block_m", "Length of a block", 0.02, 0.3, 0.06, 0.005, "", nudge=0.01, more="Blocks 10 mm longer"),
+    length("block_m", "Length of a block", 0.02, 0.3, 0.06, 0.005, "", nudge=0.01, more="Blocks {} longer"),
     length("block_high_m", "Height of a block", 0.004, 0.1, 0.012, 0.001, "", fine=True),
     mass("block_kg", "One block weighs", 0.0005, 2.0, 0.03, 0.0005, "", fine=True),
     mass("tail_kg", "Weight on each tail", 0.0, 2.0, 0.02, 0.005, "It holds the layer down behind.", nudge=0.01,
-         more="10 g more on the tails"),
+         more="{} more on the tails"),
     stock("block", "Blocks of", (Form.BLOCK, Form.SOLID), "wood-block", fine=True),
 )  # fmt: skip
 
@@ -109,7 +112,7 @@ def show_arch(values: Values, expected: Expected, system: System) -> Shown:
                 ends = ((left, i * high), (edges[i - 1], i * high))
                 shapes.append(line(Role.WEAKEST, *(ends if mirror == -1 else tuple((-p, q) for p, q in ends))))
     top = (n + 1) * high
-    shapes.append(arrow((0, top + 1.8 * high), (0, top + 0.1 * high)))
+    shapes.append(arrow((0, top + (0.1 + 1.7 * values.on) * high), (0, top + 0.1 * high)))
     shapes.append(measure((-stability.overhang_m, 0.5 * high), (stability.overhang_m, 0.5 * high)))
     drawing = Drawing(tuple(shapes), stability.says)
     return Shown(
@@ -142,17 +145,21 @@ ARCH = DraftKind(
     _PARAMS, expect_arch, show_arch, "block", errs_log=0.2,
     lessons=(Lesson("From the top: at most half a block, then a quarter, a sixth. Weight behind buys more.",
                     _steps_figure()),),
+    films=(
+        changes("Layer on layer steps in, until they meet", "arch", "layers",
+                lambda values, expected: (1, values["layers"])),
+    ),
     blame={"step_ins_m": "step_1_m", "block_length_m": "block_m", "tail_load_n": "tail_kg",
            "block_weight_n": "block_kg"},
 )  # fmt: skip
 
 _WALL = (
     length("height_m", "Height of the wall", 0.03, 1.5, 0.25, 0.01, "", setup="height_m", reading="height", nudge=0.02,
-           less="20 mm lower", most=2.0),
+           less="{} lower", most=2.0),
     length("thick_m", "Thickness", 0.005, 0.5, 0.06, 0.005, "Twice as thick is four times as hard to tip.", nudge=0.01,
-           more="10 mm thicker", less="10 mm thinner"),
+           more="{} thicker", less="{} thinner"),
     length("length_m", "Length", 0.05, 3.0, 0.5, 0.05, "", setup="length_m", reading="length", nudge=0.05,
-           more="50 mm longer", most=5.0),
+           more="{} longer", most=5.0),
     length("push_m", "Hit at a height of", 0.01, 1.5, 0.2, 0.01, "High hits tip, low hits shove.",
            under=("height_m", "The wall ends at {}. Aim lower, or build higher.")),
     stock("block", "Blocks of", (Form.BLOCK, Form.SOLID), "wood-block"),
@@ -207,10 +214,10 @@ def show_wall(values: Values, expected: Expected, system: System) -> Shown:
     drawing = Drawing(
         (
             block(Role.GROUND, -1.2 * thick - 0.1 * high, -0.03 * high, 3.4 * thick + 0.5 * high, 0.03 * high),
-            block(Role.STRUCTURE, 0, 0, thick, high),
-            *(line(Role.FOLD, (0, high * i / rows), (thick, high * i / rows)) for i in range(1, rows)),
+            *_pushed(values, expected, rows),
             arrow(
-                (-0.6 * thick - 0.25 * high, min(values["push_m"], high)), (-0.02 * high, min(values["push_m"], high))
+                (-(0.02 + (0.6 * thick / high + 0.23) * values.on) * high, min(values["push_m"], high)),
+                (-0.02 * high, min(values["push_m"], high)),
             ),
             measure((1.6 * thick, 0), (1.6 * thick, high)),
             measure((0, -0.2 * high), (thick, -0.2 * high)),
@@ -225,6 +232,20 @@ def show_wall(values: Values, expected: Expected, system: System) -> Shown:
                  "hit higher and it tips"),
         ),
     )  # fmt: skip
+
+
+def _pushed(values: Values, expected: Expected, rows: int) -> list[Shape]:
+    """The wall: as it stands, or after the push was too much, tipped about its far edge or slid back."""
+    high, thick, turn, back = values["height_m"], values["thick_m"], 0.0, 0.0
+    if values.gone and expected.prediction:
+        turn, back = (math.radians(38), 0.0) if expected.prediction.governing.key == "tip" else (0.0, 0.7 * thick)
+
+    def at(x: float, y: float) -> Point:
+        dx = x - thick
+        return (thick + back + dx * math.cos(turn) + y * math.sin(turn), -dx * math.sin(turn) + y * math.cos(turn))
+
+    joints = [line(Role.FOLD, at(0, high * i / rows), at(thick, high * i / rows)) for i in range(1, rows)]
+    return [area(Role.STRUCTURE, at(0, 0), at(thick, 0), at(thick, high), at(0, high)), *joints]
 
 
 def _joints_figure() -> Drawing:
@@ -244,5 +265,10 @@ WALL = DraftKind(
     errs_log=0.35,
     lessons=(Lesson("Stagger the joints: each block then ties two others.", _joints_figure()),),
     push=True,
+    films=(
+        load_grows("The push grows, and the wall goes", "end", what="the push"),
+        changes("Hit higher up", "end", "push_m",
+                lambda values, expected: (0.1 * values["height_m"], values["height_m"])),
+    ),
     blame={"thickness_m": "thick_m", "push_height_m": "push_m", "density_kg_m3": "block", "friction": "block"},
 )  # fmt: skip

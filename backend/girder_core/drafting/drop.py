@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from girder_core.drafting.films import changes
 from girder_core.drafting.model import (
     Curve,
     DraftKind,
@@ -31,8 +32,8 @@ from girder_core.physics import (
 
 _PARAMS = (
     stock("sheet", "Panels", (Form.SHEET,), "card-300"),
-    length("side_m", "Side of a panel", 0.03, 0.5, 0.12, 0.005, "", nudge=0.01, more="Panels 10 mm wider",
-           less="Panels 10 mm narrower"),
+    length("side_m", "Side of a panel", 0.03, 0.5, 0.12, 0.005, "", nudge=0.01, more="Panels {} wider",
+           less="Panels {} narrower"),
     count("layers", "Sheets in a panel", 1, 6, 2, "", nudge=1, more="One sheet more", less="One sheet fewer"),
     count("panels", "Panels in all", 3, 30, 7, "", setup="panels", reading="panels", least=2, most=60),
     stock("joint", "Joints", (Form.TAPE, Form.JOINT), "tape"),
@@ -114,8 +115,10 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         line(Role.SLACK, (-side / 2, 0), (-side / 2, side), (side / 2, side), (side / 2, 0)),
         line(Role.SLACK, (-0.6 * side, side), (0, side + roof), (0.6 * side, side)),
     ) if drop > 0 else ()  # fmt: skip
+    too_high = drop > typical > 0
     drawing = Drawing(
         (
+            *((line(Role.WEAKEST, (-side / 2, side), (side / 2, side)),) if too_high else ()),
             block(Role.GROUND, -1.4 * side, -0.05 * max(side, drop), 2.8 * side, 0.05 * max(side, drop)),
             *ghost,
             *house,
@@ -148,14 +151,23 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     )  # fmt: skip
 
 
+def _rising(values: Values, expected: Expected) -> tuple[float, float]:
+    """From the floor to a little more than it is expected to survive [m]."""
+    prediction = expected.prediction
+    assert prediction is not None
+    stiff = FLOORS[values.words["floor"]].typical
+    highest = survives_m(prediction.typical_n, expected.mass_kg + values["inside_kg"], stiff)
+    return 0.0, max(1.25 * highest, 2 * values["side_m"])
+
+
 def _suddenly() -> Drawing:
     """The same weight set down, let go, and dropped."""
     shapes = []
-    for x, high, words in ((0.0, 0.04, "set down: 1"), (0.14, 0.08, "let go: 2"), (0.28, 0.17, "dropped: more")):
+    for x, high, words in ((0.0, 0.04, "set down: 1"), (0.3, 0.08, "let go: 2"), (0.6, 0.17, "dropped: more")):
         shapes += [block(Role.GOOD if x == 0 else Role.WEAKEST, x, 0, 0.05, high),
-                   label(Role.GHOST, (x + 0.025, -0.03), words)]  # fmt: skip
-    shapes.append(block(Role.GROUND, -0.03, -0.008, 0.42, 0.008))
-    shapes.append(arrow((0.305, 0.24), (0.305, 0.18)))
+                   label(Role.GHOST, (x + 0.025, -0.05), words)]  # fmt: skip
+    shapes.append(block(Role.GROUND, -0.03, -0.008, 0.74, 0.008))
+    shapes.append(arrow((0.625, 0.24), (0.625, 0.18)))
     return Drawing(
         tuple(shapes), "A weight let go all at once acts twice as hard as one set down; dropped, harder still."
     )
@@ -166,5 +178,8 @@ DROP = DraftKind(
     show, "sheet",
     lessons=(Lesson("Let go all at once, a weight acts twice as hard. Dropped, far harder.", _suddenly()),),
     push=True,
+    films=(
+        changes("Dropped from higher and higher, it lands harder", "side", "drop_m", _rising),
+    ),
     blame={"drop_height_m": "drop_m", "mass_kg": "inside_kg"},
 )  # fmt: skip

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 from girder_core.drafting.model import DraftKind, Expected, Param, Shown, Values, in_words
 from girder_core.ground import GirderError, Point
-from girder_core.measure import System, format_value, parse, typed_text
+from girder_core.measure import System, format_value, near_step, parse, read_in, reader, typed_text
 from girder_core.physics import (
     NOTHING_N,
     STOCKS,
@@ -146,7 +146,7 @@ def draft(
     typed: Mapping[str, str],
     stocks: Mapping[str, Stock] = STOCKS,
     moves: Mapping[str, Point] | None = None,
-    system: System = System.METRIC,
+    system: System | None = None,
     calibration: Calibration | None = None,
 ) -> Worked:
     """Work a draft out.
@@ -156,14 +156,19 @@ def draft(
         typed: text by parameter.
         stocks: materials there are, by key.
         moves: joints that were moved [m].
-        system: the reader's units.
+        system: the reader's units; without them those of ``measure.reader``.
         calibration: the class's experience, where it is to be applied.
     Returns:
         The worked draft; ``what_helps`` holds single natural steps, the largest gain first.
     Errors:
         ``bad_draft``, or a formula's own code, with the sentence at the parameter that it belongs to.
     """
-    values = read_values(kind, typed, stocks, moves)
+    system = system or reader()
+    with read_in(lambda: system):
+        return _draft(kind, read_values(kind, typed, stocks, moves), system, calibration)
+
+
+def _draft(kind: DraftKind, values: Values, system: System, calibration: Calibration | None) -> Worked:
     try:
         expected = _expected(kind, values, calibration)
         if expected.prediction:
@@ -243,13 +248,20 @@ def _steps(kind: DraftKind, values: Values) -> Iterator[tuple[str, Param, float,
         for option, words in param.switch.items():
             if values.words[param.key] != option:
                 yield words, param, 0.0, option, replace(values, words={**values.words, param.key: option})
-        if not param.nudge:
+        if param.kind is None or not param.nudge:
             continue
         least, most = param.accepts
+        step = near_step(param.nudge, param.kind)
         for sign, words in ((1, param.more), (-1, param.less)):
-            value = values[param.key] + sign * param.nudge
+            value = values[param.key] + sign * step
             if words and least <= value <= most:
-                yield words, param, value, "", replace(values, numbers={**values.numbers, param.key: value})
+                yield (
+                    words.format(format_value(step, param.kind)),
+                    param,
+                    value,
+                    "",
+                    replace(values, numbers={**values.numbers, param.key: value}),
+                )
 
 
 def _told(push: bool, expected: Expected, shown: Shown, system: System) -> tuple[str, str]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from girder_core.drafting.films import load_grows
 from girder_core.drafting.model import (
     DraftKind,
     Expected,
@@ -27,10 +28,10 @@ _PARAMS = (
     choice("flutes", "Flutes", {"upright": "run up the legs", "lying": "lie across the legs"},
            "Card is strong along its flutes and weak across.", switch={"upright": "Flutes up the legs"}),
     count("walls", "Walls of a prism", 3, 8, 3, "", nudge=1, more="One wall more", less="One wall fewer"),
-    length("side_m", "Width of a wall", 0.02, 0.4, 0.09, 0.005, "", nudge=0.01, more="Walls 10 mm wider",
-           less="Walls 10 mm narrower"),
+    length("side_m", "Width of a wall", 0.02, 0.4, 0.09, 0.005, "", nudge=0.01, more="Walls {} wider",
+           less="Walls {} narrower"),
     length("height_m", "Height", 0.05, 0.6, 0.24, 0.01, "", setup="height_m", reading="height", nudge=0.02,
-           less="20 mm lower", least=0.04, most=1.2),
+           less="{} lower", least=0.04, most=1.2),
     count("legs", "Prisms under the seat", 1, 9, 3, "", nudge=1, more="One prism more", less="One prism fewer"),
     count("nested", "Small prisms inside each", 0, 4, 0, "Half as wide, and they fold later.", nudge=1,
           more="One small prism inside each"),
@@ -95,6 +96,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
             plan.append(line(Role.FOLD, *_polygon(walls, side / 2, x + off * math.cos(turn), y + off * math.sin(turn))))
     plan.append(measure((-side / 2, 1.35 * radius), (side / 2, 1.35 * radius)))
     wide = 2 * radius
+    full, high = high, 0.7 * high if values.gone else high
     shapes: list[Shape] = [block(Role.GROUND, -0.4 * wide, -0.02 * high, columns * pitch + 0.4 * wide, 0.02 * high)]
     for i in range(columns):
         left = i * pitch
@@ -112,9 +114,12 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     thick = values.stocks["board"].thickness_m.typical
     shapes += [
         block(Role.SUPPORT, -0.15 * wide, high, whole + 0.3 * wide, 2 * thick),
-        arrow((whole / 2, high + 0.25 * high), (whole / 2, high + 3 * thick)),
-        measure((-0.55 * wide, 0), (-0.55 * wide, high)),
+        arrow((whole / 2, high + 3 * thick + 0.24 * full * values.on), (whole / 2, high + 3 * thick)),
+        measure((-0.55 * wide, 0), (-0.55 * wide, full)),
     ]
+    if values.gone:
+        shapes += [line(Role.WEAKEST, (i * pitch - 0.06 * wide, high / 2), (i * pitch + 1.06 * wide, high / 2))
+                   for i in range(columns)]  # fmt: skip
     made_for = values["working_kg"] * values.count("margin")
     prediction = expected.prediction
     assert prediction is not None
@@ -122,7 +127,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         views=(
             View("above", "The prisms from above", Drawing(tuple(plan), f"{legs} prisms of {walls} walls each.")),
             View("side", "From the side; the lines are its flutes", Drawing(
-                tuple(shapes), f"A seat {format_length(high, system)} high on {legs} prisms.")),
+                tuple(shapes), f"A seat {format_length(full, system)} high on {legs} prisms.")),
         ),
         facts=(
             Fact("Legs weigh", "mass", expected.mass_kg),
@@ -138,18 +143,18 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
 def _flutes() -> Drawing:
     """Card seen on its edge: flutes upright stand like columns, lying ones squash like an accordion."""
     wave = [(0.012 * i, 0.012 * (i % 2)) for i in range(13)]
-    low = [(0.24 + 0.012 * (i % 2), 0.012 * i) for i in range(9)]
+    low = [(0.42 + 0.012 * (i % 2), 0.012 * i) for i in range(9)]
     return Drawing(
         (
             *(line(Role.STRUCTURE, (0.024 * i, 0.03), (0.024 * i, 0.12)) for i in range(7)),
             line(Role.FOLD, *wave),
             arrow((0.072, 0.18), (0.072, 0.13)),
             line(Role.STRUCTURE, *low),
-            line(Role.STRUCTURE, (0.236, 0), (0.236, 0.1)),
-            line(Role.STRUCTURE, (0.256, 0), (0.256, 0.1)),
-            arrow((0.246, 0.18), (0.246, 0.115)),
-            label(Role.GHOST, (0.072, -0.03), "upright: many columns"),
-            label(Role.GHOST, (0.27, -0.03), "lying: an accordion"),
+            line(Role.STRUCTURE, (0.416, 0), (0.416, 0.1)),
+            line(Role.STRUCTURE, (0.436, 0), (0.436, 0.1)),
+            arrow((0.426, 0.18), (0.426, 0.115)),
+            label(Role.GHOST, (0.072, -0.05), "upright: columns"),
+            label(Role.GHOST, (0.426, -0.05), "lying: an accordion"),
         ),
         "Upright flutes stand like columns; lying ones squash like an accordion.",
     )
@@ -159,5 +164,6 @@ FURNITURE = DraftKind(
     "furniture", "Card furniture", "Folded prisms of corrugated card under a seat.", ("furniture",), "load on the seat",
     _PARAMS, expect, show, "board",
     lessons=(Lesson("Let the flutes run up and down: they are columns.", _flutes()),),
+    films=(load_grows("Load grows until the legs give way", "side"),),
     blame={"stock": "board"},
 )  # fmt: skip

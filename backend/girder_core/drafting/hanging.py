@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from girder_core.drafting.films import load_grows
 from girder_core.drafting.model import (
     DraftKind,
     Expected,
@@ -36,19 +37,19 @@ _HUNG, _STAYED = ("form", ("hanging",)), ("form", ("stayed",))
 _PARAMS = (
     choice("form", "Held by", {"hanging": "a hanging cable", "stayed": "straight stays"}),
     length("span_m", "Gap between the towers", 0.1, 2.0, 0.5, 0.01, "", setup="gap_m", reading="gap", nudge=0.02,
-           more="Gap 20 mm longer", less="Gap 20 mm shorter", least=0.02, most=5.0),
-    length("tower_m", "Towers above the deck", 0.03, 0.6, 0.15, 0.005, "", nudge=0.01, more="Towers 10 mm higher",
-           less="Towers 10 mm lower"),
+           more="Gap {} longer", less="Gap {} shorter", least=0.02, most=5.0),
+    length("tower_m", "Towers above the deck", 0.03, 0.6, 0.15, 0.005, "", nudge=0.01, more="Towers {} higher",
+           less="Towers {} lower"),
     length("sag_m", "Sag of the cable", 0.01, 0.6, 0.1, 0.005, "A flat cable pulls hard.", only=_HUNG, nudge=0.01,
-           more="10 mm more sag", less="10 mm less sag",
+           more="{} more sag", less="{} less sag",
            under=("tower_m", "The cable would hang below the deck: the towers stand {} above it.")),
     count("hangers", "Hangers", 1, 24, 7, "", only=_HUNG, nudge=1, more="One hanger more", less="One hanger fewer"),
     count("stays", "Stays on each side", 1, 10, 3, "", only=_STAYED, nudge=1, more="One stay more on each side",
           less="One stay fewer on each side"),
     length("back_m", "Tower to its anchor", 0.03, 1.0, 0.25, 0.01, "A steep cable lifts its anchor.", nudge=0.02,
-           more="Anchors 20 mm farther out", less="Anchors 20 mm nearer"),
+           more="Anchors {} farther out", less="Anchors {} nearer"),
     mass("anchor_kg", "Weight on each anchor", 0.05, 20.0, 1.2, 0.05, "What slides first is the anchor.", nudge=0.2,
-         more="200 g more on each anchor", less="200 g less on each anchor"),
+         more="{} more on each anchor", less="{} less on each anchor"),
     stock("cable", "Cable", (Form.LINE,), "string"),
     count("cables", "Cables side by side", 1, 4, 2, "", nudge=1, more="One cable more", less="One cable fewer"),
     stock("tower", "Towers of", (Form.ROD, Form.TUBE), "dowel-6"),
@@ -169,9 +170,16 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
             )
         ]
         if values.words["placement"] == "centre"
-        else [arrow((span * (i + 0.5) / 6, 0.07 * size), (span * (i + 0.5) / 6, 0.01 * size)) for i in range(6)]
+        else [
+            arrow((span * (i + 0.5) / 6, (0.01 + 0.06 * values.on) * size), (span * (i + 0.5) / 6, 0.01 * size))
+            for i in range(6)
+        ]
     )
     table = 0.12 * size
+    # Once it has given way its anchors have come nearer and its deck hangs down.
+    slides_first = prediction.governing.key.startswith("anchor")
+    slid = 0.3 * back if values.gone and slides_first else 0.0
+    fallen = 0.5 * table if values.gone else 0.0
     shapes: list[Shape] = [
         block(Role.GROUND, -back - 2 * bulk, -table, back + 2 * bulk, table),
         block(Role.GROUND, span, -table, back + 2 * bulk, table),
@@ -179,11 +187,11 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     for tower, away in ((0.0, -1), (span, 1)):
         shapes += [
             block(Role.STRUCTURE, tower - 0.006 * size, 0, 0.012 * size, high),
-            line(Role.TENSION, (tower, high), (tower + away * back, 0)),
-            block(Role.LOAD, tower + away * back - bulk / 2, 0, bulk, bulk),
+            line(Role.TENSION, (tower, high), (tower + away * (back - slid), 0)),
+            block(Role.LOAD, tower + away * (back - slid) - bulk / 2, 0, bulk, bulk),
         ]
     shapes += [
-        *_held(bridge), block(Role.STRUCTURE, 0, -0.008 * size, span, 0.008 * size), *arrows,
+        *_held(bridge), *_deck(span, 0.008 * size, fallen), *arrows,
         measure((0, -0.7 * table), (span, -0.7 * table)),
         measure((span + back + 1.5 * bulk, 0), (span + back + 1.5 * bulk, high)),
     ]  # fmt: skip
@@ -215,6 +223,13 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     )  # fmt: skip
 
 
+def _deck(span: float, thick: float, fallen: float) -> list[Shape]:
+    if not fallen:
+        return [block(Role.STRUCTURE, 0, -thick, span, thick)]
+    half = ((0.0, 0.0), (span / 2, -fallen), (span, 0.0))
+    return [line(Role.STRUCTURE, *half), line(Role.WEAKEST, *half)]
+
+
 def _flat_and_deep() -> Drawing:
     """The same load on a flat and on a deep cable: the flat one pulls four times as hard."""
     shapes: list[Shape] = []
@@ -232,5 +247,6 @@ HANGING = DraftKind(
     "hanging", "Hanging bridge", "A deck on a cable or on stays, towers, and weights that hold them back.", ("bridge",),
     "load on the deck", _PARAMS, expect, show, "cable",
     lessons=(Lesson("A quarter of the sag, four times the pull: the anchors feel it first.", _flat_and_deep()),),
+    films=(load_grows("Load grows, and the anchors feel it", "side"),),
     blame={"anchor": "anchor_kg", "stock": "tower"},
 )  # fmt: skip

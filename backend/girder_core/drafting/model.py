@@ -10,6 +10,7 @@ import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
+from girder_core.drafting.films import Motion
 from girder_core.ground import GRAVITY_M_S2, Drawing, Point, two_figures
 from girder_core.measure import Kind, System, format_mass
 from girder_core.physics import PRIOR_LOG, Form, Prediction, Stock
@@ -40,7 +41,7 @@ class Param:
         why: what it does, in a sentence.
         only: another choice and the values of it for which this parameter counts.
         nudge: one natural step [SI]; 0 where no step is tried.
-        more, less: what one step up and down is called.
+        more, less: what one step up and down is called; {} stands for how much that is.
         switch: for a choice, options that may help, and what choosing them is called.
         setup: set-up quantity of a run that it starts from.
         reading: check-in reading that it starts from.
@@ -89,12 +90,24 @@ class Values:
         words: choices by parameter.
         stocks: materials by parameter.
         moves: joints that were moved, by name [m].
+        share: for a film, which share is drawn of the load at which it gives way [-]; over 1 it has given way.
     """
 
     numbers: Mapping[str, float]
     words: Mapping[str, str]
     stocks: Mapping[str, Stock]
     moves: Mapping[str, Point] = field(default_factory=dict)
+    share: float = 1.0
+
+    @property
+    def gone(self) -> bool:
+        """Whether it is drawn after it has given way."""
+        return self.share > 1
+
+    @property
+    def on(self) -> float:
+        """The share of that load that is drawn on it, 1 at most [-]."""
+        return min(1.0, self.share)
 
     def __getitem__(self, key: str) -> float:
         return self.numbers[key]
@@ -211,6 +224,7 @@ class DraftKind:
         params: what can be set.
         expect, show: see the module.
         lessons: small figures that explain.
+        films: what can be seen of it in motion, the one that says most first.
         blame: argument of a formula to the parameter that sets it, where the names differ.
         material: the parameter whose stock a class's experience is kept by.
         errs_log: how far its model is off from one class to the next, standard deviation of the logarithm [-]; from how
@@ -228,6 +242,7 @@ class DraftKind:
     material: str
     errs_log: float = PRIOR_LOG
     lessons: tuple[Lesson, ...] = ()
+    films: tuple[Motion, ...] = ()
     push: bool = False
     push_where: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     blame: Mapping[str, str] = field(default_factory=dict)

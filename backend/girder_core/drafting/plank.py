@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from girder_core.drafting.films import changes, load_grows
 from girder_core.drafting.model import (
     DraftKind,
     Expected,
@@ -32,10 +33,10 @@ from girder_core.physics import (
 )
 
 _PARAMS = (
-    length("span_m", "Gap", 0.05, 1.5, 0.3, 0.01, "", setup="gap_m", reading="gap", nudge=0.02, more="Gap 20 mm longer",
-           less="Gap 20 mm shorter", least=0.02, most=5.0),
-    length("width_m", "Width of the deck", 0.02, 0.4, 0.1, 0.005, "", nudge=0.01, more="Deck 10 mm wider",
-           less="Deck 10 mm narrower"),
+    length("span_m", "Gap", 0.05, 1.5, 0.3, 0.01, "", setup="gap_m", reading="gap", nudge=0.02, more="Gap {} longer",
+           less="Gap {} shorter", least=0.02, most=5.0),
+    length("width_m", "Width of the deck", 0.02, 0.4, 0.1, 0.005, "", nudge=0.01, more="Deck {} wider",
+           less="Deck {} narrower"),
     stock("rail", "Rails over the gap", (Form.ROD, Form.TUBE), "dowel-4"),
     count("rails", "Rails", 2, 8, 2, "", nudge=1, more="One rail more", less="One rail fewer"),
     count("pieces", "Pieces in each rail", 1, 4, 1, "", nudge=1, more="One piece more in each rail",
@@ -46,7 +47,7 @@ _PARAMS = (
     choice("placement", "Load", {"uniform": "all over the deck", "centre": "in the middle"}),
     length("off_m", "Load off midspan", 0.0, 0.7, 0.0, 0.01, "", only=("placement", ("centre",)), fine=True),
     length("aside_m", "Load off the middle line", 0.0, 0.2, 0.0, 0.005, "The nearer rail carries more.", nudge=0.005,
-           less="Load 5 mm nearer the middle line", fine=True),
+           less="Load {} nearer the middle line", fine=True),
     length("sag_limit_m", "Sag that counts as failed", 0.002, 0.2, 0.02, 0.001, "", fine=True),
     length("item_m", "One load object, across", 0.003, 0.2, 0.019, 0.001, ""),
     mass("item_kg", "One load object weighs", 0.0005, 2.0, 0.016, 0.001, ""),
@@ -115,11 +116,14 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         shapes.append(circle(Role.WEAKEST, (span / 2, wide / 2), item / 2))
     else:
         places = side_by_side(span, wide, item)[:400]
+        places = places[: round(values.on * len(places))]
         shapes += [circle(Role.LOAD, (span / 2 + x, wide / 2 + y), item / 2) for x, y in places]
     shapes += [
         measure((0, -0.5 * wide), (span, -0.5 * wide)),
         measure((span + 2.6 * shelf, 0), (span + 2.6 * shelf, wide)),
     ]
+    if values.gone:
+        shapes.append(line(Role.WEAKEST, (span / 2, -0.15 * wide), (span / 2, 1.15 * wide)))
     full = deck_full_n(bridge, plank, item, values["item_kg"])
     words = (
         f"An object of {format_length(item, system)} falls through: the planks lie {format_length(gap, system)} apart."
@@ -164,5 +168,9 @@ PLANK = DraftKind(
     "plank", "Plank bridge", "Rails over a gap and planks across: how long, how strong, how much fits.",
     ("bridge", "capacity_table"), "load on the deck", _PARAMS, expect, show, "rail",
     lessons=(Lesson("Full is not the same as strong: count what fits, and weigh what it holds.", _through()),),
+    films=(
+        load_grows("The deck fills up", "above"),
+        changes("More planks, smaller gaps", "above", "planks", lambda values, expected: (2, values["planks"])),
+    ),
     blame={"rail_pieces": "pieces", "gap_m": "planks", "stock": "rail"},
 )  # fmt: skip

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from girder_core.drafting.films import changes
 from girder_core.drafting.model import (
     Curve,
     DraftKind,
@@ -34,9 +35,9 @@ _PARAMS = (
     count("supports", "Supports and struts", 3, 30, 5, "", setup="supports", reading="supports", nudge=1,
           more="One strut more", less="One strut fewer"),
     length("circle_m", "Circle through the supports, across", 0.05, 2.0, 0.26, 0.005, "", setup="circle_m", nudge=0.01,
-           more="Circle 10 mm wider", less="Circle 10 mm narrower", most=3.0),
+           more="Circle {} wider", less="Circle {} narrower", most=3.0),
     length("strut_m", "Length of a strut", 0.05, 1.5, 0.15, 0.005, "From its support to its far crossing, and beyond.",
-           nudge=0.01, more="Struts 10 mm longer", less="Struts 10 mm shorter"),
+           nudge=0.01, more="Struts {} longer", less="Struts {} shorter"),
     stock("member", "Struts", (Form.ROD,), "dowel-6"),
     length("support_m", "Width of a support", 0.005, 0.2, 0.04, 0.005, "", setup="support_m", fine=True, most=0.5),
 )  # fmt: skip
@@ -163,6 +164,12 @@ def _fitting(plan: RingPlan, strut: float) -> tuple[float, ...]:
     return tuple(r for r in inner_radii_m(plan.supports, plan.outer_radius_m, strut) if r != plan.inner_radius_m)
 
 
+def _closes(values: Values, expected: Expected) -> tuple[float, float]:
+    """From the tightest to the widest circle on which these struts close [m]."""
+    plan = plan_of(values)
+    return 2 * plan.smallest_radius_m, 2 * plan.largest_radius_m
+
+
 def _levers() -> Drawing:
     """One strut as a lever."""
     return Drawing(
@@ -183,6 +190,9 @@ RING = DraftKind(
     "ring", "Self-supporting ring", "Struts that rest on their neighbours.", ("ring",), "load in the middle",
     _PARAMS, expect, show, "member", errs_log=0.5,
     lessons=(Lesson("Each strut is a lever: it carries one neighbour and lies on the other.", _levers()),),
+    films=(
+        changes("A wider circle: strut on strut, until they miss each other", "plan", "circle_m", _closes),
+    ),
     blame={"outer_radius_m": "circle_m", "strut_length_m": "strut_m", "strut_thickness_m": "member",
            "support_diameter_m": "support_m", "inner_radius_m": "circle_m"},
 )  # fmt: skip

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
+from girder_core.drafting.films import changes, load_grows
 from girder_core.drafting.model import (
     DraftKind,
     Expected,
@@ -60,7 +61,7 @@ _PARAMS = (
     count("pleats", "Folds (full V’s)", 1, 20, 6, "Narrow panels buckle later.",
           only=("shape", ("pleated",)), nudge=1, more="One fold more", less="One fold fewer"),
     length("depth_m", "Depth", 0.003, 0.12, 0.012, 0.001, "Stiffness grows with its square.",
-           only=("shape", ("pleated", "trough", "box")), nudge=0.002, more="2 mm deeper", less="2 mm shallower"),
+           only=("shape", ("pleated", "trough", "box")), nudge=0.002, more="{} deeper", less="{} shallower"),
     count("layers", "Sheets on top of each other", 1, 4, 1, "Loose sheets add up; they do not act as one.",
           nudge=1, more="One sheet more", less="One sheet fewer"),
     count("beside", "Alike side by side", 1, 6, 1, "Under one deck they share, not quite evenly.", nudge=1,
@@ -68,19 +69,19 @@ _PARAMS = (
     choice("grain", "Stiff way of the sheet", {"along": "along the gap", "across": "across the gap"},
            "Paper is about twice as stiff one way.", switch={"along": "The stiff way along the gap"}),
     length("span_m", "Gap", 0.05, 1.0, 0.3, 0.01, "Load falls with it, sag grows with its cube.", setup="gap_m",
-           reading="gap", nudge=0.01, more="Gap 10 mm longer", less="Gap 10 mm shorter", least=0.02, most=5.0),
+           reading="gap", nudge=0.01, more="Gap {} longer", less="Gap {} shorter", least=0.02, most=5.0),
     length("overlap_m", "Rests on each side", 0.0, 0.2, 0.04, 0.005, "A sagging span pulls its ends in.",
-           setup="overlap_min_m", reading="overlap_left", nudge=0.01, more="Rests 10 mm more", fine=True, most=1.0),
+           setup="overlap_min_m", reading="overlap_left", nudge=0.01, more="Rests {} more", fine=True, most=1.0),
     choice("placement", "Load", {"patch": "on a platform at midspan", "cup": "in a cup at midspan",
                                  "centre": "in one line across", "uniform": "spread over the span",
                                  "two_point": "at two thirds"},
            "A platform reaches over the whole width; under a cup only the nearest pleats work."),
     length("patch_m", "Platform or cup", 0.005, 0.3, 0.06, 0.005, "A longer platform bends it less.",
-           only=("placement", ("patch", "cup")), nudge=0.02, more="20 mm longer", fine=True),
+           only=("placement", ("patch", "cup")), nudge=0.02, more="{} longer", fine=True),
     length("off_m", "Load off midspan", 0.0, 0.4, 0.0, 0.005, "In the middle it bends the bridge most.",
            only=("placement", ("patch", "cup", "centre")), fine=True),
     length("aside_m", "Load off the middle line", 0.0, 0.2, 0.0, 0.002, "Open folds near one edge carry it alone.",
-           nudge=0.005, less="Load 5 mm nearer the middle line", fine=True),
+           nudge=0.005, less="Load {} nearer the middle line", fine=True),
     length("sag_limit_m", "Sag that counts as failed", 0.002, 0.2, 0.03, 0.001,
            "How far it may bend before it is over.", fine=True),
 )  # fmt: skip
@@ -207,16 +208,20 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     assert prediction is not None
     load = prediction.typical_n
     # Of several, each sags under its share.
-    each = load / values.count("beside")
+    each = load * values.on / values.count("beside")
     sag = typical_sag_m(section, span, sheet, _placement(values), each, _patch(values))
     drawn = min(sag, 1.2 * values["sag_limit_m"], 0.35 * span)
     deep = max(typical(section.depth_m), span / 200)
-    curve = sag_curve(span, drawn)
+    if values.gone:
+        drawn = max(2.2 * drawn, 0.12 * span)
+    # What has given way hangs from its crease in two straight halves.
+    curve = ((0.0, 0.0), (span / 2, -drawn), (span, 0.0)) if values.gone else sag_curve(span, drawn)
     # Beyond the supports the ends go on in the direction in which the span leaves them.
-    rise = 3 * drawn / span * overlap
+    rise = (2 if values.gone else 3) * drawn / span * overlap
     bottom = [(-overlap, rise), *curve, (span + overlap, rise)]
     deck = [*bottom, *((x, y + deep) for x, y in reversed(bottom))]
-    high = max(0.22 * span, 1.6 * drawn)
+    # The supports are as high in every frame of a film.
+    high = max(0.22 * span, 1.6 * min(sag / max(values.on, 1e-9), 1.2 * values["sag_limit_m"], 0.35 * span))
     top = deep - drawn
     load_shapes: list[Shape] = []
     if values.words["placement"] == "uniform":
@@ -232,7 +237,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         ]
     weakest = prediction.governing.key
     mark = {"crimp": (span / 2, top), "crush": (span / 2, top), "tear": (span / 2, -drawn), "slide": (0.0, 0.0)}
-    spot = [circle(Role.WEAKEST, mark[weakest], 0.02 * span)] if weakest in mark else []
+    spot = [circle(Role.WEAKEST, mark[weakest], 0.02 * span)] if weakest in mark and values.share >= 1 else []
     side = Drawing(
         (
             block(Role.SUPPORT, -0.16 * span - overlap, -high, 0.16 * span + overlap, high),
@@ -279,8 +284,8 @@ def _moments() -> Drawing:
             line(Role.STRUCTURE, (gap, 0), (gap + wide, 0)),
             *(arrow((gap + wide * (i + 0.5) / 8, 0.05), (gap + wide * (i + 0.5) / 8, 0.008)) for i in range(8)),
             area(Role.GOOD, *((gap + x, y) for x, y in spread)),
-            label(Role.GHOST, (wide / 2, -high - 0.03), "in one spot: 1"),
-            label(Role.GHOST, (gap + wide / 2, -high - 0.03), "spread: ½"),
+            label(Role.GHOST, (wide / 2, -high - 0.05), "in one spot: 1"),
+            label(Role.GHOST, (gap + wide / 2, -high - 0.05), "spread: ½"),
         ),
         "Bending along the span: under a load in one spot it peaks at twice the height it has under the same load "
         "spread.",
@@ -296,9 +301,9 @@ def _depths() -> Drawing:
     return Drawing(
         (
             folds(0, 0.03), folds(0.42, 0.06),
-            measure((-0.03, 0), (-0.03, 0.03)), measure((0.39, 0), (0.39, 0.06)),
+            label(Role.GHOST, (0.12, 0.085), "depth 1"), label(Role.GHOST, (0.54, 0.085), "depth 2"),
             block(Role.GOOD, 0.1, -0.06, 0.03, 0.025), block(Role.GOOD, 0.52, -0.135, 0.03, 0.1),
-            label(Role.GHOST, (0.17, -0.07), "stiff: 1"), label(Role.GHOST, (0.6, -0.07), "stiff: 4"),
+            label(Role.GHOST, (0.24, -0.07), "stiff: 1"), label(Role.GHOST, (0.66, -0.07), "stiff: 4"),
         ),
         "Pleats twice as deep are four times as stiff.",
     )  # fmt: skip
@@ -310,6 +315,12 @@ SHEET_BRIDGE = DraftKind(
     lessons=(
         Lesson("The same load bends half as much when it is spread along the span.", _moments()),
         Lesson("Twice the depth is four times the stiffness, from the same sheet.", _depths()),
+    ),
+    films=(
+        load_grows("Load grows, sag grows, and it gives way", "side"),
+        changes("Deeper folds from the same sheet", "section", "depth_m",
+                lambda values, expected: (values["depth_m"] / 2, min(2 * values["depth_m"], 0.4 * values["width_m"])),
+                ("shape", ("pleated", "trough", "box"))),
     ),
     blame={"pleat_depth_m": "depth_m", "flange_m": "depth_m", "base_m": "width_m", "wall_m": "sheet",
            "sheet_m": "sheet", "outer_diameter_m": "width_m", "developed_width_m": "width_m"},

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from girder_core.drafting.films import changes, load_grows
 from girder_core.drafting.model import (
     Curve,
     DraftKind,
@@ -32,12 +33,12 @@ from girder_core.physics import (
 
 _PARAMS = (
     length("span_m", "Between its feet", 0.1, 1.2, 0.3, 0.01, "", setup="gap_m", reading="gap", nudge=0.02,
-           more="20 mm longer", less="20 mm shorter", least=0.02, most=5.0),
-    length("rise_m", "Rise", 0.02, 0.6, 0.08, 0.005, "A flat arch pushes hard.", nudge=0.01, more="10 mm higher",
-           less="10 mm flatter"),
+           more="{} longer", less="{} shorter", least=0.02, most=5.0),
+    length("rise_m", "Rise", 0.02, 0.6, 0.08, 0.005, "A flat arch pushes hard.", nudge=0.01, more="{} higher",
+           less="{} flatter"),
     stock("sheet", "Strips of", (Form.SHEET,), "manila"),
-    length("width_m", "Width of the strips", 0.01, 0.3, 0.05, 0.005, "", nudge=0.01, more="Strips 10 mm wider",
-           less="Strips 10 mm narrower"),
+    length("width_m", "Width of the strips", 0.01, 0.3, 0.05, 0.005, "", nudge=0.01, more="Strips {} wider",
+           less="Strips {} narrower"),
     count("layers", "Strips on top of each other", 1, 20, 6, "", nudge=1, more="One strip more",
           less="One strip fewer"),
     choice("bonded", "They are", {"glued": "glued to one", "loose": "loose"}, "Loose strips slide on each other.",
@@ -46,11 +47,11 @@ _PARAMS = (
            "An arch pushes outwards; something has to hold it.",
            switch={"tied": "Tie the feet together", "held": "Weights behind the feet"}),
     mass("anchor_kg", "Weight behind each foot", 0.05, 10.0, 0.8, 0.05, "", only=("feet", ("held",)), nudge=0.2,
-         more="200 g more behind each foot", less="200 g less behind each foot"),
+         more="{} more behind each foot", less="{} less behind each foot"),
     stock("tie", "Tie", (Form.LINE,), "string", fine=True),
     choice("placement", "Load", {"centre": "in one place", "uniform": "all along the arch"}),
     length("off_m", "Load off the middle", 0.0, 0.5, 0.0, 0.005, "An arch minds a load on its side.",
-           only=("placement", ("centre",)), nudge=0.02, less="Load 20 mm nearer the middle"),
+           only=("placement", ("centre",)), nudge=0.02, less="Load {} nearer the middle"),
 )  # fmt: skip
 
 
@@ -106,7 +107,10 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     def height(share: float) -> float:
         return 4 * rise * share * (1 - share)
 
-    curve: list[Point] = [(span * i / 60, height(i / 60)) for i in range(61)]
+    # What has given way lies flatter: its feet have gone outwards by as much as its length lets them.
+    out = 0.09 * span if values.gone else 0.0
+    lower = 0.45 if values.gone else 1.0
+    curve: list[Point] = [(-out + (span + 2 * out) * i / 60, lower * height(i / 60)) for i in range(61)]
     table, bulk = 0.1 * span, 0.09 * span
     places = [(i + 0.5) / 6 for i in range(6)] if even else [at or 0.5]
     shapes: list[Shape] = [
@@ -114,9 +118,15 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         block(Role.GROUND, span, -table, 0.32 * span, table),
         line(Role.STRUCTURE, *curve),
         *(line(Role.STRUCTURE, *((x, y + 0.006 * span * k) for x, y in curve)) for k in (1, 2)),
-        *(arrow((span * x, height(x) + 0.16 * span), (span * x, height(x) + 0.03 * span)) for x in places),
-        arrow((-0.02 * span, 0.02 * span), (-0.16 * span, 0.02 * span)),
-        arrow((1.02 * span, 0.02 * span), (1.16 * span, 0.02 * span)),
+        *(
+            arrow(
+                (span * x, lower * height(x) + (0.03 + 0.13 * values.on) * span),
+                (span * x, lower * height(x) + 0.03 * span),
+            )
+            for x in places
+        ),
+        arrow((-0.02 * span - out, 0.02 * span), ((-0.02 - 0.14 * values.on) * span - out, 0.02 * span)),
+        arrow((1.02 * span + out, 0.02 * span), ((1.02 + 0.14 * values.on) * span + out, 0.02 * span)),
         measure((0, -0.7 * table), (span, -0.7 * table)),
         measure((1.42 * span, 0), (1.42 * span, rise)),
     ]
@@ -177,5 +187,10 @@ STRIP_ARCH = DraftKind(
     "strip_arch", "Arch of strips", "Strips bent to an arch, and what holds its feet.", ("bridge",), "load on the arch",
     _PARAMS, expect, show, "sheet",
     lessons=(Lesson("An arch turns load into push: hold its feet, or make it high.", _pushes_out()),),
+    films=(
+        load_grows("Load grows, and so does the push on its feet", "side"),
+        changes("A higher arch pushes less", "side", "rise_m",
+                lambda values, expected: (values["rise_m"] / 2, 2 * values["rise_m"])),
+    ),
     blame={"width_m": "width_m", "sheet_m": "sheet", "length_m": "span_m"},
 )  # fmt: skip

@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from girder_core.drafting.films import load_grows
 from girder_core.drafting.model import (
     Curve,
     DraftKind,
@@ -65,11 +66,11 @@ _SOFT = {"foam": (3.0, 0.15), "sponge": (1.5, 0.2), "balls": (0.6, 0.05)}
 _PARAMS = (
     choice("test", "What it has to take", {"load": "load on it", "shake": "shaking"}),
     length("height_m", "Height", 0.05, 1.5, 0.34, 0.01, "", setup="height_m", reading="height", nudge=0.02,
-           more="20 mm higher", less="20 mm lower", least=0.04, most=4.0),
+           more="{} higher", less="{} lower", least=0.04, most=4.0),
     length("base_m", "Side of the foot", 0.02, 1.0, 0.16, 0.005, "Wide feet are hard to tip.", setup="base_max_m",
-           reading="base", nudge=0.01, more="Foot 10 mm wider", less="Foot 10 mm narrower", most=3.0),
-    length("top_m", "Side of the top", 0.005, 1.0, 0.08, 0.005, "", nudge=0.01, more="Top 10 mm wider",
-           less="Top 10 mm narrower"),
+           reading="base", nudge=0.01, more="Foot {} wider", less="Foot {} narrower", most=3.0),
+    length("top_m", "Side of the top", 0.005, 1.0, 0.08, 0.005, "", nudge=0.01, more="Top {} wider",
+           less="Top {} narrower"),
     count("legs", "Legs", 3, 8, 4, "", nudge=1, more="One leg more", less="One leg fewer"),
     count("levels", "Storeys", 1, 12, 3, "Rings of cross members halve the free length of the legs.", nudge=1,
           more="One storey more", less="One storey fewer"),
@@ -78,7 +79,7 @@ _PARAMS = (
     stock("member", "Sticks", (Form.ROD, Form.TUBE), "dowel-4"),
     stock("joint", "Joints", (Form.JOINT, Form.TAPE), "glue"),
     mass("top_kg", "Fixed at the top", 0.0, 2.0, 0.02, 0.01, "Weight on top makes it easy to tip.",
-         nudge=0.01, less="10 g less at the top"),
+         nudge=0.01, less="{} less at the top"),
     length("hang_m", "The cup hangs at", 0.0, 1.5, 0.0, 0.01, "0 is on the top itself.", only=("test", ("load",)),
            fine=True),
     count("hangers", "Beams that share the cup", 1, 4, 2, "", only=("test", ("load",)), nudge=1,
@@ -139,6 +140,10 @@ def _corner(shape: TowerShape, height: float) -> float:
     return shape.half_side(height) * math.cos(math.pi / shape.legs / (1 if shape.legs % 2 else 2))
 
 
+FALLEN_DEG = 78.0
+"""How far over a tower is drawn once it has gone over [°] (ours)."""
+
+
 def _elevation(shape: TowerShape, centre: float, degrees: float = 0.0) -> tuple[Shape, ...]:
     """The tower from the side, tipped about its right foot by so much."""
     half = shape.base_m / 2
@@ -188,6 +193,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
                 Role.GROUND, -0.8 * shape.base_m, -0.015 * shape.height_m, 1.6 * shape.base_m, 0.015 * shape.height_m
             ),
             *_elevation(shape, centre),
+            *_bowed(shape, values),
             *_cup(shape, values),
             measure((-0.7 * shape.base_m, 0), (-0.7 * shape.base_m, shape.height_m)),
             measure((-shape.base_m / 2, -0.17 * shape.height_m), (shape.base_m / 2, -0.17 * shape.height_m)),
@@ -195,7 +201,7 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         f"A tower {format_length(shape.height_m, system)} high on {shape.legs} legs; the dot is its centre of mass.",
     )
     tipped = Drawing(
-        (ground, *_elevation(shape, centre, topples)),
+        (ground, *_elevation(shape, centre, FALLEN_DEG if values.gone else values.on * topples)),
         f"Tipped by {topples:.0f}°, its centre of mass stands over the edge of its foot: from here it falls.",
     )
     facts = [
@@ -219,11 +225,26 @@ def _cup(shape: TowerShape, values: Values) -> tuple[Shape, ...]:
     if values.words["test"] == "shake" or not values["hang_m"]:
         return ()
     at = min(values["hang_m"], shape.height_m)
-    wide, low = 0.1 * shape.height_m, at * 0.45
+    wide, low = 0.1 * shape.height_m, at * 0.45 if not values.gone else 0.1 * shape.height_m
+    half = (0.4 + 0.1 * values.on) * wide
+    foot = low - wide
     return (
         line(Role.FOLD, (0, at), (0, low)),
-        area(Role.LOAD, (-wide / 2, low), (wide / 2, low), (0.4 * wide, low - wide), (-0.4 * wide, low - wide)),
-    )
+        line(Role.FOLD, (-wide / 2, low), (-0.4 * wide, foot), (0.4 * wide, foot), (wide / 2, low)),
+        area(Role.LOAD, (-half, foot + values.on * wide), (half, foot + values.on * wide), (0.4 * wide, foot),
+             (-0.4 * wide, foot)),
+    )  # fmt: skip
+
+
+def _bowed(shape: TowerShape, values: Values) -> tuple[Shape, ...]:
+    """The leg that has bowed out under a load that was too much, in a film."""
+    if not values.gone or values.words["test"] == "shake":
+        return ()
+    half, top, high = shape.base_m / 2, shape.top_m / 2, shape.height_m / shape.levels
+    upper = half + (top - half) / shape.levels
+    bow = 0.22 * high
+    curve = ((half + (upper - half) * t / 12 + bow * math.sin(math.pi * t / 12), high * t / 12) for t in range(13))
+    return (line(Role.WEAKEST, *curve),)
 
 
 def _shaking(values: Values, expected: Expected, views: tuple[View, ...], facts: tuple[Fact, ...]) -> Shown:
@@ -303,5 +324,10 @@ TOWER = DraftKind(
     _PARAMS, expect, show, "member",
     lessons=(Lesson("It falls when its centre of mass passes the edge of its foot.", _wide_and_narrow()),),
     push_where={"test": ("shake",)},
+    films=(
+        load_grows("Load grows, and a leg gives way", "side", ("test", ("load",))),
+        load_grows("It leans, until its centre of mass is past its foot", "tipped", what="the lean",
+                   end="It goes over: its centre of mass is past the edge of its foot."),
+    ),
     blame={"top_mass_kg": "top_kg", "hang_height_m": "hang_m", "stiffness_n_m": "height_m"},
 )  # fmt: skip

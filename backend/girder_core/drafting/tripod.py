@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from girder_core.drafting.films import load_grows
 from girder_core.drafting.model import (
     DraftKind,
     Expected,
@@ -25,12 +26,12 @@ from girder_core.physics import NOTHING_N, Form, leg_forces_n, member_of, plank_
 _PARAMS = (
     count("legs", "Legs", 3, 8, 3, "", nudge=1, more="One leg more", less="One leg fewer"),
     length("height_m", "Tip above the floor", 0.05, 1.0, 0.2, 0.01, "", setup="height_m", reading="height", nudge=0.02,
-           more="20 mm higher", less="20 mm lower", least=0.04, most=4.0),
+           more="{} higher", less="{} lower", least=0.04, most=4.0),
     length("circle_m", "Circle of the feet, across", 0.02, 1.0, 0.12, 0.005, "Wide feet slide; narrow ones tip.",
-           nudge=0.02, more="Feet 20 mm wider", less="Feet 20 mm narrower"),
+           nudge=0.02, more="Feet {} wider", less="Feet {} narrower"),
     stock("stuff", "Legs of", (Form.SHEET, Form.ROD, Form.TUBE), "sugar"),
     length("diameter_m", "A sheet is rolled to a tube of", 0.004, 0.1, 0.016, 0.001, "For sheets only.", nudge=0.002,
-           more="Tubes 2 mm wider", less="Tubes 2 mm narrower"),
+           more="Tubes {} wider", less="Tubes {} narrower"),
     count("layers", "A sheet goes around", 1, 12, 3, "For sheets only.", nudge=1, more="One turn more in each tube",
           less="One turn fewer"),
     choice("feet", "Feet", {"tied": "tied together", "free": "free on the table"}, "Leaning legs push outwards.",
@@ -82,6 +83,13 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         What is shown.
     """
     legs, high, radius = values.count("legs"), values["height_m"], values["circle_m"] / 2
+    assert expected.prediction is not None
+    splits = values.gone and expected.prediction.governing.key in ("feet", "tie")
+    if splits:
+        # The feet have slid out, and the tip has come down by as much as the legs' length lets it.
+        long = math.hypot(high, radius)
+        radius = min(1.5 * radius, 0.98 * long)
+        high = math.sqrt(long**2 - radius**2)
     prediction = expected.prediction
     assert prediction is not None
     load = prediction.typical_n
@@ -97,13 +105,19 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     for x, _ in feet:
         nx = wide / 2 * high / math.hypot(x, high)
         side += [line(Role.STRUCTURE, (x - nx, 0), (-nx, high)), line(Role.STRUCTURE, (x + nx, 0), (nx, high))]
+    if values.gone and not splits:
+        # One leg has bowed out.
+        x = max(x for x, _ in feet)
+        side.append(line(Role.WEAKEST, *(
+            (x * (1 - t / 12) + 0.12 * size * math.sin(math.pi * t / 12), high * t / 12) for t in range(13)
+        )))  # fmt: skip
     if tied:
         side.append(
             line(Role.TENSION, (min(x for x, _ in feet), 0.012 * size), (max(x for x, _ in feet), 0.012 * size))
         )
     side += [
         block(Role.LOAD, -0.09 * size, high, 0.18 * size, 0.12 * size),
-        arrow((0, high + 0.3 * size), (0, high + 0.14 * size)),
+        arrow((0, high + (0.14 + 0.16 * values.on) * size), (0, high + 0.14 * size)),
         measure((-radius - 0.2 * size, 0), (-radius - 0.2 * size, high)),
     ]
     above: list[Shape] = [circle(Role.GHOST, (0, 0), radius)]
@@ -153,5 +167,6 @@ TRIPOD = DraftKind(
     "tripod", "Legs that meet", "Tubes, sticks or straws that lean together, with a load on the tip.",
     ("bucket_tower", "tower"), "load on the tip", _PARAMS, expect, show, "stuff",
     lessons=(Lesson("Leaning legs push outwards: tie their feet or stand them steep.", _splits()),),
+    films=(load_grows("Load grows until the legs give way", "side"),),
     blame={"foot_radius_m": "circle_m", "leg_m": "height_m", "sheet_m": "layers", "length_m": "height_m"},
 )  # fmt: skip

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from girder_core.drafting.films import load_grows
 from girder_core.drafting.model import (
     DraftKind,
     Expected,
@@ -18,7 +19,20 @@ from girder_core.drafting.model import (
     length,
     stock,
 )
-from girder_core.ground import Drawing, GirderError, Role, Shape, area, arrow, block, circle, label, line, measure
+from girder_core.ground import (
+    Drawing,
+    GirderError,
+    Point,
+    Role,
+    Shape,
+    area,
+    arrow,
+    block,
+    circle,
+    label,
+    line,
+    measure,
+)
 from girder_core.measure import System, format_length, plural
 from girder_core.physics import (
     PATTERNS,
@@ -44,9 +58,9 @@ _PARAMS = (
           only=("pattern", ("Warren", "Warren with verticals", "Pratt", "Howe", "bowstring")), nudge=2,
           more="Two panels more", less="Two panels fewer"),
     length("span_m", "Gap", 0.1, 2.0, 0.36, 0.01, "", setup="gap_m", reading="gap", nudge=0.02,
-           more="Gap 20 mm longer", less="Gap 20 mm shorter", least=0.02, most=5.0),
+           more="Gap {} longer", less="Gap {} shorter", least=0.02, most=5.0),
     length("depth_m", "Depth", 0.02, 0.6, 0.08, 0.005, "Chords carry less in a deeper truss.", nudge=0.01,
-           more="10 mm deeper", less="10 mm shallower"),
+           more="{} deeper", less="{} shallower"),
     stock("member", "Members", (Form.ROD, Form.TUBE), "craft-stick"),
     count("doubled", "Pieces in each member", 1, 4, 1, "", nudge=1, more="One piece more in each member",
           less="One piece fewer"),
@@ -55,8 +69,8 @@ _PARAMS = (
            switch={"glued": "Glue the pieces along their length"}),
     stock("joint", "Joints", (Form.JOINT, Form.TAPE), "glue", "What the end of one member holds."),
     length("lap_m", "Pieces lie on each other by", 0.003, 0.06, 0.01, 0.001,
-           "Glue holds by its area; a short lap peels open.", nudge=0.005, more="Laps 5 mm longer",
-           less="Laps 5 mm shorter", fine=True),
+           "Glue holds by its area; a short lap peels open.", nudge=0.005, more="Laps {} longer",
+           less="Laps {} shorter", fine=True),
     count("trusses", "Trusses side by side", 1, 4, 1, "They share the deck, not quite evenly.", nudge=1,
           more="One truss more", less="One truss fewer"),
     choice("top", "Top", {"braced": "held by pieces across at every joint", "free": "held by nothing across"},
@@ -65,7 +79,7 @@ _PARAMS = (
     length("off_m", "Load off midspan", 0.0, 0.9, 0.0, 0.01, "", only=("placement", ("centre",)), fine=True),
     length("apart_m", "Outer trusses stand apart", 0.01, 0.5, 0.08, 0.005, "", fine=True),
     length("aside_m", "Load off the middle line", 0.0, 0.25, 0.0, 0.005, "The nearer truss carries more.", nudge=0.005,
-           less="Load 5 mm nearer the middle line", fine=True),
+           less="Load {} nearer the middle line", fine=True),
     choice("rests", "It stands", {"between": "anywhere on the deck", "joints": "on joints only"},
            "Between its joints, a piece is bent like a plank.", switch={"joints": "The load on the joints only"}),
 )  # fmt: skip
@@ -165,12 +179,15 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
         force = forces[f"{a}-{b}"]
         role = Role.TENSION if force > 1e-6 * most else Role.COMPRESSION if force < -1e-6 * most else Role.SLACK
         ends = (truss.joints[a], truss.joints[b])
-        if f"{a}-{b}" == weakest:
+        if f"{a}-{b}" == weakest and values.share >= 1:
             shapes.append(line(Role.WEAKEST, *ends))
-        shapes.append(Shape("line", role, ends, text=f"{abs(force):.3g} N", key=f"{a}-{b}"))
+        if f"{a}-{b}" == weakest and values.gone:
+            shapes += _snapped(*ends)
+            continue
+        shapes.append(Shape("line", role, ends, text=f"{abs(force) * values.on:.3g} N", key=f"{a}-{b}"))
     for name, share in shares.items():
         x, y = truss.joints[name]
-        shapes.append(arrow((x, y - 0.02 * size), (x, y - (0.06 + 0.1 * share) * size), ""))
+        shapes.append(arrow((x, y - 0.02 * size), (x, y - (0.06 + 0.1 * share * values.on) * size), ""))
     for name, at in truss.joints.items():
         shapes.append(Shape("circle", Role.STRUCTURE, (at,), 0.012 * size, key=name))
     shapes.append(measure((0, lowest - 0.25 * size), (span, lowest - 0.25 * size)))
@@ -208,6 +225,14 @@ def show(values: Values, expected: Expected, system: System) -> Shown:
     )  # fmt: skip
 
 
+def _snapped(start: Point, end: Point) -> list[Shape]:
+    """The two halves of a member that gave way, bent out of its line."""
+    (x0, y0), (x1, y1) = start, end
+    off = 0.12
+    bent = ((x0 + x1) / 2 - off * (y1 - y0), (y0 + y1) / 2 + off * (x1 - x0))
+    return [line(Role.SLACK, a, (a[0] + 0.85 * (bent[0] - a[0]), a[1] + 0.85 * (bent[1] - a[1]))) for a in (start, end)]
+
+
 def _square_and_triangle() -> Drawing:
     """A frame of four sticks leans; with a diagonal it does not."""
     lean = 0.05
@@ -232,5 +257,6 @@ TRUSS = DraftKind(
     "truss", "Truss", "Straight members in triangles over a gap; one truss, or several side by side.", ("bridge",),
     "load on the deck", _PARAMS, expect, show, "member",
     lessons=(Lesson("Only a triangle keeps its shape when its corners can turn.", _square_and_triangle()),),
+    films=(load_grows("Load grows, and the weakest member goes", "truss"),),
     blame={"load_pattern": "placement"},
 )  # fmt: skip

@@ -20,7 +20,21 @@ from girder_core.ground.domain import (
     typical,
     whole,
 )
-from girder_core.ground.drawing import Drawing, Point, Role, Shape, area, arrow, block, circle, label, line, measure
+from girder_core.ground.drawing import (
+    Drawing,
+    Film,
+    Frame,
+    Point,
+    Role,
+    Shape,
+    area,
+    arrow,
+    block,
+    circle,
+    label,
+    line,
+    measure,
+)
 from girder_core.ground.errors import GirderError, NeedsConfirmation
 from girder_core.ground.marks import FIELD, MARKS, MarkPart
 from girder_core.ground.origins import NOBODY, Entered, Origin, Rule
@@ -32,6 +46,8 @@ __all__ = [
     "NOBODY",
     "Drawing",
     "Entered",
+    "Film",
+    "Frame",
     "GirderError",
     "MarkPart",
     "NeedsConfirmation",

@@ -80,6 +80,28 @@ class Drawing:
         return min(xs), min(ys), max(xs), max(ys)
 
 
+@dataclass(frozen=True)
+class Frame:
+    """One picture of a film: its drawing, and what is seen, in a sentence."""
+
+    drawing: Drawing
+    says: str
+
+
+@dataclass(frozen=True)
+class Film:
+    """Drawings that follow each other: what they show in a few words, and the frames, all at one scale."""
+
+    title: str
+    frames: tuple[Frame, ...]
+
+    def box(self) -> tuple[float, float, float, float]:
+        """Left, bottom, right and top of all frames together [m]."""
+        boxes = [frame.drawing.box() for frame in self.frames]
+        lefts, bottoms, rights, tops = zip(*boxes, strict=True)
+        return min(lefts), min(bottoms), max(rights), max(tops)
+
+
 _TOLD = {Role.TENSION: Role.STRUCTURE, Role.COMPRESSION: Role.STRUCTURE, Role.SLACK: Role.STRUCTURE}
 
 

@@ -3,7 +3,7 @@
 import math
 import unittest
 
-from girder_core.drafting import Worked, draft, draft_kind
+from girder_core.drafting import KINDS, Worked, draft, draft_kind
 from girder_core.drafting.drop import survives_m
 from girder_core.ground import GRAVITY_M_S2
 from girder_core.physics import FLOORS, STOCKS, Prediction, drop_factor, landing_force_n
@@ -238,3 +238,26 @@ class FurnitureAndDrop(unittest.TestCase):
         few, many = worked("drop", joints="6"), worked("drop", joints="24")
         self.assertAlmostEqual(predicted(many).typical_n / predicted(few).typical_n, 4, delta=0.05)
         self.assertNotEqual(worked("drop", floor="foam").headline, worked("drop", floor="stone").headline)
+
+
+class Lessons(unittest.TestCase):
+    WIDE, HIGH, ROOM, LETTER = 340, 150, 30, 7.0
+    """A lesson's figure on the screen and the widest that a letter of its labels is on the average [px]."""
+
+    def test_no_label_stands_over_another_or_over_the_edge(self) -> None:
+        for kind in KINDS.values():
+            for lesson in kind.lessons:
+                left, bottom, right, top = lesson.drawing.box()
+                scale = min((self.WIDE - 2 * self.ROOM) / (right - left), (self.HIGH - 2 * self.ROOM) / (top - bottom))
+                middle = (left + right) / 2
+                labels = [shape for shape in lesson.drawing.shapes if shape.kind == "label"]
+                placed = [
+                    ((x - middle) * scale, y * scale, len(shape.text) * self.LETTER / 2)
+                    for shape in labels
+                    for x, y in shape.points
+                ]
+                for i, (x, y, half) in enumerate(placed):
+                    self.assertLessEqual(abs(x) + half, self.WIDE / 2 + 2, (kind.key, labels[i].text))
+                    for j, (other_x, other_y, other_half) in enumerate(placed[:i]):
+                        apart = abs(x - other_x) >= half + other_half or abs(y - other_y) >= 14
+                        self.assertTrue(apart, (kind.key, labels[i].text, labels[j].text))

@@ -10,6 +10,7 @@ import { MarkShape } from "../../drawing/TeamMark";
 import { RoundRule } from "../../drawing/RoundRule";
 import { pieceWord, roundFigure, sizeWords } from "../bench";
 import { BoardLoad } from "./BoardLoad";
+import { FitFigure } from "./FitFigure";
 import { BoardStack } from "./BoardStack";
 import { BoardRanking } from "./BoardRanking";
 import { board } from "./boardTheme";
@@ -35,7 +36,7 @@ function LessonLeft({ state, at }: { state: BoardState; at: number }) {
   const left = useCountdown(state.bench_left_s, at);
   if (left === null) return null;
   return (
-    <Typography sx={{ fontSize: "1.4rem", color: board.soft, mt: 2 }}>
+    <Typography sx={{ fontSize: "1.6rem", color: board.soft, mt: 2 }}>
       {clockText(left)} left for tests
     </Typography>
   );
@@ -77,7 +78,7 @@ function OneBench({
   return (
     <Box sx={{ display: "flex", flexDirection: "column", minHeight: 0, height: "100%" }}>
       <Box sx={{ display: "flex", gap: 2, alignItems: "center" }}>
-        <svg width={56} height={56} viewBox="-30 -30 60 60" aria-hidden="true">
+        <svg style={{ width: "3.5rem", height: "3.5rem" }} viewBox="-30 -30 60 60" aria-hidden="true">
           <rect x={-28} y={-28} width={56} height={56} fill={board.text} />
           <MarkShape team={bench.team} size={44} />
         </svg>
@@ -97,25 +98,10 @@ function OneBench({
         {how && result.outcome !== "running" && <b>. {how}</b>}
       </Typography>
       <Box sx={{ flex: 1, minHeight: 90, display: "flex", gap: 2 }}>
-        <Box sx={{ flex: 1, containerType: "size", display: "flex", alignItems: "center" }}>
-          <Box
-            data-figure="board-held"
-            sx={{
-              fontFamily: condensed,
-              fontWeight: 700,
-              fontSize: wide ? "min(30cqw, 100cqh)" : "min(26cqw, 90cqh)",
-              lineHeight: 0.9,
-              whiteSpace: "nowrap",
-              fontVariantNumeric: "tabular-nums",
-              color: result.outcome === "broke" || result.outcome === "void" ? board.text : board.held,
-            }}
-          >
-            {figure.figure.value}{" "}
-            <Box component="span" sx={{ fontSize: figure.figure.unit.length > 3 ? "0.22em" : "0.36em" }}>
-              {figure.figure.unit}
-            </Box>
-          </Box>
-        </Box>
+        <FitFigure
+          figure={figure.figure}
+          colour={result.outcome === "broke" || result.outcome === "void" ? board.text : board.held}
+        />
         {wide && !inRounds && <BoardStack state={state} result={result} />}
       </Box>
       <Box sx={{ display: "flex", gap: 4, alignItems: "center", minHeight: 88, flexWrap: "wrap" }}>
@@ -194,7 +180,7 @@ export function BoardBench({ state, at }: { state: BoardState; at: number }) {
           <BoardRanking state={state} />
           <LessonLeft state={state} at={at} />
           {state.next_teams.length > 0 && (
-            <Typography sx={{ fontSize: "1.4rem", color: board.soft, mt: 2 }}>
+            <Typography sx={{ fontSize: "1.6rem", color: board.soft, mt: 2 }}>
               Next: {state.next_teams.join(", ")}
             </Typography>
           )}

@@ -15,6 +15,7 @@ const SCREENS: readonly [Screen, string][] = [
   ["clock", "The build clock"],
   ["cautions", "Cautions"],
   ["photos", "Photographs"],
+  ["motion", "In motion"],
 ];
 
 type Change = { action?: "open" | "renew" | "close"; screen?: Screen };

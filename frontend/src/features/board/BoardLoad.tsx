@@ -1,7 +1,12 @@
 /** The load as a thick bar against target, prediction and best so far; hatched is what waits. */
 import type { BenchShown, BoardState } from "../../api/types";
 import { useHatch } from "../../drawing/Hatch";
+import { placeLabels, rowsOf } from "../../drawing/labels";
 import { board } from "./boardTheme";
+
+/** The size of a label, and how far its rows lie apart. */
+const SIZE = 24;
+const ROW = 27;
 
 export function BoardLoad({ state, bench, width }: { state: BoardState; bench: BenchShown; width: number }) {
   const hatch = useHatch(board.watch, 9);
@@ -17,24 +22,32 @@ export function BoardLoad({ state, bench, width }: { state: BoardState; bench: B
     0.02,
   );
   const at = (kg: number) => (Math.min(kg, most) / most) * (width - 10);
+  const placed = placeLabels(
+    marks.map((mark) => ({ text: mark.label, at: at(mark.kg) })),
+    SIZE,
+    [0, width],
+  );
+  // The bar moves down as far as the rows of labels above it ask for.
+  const top = 14 + ROW * rowsOf(placed);
+  const foot = top + 35;
   return (
-    <svg width="100%" viewBox={`0 0 ${width} 112`} role="img" aria-label="Load held, on a scale">
+    <svg width="100%" viewBox={`0 0 ${width} ${foot + 38}`} role="img" aria-label="Load held, on a scale">
       <defs>{hatch.pattern}</defs>
       {estimate && (
         <rect
           x={at(estimate.low_kg)}
-          y={76}
+          y={foot + 1}
           width={Math.max(2, at(estimate.high_kg) - at(estimate.low_kg))}
           height={8}
           fill={board.soft}
           opacity={0.6}
         />
       )}
-      <rect x={0} y={40} width={at(result.held_kg)} height={34} fill={board.held} />
+      <rect x={0} y={top} width={at(result.held_kg)} height={34} fill={board.held} />
       {result.load_on_kg > result.held_kg && (
         <rect
           x={at(result.held_kg)}
-          y={40}
+          y={top}
           width={at(result.load_on_kg) - at(result.held_kg)}
           height={34}
           fill={hatch.fill}
@@ -42,29 +55,29 @@ export function BoardLoad({ state, bench, width }: { state: BoardState; bench: B
           strokeWidth={2.5}
         />
       )}
-      <path d={`M0 75H${width}`} stroke={board.text} strokeWidth={2} />
-      {marks.map((mark, i) => (
-        <g key={mark.label}>
+      <path d={`M0 ${foot}H${width}`} stroke={board.text} strokeWidth={2} />
+      {placed.map((mark) => (
+        <g key={mark.text}>
           <path
-            d={`M${at(mark.kg)} ${i % 2 ? 12 : 30}V76`}
+            d={`M${mark.at} ${top - 8 - ROW * mark.level}V${foot + 1}`}
             stroke={board.text}
             strokeWidth={2}
             strokeDasharray="6 4"
           />
           <text
-            x={at(mark.kg) - 6}
-            y={i % 2 ? 16 : 34}
-            textAnchor="end"
-            fontSize={21}
+            x={mark.middle}
+            y={top - 13 - ROW * mark.level}
+            textAnchor="middle"
+            fontSize={SIZE}
             fontWeight={600}
             fill={board.text}
           >
-            {mark.label}
+            {mark.text}
           </text>
         </g>
       ))}
       {estimate && (
-        <text x={at(estimate.low_kg)} y={106} fontSize={18} fill={board.soft}>
+        <text x={at(estimate.low_kg)} y={foot + 31} fontSize={20} fill={board.soft}>
           expected, from {estimate.basis}
         </text>
       )}

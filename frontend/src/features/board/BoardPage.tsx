@@ -1,15 +1,17 @@
 /** The projector board: read-only, live, readable from the back of the room. */
 import { SoundButton } from "../../shared/SoundButton";
 import { Box, Typography } from "@mui/material";
+import { useEffect } from "react";
 import { useParams } from "react-router";
 import type { BoardState } from "../../api/types";
 import { condensed } from "../../shared/theme";
 import { GirderMark } from "../../drawing/GirderMark";
 import { UnitsContext } from "../../shared/units";
+import { UnseenHeading } from "../../shared/UnseenHeading";
 import { BoardBench } from "./BoardBench";
 import { BoardPhotos } from "./BoardPhotos";
 import { BoardRanking } from "./BoardRanking";
-import { BoardBrief, BoardCautions, BoardClock } from "./BoardTexts";
+import { BoardBrief, BoardCautions, BoardClock, BoardMotion } from "./BoardTexts";
 import { board } from "./boardTheme";
 import { useBoardStream } from "./useStream";
 
@@ -23,6 +25,8 @@ function Screen({ state, at }: { state: BoardState; at: number }) {
       return <BoardClock state={state} at={at} />;
     case "cautions":
       return <BoardCautions state={state} />;
+    case "motion":
+      return <BoardMotion state={state} />;
     case "photos":
       return <BoardPhotos state={state} />;
     default:
@@ -32,6 +36,15 @@ function Screen({ state, at }: { state: BoardState; at: number }) {
 
 export default function BoardPage() {
   const { shown, status } = useBoardStream(useParams()["token"] ?? "");
+  // All sizes on the board follow the screen: what is read at a desk on a small one is read from the back on a large.
+  useEffect(() => {
+    const root = document.documentElement.style;
+    const before = root.fontSize;
+    root.fontSize = "max(13px, min(1.25vw, 2.2vh))";
+    return () => {
+      root.fontSize = before;
+    };
+  }, []);
   const words =
     status === "gone"
       ? "This board is closed. Ask for its new link."
@@ -53,6 +66,7 @@ export default function BoardPage() {
         }}
       >
         <Box component="header" sx={{ display: "flex", gap: 2, alignItems: "baseline" }}>
+          <UnseenHeading>{shown ? `Board: ${shown.state.name}` : "Board"}</UnseenHeading>
           <GirderMark size={24} />
           <Typography sx={{ fontSize: "1.5rem", fontWeight: 700 }}>
             {shown?.state.name ?? "Even Girder"}

@@ -30,19 +30,18 @@ export function BoardRanking({ state, large = false }: { state: BoardState; larg
               key={row.design}
               sx={{
                 display: "grid",
-                gridTemplateColumns: large ? "90px 56px 1fr auto" : "58px 38px 1fr",
+                gridTemplateColumns: large ? "5.6rem 3.5rem 1fr auto" : "3.6rem 2.4rem 1fr",
                 gap: 1.5,
                 alignItems: "center",
                 py: large ? 0.6 : 0.4,
                 borderBottom: `2px ${open ? "dashed" : "solid"} ${board.line}`,
               }}
             >
-              <Box sx={{ fontFamily: condensed, fontWeight: 700, fontSize: large ? "2.6rem" : "1.8rem" }}>
+              <Box sx={{ fontFamily: condensed, fontWeight: 700, fontSize: large ? "2.8rem" : "1.8rem" }}>
                 {row.places}
               </Box>
               <svg
-                width={large ? 44 : 32}
-                height={large ? 44 : 32}
+                style={{ width: large ? "2.8rem" : "2rem", height: large ? "2.8rem" : "2rem" }}
                 viewBox="-15 -15 30 30"
                 aria-hidden="true"
               >
@@ -50,13 +49,16 @@ export function BoardRanking({ state, large = false }: { state: BoardState; larg
                 <MarkShape team={row.team} size={22} />
               </svg>
               <Box>
-                <Typography component="span" sx={{ fontWeight: 700, fontSize: large ? "2rem" : "1.4rem" }}>
+                <Typography
+                  component="span"
+                  sx={{ fontWeight: 700, fontSize: large ? "2.4rem" : "1.6rem", lineHeight: 1.1 }}
+                >
                   {row.team.name}
                 </Typography>
                 <Typography
                   component="span"
                   sx={{
-                    fontSize: large ? "1.7rem" : "1.2rem",
+                    fontSize: large ? "1.9rem" : "1.3rem",
                     color: board.soft,
                     display: "block",
                     lineHeight: 1.15,
@@ -67,7 +69,7 @@ export function BoardRanking({ state, large = false }: { state: BoardState; larg
                 </Typography>
               </Box>
               {large && (
-                <Typography sx={{ fontSize: "1.4rem", color: open ? board.watch : board.soft }}>
+                <Typography sx={{ fontSize: "1.7rem", color: open ? board.watch : board.soft }}>
                   {row.against_next?.told ?? ""}
                 </Typography>
               )}

@@ -11,7 +11,7 @@ export function BoardStack({ state, result }: { state: BoardState; result: Trial
   const half = Math.max(60, ...pieces.map((piece) => Math.max(-piece.x, piece.x + piece.width)));
   const height = Math.max(120, -top);
   return (
-    <Box sx={{ bgcolor: "#f5f0e6", p: 1.5, height: "100%", width: "30%", minWidth: 180 }}>
+    <Box sx={{ bgcolor: "#f5f0e6", p: 1.5, height: "100%", width: "24%", minWidth: 150 }}>
       <svg
         width="100%"
         height="100%"

@@ -4,6 +4,7 @@ import type { BoardState } from "../../api/types";
 import { clockText } from "../../shared/clockText";
 import { useClockSound } from "../../shared/sound";
 import { condensed } from "../../shared/theme";
+import { FilmPlayer } from "../../drawing/FilmPlayer";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { board } from "./boardTheme";
 import { useCountdown } from "./useCountdown";
@@ -18,7 +19,7 @@ export function BoardBrief({ state }: { state: BoardState }) {
           {state.question}
         </Typography>
         {state.brief.map((line) => (
-          <Box key={line.term} sx={{ display: "grid", gridTemplateColumns: "170px 1fr", py: 0.6 }}>
+          <Box key={line.term} sx={{ display: "grid", gridTemplateColumns: "10.6rem 1fr", py: 0.6 }}>
             <Typography sx={{ fontSize: "1.8rem", fontWeight: 700, color: board.watch }}>
               {line.term}
             </Typography>
@@ -28,6 +29,21 @@ export function BoardBrief({ state }: { state: BoardState }) {
       </Box>
       <Box sx={{ bgcolor: "#f5f0e6", alignSelf: "start", p: 2, height: "62vh" }}>
         <SetupDrawing drawing={state.drawing} width={560} height={470} />
+      </Box>
+    </Box>
+  );
+}
+
+/** The kind of challenge in motion, on paper colour so that its inks stay what they are. */
+export function BoardMotion({ state }: { state: BoardState }) {
+  if (!state.film) return <Typography sx={{ fontSize: "2rem" }}>There is nothing to move here.</Typography>;
+  return (
+    <Box>
+      <Typography sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "3rem", lineHeight: 1.05, mb: 1 }}>
+        {state.film.title}
+      </Typography>
+      <Box sx={{ bgcolor: "#f5f0e6", color: "#1f2a2e", p: 2 }}>
+        <FilmPlayer film={state.film} width={1100} height={480} large />
       </Box>
     </Box>
   );

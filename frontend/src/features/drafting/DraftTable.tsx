@@ -14,6 +14,7 @@ import { CurveChart } from "../../drawing/CurveChart";
 import { Ladder } from "../../drawing/Ladder";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { TrussDrawing } from "../../drawing/TrussDrawing";
+import { InMotion } from "./InMotion";
 import { Controls } from "./Controls";
 import { laidOut, request, withMove, withTyped, type DraftState } from "./draftState";
 import { LAYOUTS, PLAIN_LAYOUT } from "./layouts";
@@ -87,6 +88,9 @@ export function DraftTable({ kind, state, stocks, onChange, design, veil, action
           <Box sx={{ opacity: error ? 0.5 : 1 }}>
             {draft && <Views draft={draft} kind={kind} state={state} onChange={onChange} />}
           </Box>
+          {!design?.veiled && (
+            <InMotion key={kind.key} request={request(kind.key, settled, design?.run ?? null)} />
+          )}
           <Box sx={{ mt: 1 }}>
             {hand.length > 0 && <Controls params={hand} columns={1} {...shared} />}
             <Controls params={others.filter((other) => !other.fine)} columns={2} {...shared} />
@@ -308,10 +312,18 @@ function Lessons({ kind }: { kind: DraftKind }) {
         <Box
           key={lesson.words}
           component="figure"
-          sx={{ m: 0, width: 430, display: "flex", gap: 2, alignItems: "center" }}
+          sx={{
+            m: 0,
+            width: 540,
+            maxWidth: "100%",
+            display: "flex",
+            flexWrap: { xs: "wrap", sm: "nowrap" },
+            gap: 2,
+            alignItems: "center",
+          }}
         >
-          <Box sx={{ width: 240, flexShrink: 0 }}>
-            <SetupDrawing drawing={lesson.drawing} width={240} height={140} room={16} />
+          <Box sx={{ width: 340, maxWidth: "100%", flexShrink: 0 }}>
+            <SetupDrawing drawing={lesson.drawing} width={340} height={150} room={30} />
           </Box>
           <Typography component="figcaption">{lesson.words}</Typography>
         </Box>

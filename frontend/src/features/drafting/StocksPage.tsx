@@ -28,7 +28,10 @@ type Bounds = Stock["density_kg_m3"];
 /** Columns of the list: name, thickness, then what it withstands. */
 const LINE = {
   display: "grid",
-  gridTemplateColumns: "minmax(150px, 218px) 92px repeat(3, minmax(100px, 132px)) auto",
+  gridTemplateColumns: {
+    xs: "repeat(3, minmax(0, 1fr))",
+    md: "minmax(150px, 218px) 92px repeat(3, minmax(100px, 132px)) auto",
+  },
   columnGap: 1,
   alignItems: "baseline",
   py: 0.4,
@@ -58,7 +61,14 @@ export default function StocksPage() {
   if (stocks.isPending) return <Loading what="the materials" />;
   if (stocks.isError) return <Failed error={stocks.error} retry={() => void stocks.refetch()} />;
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { lg: "minmax(0, 1fr) 420px" }, gap: 5, pt: 1 }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 420px" },
+        gap: 5,
+        pt: 1,
+      }}
+    >
       <section>
         <Link component={RouterLink} to="/drafting" color="inherit">
           Drafting table
@@ -71,7 +81,7 @@ export default function StocksPage() {
         {Object.entries(FORMS).map(([form, title]) => (
           <Box key={form} sx={{ mt: 2 }}>
             <Box sx={{ ...LINE, color: ink.soft, fontSize: "0.9rem" }}>
-              <Typography variant="h3" sx={{ color: ink.ink }}>
+              <Typography variant="h3" component="h2" sx={{ color: ink.ink }}>
                 {title}
               </Typography>
               {form === "joint" ? (

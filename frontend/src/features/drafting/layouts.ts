@@ -47,6 +47,7 @@ export const LAYOUTS: Readonly<Record<string, Layout>> = {
           { key: "above", share: 2 },
         ],
       },
+      { height: 190, views: [{ key: "enough", share: 1 }] },
     ],
     hand: ["shape"],
     curve: "side",

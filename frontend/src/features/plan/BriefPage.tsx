@@ -4,10 +4,10 @@ import { useRunPlan } from "../../api/queries";
 import { Failed, Loading } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { CautionSign } from "../../drawing/CautionSign";
-import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { TeamMark } from "../../drawing/TeamMark";
 import { TimelineStrip } from "../../drawing/TimelineStrip";
 import { useRunState } from "../run";
+import { BriefDrawing } from "./BriefDrawing";
 import { PrintLinks } from "./PrintLinks";
 
 export default function BriefPage() {
@@ -24,9 +24,7 @@ export default function BriefPage() {
         {run.question || family.question}
       </Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: { md: "1fr 500px" }, gap: 5, mt: 2 }}>
-        <Box sx={{ height: 350, alignSelf: "center" }}>
-          <SetupDrawing drawing={state.drawing} width={660} height={350} />
-        </Box>
+        <BriefDrawing run={run.id} drawing={state.drawing} />
         <Box
           component="dl"
           sx={{ m: 0, display: "grid", gridTemplateColumns: "96px 1fr", rowGap: 1, alignContent: "start" }}
@@ -98,7 +96,7 @@ export default function BriefPage() {
         <Box sx={{ display: "grid", gridTemplateColumns: { md: "1fr 1fr 1fr" }, gap: 4, mt: 2 }}>
           <Box>
             <Typography variant="h3">What to explain</Typography>
-            <Typography sx={{ mb: 1 }}>{young ? family.young : family.older}</Typography>
+            <Typography sx={{ mb: 1 }}>{young ? data.saying.young : data.saying.older}</Typography>
             {family.vocabulary.map(({ word, meaning }) => (
               <Typography key={word} variant="body2">
                 <b>{word}:</b> {meaning}
@@ -107,7 +105,7 @@ export default function BriefPage() {
           </Box>
           <Box>
             <Typography variant="h3">Ideas to try, if asked</Typography>
-            {family.ideas.map((idea) => (
+            {data.saying.ideas.map((idea) => (
               <Typography key={idea}>{idea}</Typography>
             ))}
             <Typography variant="h3" sx={{ mt: 2 }}>
