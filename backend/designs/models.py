@@ -10,9 +10,10 @@ from django.db.models import Q
 from django.utils import timezone
 
 from challenges.models import Run
-from girder_core.families import Away, ConstraintResult
+from girder_core.families import Away, ConstraintResult, foretells
+from girder_core.ground import GirderError
 from girder_core.kit import Foretold, LoadEstimate, Relation
-from girder_core.measure import Quantity, repeated
+from girder_core.measure import Kind, Outline, Quantity, outline, parse, repeated
 from girder_core.physics import Calibration, modelled
 from girder_core.trial import TrialResult
 from people.models import Removable, Team
@@ -89,7 +90,8 @@ class Reading(models.Model):
 
     design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="readings")
     key = models.CharField(max_length=24)
-    text = models.CharField(max_length=40, blank=True)
+    # An area is typed as its shape, which may have many corners.
+    text = models.CharField(max_length=400, blank=True)
     zero_text = models.CharField(max_length=40, blank=True)
     tare_text = models.CharField(max_length=40, blank=True)
     resolution_text = models.CharField(max_length=40, blank=True)
@@ -116,6 +118,18 @@ class Reading(models.Model):
         """What it stands for, together with those it repeats."""
         every = [*self.repeats, self]
         return repeated([Quantity(reading.value_si, reading.standard_uncertainty_si) for reading in every])
+
+    def outline(self) -> Outline | None:
+        """The shape that was typed, for an area; None for all else, and for a mean of several."""
+        spec = self.design.run.core_family().reading_keys.get(self.key)
+        if spec is None or spec.kind is not Kind.AREA or self.repeats:
+            return None
+        own = self.design.run.own_units(Kind.LENGTH)
+        try:
+            return outline(self.text, parse(self.resolution_text, Kind.LENGTH, "mm", own).si, own)
+        except GirderError:
+            # A file that was brought in may hold the area and not how it was measured.
+            return None
 
     def spread_si(self) -> float:
         """From the least to the greatest of it and those it repeats; 0 for a single one."""
@@ -155,8 +169,10 @@ class TeamPrediction(models.Model):
 
     design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="predictions")
     text = models.CharField(max_length=40)
-    load_kg = models.FloatField()
-    # How what was said stands to that load, and whose load it is: more, less or as much as another team held then.
+    # A load, or where nothing is loaded the level, height or number that is foretold [SI].
+    load_kg = models.FloatField(null=True)
+    size = models.FloatField(null=True)
+    # How what was said stands to that, and whose load it is: more, less or as much as another team held then.
     relation = models.CharField(max_length=8, choices=RELATIONS, default=Relation.AMOUNT.value)
     than = models.CharField(max_length=40, blank=True)
     said_at = models.DateTimeField(default=timezone.now, editable=False)
@@ -169,7 +185,14 @@ class TeamPrediction(models.Model):
 
     def foretold(self) -> Foretold:
         """What was said, as the core knows it."""
-        return Foretold(self.load_kg, Relation(self.relation), self.than)
+        amount = self.load_kg if self.size is None else self.size
+        return Foretold(amount or 0.0, Relation(self.relation), self.than)
+
+    def words(self) -> str:
+        """It in words, in the units of the run's teacher."""
+        run, foretold = self.design.run, self.foretold()
+        told = foretells(run.core_family(), run.setup)
+        return foretold.words(run.system(), told.words) if told else foretold.words(run.system())
 
 
 class Draft(models.Model):

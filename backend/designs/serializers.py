@@ -6,7 +6,7 @@ from typing import Any
 
 from rest_framework import serializers
 
-from designs.models import AWAY, PHOTO_OF, Reading, TeamPrediction
+from designs.models import AWAY, PHOTO_OF, Reading
 from drafting.serializers import MovesField
 from girder_core.measure import COVERAGE_FACTOR
 
@@ -53,13 +53,11 @@ class ScaleAdviceSerializer(serializers.Serializer[Any]):
 
 class PredictionSerializer(serializers.Serializer[Any]):
     text = serializers.CharField()
-    load_kg = serializers.FloatField()
+    load_kg = serializers.FloatField(allow_null=True)
+    size = serializers.FloatField(allow_null=True)
     # As it is told: a load, or more, less or as much as another team held.
-    words = serializers.SerializerMethodField()
+    words = serializers.CharField()
     said_at = serializers.DateTimeField()
-
-    def get_words(self, prediction: TeamPrediction) -> str:
-        return prediction.foretold().words(prediction.design.run.system())
 
 
 class KeptDraftSerializer(serializers.Serializer[Any]):
@@ -118,7 +116,7 @@ class TypedReadingSerializer(serializers.Serializer[Any]):
     """A reading as typed."""
 
     key = serializers.CharField(max_length=24)
-    text = serializers.CharField(max_length=40)
+    text = serializers.CharField(max_length=400)
     zero_text = serializers.CharField(max_length=40, allow_blank=True, default="")
     tare_text = serializers.CharField(max_length=40, allow_blank=True, default="")
     resolution_text = serializers.CharField(max_length=40)

@@ -14,9 +14,9 @@ from challenges import services as challenges
 from challenges.models import Recipe, Run
 from designs.build_services import show_model
 from designs.models import Design, Reading, TeamPrediction
-from girder_core.families import SELF_MASS, Away, Standing, let_to_bench
+from girder_core.families import SELF_MASS, Away, Standing, foretells, let_to_bench
 from girder_core.ground import GirderError, NeedsConfirmation
-from girder_core.kit import read_foretold
+from girder_core.kit import read_foretold, read_size
 from girder_core.measure import (
     Kind,
     MaterialUse,
@@ -146,12 +146,17 @@ def note_controls(design: Design, broken: Sequence[str]) -> Design:
 def predict(design: Design, text: str) -> TeamPrediction:
     """Record what the team says; refused once a trial has something on it, or it would be no prediction."""
     run = design.run
-    counts = run.young or run.core_family().bench.counts_pieces
-    foretold = read_foretold(text, run.core_kit(), _held_by_others(design), counts)
-    if any(result.loaded for result in design.results()):
-        raise GirderError("prediction_too_late", "Loading has begun; a prediction comes before the load.")
+    told, others = foretells(run.core_family(), run.setup), _came_to(design)
+    if told:
+        foretold = read_size(text, told.kind, told.example(run.system()), others)
+    else:
+        counts = run.young or run.core_family().bench.counts_pieces
+        foretold = read_foretold(text, run.core_kit(), others, counts)
+    if any(result.loaded or result.rounds for result in design.results()):
+        raise GirderError("prediction_too_late", "The test has begun; a prediction comes before it.")
+    amount = {"size": foretold.amount} if told else {"load_kg": foretold.amount}
     said = TeamPrediction.objects.create(
-        design=design, text=text, load_kg=foretold.load_kg, relation=foretold.relation.value, than=foretold.than
+        design=design, text=text, relation=foretold.relation.value, than=foretold.than, **amount
     )
     if design.drafts.exists():
         # From now on the model's range stands beside it.
@@ -159,13 +164,19 @@ def predict(design: Design, text: str) -> TeamPrediction:
     return said
 
 
-def _held_by_others(design: Design) -> dict[str, float | None]:
-    """The most that each other team of the run held so far [kg]; None for one without a result."""
-    held: dict[str, float | None] = {}
-    for other in design.run.designs.exclude(team=design.team_id).select_related("team", "run").order_by("version"):
-        best = best_load(other.results())
-        held[other.team.name] = best.held_kg if best else held.get(other.team.name)
-    return held
+def _came_to(design: Design) -> dict[str, float | None]:
+    """The most that each other team of the run held so far [kg], or came to where nothing is loaded [SI]; None for one
+    without a result."""
+    run = design.run
+    told, setup = foretells(run.core_family(), run.setup), run.trial_setup()
+    others = run.designs.exclude(team=design.team_id).select_related("team").prefetch_related("trials__events")
+    came: dict[str, float | None] = {}
+    for other in others.order_by("version"):
+        results = [trial.result(setup) for trial in other.trials.all()]
+        reached, best = (told.came_to(results) if told else None), best_load(results)
+        amount = reached.low if reached else best.held_kg if best and not told else None
+        came[other.team.name] = came.get(other.team.name) if amount is None else amount
+    return came
 
 
 def check_in(design: Design) -> Design:

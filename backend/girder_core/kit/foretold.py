@@ -1,15 +1,15 @@
-"""What a team says beforehand: a load, so many load objects, or more, less or as much as another team held."""
+"""What a team says beforehand: a load, so many objects, a level or a height, or more, less or as much as another."""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
 from girder_core.ground import GirderError
 from girder_core.kit.loading import PLATFORM, Kit
-from girder_core.measure import System, format_mass, plural, units
+from girder_core.measure import Kind, System, format_mass, plural, units
 
 
 class Relation(StrEnum):
@@ -33,19 +33,20 @@ class Foretold:
     """What a team says.
 
     Attributes:
-        load_kg: the load [kg]; of a comparison, what the other team held.
+        amount: the load [kg], or where nothing is loaded the size that is foretold [SI]; of a comparison, what the
+            other team came to.
         relation: how what was said stands to it.
-        than: the other team's name; empty for a load.
+        than: the other team's name; empty without a comparison.
     """
 
-    load_kg: float
+    amount: float
     relation: Relation = Relation.AMOUNT
     than: str = ""
 
-    def words(self, system: System = System.METRIC) -> str:
-        """As it is told: "850 g", "more than Gannet, 974 g"."""
-        load = format_mass(self.load_kg, system)
-        return load if self.relation is Relation.AMOUNT else f"{RELATION_WORDS[self.relation]} {self.than}, {load}"
+    def words(self, system: System = System.METRIC, told: Callable[[float, System], str] = format_mass) -> str:
+        """As it is told: "850 g", "level 4", "more than Gannet, 974 g"; ``told`` gives the amount its words."""
+        amount = told(self.amount, system)
+        return amount if self.relation is Relation.AMOUNT else f"{RELATION_WORDS[self.relation]} {self.than}, {amount}"
 
 
 _COMPARED = re.compile(
@@ -92,6 +93,35 @@ def read_foretold(text: str, kit: Kit, held_kg: Mapping[str, float | None], coun
     if not load.si > 0:
         raise GirderError("not_positive", "A prediction has to be more than zero.")
     return Foretold(load.si)
+
+
+def read_size(text: str, kind: Kind, example: str, came_to: Mapping[str, float | None]) -> Foretold:
+    """Read what a team says beforehand where nothing is loaded: a level, a height, a number of pieces.
+
+    Args:
+        text: as it was typed: "level 4", "65 cm", "18 left", "less than Gannet".
+        kind: what is foretold.
+        example: how it is typed, for a refusal.
+        came_to: what each other team came to so far [SI], by name; None for one that was not tested.
+    Returns:
+        What it means.
+    Errors:
+        ``nobody_of_that_name``, ``not_tested_yet``; ``no_such_size`` for what is no such thing; ``not_positive``.
+    """
+    compared = _COMPARED.match(text)
+    if compared:
+        return _than(compared, came_to)
+    # A count may stand among the words that say what is counted.
+    said = re.search(r"-?\d+", text) if kind is Kind.COUNT else None
+    try:
+        size = units.parse(said[0] if said else text, kind).si
+    except GirderError as error:
+        raise GirderError(
+            "no_such_size", f"{error.sentence.split('. ')[0].rstrip('.')}. Say it like {example}."
+        ) from None
+    if size < 0:
+        raise GirderError("not_positive", "A prediction cannot be below zero.")
+    return Foretold(size)
 
 
 def _than(compared: re.Match[str], held_kg: Mapping[str, float | None]) -> Foretold:

@@ -2,6 +2,7 @@
 
 The map of the room, and its only door: what others use is imported from here.
 
+    areas        areas and perimeters from lengths, corners or counted squares
     units        typed text such as "14 1/4 in" to SI and back to words
     uncertainty  quantities with a standard uncertainty; what a scale or a batch can tell
     readings     a typed reading with zero offset, tare and resolution, to a quantity
@@ -11,6 +12,7 @@ The map of the room, and its only door: what others use is imported from here.
 """
 
 from girder_core.measure import units
+from girder_core.measure.areas import Outline, outline
 from girder_core.measure.force_trace import Trace, TraceReading, analyse_trace, load_of, read_trace
 from girder_core.measure.instruments import Sent, Steady, steady
 from girder_core.measure.origins import Take, added_origin, batch_origin, in_doubt, reading_origin, said_origin
@@ -34,9 +36,12 @@ from girder_core.measure.units import (
     format_length,
     format_mass,
     format_value,
+    near_step,
     own_unit,
     parse,
     plural,
+    read_in,
+    reader,
     sentences,
     si_per,
     times_in_ten,
@@ -47,6 +52,7 @@ __all__ = [
     "COVERAGE_FACTOR",
     "Kind",
     "MaterialUse",
+    "Outline",
     "Plausible",
     "Quantity",
     "ScaleAdvice",
@@ -67,10 +73,14 @@ __all__ = [
     "item_mass_kg",
     "load_of",
     "measure",
+    "near_step",
+    "outline",
     "own_unit",
     "parse",
     "plural",
+    "read_in",
     "read_trace",
+    "reader",
     "reading_origin",
     "repeated",
     "resolution_uncertainty",

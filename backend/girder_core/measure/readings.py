@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from girder_core.ground import GirderError, NeedsConfirmation
 from girder_core.measure import units
+from girder_core.measure.areas import outline
 from girder_core.measure.uncertainty import Quantity, resolution_uncertainty
 from girder_core.measure.units import Kind, TypedValue, format_value
 
@@ -77,6 +78,8 @@ def measure(
     Source:
         JCGM 100:2008, F.2.2.1.
     """
+    if kind is Kind.AREA:
+        return _area(reading, plausible, confirmed, own)
     typed = units.parse(reading.text, kind, own=own)
     resolution = units.parse(reading.resolution_text, kind, typed.unit, own).si
     if not resolution > 0:
@@ -91,18 +94,36 @@ def measure(
             "Check the reading and where the instrument started.",
             value=value,
         )
-    if not plausible.low <= value <= plausible.high and not confirmed:
-        known = plausible.agreed or (
-            f"Most are between {format_value(plausible.low, kind)} and {format_value(plausible.high, kind)}."
-        )
-        raise NeedsConfirmation(
-            "unlikely_reading",
-            f"{_as_typed(typed)} for {plausible.what}? {known} Check the unit, or say that it is right.",
-            value=value,
-        )
+    _ask_about(value, _as_typed(typed), kind, plausible, confirmed)
     # A count has no instrument whose last digit would be in doubt.
     doubt = 0.0 if kind is Kind.COUNT else resolution_uncertainty(resolution) * (math.sqrt(2) if start_texts else 1)
     return Measured(Quantity(value, doubt), typed)
+
+
+def _area(reading: TypedReading, plausible: Plausible, confirmed: bool, own: Mapping[str, float] | None) -> Measured:
+    """An area from the lengths of a shape; the step is that of the ruler."""
+    step = units.parse(reading.resolution_text, Kind.LENGTH, "mm", own).si
+    if not step > 0:
+        raise GirderError("resolution_not_positive", "The ruler's step must be more than zero.")
+    area = outline(reading.text, step, own).area
+    unit = "cm²"
+    typed = TypedValue(reading.text, area.value / units.si_per(unit, Kind.AREA), unit, area.value)
+    _ask_about(area.value, format_value(area.value, Kind.AREA), Kind.AREA, plausible, confirmed)
+    return Measured(area, typed)
+
+
+def _ask_about(value: float, words: str, kind: Kind, plausible: Plausible, confirmed: bool) -> None:
+    """Ask about a value that lies outside what is likely."""
+    if plausible.low <= value <= plausible.high or confirmed:
+        return
+    known = plausible.agreed or (
+        f"Most are between {format_value(plausible.low, kind)} and {format_value(plausible.high, kind)}."
+    )
+    raise NeedsConfirmation(
+        "unlikely_reading",
+        f"{words} for {plausible.what}? {known} Check the unit, or say that it is right.",
+        value=value,
+    )
 
 
 def weighed_unit(batch_kg: float, batch_amount: float, step_kg: float) -> Quantity:

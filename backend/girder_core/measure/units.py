@@ -9,7 +9,9 @@ from __future__ import annotations
 import math
 import re
 import unicodedata
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from contextlib import contextmanager
+from contextvars import ContextVar
 from dataclasses import dataclass
 from decimal import Decimal
 from enum import StrEnum
@@ -31,6 +33,8 @@ class Kind(StrEnum):
     TIME = "time"
     COUNT = "count"
     FREQUENCY = "frequency"
+    AREA = "area"
+    VOLUME = "volume"
 
 
 class System(StrEnum):
@@ -42,7 +46,7 @@ class System(StrEnum):
 
 _SI_NAME = {
     Kind.LENGTH: "metre", Kind.MASS: "kilogram", Kind.TIME: "second", Kind.COUNT: "dimensionless",
-    Kind.FREQUENCY: "hertz",
+    Kind.FREQUENCY: "hertz", Kind.AREA: "metre ** 2", Kind.VOLUME: "metre ** 3",
 }  # fmt: skip
 
 # Every spelling a teacher may type, by kind, with the name pint knows it by.
@@ -69,11 +73,23 @@ _SPELLINGS: dict[Kind, dict[str, str]] = {
     # A count has no unit; what is counted may be named by these words.
     Kind.COUNT: dict.fromkeys(["", "×", "x", "pcs", "pieces", "times"], "dimensionless"),
     Kind.FREQUENCY: dict.fromkeys(["hz", "hertz", "1/s"], "hertz"),
+    Kind.AREA: {
+        **dict.fromkeys(["mm²", "mm2", "sq mm"], "millimetre ** 2"),
+        **dict.fromkeys(["cm²", "cm2", "sq cm", "square centimetres", "square centimeters"], "centimetre ** 2"),
+        **dict.fromkeys(["m²", "m2", "sq m", "square metres", "square meters"], "metre ** 2"),
+        **dict.fromkeys(["in²", "in2", "sq in", "square inches"], "inch ** 2"),
+    },
+    Kind.VOLUME: {
+        **dict.fromkeys(["cm³", "cm3", "ml"], "centimetre ** 3"),
+        **dict.fromkeys(["l", "litre", "litres", "liter", "liters"], "litre"),
+        **dict.fromkeys(["in³", "in3", "cu in"], "inch ** 3"),
+    },
 }
 _SYMBOL = {
     "millimetre": "mm", "centimetre": "cm", "decimetre": "dm", "metre": "m", "inch": "in", "foot": "ft",
     "milligram": "mg", "gram": "g", "kilogram": "kg", "ounce": "oz", "pound": "lb", "second": "s", "minute": "min",
-    "dimensionless": "", "hertz": "Hz",
+    "dimensionless": "", "hertz": "Hz", "millimetre ** 2": "mm²", "centimetre ** 2": "cm²", "metre ** 2": "m²",
+    "inch ** 2": "in²", "centimetre ** 3": "cm³", "litre": "L", "inch ** 3": "in³",
 }  # fmt: skip
 
 # A number with optional thousands spaces, decimal point or comma, or a fraction with or without whole part.
@@ -282,7 +298,8 @@ def _one(
     return TypedValue(text, float(value), _SYMBOL[name], si), si_per(_SYMBOL[name], kind)
 
 
-_EXAMPLE = {Kind.LENGTH: "36 cm", Kind.MASS: "38 g", Kind.TIME: "25 s", Kind.COUNT: "12", Kind.FREQUENCY: "1.4 Hz"}
+_EXAMPLE = {Kind.LENGTH: "36 cm", Kind.MASS: "38 g", Kind.TIME: "25 s", Kind.COUNT: "12", Kind.FREQUENCY: "1.4 Hz",
+            Kind.AREA: "412 cm²", Kind.VOLUME: "650 cm³"}  # fmt: skip
 
 
 def _like(text: str, wrong: str, kind: Kind) -> str:
@@ -318,32 +335,79 @@ def _number(match: re.Match[str]) -> Fraction:
     return -value if match["sign"] in ("-", "−") else value
 
 
-def format_mass(mass_kg: float, system: System = System.METRIC) -> str:
+_reader: ContextVar[Callable[[], System]] = ContextVar("reader", default=lambda: System.METRIC)
+
+
+def reader() -> System:
+    """The units of whoever reads what is said here and now; metric where nobody is known.
+
+    Returns:
+        The system that the innermost ``read_in`` asks for.
+    """
+    return _reader.get()()
+
+
+@contextmanager
+def read_in(system: Callable[[], System]) -> Iterator[None]:
+    """Until it ends, sentences are for a reader of these units: refusals too, deep down where nobody knows the reader.
+
+    Args:
+        system: asked when the first figure is written, and not before.
+    Returns:
+        A context; sentences made within it follow the reader.
+    """
+    before = _reader.set(system)
+    try:
+        yield
+    finally:
+        _reader.reset(before)
+
+
+_SHARES = (1 / 16, 1 / 8, 1 / 4, 1 / 2, 1, 2, 4, 8)
+
+
+def near_step(step: float, kind: Kind, system: System | None = None) -> float:
+    """A step that is round in the reader's units.
+
+    Args:
+        step: one that is round in metric units [SI unit of its kind].
+        kind: what it is a step of.
+        system: which units the reader wants; without it those of ``reader``.
+    Returns:
+        In US units the nearest common share of an inch or ounce that is not much smaller, of lengths and masses [SI].
+    """
+    if (system or reader()) is System.METRIC or not step or kind not in (Kind.LENGTH, Kind.MASS):
+        return step
+    unit = si_per("in" if kind is Kind.LENGTH else "oz", kind)
+    return unit * next((share for share in _SHARES if share * unit >= 0.6 * step), _SHARES[-1])
+
+
+def format_mass(mass_kg: float, system: System | None = None) -> str:
     """A mass in words for a sentence.
 
     Args:
         mass_kg: the mass [kg].
-        system: which units the reader wants.
+        system: which units the reader wants; without it those of ``reader``.
     Returns:
         Grams below one kilogram and kilograms above; ounces below one pound and pounds above.
     """
-    if system is System.US:
+    if (system or reader()) is System.US:
         pounds = mass_kg / si_per("lb", Kind.MASS)
         return f"{pounds:.2f} lb" if abs(pounds) >= 1 else f"{mass_kg / si_per('oz', Kind.MASS):.2f} oz"
     return f"{mass_kg:.3f} kg" if abs(mass_kg) >= 1 else f"{_trim(mass_kg * 1000)} g"
 
 
-def format_length(length_m: float, system: System = System.METRIC) -> str:
+def format_length(length_m: float, system: System | None = None) -> str:
     """A length in words for a sentence.
 
     Args:
         length_m: the length [m].
-        system: which units the reader wants.
+        system: which units the reader wants; without it those of ``reader``.
     Returns:
         Millimetres below one metre and metres above, to the millimetre; inches to two decimals, and from three feet on
         feet and inches.
     """
-    if system is System.US:
+    if (system or reader()) is System.US:
         inches = length_m / si_per("in", Kind.LENGTH)
         feet, rest = divmod(round(abs(inches), 2), 12)
         if feet < 3:
@@ -355,13 +419,34 @@ def format_length(length_m: float, system: System = System.METRIC) -> str:
     return f"{_trim(length_m * 1000)} mm"
 
 
-def format_value(value: float, kind: Kind, system: System = System.METRIC) -> str:
+_POWERS = {Kind.AREA: ("cm²", "in²"), Kind.VOLUME: ("cm³", "in³")}
+
+
+def format_power(value: float, kind: Kind, system: System | None = None) -> str:
+    """An area or a volume in words for a sentence.
+
+    Args:
+        value: the area [m²] or the volume [m³].
+        kind: which of both.
+        system: which units the reader wants; without it those of ``reader``.
+    Returns:
+        Three figures in square or cubic centimetres or inches; a litre and more in litres.
+    """
+    system = system or reader()
+    unit = _POWERS[kind][system is System.US]
+    if kind is Kind.VOLUME and system is System.METRIC and value >= 0.001:
+        unit = "L"
+    size = value / si_per(unit, kind)
+    return f"{float(f'{size:.3g}'):,g} {unit}".replace(",", " ")
+
+
+def format_value(value: float, kind: Kind, system: System | None = None) -> str:
     """A value of any kind in words for a sentence.
 
     Args:
-        value: the value in the SI unit of its kind [m, kg, s, Hz or -].
+        value: the value in the SI unit of its kind [m, kg, s, Hz, m², m³ or -].
         kind: what it measures.
-        system: which units the reader wants.
+        system: which units the reader wants; without it those of ``reader``.
     Returns:
         The figure with its unit; a count is the bare figure; times of two minutes and more that are whole minutes
         are in minutes.
@@ -370,24 +455,30 @@ def format_value(value: float, kind: Kind, system: System = System.METRIC) -> st
         return format_mass(value, system)
     if kind is Kind.LENGTH:
         return format_length(value, system)
+    if kind in _POWERS:
+        return format_power(value, kind, system)
     if kind is Kind.TIME:
         return f"{value / 60:g} min" if value >= 120 and value % 60 == 0 else f"{value:g} s"
     return f"{value:g} Hz" if kind is Kind.FREQUENCY else f"{value:g}"
 
 
-def typed_text(value: float, kind: Kind, system: System = System.METRIC) -> str:
+def typed_text(value: float, kind: Kind, system: System | None = None) -> str:
     """A value as a teacher could have typed it, for a field that can be edited.
 
     Args:
         value: the value in the SI unit of its kind [m, kg, s, Hz or -].
         kind: what it measures.
-        system: which units the teacher types.
+        system: which units the teacher types; without it those of ``reader``.
     Returns:
         A text that ``parse`` reads back as the value, to within a part in 10⁶; US lengths and masses to four
         decimals, because a proposal in inches is a round figure already.
     """
+    system = system or reader()
     if kind in (Kind.TIME, Kind.COUNT, Kind.FREQUENCY):
         return f"{Decimal(f'{value:.7g}'):f} {_SYMBOL[_SI_NAME[kind]]}".strip()
+    if kind in _POWERS:
+        unit = _POWERS[kind][system is System.US]
+        return f"{Decimal(f'{value / si_per(unit, kind):.7g}'):f} {unit}"
     if system is System.US:
         unit = "in" if kind is Kind.LENGTH else "lb" if value >= si_per("lb", Kind.MASS) else "oz"
         return f"{Decimal(f'{value / si_per(unit, kind):.4f}').normalize():f} {unit}"

@@ -5,7 +5,7 @@ import { useState } from "react";
 import { Link as RouterLink, useNavigate, useParams } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
-import type { Design, Run } from "../../api/types";
+import type { Design, ReadingSpec, Run } from "../../api/types";
 import { formatPercent, plural } from "../../shared/format";
 import { Empty, Notice, sentenceOf } from "../../shared/states";
 import { bareButton, ink } from "../../shared/theme";
@@ -16,6 +16,7 @@ import { AwayControl, DesignSpan, useDesignWrite, useRunState } from "../run";
 import { MaterialsForm } from "./MaterialsForm";
 import { useKeys } from "../../shared/keyboard";
 import { useRemembered } from "../../shared/remembered";
+import { WorkedOutLine } from "../../shared/WorkedOut";
 import { Photos } from "./Photos";
 import { ReadingRow } from "./ReadingRow";
 import { StandTimer } from "./StandTimer";
@@ -172,8 +173,20 @@ function Questions({ design }: { design: Design }) {
       api.PUT("/api/designs/{id}/answers", { params: { path: { id: design.id } }, body: { answers } }),
     ),
   );
+  const open = family.questions.filter((question) => design.answers[question.key] === undefined);
   return (
     <Box sx={{ mt: 1 }}>
+      {open.length > 1 && (
+        <Button
+          variant="outlined"
+          size="small"
+          onClick={() =>
+            write.mutate(Object.fromEntries(open.map((question) => [question.key, question.good])))
+          }
+        >
+          All {open.length} as it should be
+        </Button>
+      )}
       {family.questions.map((question) => {
         const answer = design.answers[question.key];
         const bad = answer !== undefined && answer !== question.good;
@@ -239,9 +252,20 @@ function LevelChoice({ design, factor }: { design: Design; factor: NonNullable<R
   );
 }
 
-function DesignCheckIn({ design, next }: { design: Design; next: Design | undefined }) {
+/** What a reading of a kind is taken with: an area with the ruler. */
+const instrumentOf = (kind: ReadingSpec["kind"]) => (kind === "area" || kind === "volume" ? "length" : kind);
+
+interface ReadingsProps {
+  design: Design;
+  /** What check-in waits for, and which of it comes next. */
+  now: readonly ReadingSpec[];
+  upNext: string | undefined;
+  onLook: (key: string) => void;
+}
+
+/** The readings of a design: what is asked for, what else can be measured, and what follows from both. */
+function Readings({ design, now, upNext, onLook }: ReadingsProps) {
   const { state, family } = useRunState();
-  const go = useNavigate();
   // An instrument's last digit stays what it was for this class; what is seldom needed is a touch away.
   const [details, setDetails] = useRemembered("girder.check-in.details", false);
   const [steps, setSteps] = useRemembered(`girder.steps.${state.run.class_id}`, {
@@ -251,6 +275,49 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
     count: "1",
     frequency: "0.1 Hz",
   });
+  const [more, setMore] = useState(false);
+  const taken = new Set(design.readings.map((reading) => reading.key));
+  const aside = family.readings.filter((spec) => spec.aside && !taken.has(spec.key));
+  const shown = family.readings.filter((spec) => more || !aside.includes(spec));
+  const done = now.filter((spec) => taken.has(spec.key)).length;
+  return (
+    <>
+      <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 3, alignItems: "baseline", mb: 0.5 }}>
+        <Typography sx={{ color: ink.soft }}>
+          {done} of {now.length} measured
+        </Typography>
+        <AwayControl design={design} />
+        <Button size="small" aria-pressed={details} sx={{ ml: "auto" }} onClick={() => setDetails(!details)}>
+          {details ? "Only the readings" : "Tape’s start, tare, steps, repeats"}
+        </Button>
+      </Box>
+      {shown.map((spec) => (
+        <ReadingRow
+          key={spec.key}
+          design={design}
+          spec={spec}
+          explain={spec.key === upNext}
+          onFocus={() => onLook(spec.key)}
+          details={details}
+          step={steps[instrumentOf(spec.kind)]}
+          onStep={(step) => setSteps({ ...steps, [instrumentOf(spec.kind)]: step })}
+        />
+      ))}
+      <WorkedOutLine figures={design.worked_out} />
+      {aside.length > 0 && (
+        <Button size="small" sx={{ px: 0, mr: 3 }} aria-expanded={more} onClick={() => setMore(!more)}>
+          {more
+            ? "Only what is asked for"
+            : `More to measure: ${aside.map((spec) => spec.label.toLowerCase()).join(", ")}`}
+        </Button>
+      )}
+    </>
+  );
+}
+
+function DesignCheckIn({ design, next }: { design: Design; next: Design | undefined }) {
+  const { state, family } = useRunState();
+  const go = useNavigate();
   const [adding, setAdding] = useState(false);
   const [looking, setLooking] = useState<string | null>(null);
   const value = (key: string) => design.readings.find((reading) => reading.key === key)?.value_si;
@@ -265,44 +332,24 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
     },
   );
   const asked = family.readings.find((spec) => spec.key === (looking ?? upNext));
-  const done = now.filter((spec) => value(spec.key) !== undefined).length;
   useKeys({
     n: next ? () => void go(`/runs/${state.run.id}/check-in/${next.id}`) : null,
     c: design.checked_in || enter.isPending ? null : () => enter.mutate(undefined),
   });
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { lg: "minmax(600px, 1fr) 340px" }, gap: 4 }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(600px, 1fr) 340px" },
+        gap: 4,
+      }}
+    >
       <Box>
         <Typography variant="h1" sx={{ overflowWrap: "anywhere" }}>
           {design.team.name}
           {design.version > 1 && `, version ${design.version}`}
         </Typography>
-        <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 3, alignItems: "baseline", mb: 0.5 }}>
-          <Typography sx={{ color: ink.soft }}>
-            {done} of {now.length} measured
-          </Typography>
-          <AwayControl design={design} />
-          <Button
-            size="small"
-            aria-pressed={details}
-            sx={{ ml: "auto" }}
-            onClick={() => setDetails(!details)}
-          >
-            {details ? "Only the readings" : "Tape’s start, tare, steps, repeats"}
-          </Button>
-        </Box>
-        {family.readings.map((spec) => (
-          <ReadingRow
-            key={spec.key}
-            design={design}
-            spec={spec}
-            explain={spec.key === upNext}
-            onFocus={() => setLooking(spec.key)}
-            details={details}
-            step={steps[spec.kind]}
-            onStep={(step) => setSteps({ ...steps, [spec.kind]: step })}
-          />
-        ))}
+        <Readings design={design} now={now} upNext={upNext} onLook={setLooking} />
         {state.run.factor && <LevelChoice design={design} factor={state.run.factor} />}
         {!weighed ? null : adding ? (
           <MaterialsForm design={design} onDone={() => setAdding(false)} />
@@ -328,6 +375,7 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
             <Button
               variant="contained"
               size="large"
+              aria-keyshortcuts="C"
               onClick={() => enter.mutate(undefined)}
               disabled={enter.isPending}
             >
@@ -335,7 +383,10 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
             </Button>
           )}
           {next && (
-            <Button onClick={() => void go(`/runs/${state.run.id}/check-in/${next.id}`)}>
+            <Button
+              aria-keyshortcuts="N"
+              onClick={() => void go(`/runs/${state.run.id}/check-in/${next.id}`)}
+            >
               Next: {next.team.name} (N)
             </Button>
           )}
@@ -410,7 +461,14 @@ export default function CheckInPage() {
     (other) => !other.checked_in && !other.away,
   );
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { md: "230px 1fr" }, gap: 4, pt: 2 }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "230px minmax(0, 1fr)" },
+        gap: 4,
+        pt: 2,
+      }}
+    >
       <Box>
         <TeamList
           designs={designs}

@@ -5,13 +5,15 @@ import { ApiError, answered, api } from "../../api/client";
 import { whyOfRun } from "../../api/queries";
 import type { Design, Reading, ReadingSpec, UnitSystem } from "../../api/types";
 import { assumeUnit, typedExample } from "../../shared/assumeUnit";
-import { formatLength, formatMassWithDoubt } from "../../shared/format";
+import { formatLength, formatMassWithDoubt, formatPower } from "../../shared/format";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { WhyNumber } from "../../shared/Why";
 import { InstrumentButton } from "../instruments";
 import { useDesignWrite, useRunState } from "../run";
+import { CountedRow } from "./CountedRow";
+import { ShapeField } from "./ShapeField";
 
 interface Props {
   design: Design;
@@ -28,6 +30,7 @@ interface Props {
 
 function shownReading(kind: ReadingSpec["kind"], reading: Reading, units: UnitSystem): string {
   if (kind === "mass") return formatMassWithDoubt(reading.value_si, reading.expanded_uncertainty_si, units);
+  if (kind === "area") return formatPower(reading.value_si, kind, units);
   if (kind === "length") return formatLength(reading.value_si, units);
   return `${reading.value_si}${kind === "time" ? " s" : kind === "frequency" ? " Hz" : ""}`;
 }
@@ -101,6 +104,54 @@ function Told({
   );
 }
 
+/** What stands under a row: shapes for an area, cubes laid side by side for a young class, how it is taken. */
+function Beneath({
+  design,
+  spec,
+  reading,
+  explain,
+  onShape,
+}: {
+  design: Design;
+  spec: ReadingSpec;
+  reading: Reading | undefined;
+  explain: boolean;
+  onShape: (typed: string) => void;
+}) {
+  const { counted_unit: counted } = useRunState().state.run;
+  return (
+    <>
+      {spec.kind === "area" && <ShapeField onShape={onShape} />}
+      {counted && spec.kind === "length" && reading && (
+        <CountedRow count={reading.value_si / counted.size_m} unit={counted.name} />
+      )}
+      {explain && (
+        <Typography variant="body2" sx={{ color: ink.soft }}>
+          {spec.how}
+        </Typography>
+      )}
+      {spec.kind === "mass" && design.scale_advice && !design.scale_advice.good && !reading?.estimated && (
+        <Notice kind="caution">{design.scale_advice.advice}</Notice>
+      )}
+    </>
+  );
+}
+
+/** Why a reading was not taken, or what is asked about it. */
+function Refused({ error, onRight }: { error: Error; onRight: () => void }) {
+  const asks = error instanceof ApiError && error.confirm;
+  return (
+    <Notice kind={asks ? "caution" : "problem"}>
+      {sentenceOf(error)}
+      {asks && (
+        <Button size="small" variant="outlined" sx={{ ml: 2 }} onClick={onRight}>
+          It is right
+        </Button>
+      )}
+    </Notice>
+  );
+}
+
 /** What was typed into a row. */
 interface Entered {
   text: string;
@@ -141,7 +192,6 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
     // One after the other, so that the one typed last is the one that counts.
     `readings of ${design.id}`,
   );
-  const asks = write.error instanceof ApiError && write.error.confirm;
   const unsaved =
     text.trim() !== "" &&
     (text !== (reading?.text ?? "") || start !== (reading?.zero_text || reading?.tare_text || ""));
@@ -150,7 +200,12 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
   const save = (confirmed: boolean, again = false) => {
     const own = state.run.counted_unit?.name ?? null;
     const meant = (typed: string) => assumeUnit(typed, spec.kind, units, own);
-    const entered = { text: meant(text), start: meant(start), step: assumeUnit(step, spec.kind, units) };
+    const entered = {
+      text: meant(text),
+      start: meant(start),
+      // The step of what measures an area is its ruler's.
+      step: assumeUnit(step, spec.kind === "area" ? "length" : spec.kind, units),
+    };
     setText(entered.text);
     setStart(entered.start);
     sent.current = `${entered.text}\n${entered.start}`;
@@ -182,7 +237,10 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
       <Box
         sx={{
           display: "grid",
-          gridTemplateColumns: more ? "136px 112px 100px 84px 62px 1fr" : "170px 170px 70px 1fr",
+          gridTemplateColumns: {
+            xs: "minmax(0, 1fr) minmax(0, 1fr)",
+            sm: more ? "136px 112px 100px 84px 62px 1fr" : "170px 170px 70px 1fr",
+          },
           gap: 1,
           alignItems: "center",
         }}
@@ -223,16 +281,7 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
         </Button>
         <Told design={design} reading={reading} spec={spec} />
       </Box>
-      {write.isError && (
-        <Notice kind={asks ? "caution" : "problem"}>
-          {sentenceOf(write.error)}
-          {asks && (
-            <Button size="small" variant="outlined" sx={{ ml: 2 }} onClick={() => save(true)}>
-              It is right
-            </Button>
-          )}
-        </Notice>
-      )}
+      {write.isError && <Refused error={write.error} onRight={() => save(true)} />}
       {reading && !reading.estimated && instrument && (details || reading.repeats.length > 0) && (
         <Repeats
           reading={reading}
@@ -253,14 +302,16 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
           }}
         />
       )}
-      {explain && (
-        <Typography variant="body2" sx={{ color: ink.soft }}>
-          {spec.how}
-        </Typography>
-      )}
-      {isMass && design.scale_advice && !design.scale_advice.good && !reading?.estimated && (
-        <Notice kind="caution">{design.scale_advice.advice}</Notice>
-      )}
+      <Beneath
+        design={design}
+        spec={spec}
+        reading={reading}
+        explain={explain}
+        onShape={(typed) => {
+          write.reset();
+          setText(typed);
+        }}
+      />
     </Box>
   );
 }
