@@ -20,6 +20,7 @@ from bench import services as bench
 from challenges.models import Run
 from designs import services as designing
 from designs.models import Design
+from evengirder.lane import Told, quietly
 from girder_core.families import SELF_MASS
 from girder_core.ground import GirderError
 from girder_core.kit import PLATFORM
@@ -30,7 +31,8 @@ TEAM, END, NOTE, PREDICTED, PILE = "team", "end", "note", "predicted", "pile"
 HELD, BROKE = "held", "broke_at"
 PER_TRIAL = (HELD, BROKE, END, PILE)
 """What a trial has of its own, besides counts; columns of these may stand in a row more than once."""
-_STEP = {Kind.LENGTH: "1 mm", Kind.MASS: "1 g", Kind.COUNT: "1", Kind.TIME: "1 s", Kind.FREQUENCY: "0.1 Hz"}
+_STEP = {Kind.LENGTH: "1 mm", Kind.MASS: "1 g", Kind.COUNT: "1", Kind.TIME: "1 s", Kind.FREQUENCY: "0.1 Hz",
+         Kind.AREA: "1 mm"}  # fmt: skip
 _UNIT = re.compile(r"[(\[]\s*([^)\]]+?)\s*[)\]]|\bin\s+(\w+)$")
 _NUMBERED = re.compile(r"\b(?:trial|test|try)\s*\d")
 _BARE = re.compile(r"[-+−]?\s*\d+(?:[.,]\d+)?")
@@ -114,7 +116,7 @@ def _item(target: Target) -> str:
     return target.label.removeprefix("Held: how many ")
 
 
-def bring_in(run: Run, table: Table, meaning: Sequence[str], keep: bool) -> Taken:
+def bring_in(run: Run, table: Table, meaning: Sequence[str], keep: bool, told: Told = quietly) -> Taken:
     """Bring the rows of a table into a run; without ``keep``, or when any row is refused, nothing is kept.
 
     Errors: ``mapping_incomplete`` without a column for the team, ``mapping_twice``; what is wrong with rows is in the
@@ -133,7 +135,8 @@ def bring_in(run: Run, table: Table, meaning: Sequence[str], keep: bool) -> Take
     errors: list[LineError] = []
     trials = readings = 0
     with transaction.atomic():
-        for row in table.rows:
+        for count, row in enumerate(table.rows):
+            told(count, len(table.rows), f"Line {row.line}")
             try:
                 with transaction.atomic():
                     done = _Line(run, table.header, columns, row).bring_in()

@@ -23,6 +23,7 @@ from challenges.exchange import parsed_json
 from challenges.models import GoalChange, Run, Terms
 from designs.models import Design, Draft, Photo, Reading, TeamPrediction
 from designs.photo_services import bytes_of, keep_photo
+from evengirder.lane import Told, quietly
 from girder_core.families import FAMILIES
 from girder_core.ground import GirderError
 from girder_core.kit import Relation
@@ -43,7 +44,7 @@ RUN = [
     *Terms.COPIED, "date", "trial_seconds", "resolution", "build_started_at", "build_paused_at", "build_paused_seconds",
     "build_extra_seconds", "young", "hints_hidden", "rubric", "counted_unit", "tryout", "pinned_step",
 ]  # fmt: skip
-GOAL_CHANGE = ["before", "after", "reason", "changed_at"]
+GOAL_CHANGE = ["before", "after", "reason", "author", "changed_at"]
 TEAM = ["name", "mark", "colour", "members"]
 DESIGN = [
     "version", "changed", "level", "note", "answers", "checked_in_at", "practice_used", "glued_at", "model_shown_at",
@@ -53,7 +54,7 @@ READING = [
     "key", "text", "zero_text", "tare_text", "resolution_text", "materials", "value_si", "standard_uncertainty_si",
     "after_test", "again", "taken_at",
 ]  # fmt: skip
-PREDICTION = ["text", "load_kg", "relation", "than", "said_at"]
+PREDICTION = ["text", "load_kg", "size", "relation", "than", "said_at"]
 DRAFT = ["kind", "typed", "moves", "material", "push", "low_n", "typical_n", "high_n", "mass_kg", "governing", "mode",
          "drafted_at"]  # fmt: skip
 REFLECTION = ["question", "text", "written_at"]
@@ -164,7 +165,7 @@ def _written(row: models.Model, fields: Iterable[str]) -> dict[str, Any]:
     return {field: plain(getattr(row, field)) for field in fields}
 
 
-def imported(teacher: Teacher, text: str) -> Run:
+def imported(teacher: Teacher, text: str, told: Told = quietly) -> Run:
     """Bring a run in from a file's text, with a class of its own, or nothing at all.
 
     Errors: ``file_too_large``, ``not_json``, ``not_a_run``, ``newer_version``, ``bad_run_file`` with the path of what
@@ -186,7 +187,7 @@ def imported(teacher: Teacher, text: str) -> Run:
         )
     try:
         with transaction.atomic():
-            return _Incoming(teacher, data).run()
+            return _Incoming(teacher, data, told).run()
     except IntegrityError:
         raise _refused("designs", "Two things in it stand at the same place.") from None
 
@@ -198,9 +199,10 @@ def _refused(path: str, sentence: str) -> GirderError:
 class _Incoming:
     """A file on its way in."""
 
-    def __init__(self, teacher: Teacher, data: Mapping[str, Any]) -> None:
-        self.teacher, self.data = teacher, data
+    def __init__(self, teacher: Teacher, data: Mapping[str, Any], told: Told) -> None:
+        self.teacher, self.data, self.told = teacher, data, told
         self.ids: dict[str, str] = {}
+        self.read = self.entries = 0
         self.kept: list[Photo] = []
         _brought_up_to_date(data)
 
@@ -246,6 +248,7 @@ class _Incoming:
             self.hanging(design, row, path)
             for where, trial in self.listed(f"{path}.trials", row["trials"], [*TRIAL, "events"]):
                 self.trial(design, trial, where, setup)
+        self.told(self.read, self.entries, "Putting its screens together")
         try:
             run_state(run)
         except (GirderError, KeyError, TypeError, ValueError, AttributeError, ZeroDivisionError) as error:
@@ -253,7 +256,7 @@ class _Incoming:
         try:
             for path, row in self.listed("designs", self.data.get("designs"), [*DESIGN, *extra]):
                 self.photos(made[(teams[str(row["team"]).lower()].name, row["version"])], row["photos"], path)
-        except GirderError:
+        except Exception:
             # A database takes back what it was told; a folder of files does not.
             for photo in self.kept:
                 photo.file.delete(save=False)
@@ -262,6 +265,7 @@ class _Incoming:
 
     def photos(self, design: Design, photos: Any, path: str) -> None:
         for where, photo in self.listed(f"{path}.photos", photos, [*PHOTO, "jpeg"]):
+            self.told(self.read, self.entries, f"{design.team.name}, photographs")
             values = self.values(Photo, {key: photo[key] for key in PHOTO}, where)
             try:
                 data = base64.b64decode(photo["jpeg"], validate=True)
@@ -327,6 +331,8 @@ class _Incoming:
         kept: list[Event] = []
         rows = []
         for where, entry in self.listed(f"{path}.events", data["events"], EVENT):
+            self.told(self.read, self.entries, f"{design.team.name}, trial {trial.number}")
+            self.read += 1
             row = self.values(LedgerEvent, entry, where)
             if not isinstance(row["data"], dict):
                 raise _refused(f"{where}.data", "What happened has to be an object.")
@@ -348,6 +354,7 @@ class _Incoming:
         """Ids stay what they are, unless this database has one of them already: then all get new ones."""
         trials = [row for design in _rows(self.data.get("designs")) for row in _rows(design.get("trials"))]
         events = [event for trial in trials for event in _rows(trial.get("events"))]
+        self.entries = len(events)
         idents = [str(row.get("id")) for row in (*trials, *events)]
         if len(set(idents)) < len(idents):
             raise _refused("designs", "Two trials or entries have the same id.")
@@ -407,6 +414,8 @@ def _brought_up_to_date(data: Mapping[str, Any]) -> None:
         if isinstance(run := data.get("run"), dict):
             run.setdefault("tryout", False)
             run.setdefault("pinned_step", None)
+        for change in _rows(data.get("goal_changes")):
+            change.setdefault("author", "")
         for team in _rows(data.get("teams")):
             team.setdefault("members", [])
         for design in designs:
@@ -415,6 +424,7 @@ def _brought_up_to_date(data: Mapping[str, Any]) -> None:
             for prediction in _rows(design.get("predictions")):
                 prediction.setdefault("relation", Relation.AMOUNT.value)
                 prediction.setdefault("than", "")
+                prediction.setdefault("size", None)
             for trial in _rows(design.get("trials")):
                 for event in _rows(trial.get("events")):
                     event.setdefault("author", "")

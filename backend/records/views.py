@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import base64
 import json
+from typing import Any
 
-from django.http import HttpResponse
+from django.http import HttpResponse, HttpResponseBase
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import status
@@ -13,8 +14,10 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from challenges.models import Run
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
+from evengirder.lane import FOLLOW, Told, followed
 from girder_core.ground import GirderError
 from girder_core.measure import System
 from people.policy import teacher_of
@@ -28,7 +31,7 @@ from records.serializers import (
 )
 from records.table_file import read_table
 from records.workbook import rubric_table, workbook
-from reports.asked import run_and_name
+from reports.asked import FOR_PEOPLE, for_people, run_and_name
 from reports.csv_file import csv_response
 
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -50,12 +53,20 @@ class RunFileView(APIView):
 
 class RunImportView(APIView):
     @extend_schema(
-        operation_id="run_import", request=FileTextSerializer, responses={201: BroughtInSerializer, 400: ErrorBody}
+        operation_id="run_import",
+        parameters=[FOLLOW],
+        request=FileTextSerializer,
+        responses={201: BroughtInSerializer, 400: ErrorBody},
     )
-    def post(self, request: Request) -> Response:
-        run = imported(teacher_of(request), entry(FileTextSerializer, request)["text"])
-        made = {"run": run.pk, "class_name": run.school_class.name}
-        return Response(BroughtInSerializer(made).data, status=status.HTTP_201_CREATED)
+    def post(self, request: Request) -> HttpResponseBase:
+        teacher, text = teacher_of(request), entry(FileTextSerializer, request)["text"]
+
+        def work(told: Told) -> Response:
+            run = imported(teacher, text, told)
+            made = {"run": run.pk, "class_name": run.school_class.name}
+            return Response(BroughtInSerializer(made).data, status=status.HTTP_201_CREATED)
+
+        return followed(request, work)
 
 
 class ResultsTableView(APIView):
@@ -63,12 +74,16 @@ class ResultsTableView(APIView):
 
     @extend_schema(
         operation_id="results_table",
+        parameters=[FOLLOW],
         request=ResultsTableSerializer,
         responses={200: TableAnswerSerializer, 400: ErrorBody, 404: ErrorBody},
     )
-    def post(self, request: Request, pk: int) -> Response:
+    def post(self, request: Request, pk: int) -> HttpResponseBase:
         run, _ = run_and_name(request, pk)
         typed = entry(ResultsTableSerializer, request)
+        return followed(request, lambda told: self.seen(run, typed, told))
+
+    def seen(self, run: Run, typed: dict[str, Any], told: Told) -> Response:
         try:
             data = base64.b64decode(typed["data"], validate=True)
         except ValueError:
@@ -77,7 +92,7 @@ class ResultsTableView(APIView):
         meaning = typed["meaning"] if typed["meaning"] is not None else guess(run, table.header)
         done, problem = Taken(0, 0, ()), ""
         try:
-            done = bring_in(run, table, meaning, typed["keep"])
+            done = bring_in(run, table, meaning, typed["keep"], told)
         except GirderError as error:
             if typed["keep"]:
                 raise
@@ -96,15 +111,17 @@ class ResultsTableView(APIView):
 
 
 class WorkbookView(APIView):
-    @extend_schema(operation_id="run_workbook", responses={(200, XLSX): OpenApiTypes.BINARY, 404: ErrorBody})
+    @extend_schema(
+        operation_id="run_workbook", parameters=FOR_PEOPLE, responses={(200, XLSX): OpenApiTypes.BINARY, 404: ErrorBody}
+    )
     def get(self, request: Request, pk: int) -> HttpResponse:
         run, name = run_and_name(request, pk)
-        return _download(workbook(run, System(teacher_of(request).units)), XLSX, f"{name}.xlsx")
+        book = workbook(run, System(teacher_of(request).units), for_people(request, run))
+        return _download(book, XLSX, f"{name}.xlsx")
 
 
 class RubricCsvView(APIView):
     @extend_schema(operation_id="rubric_csv", responses={(200, "text/csv"): OpenApiTypes.STR, 404: ErrorBody})
     def get(self, request: Request, pk: int) -> HttpResponse:
         run, name = run_and_name(request, pk)
-        header, rows = rubric_table(run)
-        return csv_response(f"{name}-rubric.csv", header, rows)
+        return csv_response(f"{name}-rubric.csv", *for_people(request, run)(*rubric_table(run)))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 
 from openpyxl import Workbook
 from openpyxl.styles import Font
@@ -13,13 +13,14 @@ from bench.selectors import designs_of
 from challenges.models import Run
 from challenges.shown import shown_terms
 from girder_core.measure import System
+from reports.asked import Table
 from reports.csv_file import safe_cell
 from reports.tables import KIT_HEADER, LEDGER_HEADER, kit_rows, ledger_rows, result_rows, results_header
 from results.rubric import criteria_of, marks_of
 
 READINGS_HEADER = ["team", "version", "reading", "value_si", "standard_uncertainty_si", "unit", "typed",
                    "starts_at_or_tare", "resolution", "after_test", "repeats_the_one_before", "taken_at"]  # fmt: skip
-_SI = {"length": "m", "mass": "kg", "time": "s", "frequency": "Hz", "count": "1"}
+_SI = {"length": "m", "mass": "kg", "time": "s", "frequency": "Hz", "count": "1", "area": "m²", "volume": "m³"}
 
 
 def reading_rows(run: Run) -> Iterator[list[object]]:
@@ -55,18 +56,19 @@ def rubric_table(run: Run) -> tuple[list[str], list[list[object]]]:
     return header, rows
 
 
-def workbook(run: Run, system: System) -> bytes:
-    """The workbook of a run as the bytes of an XLSX file."""
+def workbook(run: Run, system: System, told: Callable[[Sequence[str], Iterable[Sequence[object]]], Table]) -> bytes:
+    """The workbook of a run as the bytes of an XLSX file; ``told`` makes of each table the one that is wanted."""
     book = Workbook()
     first = book.active
     if first is not None:
         book.remove(first)
-    _sheet(book, "results", results_header(run), result_rows(run))
-    _sheet(book, "steps", LEDGER_HEADER, ledger_rows(run))
-    _sheet(book, "readings", READINGS_HEADER, reading_rows(run))
+    _sheet(book, "results", *told(results_header(run), result_rows(run)))
+    _sheet(book, "steps", *told(LEDGER_HEADER, ledger_rows(run)))
+    _sheet(book, "readings", *told(READINGS_HEADER, reading_rows(run)))
     if criteria_of(run):
-        _sheet(book, "rubric", *rubric_table(run))
-    _sheet(book, "kit", KIT_HEADER, kit_rows(shown_terms(run, run.school_class.teams.count(), system)))
+        _sheet(book, "rubric", *told(*rubric_table(run)))
+    shown = shown_terms(run, run.school_class.teams.count(), system)
+    _sheet(book, "kit", *told(KIT_HEADER, kit_rows(shown)))
     data = io.BytesIO()
     book.save(data)
     return data.getvalue()

@@ -10,6 +10,7 @@ from typing import Any
 
 from bench.selectors import DesignCard, cards_of
 from challenges.models import Run
+from challenges.plans import material_of
 from designs.models import Photo
 from designs.photo_services import bytes_of
 from girder_core.measure import System, format_mass
@@ -221,13 +222,13 @@ def _summaries(page: Context, about: Outcome) -> Context:
                 "photos": _pictured((photo for card in versions for photo in list(card.design.photos.all())[:2]), 4),
             }
         )
-    family = about.run.core_family()
+    saying = about.run.core_family().saying([material_of(kept) for kept in about.run.materials])
     return {
         "sheets": sheets,
         "headline": about.ranking.comparison.headline,
         "hints": not about.run.hints_hidden,
         # It answers the question of the day, so it stands on the sheets for after the test, and on no other.
-        "why_so": family.young if about.run.young else family.older,
+        "why_so": saying.young if about.run.young else saying.older,
     }
 
 
@@ -241,7 +242,7 @@ def _version(about: Outcome, card: DesignCard) -> dict[str, Any]:
         "note": card.design.note,
         "gain": gain_in_words(card.gain) if card.gain else "",
         "own": _own_weight(about, card),
-        "said": card.prediction.foretold().words(about.system) if card.prediction else "",
+        "said": card.prediction.words() if card.prediction else "",
         "trials": [
             {
                 "number": trial.trial.number,

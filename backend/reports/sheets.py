@@ -57,6 +57,7 @@ def context(about: Printed) -> Context:
         "question": about.terms.question or family.question,
         "where": about.where,
         "family": family,
+        "saying": shown.saying,
         "paper": about.paper,
         "young": about.level == "young",
         "teams": about.teams,

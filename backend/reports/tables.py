@@ -17,21 +17,25 @@ RESULTS_HEADER = [
     "run", "class", "date", "team", "version", "trial", "outcome", "held_kg", "held_standard_uncertainty_kg",
     "broke_at_kg", "strength_low_kg", "strength_high_kg", "last_step_kg", "pieces_held", "survived_low",
     "survived_high", "throws", "hits", "measured_at_bench", "arrangement", "failure_or_reason", "signs",
-    "self_mass_standard_uncertainty_kg", "self_mass_after_test", "times_own_weight", "team_prediction_kg", "breaches",
+    "self_mass_standard_uncertainty_kg", "self_mass_after_test", "times_own_weight", "team_prediction_kg",
+    "team_prediction_size", "breaches",
     "design_score", "design_score_school", "place_best", "place_worst", "wins_again_share", "true_place_best",
     "true_place_worst", "ahead_of_next_again_share", "passes_again_share", "goal_changed_because", "factor_level",
     "what_changed", "note",
     "rule_version",
 ]  # fmt: skip
 _READINGS_BEFORE = RESULTS_HEADER.index("self_mass_standard_uncertainty_kg")
-_UNITS = {Kind.LENGTH: "_m", Kind.MASS: "_kg", Kind.TIME: "_s", Kind.FREQUENCY: "_hz", Kind.COUNT: ""}
+_UNITS = {Kind.LENGTH: "_m", Kind.MASS: "_kg", Kind.TIME: "_s", Kind.FREQUENCY: "_hz", Kind.COUNT: "",
+          Kind.AREA: "_m2", Kind.VOLUME: "_m3"}  # fmt: skip
 LEDGER_HEADER = ["run", "class", "team", "version", "trial", "sequence", "event", "kind", "item", "count", "step_kg",
                  "detail", "note", "stands", "author", "happened_at", "received_at"]  # fmt: skip
 
 
 def results_header(run: Run) -> list[str]:
     """The columns of the results: those of every run, with the readings of its family among them."""
-    readings = [f"{spec.key}{_UNITS[spec.kind]}" for spec in run.core_family().readings]
+    family = run.core_family()
+    named = [(spec.key, spec.kind) for spec in family.readings] + [(each.key, each.kind) for each in family.derived]
+    readings = [f"{key}{_UNITS[kind]}" for key, kind in named]
     return [*RESULTS_HEADER[:_READINGS_BEFORE], *readings, *RESULTS_HEADER[_READINGS_BEFORE:]]
 
 
@@ -55,15 +59,18 @@ def result_rows(run: Run) -> Iterator[list[object]]:
     for card, breaches, scored in zip(cards, broken, scores, strict=True):
         design = card.design
         readings = {key: reading.quantity().value for key, reading in card.readings.items()}
+        worked = {figure.key: figure.quantity.value for figure in card.worked_out}
         mass = card.readings.get("self_mass")
         before = [run.name, run.school_class.name, run.date.isoformat(), design.team.name, design.version]
         after = [
             *(readings.get(key) for key in keys),
+            *(worked.get(each.key) for each in run.core_family().derived),
             card.self_mass.standard_uncertainty if card.self_mass else None,
             "yes" if mass and mass.after_test else "no" if mass else None,
         ]
         end = [
             card.prediction.load_kg if card.prediction else None,
+            card.prediction.size if card.prediction else None,
             "; ".join(breaches),
             scored.value if isinstance(scored, Score) else None,
             rules.school.value,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from django.http import Http404, HttpResponse
+from django.http import Http404, HttpResponse, HttpResponseBase
 from django.utils.text import slugify
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -12,12 +12,13 @@ from rest_framework.views import APIView
 from challenges.models import Recipe, Run
 from challenges.shown import shown_terms
 from evengirder.errors import ErrorBody
+from evengirder.lane import FOLLOW, Told, followed
 from girder_core.measure import System
 from girder_core.safety import AgeBand
 from people.identity import IDENTITIES
 from people.policy import owned_or_404, teacher_of
 from reports import pdf
-from reports.asked import run_and_name
+from reports.asked import FOR_PEOPLE, for_people, run_and_name
 from reports.csv_file import csv_response
 from reports.footprint import PAPERS
 from reports.outcome import OUTCOMES, outcome_of
@@ -30,42 +31,44 @@ _ASKED = [
     OpenApiParameter("document", OpenApiTypes.STR, OpenApiParameter.PATH, enum=["pack", *DOCUMENTS, *OUTCOMES]),
     OpenApiParameter("paper", OpenApiTypes.STR, enum=list(PAPERS)),
     OpenApiParameter("level", OpenApiTypes.STR, enum=list(LEVELS)),
+    FOLLOW,
 ]
 
 
 class ResultsCsvView(APIView):
-    @extend_schema(operation_id="run_results_csv", responses=_CSV)
+    @extend_schema(operation_id="run_results_csv", parameters=FOR_PEOPLE, responses=_CSV)
     def get(self, request: Request, pk: int) -> HttpResponse:
         run, name = run_and_name(request, pk)
-        return csv_response(f"{name}-results.csv", results_header(run), result_rows(run))
+        return csv_response(f"{name}-results.csv", *for_people(request, run)(results_header(run), result_rows(run)))
 
 
 class LedgerCsvView(APIView):
-    @extend_schema(operation_id="run_ledger_csv", responses=_CSV)
+    @extend_schema(operation_id="run_ledger_csv", parameters=FOR_PEOPLE, responses=_CSV)
     def get(self, request: Request, pk: int) -> HttpResponse:
         run, name = run_and_name(request, pk)
-        return csv_response(f"{name}-ledger.csv", LEDGER_HEADER, ledger_rows(run))
+        return csv_response(f"{name}-ledger.csv", *for_people(request, run)(LEDGER_HEADER, ledger_rows(run)))
 
 
 class RunKitCsvView(APIView):
-    @extend_schema(operation_id="run_kit_csv", responses=_CSV)
+    @extend_schema(operation_id="run_kit_csv", parameters=FOR_PEOPLE, responses=_CSV)
     def get(self, request: Request, pk: int) -> HttpResponse:
         run, name = run_and_name(request, pk)
         shown = shown_terms(run, run.school_class.teams.count(), System(teacher_of(request).units))
-        return csv_response(f"{name}-kit.csv", KIT_HEADER, kit_rows(shown))
+        return csv_response(f"{name}-kit.csv", *for_people(request, run)(KIT_HEADER, kit_rows(shown)))
 
 
 class RecipeKitCsvView(APIView):
-    @extend_schema(operation_id="recipe_kit_csv", responses=_CSV)
+    @extend_schema(operation_id="recipe_kit_csv", parameters=FOR_PEOPLE, responses=_CSV)
     def get(self, request: Request, pk: int) -> HttpResponse:
         recipe = owned_or_404(Recipe.objects.all(), request, pk)
         shown = shown_terms(recipe, recipe.teams, System(teacher_of(request).units))
-        return csv_response(f"{slugify(recipe.name) or 'recipe'}-kit.csv", KIT_HEADER, kit_rows(shown))
+        name = slugify(recipe.name) or "recipe"
+        return csv_response(f"{name}-kit.csv", *for_people(request, None)(KIT_HEADER, kit_rows(shown)))
 
 
 class RunPrintView(APIView):
     @extend_schema(operation_id="run_print", parameters=_ASKED, responses=_PDF)
-    def get(self, request: Request, pk: int, document: str) -> HttpResponse:
+    def get(self, request: Request, pk: int, document: str) -> HttpResponseBase:
         run, name = run_and_name(request, pk)
         designs = {design.team_id: design.level for design in run.designs.order_by("version")}
         teams = tuple(
@@ -77,7 +80,7 @@ class RunPrintView(APIView):
 
 class RecipePrintView(APIView):
     @extend_schema(operation_id="recipe_print", parameters=_ASKED, responses=_PDF)
-    def get(self, request: Request, pk: int, document: str) -> HttpResponse:
+    def get(self, request: Request, pk: int, document: str) -> HttpResponseBase:
         recipe = owned_or_404(Recipe.objects.all(), request, pk)
         teams = tuple(SheetTeam(f"Team {i + 1}", IDENTITIES[i % len(IDENTITIES)].colour) for i in range(recipe.teams))
         return _printed(request, recipe, teams, "", document, slugify(recipe.name) or "recipe")
@@ -85,7 +88,7 @@ class RecipePrintView(APIView):
 
 def _printed(
     request: Request, terms: Run | Recipe, teams: tuple[SheetTeam, ...], where: str, document: str, name: str
-) -> HttpResponse:
+) -> HttpResponseBase:
     paper = request.query_params.get("paper", "letter" if teacher_of(request).units == System.US else "a4")
     default = "young" if terms.age_band in (AgeBand.AGES_5_7, AgeBand.AGES_8_10) else "older"
     level = request.query_params.get("level", default)
@@ -97,10 +100,14 @@ def _printed(
     ):
         raise Http404
     about = Printed(terms, teams, where, paper, level, System(teacher_of(request).units))
-    if isinstance(terms, Run) and document in OUTCOMES:
-        made = pdf.render_outcome(document, about, outcome_of(terms, about.system))
-    else:
-        made = pdf.render(PACK if document == "pack" else [document], about)
-    response = HttpResponse(made, content_type="application/pdf")
-    response["Content-Disposition"] = f'inline; filename="{name}-{document}.pdf"'
-    return response
+
+    def work(told: Told) -> HttpResponse:
+        if isinstance(terms, Run) and document in OUTCOMES:
+            made = pdf.render_outcome(document, about, outcome_of(terms, about.system), told)
+        else:
+            made = pdf.render(PACK if document == "pack" else [document], about, told)
+        response = HttpResponse(made, content_type="application/pdf")
+        response["Content-Disposition"] = f'inline; filename="{name}-{document}.pdf"'
+        return response
+
+    return followed(request, work)

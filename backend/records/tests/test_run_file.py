@@ -7,6 +7,7 @@ import copy
 import io
 import json
 import tempfile
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -21,6 +22,7 @@ from challenges.models import Run
 from designs.models import Design
 from designs.photo_services import keep_photo
 from designs.tests.test_photos import picture
+from evengirder.lane import Stopped
 from live.models import Board
 from people.models import SchoolClass, Teacher
 from people.tests.support import Api, Ledger, checked_in, run, teacher
@@ -102,6 +104,31 @@ class RunFile(TestCase):
         again["class"] = "9 Knot"
         self.assertEqual(without_ids(again, {}), without_ids(json.loads(text), {}))
         self.assertEqual(Trial.objects.count(), 2)
+
+    def test_wherever_it_is_stopped_nothing_is_kept(self) -> None:
+        keep_photo(self.run_.designs.all()[0], ContentFile(picture()), "design")
+        text = self.text()
+        entries = sum(len(trial["events"]) for design in json.loads(text)["designs"] for trial in design["trials"])
+        steps: list[tuple[int, int, str]] = []
+
+        def kept() -> tuple[int, int, int, list[Path]]:
+            files = sorted(path for path in Path(self.folder.name).rglob("*") if path.is_file())
+            return SchoolClass.objects.count(), Run.objects.count(), LedgerEvent.objects.count(), files
+
+        imported(self.bea, text, lambda *step: steps.append(step))
+        self.assertEqual({of for _, of, _ in steps}, {entries})
+        self.assertEqual([done for done, _, _ in steps], sorted(done for done, _, _ in steps))
+        before = kept()
+        for last in range(len(steps)):
+            left = iter(range(last))
+
+            def told(done: int, of: int, doing: str, left: Iterator[int] = left) -> None:
+                if next(left, None) is None:
+                    raise Stopped
+
+            with self.subTest(steps[last]), self.assertRaises(Stopped):
+                imported(self.bea, text, told)
+            self.assertEqual(kept(), before)
 
     def test_photographs_come_along_to_the_last_byte(self) -> None:
         design = self.run_.designs.all()[0]

@@ -15,13 +15,16 @@ from django.test import TestCase, tag
 from challenges.library import shipped, take
 from challenges.models import Recipe
 from designs.services import open_run
+from evengirder.lane import Stopped
 from girder_core.families import FAMILIES
 from girder_core.ground import Drawing
 from girder_core.measure import System
 from girder_core.safety import AgeBand
 from people.tests.support import Api, recipe, school_class, teacher
 from reports.footprint import PAPERS, lay_out
-from reports.sheets import DOCUMENTS
+from reports.pdf import render
+from reports.sheets import DOCUMENTS, PACK
+from reports.sheets import Printed as Paper
 
 POINT_M = 0.0254 / 72
 PAPER_TOLERANCE_M = 0.0002
@@ -128,6 +131,23 @@ class Documents(Printed):
         self.assertTrue(card.endswith("sheet,1.0,1.0,3.0,3.0,0.0,1,7.0,0.0,20.0,1,13.0,"), card)
         nuts = next(line for line in csv if line.startswith("M12 hex nut"))
         self.assertAlmostEqual(float(nuts.split(",")[-1]), 0.0171)
+
+    def test_it_tells_how_far_it_is_and_ends_when_nobody_waits(self) -> None:
+        about = Paper(self.of("slip-gangway"), (), "", "a4", "older", System.METRIC)
+        steps: list[tuple[int, int, str]] = []
+        made = render(PACK, about, lambda *step: steps.append(step))
+        written = [words for _, of, words in steps if of]
+        self.assertEqual(written, [f"Writing: {key.replace('-', ' ')}" for key in PACK])
+        pages = [int(words.removeprefix("Page ")) for _, of, words in steps if not of]
+        with pdfplumber.open(io.BytesIO(made)) as pdf:
+            self.assertEqual(sorted(set(pages)), list(range(1, len(pdf.pages) + 1)))
+
+        def stops(done: int, of: int, doing: str) -> None:
+            if doing == "Page 3":
+                raise Stopped
+
+        with self.assertRaises(Stopped):
+            render(PACK, about, stops)
 
     def test_what_there_is_not(self) -> None:
         made = self.of("slip-gangway")

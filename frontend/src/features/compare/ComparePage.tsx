@@ -63,6 +63,7 @@ function Views({ id, view, waiting }: { id: number; view: string; waiting: numbe
 }
 
 const TOGGLE = {
+  flexWrap: "wrap",
   "& .MuiToggleButton-root": { px: 1.5, py: 0.4, textTransform: "none", fontSize: "1rem", color: ink.ink },
 } as const;
 

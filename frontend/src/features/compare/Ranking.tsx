@@ -11,6 +11,7 @@ import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { trialAddress } from "../bench";
 import { useRunState } from "../run";
+import { AlsoMeasured } from "./AlsoMeasured";
 import { DrawnChart } from "./FramedChart";
 
 /** Every trial of the run, each the way to what it still allows. */
@@ -138,6 +139,7 @@ export function Ranking({ comparison }: { comparison: DrawnComparison }) {
       )}
       <BelowTheRanking comparison={comparison} />
       <TrialLinks />
+      <AlsoMeasured />
       {!empty && <Figures head={ranking.head} rows={ranking.rows} />}
     </>
   );

@@ -1,11 +1,13 @@
 /** Results that were written elsewhere: choose or paste a table, say what its columns mean, see what it becomes, take it in. */
 import { Box, Button, MenuItem, TextField, Typography } from "@mui/material";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, api } from "../../api/client";
+import { api } from "../../api/client";
+import { followed } from "../../api/longWork";
 import type { TableSeen } from "../../api/types";
 import { PlainTable } from "../../shared/Figures";
 import { FileButton } from "../../shared/FileButton";
+import { Progress, useLongWork } from "../../shared/LongWork";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { useRunState } from "../run";
@@ -71,13 +73,16 @@ export function ResultsTable() {
   const client = useQueryClient();
   const [data, setData] = useState("");
   const [pasted, setPasted] = useState("");
-  const look = useMutation({
-    mutationFn: (body: Asked) =>
-      answered(api.POST("/api/runs/{id}/results-table", { params: { path: { id: state.run.id } }, body })),
-    onSuccess: async (answer) => {
+  const look = useLongWork(
+    (body: Asked, onStep, signal) => {
+      const params = { path: { id: state.run.id }, query: { follow: "1" as const } };
+      const asked = { params, body, signal, parseAs: "stream" as const };
+      return followed<TableSeen>(api.POST("/api/runs/{id}/results-table", asked), onStep);
+    },
+    async (answer) => {
       if (answer.kept) await client.invalidateQueries();
     },
-  });
+  );
   const begin = async (blob: Blob) => {
     const read = await base64(blob);
     setData(read);
@@ -125,6 +130,7 @@ export function ResultsTable() {
           Look at it
         </Button>
       </Box>
+      <Progress work={look} what="Reading the table" />
       {look.isError && <Notice kind="problem">{sentenceOf(look.error)}</Notice>}
       {seen && !seen.kept && (
         <>

@@ -164,7 +164,7 @@ function Marks({
                   <TextField
                     select
                     slotProps={{
-                      select: { native: true },
+                      select: { displayEmpty: true },
                       htmlInput: { "aria-label": `${criterion.name} of ${row.team.name}` },
                     }}
                     value={judged?.by_hand ? String(current) : ""}
@@ -175,13 +175,22 @@ function Marks({
                         event.target.value === "" ? null : Number(event.target.value),
                       )
                     }
-                    sx={{ minWidth: 120, "& select": { fontWeight: judged?.by_hand ? 700 : 400 } }}
+                    sx={{
+                      minWidth: 120,
+                      width: "100%",
+                      // The words of a level are shown whole, in as many lines as they need.
+                      "& .MuiSelect-select": {
+                        fontWeight: judged?.by_hand ? 700 : 400,
+                        whiteSpace: "normal",
+                        lineHeight: 1.2,
+                      },
+                    }}
                   >
-                    <option value="">{current === null ? "–" : criterion.levels[current]}</option>
+                    <MenuItem value="">{current === null ? "–" : criterion.levels[current]}</MenuItem>
                     {criterion.levels.map((level, i) => (
-                      <option key={level} value={i}>
+                      <MenuItem key={level} value={String(i)}>
                         {level}
-                      </option>
+                      </MenuItem>
                     ))}
                   </TextField>
                 </td>

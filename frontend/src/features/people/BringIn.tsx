@@ -1,21 +1,27 @@
 /** Bring a run in from its file: a class of its own, all designs and trials, or nothing at all. */
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import { answered, api } from "../../api/client";
+import { api } from "../../api/client";
+import { followed } from "../../api/longWork";
+import type { BroughtIn } from "../../api/types";
 import { FileButton } from "../../shared/FileButton";
+import { Progress, useLongWork } from "../../shared/LongWork";
 import { Notice, sentenceOf } from "../../shared/states";
 
 export function BringIn() {
   const client = useQueryClient();
   const navigate = useNavigate();
-  const bring = useMutation({
-    mutationFn: async (file: File) =>
-      answered(api.POST("/api/runs/import", { body: { text: await file.text() } })),
-    onSuccess: async (made) => {
+  const bring = useLongWork(
+    async (file: File, onStep, signal) => {
+      const body = { text: await file.text() };
+      const asked = { params: { query: { follow: "1" as const } }, body, signal, parseAs: "stream" as const };
+      return followed<BroughtIn>(api.POST("/api/runs/import", asked), onStep);
+    },
+    async (made) => {
       await client.invalidateQueries();
       await navigate(`/runs/${made.run}/compare`);
     },
-  });
+  );
   return (
     <>
       <FileButton
@@ -26,6 +32,7 @@ export function BringIn() {
       >
         {bring.isPending ? "Bringing it in …" : "Bring in a run from its file"}
       </FileButton>
+      <Progress work={bring} what="Bringing in a run" />
       {bring.isError && <Notice kind="problem">{sentenceOf(bring.error)}</Notice>}
     </>
   );

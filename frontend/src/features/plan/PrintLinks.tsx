@@ -1,11 +1,11 @@
 /** Links to the printed documents of a recipe or run, for either paper and reading level. */
 import { Box, Link, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useState } from "react";
+import { PaperLink } from "../../shared/LongWork";
 import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 
 const DOCUMENTS = [
-  ["pack", "The whole pack"],
   ["plan", "Lesson plan"],
   ["brief", "Brief"],
   ["kit-list", "Kit list"],
@@ -48,15 +48,12 @@ export function PrintLinks({ base, loaded }: { base: string; loaded: boolean }) 
           <ToggleButton value="older">tables</ToggleButton>
         </ToggleButtonGroup>
       </Box>
+      <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2, alignItems: "center", mt: 0.75 }}>
+        <PaperLink key={query} href={`${base}/print/pack${query}`} label="The whole pack" bold />
+      </Box>
       <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2, rowGap: 0.5, mt: 0.75 }}>
         {DOCUMENTS.filter(([key]) => loaded || key !== "load-labels").map(([key, label]) => (
-          <Link
-            key={key}
-            href={`${base}/print/${key}${query}`}
-            target="_blank"
-            rel="noopener"
-            sx={{ fontWeight: key === "pack" ? 700 : 400 }}
-          >
+          <Link key={key} href={`${base}/print/${key}${query}`} target="_blank" rel="noopener">
             {label}
           </Link>
         ))}
