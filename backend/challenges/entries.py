@@ -47,7 +47,7 @@ class TypedMaterialSerializer(serializers.Serializer[Any]):
     """A line of the kit list."""
 
     name = serializers.CharField(max_length=80, allow_blank=True)
-    unit = serializers.CharField(max_length=20, default="piece")
+    unit = serializers.CharField(max_length=20, default="", allow_blank=True)
     final = serializers.FloatField(default=0)
     practice = serializers.FloatField(default=0)
     per_bench = serializers.FloatField(default=0)

@@ -181,7 +181,7 @@ class Run(Terms, Removable):
     def own_units(self, kind: Kind) -> dict[str, float]:
         """Units that it measures in besides, each with its size in SI: a young class counts lengths in its own."""
         counted = self.counted_unit
-        return {counted["name"]: counted["size_m"]} if counted and kind is Kind.LENGTH else {}
+        return {counted["name"]: counted["size_m"]} if counted and kind in (Kind.LENGTH, Kind.AREA) else {}
 
     def __str__(self) -> str:
         return f"{self.name}, {self.school_class}"
@@ -209,6 +209,8 @@ class GoalChange(models.Model):
     before = models.JSONField()
     after = models.JSONField()
     reason = models.CharField(max_length=300)
+    author = models.CharField(max_length=80, blank=True)
+    """Who changed it, by the name that stood there then; empty for what was changed before authors were kept."""
     changed_at = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:

@@ -15,7 +15,7 @@ from challenges.models import Terms, rules_of
 from girder_core.families import Family, check_setup, family_of
 from girder_core.families import key as key_of
 from girder_core.ground import GirderError
-from girder_core.kit import Container, Kit, Material
+from girder_core.kit import Container, Kit, Material, unit_of
 from girder_core.measure import Kind, System, units
 from girder_core.planning import Answers, Consequences, Factor, Plan, Proposal, consequences, propose, tidy_controls
 from girder_core.results import BreachPolicy, School
@@ -144,6 +144,8 @@ def _materials(typed: Sequence[Typed], problems: Problems) -> tuple[Material, ..
                 problems[f"materials.{index}.size"] = error.sentence
         try:
             name = " ".join(line["name"].split())
+            # A line whose unit nobody named takes it from its name: straws are counted in straws.
+            values["unit"] = str(values.get("unit") or "").strip() or unit_of(name)
             materials.append(Material(key_of(name), **{**values, "name": name, "hazards": tuple(line["hazards"])}))
         except GirderError as error:
             problems[f"materials.{index}.{error.data.get('field', 'name')}"] = error.sentence
@@ -231,8 +233,12 @@ def sheet(asked: Typed, own: Typed, system: System) -> Sheet:
         answers, {name: value for name, value in given.items() if name in own_setup and name not in unread}
     )
     entry = {**_proposed_entry(family, answers, proposal, asked), **{k: v for k, v in own.items() if k != "setup"}}
+    if "controls" not in own:
+        entry["controls"] = list(family.saying(_materials(entry["materials"], {})).controls)
     entry["setup"] = {**entry["setup"], **{name: text for name, text in own_setup.items() if name in entry["setup"]}}
-    reasons = {f"setup.{item.key}": item.reason for item in proposal.setup} | dict(proposal.reasons)
+    # A reason speaks of what was proposed; where the teacher's own stands, it would contradict what is seen.
+    said = {name: why for name, why in proposal.reasons.items() if not _OF_REASON.get(name, frozenset()) & own.keys()}
+    reasons = {f"setup.{item.key}": item.reason for item in proposal.setup} | said
     return Sheet(
         entry=entry,
         own=sorted([f"setup.{name}" for name in own_setup] + [name for name in own if name != "setup"]),
@@ -240,6 +246,14 @@ def sheet(asked: Typed, own: Typed, system: System) -> Sheet:
         moved={f"setup.{item.key}": item.moved for item in proposal.setup if item.moved},
         read=read_entry(entry),
     )
+
+
+_OF_REASON = {
+    "day": frozenset({"benches", "build_minutes", "two_lessons", "drying_minutes", "next_lesson_hours"}),
+    "load": frozenset({"kit"}),
+    "goal": frozenset({"school", "weights"}),
+}
+"""The fields of the entry that a reason of the proposal speaks of."""
 
 
 def _proposed_entry(family: Family, answers: Answers, proposal: Proposal, asked: Typed) -> dict[str, Any]:
@@ -329,11 +343,11 @@ def typed_material(material: Material, system: System) -> dict[str, Any]:
     }
 
 
-def plan_of(terms: Terms, teams: int) -> Plan:
+def plan_of(terms: Terms, teams: int, system: System = System.METRIC) -> Plan:
     """The core's plan of a recipe or run that is kept, for so many teams."""
     kit: Kit | None = terms.core_kit() if any(entry["key"] != "platform" for entry in terms.kit) else None
     return Plan(
-        answers=Answers(terms.family, AgeBand(terms.age_band), terms.minutes, max(1, teams)),
+        answers=Answers(terms.family, AgeBand(terms.age_band), terms.minutes, max(1, teams), system=system),
         setup=terms.setup,
         materials=tuple(material_of(kept) for kept in terms.materials),
         kit=kit,

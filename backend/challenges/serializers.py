@@ -42,6 +42,7 @@ class ReadingSpecSerializer(serializers.Serializer[Any]):
     how = serializers.CharField()
     needed = serializers.BooleanField()
     may_follow = serializers.BooleanField()
+    aside = serializers.BooleanField()
     way = serializers.ChoiceField(choices=WAYS)
 
 
@@ -157,6 +158,9 @@ class ProcedureSerializer(serializers.Serializer[Any]):
     other = serializers.CharField()
     counted = serializers.CharField()
     hit_or_miss = serializers.BooleanField()
+    hit = serializers.CharField()
+    miss = serializers.CharField()
+    miss_is_well = serializers.BooleanField()
     rehearses = serializers.BooleanField()
     top_load = serializers.BooleanField()
 
@@ -370,10 +374,21 @@ class BriefLineSerializer(serializers.Serializer[Any]):
     text = serializers.CharField()
 
 
+class SayingSerializer(serializers.Serializer[Any]):
+    """What to explain, to try and to keep the same, by what is built with."""
+
+    young = serializers.CharField()
+    older = serializers.CharField()
+    ideas = serializers.ListField(child=serializers.CharField())
+    factors = FactorIdeaSerializer(many=True)
+    controls = serializers.ListField(child=serializers.CharField())
+
+
 class ConsequencesSerializer(serializers.Serializer[Any]):
     """What follows from a plan; shared by the planner's sheet and the pages of a run."""
 
     kit_list = LineSerializer(many=True, source="follows.lines")
+    saying = SayingSerializer()
     cover = CoverSerializer(source="follows.cover", allow_null=True)
     fills = FillSerializer(source="follows.fills", many=True)
     timeline = TimelineSerializer(source="follows.timeline", allow_null=True)

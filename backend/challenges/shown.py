@@ -8,7 +8,7 @@ from typing import Any
 
 from challenges.models import Terms, rules_of
 from challenges.plans import ANSWERS, Sheet, plan_of
-from girder_core.families import Standard, family_of
+from girder_core.families import Saying, Standard, family_of
 from girder_core.ground import Drawing, GirderError
 from girder_core.measure import System
 from girder_core.planning import BriefLine, Consequences, Plan, brief_lines, consequences
@@ -34,6 +34,11 @@ class ShownPlan:
         return brief_lines(family, self.plan.setup, rules, self.plan.build_minutes, self.system)
 
     @cached_property
+    def saying(self) -> Saying:
+        """What to explain and to try, by what is built with."""
+        return family_of(self.plan.answers.family).saying(self.plan.materials)
+
+    @cached_property
     def drawing(self) -> Drawing:
         return family_of(self.plan.answers.family).draw(self.plan.setup)
 
@@ -44,7 +49,7 @@ class ShownPlan:
 
 def shown_terms(terms: Terms, teams: int, system: System) -> ShownPlan:
     """A kept recipe or run, for so many teams."""
-    plan = plan_of(terms, teams)
+    plan = plan_of(terms, teams, system)
     return ShownPlan(plan, consequences(plan), terms.goal(), system)
 
 

@@ -141,7 +141,7 @@ def _play(design: Design, number: int, story: str, clock: datetime, arrangement:
             add("round", 9, hit=word[0] == "h")
         elif word[0] in _ENDS:
             kind, key = _ENDS[word[0]]
-            if kind == "fail" and plan is not None and not under_way:
+            if kind == "fail" and plan is not None and not under_way and not plan.procedure.hit_or_miss:
                 # What it did not come through.
                 add("round", 4)
             add(kind, 2, **{key: word[1:]})

@@ -238,6 +238,13 @@ def storm_wall(team: str, note: str, pieces: str, trials: tuple[str, ...] = ()) 
     return built(team, note, trials, length="44 cm", height="18.5 cm", pieces=pieces)
 
 
+def burrow(team: str, note: str, sides: tuple[str, str, str], pieces: str, trials: tuple[str, ...] = ()) -> Built:
+    """A shelter of foam blocks: length, width and height outside."""
+    length, width, height = sides
+    return built(team, note, trials, length=length, width=width, height=height, pieces=pieces,
+                 inside_length="9 cm", inside_width="8 cm", inside_height="8.5 cm")  # fmt: skip
+
+
 def boathouse(team: str, note: str, trials: tuple[str, ...] = ()) -> Built:
     """A boathouse of eight panels."""
     return built(team, note, trials, panels="8", tape="37 cm", self_mass="41 g")
@@ -356,8 +363,24 @@ STOOLS = RunTold(
         *(waits(team) for team in ("Skua", "Kittiwake", "Razorbill", "Petrel", "Dunlin")),
     ),
 )  # fmt: skip
+BURROWS = RunTold(
+    "puffin-burrow",
+    "6 Whimbrel",
+    date(2026, 11, 26),
+    (
+        burrow("Fulmar", "Square, corners locked", ("13 cm", "13 cm", "11 cm"), "22",
+               ("m m m m m m m m m =hidden:3 .",)),
+        burrow("Guillemot", "Long, one wall shared", ("20 cm", "10 cm", "10.5 cm"), "18",
+               ("m m h ?gap m m m h m m =hidden:2 .",)),
+        burrow("Gannet", "Round, roof on four props", ("15 cm", "15 cm", "12 cm"), "24",
+               ("m m m m m m m m m =hidden:3 !fell_in",)),
+        burrow("Skua", "Square, joints in line", ("13.5 cm", "12.5 cm", "11 cm"), "20", ("m m h m",)),
+        waits("Kittiwake", "Still laying the roof"),
+    ),
+)  # fmt: skip
 RUNS = (
     FINISHED, HALF_DONE, COLUMNS, MASTS, TABLES, BOATS, WATCHTOWERS, BUCKETS, WALLS, BOATHOUSES, ARCHES, RINGS, STOOLS,
+    BURROWS,
 )  # fmt: skip
 """All that goes on at the school, the two bridge runs first."""
 CLASSES = {"5 Dotterel": 4, "6 Whimbrel": 5, "7 Plover": 6, "8 Tern": 8}

@@ -198,7 +198,7 @@ class Goals(TestCase):
         status, state = self.change(reason="the scale broke")
         self.assertEqual(status, 200)
         (change,) = state["goal_changes"]
-        self.assertEqual(change["reason"], "the scale broke")
+        self.assertEqual((change["reason"], change["author"]), ("the scale broke", "Ada"))
         self.assertIn("times its own weight", change["before"])
         self.assertIn("mean of the trials", change["after"])
         results = self.api.call("GET", f"runs/{self.run_.pk}/results.csv")[1].content.decode("utf-8-sig")

@@ -8,7 +8,9 @@ knows nothing of teams, trials or ranks.
     standing     where a design stands: checked in, tested, which version counts
     keys         the keys of the bench, as data
     telling      a result in words
+    foretelling  what a team can foretell where nothing is loaded
     origins      how what else wins was measured
+    derived      figures that follow from the readings
     common       fields, modes and gear that several share
     curriculum   performance expectations by code
     bridge … wall  one family each
@@ -27,8 +29,11 @@ from girder_core.families.column import COLUMN
 from girder_core.families.common import TAPE_ROLL, key
 from girder_core.families.constraints import ConstraintResult, Status
 from girder_core.families.curriculum import Standard
+from girder_core.families.derived import WorkedOut, worked_out
 from girder_core.families.drop_house import DROP_HOUSE
+from girder_core.families.foretelling import Foretells, foretells
 from girder_core.families.furniture import FURNITURE
+from girder_core.families.hideout import HIDEOUT
 from girder_core.families.keys import Does, Key, Look, keys_of
 from girder_core.families.model import (
     SELF_MASS,
@@ -38,6 +43,7 @@ from girder_core.families.model import (
     Quota,
     Range,
     ReadingSpec,
+    Saying,
     Setup,
     SetupField,
     Way,
@@ -76,6 +82,7 @@ FAMILIES: Mapping[str, Family] = {
     kind.key: kind
     for kind in (
         BRIDGE, COLUMN, TOWER, BUCKET_TOWER, BOAT, SHAKE_TOWER, WALL, CAPACITY_TABLE, DROP_HOUSE, ARCH, RING, FURNITURE,
+        HIDEOUT,
     )
 }  # fmt: skip
 
@@ -150,6 +157,7 @@ __all__ = [
     "DesignState",
     "Does",
     "Family",
+    "Foretells",
     "Key",
     "LoadIdea",
     "Look",
@@ -157,12 +165,14 @@ __all__ = [
     "Quota",
     "Range",
     "ReadingSpec",
+    "Saying",
     "Setup",
     "SetupField",
     "Standard",
     "Standing",
     "Status",
     "Way",
+    "WorkedOut",
     "aim_kg",
     "aims",
     "check_setup",
@@ -170,6 +180,7 @@ __all__ = [
     "ended_in_words",
     "fact_origin",
     "family_of",
+    "foretells",
     "headline",
     "how_it_ended",
     "key",
@@ -180,4 +191,5 @@ __all__ = [
     "still_to_do",
     "strength_in_words",
     "trial_line",
+    "worked_out",
 ]

@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import FORCES_HS, FORCES_MS, MATTER_2, MATTER_5
+from girder_core.families.derived import floor
 from girder_core.families.model import (
     Bench,
     FactorIdea,
@@ -17,12 +18,13 @@ from girder_core.families.model import (
     Outcome,
     Pace,
     Picture,
+    Saying,
     Setup,
     SetupField,
     Term,
 )
 from girder_core.ground import Drawing, Role, area, block, circle, measure
-from girder_core.kit import Material
+from girder_core.kit import Material, Stuff
 from girder_core.measure import Kind, Plausible, format_length
 from girder_core.safety import ALWAYS, GLASS, WATER
 from girder_core.trial import BenchMeasure
@@ -106,6 +108,7 @@ BOAT = Family(
         c.length("length", "Length", "The longest way across its rim.", 0.02, 0.6, "the hull's length"),
         c.length("width", "Width", "The widest way across, square to the length.", 0.01, 0.6, "the hull's width"),
         c.length("wall", "Lowest wall", "From floor to the lowest point of the rim.", 0.002, 0.3, "the wall"),
+        c.floor_shape("floor", "Floor’s shape", c.SHAPES, 0.4, "the floor’s area"),
         c.own_weight(0.001, 0.4, "a small hull", "The dry hull on the scale."),
     ),
     limits=(Limit("length", "length_max_m", False, "the longest hull"),),
@@ -161,6 +164,23 @@ BOAT = Family(
         FactorIdea("cargo", ("in the middle", "where the crew likes"), "Balance matters before volume does."),
     ),
     controls=("the same amount of clay", "the same water", "the same marbles", "the same wait"),
+    sayings={
+        Stuff.SHEET: Saying(
+            young="A flat sheet carries a little. Turn up its edges, and it carries much more. Put the cargo in the "
+            "middle.",
+            older="A hull floats while it can push aside its own mass and its cargo's mass of water. Walls give "
+            "volume, a wide floor gives stability; from one sheet, more of one is less of the other, so there is a "
+            "best height of the walls. A leaking corner sinks it early. Cargo off centre tips it.",
+            ideas=("Fold the corners in, do not cut them.", "Make the walls all as high.",
+                   "Try low walls and a wide floor, then high ones.", "Place the cargo from the middle outwards."),
+            factors=(
+                FactorIdea("wall", ("low and wide", "high and narrow"), "Volume against stability, from one sheet."),
+                FactorIdea("floor", ("round", "square", "long"), "Which floor is steadiest for the same sheet?"),
+                FactorIdea("cargo", ("in the middle", "where the crew likes"), "Balance matters before volume does."),
+            ),
+            controls=("the same sheet", "the same water", "the same cargo", "the same wait"),
+        ),
+    },
     reflect=(
         "Did it sink, or did it tip? How do you know?",
         "What would taller walls have changed, and what a wider floor?",
@@ -168,6 +188,7 @@ BOAT = Family(
     ),
     standards=(MATTER_2, MATTER_5, FORCES_MS, FORCES_HS),
     cautions=(WATER, GLASS, ALWAYS),
+    derived=floor("floor", "length", "width"),
     draw=draw,
     footprint=lambda setup: c.square_footprint(setup["length_max_m"] or 0.16,
     "The longest hull fits between its sides.", 0.08),

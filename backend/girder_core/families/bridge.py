@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import BALANCE_3, FORCES_HS, FORCES_MS, MATERIALS_2, STRUCTURE_HS
+from girder_core.families.derived import floor
 from girder_core.families.model import (
     Bench,
     FactorIdea,
@@ -17,13 +18,16 @@ from girder_core.families.model import (
     Outcome,
     Pace,
     Picture,
+    Saying,
+    SchoolChoice,
     Setup,
     SetupField,
     Term,
 )
 from girder_core.ground import Drawing, Role, block, measure
-from girder_core.kit import Material
+from girder_core.kit import Material, Stuff
 from girder_core.measure import Kind, format_length
+from girder_core.results import School
 from girder_core.safety import ALWAYS, SCISSORS, SNAPPING
 
 _SETUP = (
@@ -57,6 +61,9 @@ _READINGS = (
              "the overlap on the left"),
     c.length("overlap_right", "Rests on the right", "Inner edge of the right support to the bridge's end.", 0.002, 0.5,
              "the overlap on the right"),
+    c.length("length", "Deck length", "The whole deck, from end to end.", 0.03, 4.0, "the deck's length", False, True),
+    c.length("width", "Deck width", "Across the deck, at its narrowest.", 0.005, 1.0, "the deck's width", False, True),
+    c.floor_shape("area", "Deck’s shape", c.SHAPES, 2.0, "the deck’s area"),
     c.TAPE_USED,
     c.own_weight(0.0005, 0.5, "a classroom bridge", "The whole bridge on the scale, before it is loaded."),
 )  # fmt: skip
@@ -159,7 +166,12 @@ BRIDGE = Family(
         ),
     ),
     metrics=(c.HELD, c.TIMES, Metric("gap", "Clear gap", "Measured between the supports.")),
-    schools=(c.RATIO, c.MOST_HELD, c.PASS, c.MIXED),
+    schools=(
+        c.RATIO, c.MOST_HELD, c.PASS, c.MIXED,
+        SchoolChoice(School.TALLEST, "The longest clear gap wins, among those that hold the target."),
+        SchoolChoice(School.CAPACITY, "Counts the pieces that stayed on; a wide deck has the edge."),
+    ),
+    derived=floor("area", "length", "width"),
     quotas=(
         c.some("manila card, 620 × 300 mm", "sheet", (1, 1, 1, 1), (1, 1, 1, 1), pack=20, size_m=0.62, harder=0),
         c.SCISSORS_TOOL, c.RULER, c.tool("equal supports", per_bench=2), c.tool("hanging tray with hook", per_bench=1),
@@ -182,6 +194,23 @@ BRIDGE = Family(
     ),
     controls=("the same gap", "the same card", "the same tape", "the same load objects", "loaded in the middle",
               "the same wait"),
+    sayings={
+        Stuff.STICK: Saying(
+            young="One straw or stick bends. Three of them in a triangle do not. Where does your bridge need them?",
+            older="A stick is strong when it is pulled, and bows out sideways when it is squeezed; a short one bows "
+            "late. In a bridge the top is squeezed and the bottom pulled. Triangles keep their shape even when their "
+            "joints turn, so a deep row of triangles carries more than the same sticks lying flat.",
+            ideas=("Make triangles.", "Use two sticks side by side where it is squeezed.", "Make it deeper, not wider.",
+                   "Tie the two sides together.", "Look at the joints first: most bridges of sticks open there."),
+            factors=(
+                FactorIdea("side", ("flat deck", "triangles"), "The same sticks, lying or standing."),
+                FactorIdea("depth", ("shallow", "deep"), "Does height help more than width?"),
+                FactorIdea("load", ("in the middle", "spread out"), "Spread over the span, the bending is half."),
+            ),
+            controls=("the same gap", "the same number of sticks", "the same tape", "the same load objects",
+                      "loaded in the middle", "the same wait"),
+        ),
+    },
     reflect=(
         "Where did it begin to give way, and how could you tell?",
         "Which part carried most, and which hardly anything?",

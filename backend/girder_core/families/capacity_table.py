@@ -5,6 +5,7 @@ from __future__ import annotations
 from girder_core.families import common as c
 from girder_core.families.constraints import Limit, Question
 from girder_core.families.curriculum import BALANCE_3, FORCES_MS, MATERIALS_2, STRUCTURE_HS
+from girder_core.families.derived import floor
 from girder_core.families.model import (
     Bench,
     FactorIdea,
@@ -93,6 +94,7 @@ CAPACITY_TABLE = Family(
                  "the height"),
         c.length("length", "Deck length", "Along the longer edge.", 0.05, 1.5, "the deck's length"),
         c.length("width", "Deck width", "Along the shorter edge.", 0.03, 1.5, "the deck's width"),
+        c.floor_shape("area", "Deck’s shape", c.SHAPES, 2.0, "the deck’s area"),
         c.TAPE_USED,
         c.own_weight(0.002, 1.0, "a small table"),
     ),
@@ -147,6 +149,7 @@ CAPACITY_TABLE = Family(
     ),
     standards=(MATERIALS_2, BALANCE_3, FORCES_MS, STRUCTURE_HS),
     cautions=(SCISSORS, ALWAYS),
+    derived=floor("area", "length", "width"),
     draw=draw,
     footprint=lambda setup: c.square_footprint(setup["length_max_m"] or 0.3, "The deck lies within this square."),
 )  # fmt: skip

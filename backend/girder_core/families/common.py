@@ -99,7 +99,9 @@ def tape(bands: tuple[Range, ...]) -> SetupField:
     )  # fmt: skip
 
 
-def length(key: str, label: str, how: str, low: float, high: float, what: str, needed: bool = True) -> ReadingSpec:
+def length(
+    key: str, label: str, how: str, low: float, high: float, what: str, needed: bool = True, aside: bool = False
+) -> ReadingSpec:
     """A length reading.
 
     Args:
@@ -110,10 +112,29 @@ def length(key: str, label: str, how: str, low: float, high: float, what: str, n
         high: plausible to [m].
         what: what it is a reading of.
         needed: whether check-in asks for it.
+        aside: whether it is asked for only by whoever wants it.
     Returns:
         The reading.
     """
-    return ReadingSpec(key, label, Kind.LENGTH, how, Plausible(low, high, what), needed)
+    return ReadingSpec(key, label, Kind.LENGTH, how, Plausible(low, high, what), needed, aside=aside)
+
+
+def floor_shape(key: str, label: str, how: str, high_m2: float, what: str) -> ReadingSpec:
+    """A reading of an area, from the lengths of its shape; taken where a floor is no rectangle.
+
+    Args:
+        key: name.
+        label: what it is called.
+        how: how it is taken.
+        high_m2: the largest that needs no second look [m²].
+        what: what it is, for questions.
+    Returns:
+        The reading, which check-in does not wait for.
+    """
+    return ReadingSpec(key, label, Kind.AREA, how, Plausible(1e-5, high_m2, what), needed=False, aside=True)
+
+
+SHAPES = "For a shape that is no rectangle: its lengths, its corners, or squares counted on squared paper."
 
 
 def counted(key: str, label: str, how: str, low: float, high: float, what: str, after: bool = False) -> ReadingSpec:

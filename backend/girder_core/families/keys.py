@@ -202,9 +202,13 @@ def _rounds_large(family: Family, plan: RoundPlan) -> list[Key]:
 
 
 def _throws(plan: RoundPlan) -> list[Key]:
+    procedure = plan.procedure
+    hit, miss = (Look.WATCH, Look.HELD) if procedure.miss_is_well else (Look.HELD, Look.WATCH)
+    # What a procedure has after its last round comes instead of another.
+    shown = {**_IN_ROUNDS, Fact.ROUND_AHEAD: True} if procedure.went else _IN_ROUNDS
     keys = [
-        Key(Does.HIT, EventKind.ROUND, "1", "Hit", look=Look.HELD, shown=_IN_ROUNDS, grow=1.4),
-        Key(Does.MISS, EventKind.ROUND, "2", "Miss", look=Look.WATCH, shown=_IN_ROUNDS, grow=1.4),
+        Key(Does.HIT, EventKind.ROUND, "1", procedure.hit, look=hit, shown=shown, grow=1.4),
+        Key(Does.MISS, EventKind.ROUND, "2", procedure.miss, look=miss, shown=shown, grow=1.4),
     ]
     if plan.attack_s is not None:
         keys.insert(0, Key(Does.CLOCK, None, "", "Start the clock", f"{plan.attack_s:g} s to throw", Look.NEXT,

@@ -10,15 +10,18 @@ import math
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
+from types import MappingProxyType
 
 from girder_core.families.constraints import ConstraintResult, Limit, Question, check_limits
 from girder_core.families.curriculum import DESIGN, Standard
-from girder_core.ground import Drawing, GirderError
-from girder_core.kit import Kit, Material
+from girder_core.families.derived import Derived
+from girder_core.ground import Drawing, Film, GirderError
+from girder_core.kit import Kit, Material, Stuff, stuff_of
 from girder_core.measure import Kind, Plausible, Quantity, format_value
 from girder_core.results import Facts, School, TrialRule, usual_arrangement
 from girder_core.safety import NEAR_END, AgeBand, Caution
 from girder_core.trial import LOADING, BenchMeasure, Procedure, RoundPlan, TrialResult, TrialSetup
+from girder_core.trial import Outcome as TrialOutcome
 
 STANDS_S = 10.0
 """How long a structure has to stand at check-in where the recipe names no time [s] (ours)."""
@@ -52,13 +55,15 @@ class Way(StrEnum):
     WEIGH = "weigh"
     COUNT = "count"
     TIME = "time"
+    AREA = "area"
 
 
 @dataclass(frozen=True)
 class ReadingSpec:
     """A reading that check-in takes: its key, label, kind, how to take it, and its plausible range.
 
-    ``needed`` says whether check-in asks for it; one that ``may_follow`` can also be taken after the test.
+    ``needed`` says whether check-in asks for it; one that ``may_follow`` can also be taken after the test; one that
+    stands ``aside`` is asked for only by whoever wants it.
     """
 
     key: str
@@ -68,12 +73,13 @@ class ReadingSpec:
     plausible: Plausible
     needed: bool = True
     may_follow: bool = False
+    aside: bool = False
 
     @property
     def way(self) -> Way:
         """How it is taken."""
         if self.kind is not Kind.LENGTH:
-            return {Kind.MASS: Way.WEIGH, Kind.COUNT: Way.COUNT}.get(self.kind, Way.TIME)
+            return {Kind.MASS: Way.WEIGH, Kind.COUNT: Way.COUNT, Kind.AREA: Way.AREA}.get(self.kind, Way.TIME)
         if self.key.startswith("overlap"):
             return Way.OVERLAP
         if self.key == "tape":
@@ -199,6 +205,24 @@ class FactorIdea:
 
 
 @dataclass(frozen=True)
+class Saying:
+    """What is said of a kind of challenge that is built of a sort of material.
+
+    Attributes:
+        young, older: what to explain, in two reading levels.
+        ideas: what to try.
+        factors: what is worth varying on purpose.
+        controls: what is kept the same.
+    """
+
+    young: str
+    older: str
+    ideas: tuple[str, ...]
+    factors: tuple[FactorIdea, ...]
+    controls: tuple[str, ...]
+
+
+@dataclass(frozen=True)
 class SchoolChoice:
     """A school of scoring that makes sense here, and why a teacher would choose it."""
 
@@ -223,13 +247,18 @@ class Outcome:
     """Which readings tell the result of a test that is measured and not loaded.
 
     ``share`` names the readings before and after an attack; the result is their ratio. ``share_by_size`` names those
-    that tell it where nobody counted.
+    that tell it where nobody counted. ``achieved`` names the reading of how many of ``asked``, a set-up field, it did;
+    ``pieces`` the reading of what it took to do so, and ``given``, a set-up field, how many there were.
     """
 
     size: str = ""
     survived: str = ""
     share: tuple[str, str] = ("", "")
     share_by_size: tuple[str, str] = ("", "")
+    achieved: str = ""
+    asked: str = ""
+    pieces: str = ""
+    given: str = ""
 
 
 class Picture(StrEnum):
@@ -257,6 +286,7 @@ class Bench:
     Attributes:
         rounds: the rounds of a test that puts no load on, from the set-up; None where it is loaded.
         measures: what may be measured while the trial goes on or at its end.
+        measured: the same under a set-up, where that says how much there can be; None where it does not.
         arrangements: ways to set a trial up that change what it says, the usual one first; empty where there is one.
         counts_pieces: whether the answer is a number of pieces and not a mass.
         seats: whether it matters where in the structure the load sits.
@@ -268,6 +298,7 @@ class Bench:
 
     rounds: Callable[[Setup], RoundPlan] | None = None
     measures: tuple[BenchMeasure, ...] = ()
+    measured: Callable[[Setup], tuple[BenchMeasure, ...]] | None = None
     arrangements: tuple[Mode, ...] = ()
     counts_pieces: bool = False
     seats: bool = False
@@ -317,7 +348,10 @@ class Family:
         draw: the set-up to scale.
         footprint: where things stand on the table, from above, for a template at true scale.
         conflicts: what in a set-up does not go together.
+        derived: figures that follow from the readings.
+        sayings: what to say instead where it is built of another sort of material.
         drafted: whether the drafting table has a kind for it.
+        film: what can be seen of it in motion, where the drafting table has no kind for it.
     """
 
     key: str
@@ -354,7 +388,10 @@ class Family:
     platform: str = ""
     drying_s: float = 0.0
     tallest: str = ""
+    derived: tuple[Derived, ...] = ()
+    sayings: Mapping[Stuff, Saying] = field(default_factory=dict)
     drafted: bool = True
+    film: Callable[[Setup], Film] | None = None
     conflicts: Conflicts = field(default=lambda setup, materials: {})
     reading_keys: Mapping[str, ReadingSpec] = field(init=False, repr=False, compare=False)
 
@@ -385,10 +422,20 @@ class Family:
             run_out_reasons=frozenset(mode.key for mode in self.run_out_reasons),
             observations=frozenset(mode.key for mode in self.observations),
             rounds=self.round_plan(setup),
-            measures={measure.key: measure for measure in self.bench.measures},
+            measures={measure.key: measure for measure in self.measures(setup)},
             needs_all=self.bench.needs_all,
             seats=self.bench.seats,
         )
+
+    def saying(self, materials: Sequence[Material]) -> Saying:
+        """What is said of it, by what it is built of."""
+        stuff = stuff_of(materials)
+        own = Saying(self.young, self.older, self.ideas, self.factors, self.controls)
+        return own if stuff is None else self.sayings.get(stuff, own)
+
+    def measures(self, setup: Setup) -> tuple[BenchMeasure, ...]:
+        """What may be measured at the bench under a set-up."""
+        return self.bench.measured(setup) if self.bench.measured else self.bench.measures
 
     def procedure(self, setup: Setup) -> Procedure:
         """How it is tested at the bench."""
@@ -402,6 +449,8 @@ class Family:
             return (self.outcome.survived,)
         if self.outcome.share[0]:
             return self.outcome.share
+        if self.outcome.achieved:
+            return (self.outcome.pieces, self.outcome.achieved)
         return (self.outcome.size,) if self.outcome.size and not self.loaded else ()
 
     def usual_arrangement(self, used: Sequence[str]) -> str:
@@ -455,29 +504,46 @@ class Family:
         readings: Mapping[str, Quantity],
         trials: Iterable[TrialResult] = (),
         trial_rule: TrialRule = TrialRule.BEST,
+        setup: Setup = MappingProxyType({}),
     ) -> Facts:
         """What scoring needs of the readings, and of what was measured at the bench.
 
         A measurement at the bench stands before the reading of the same key. Of several trials each fact follows the
-        trial rule; a tower that fell has no height from that trial.
+        trial rule; a tower that fell has no height from that trial. ``setup`` says how much there was, and was asked.
         """
         labels = [
-            self._facts({**readings, **trial.measures})
+            self._facts({**readings, **trial.measures}, setup)
             for trial in trials
             if trial.scored and (not trial.rounds or trial.stood) and trial.measures
+            if trial.outcome is TrialOutcome.DONE or not self.outcome.achieved
         ]
         if not labels:
-            return self._facts(readings)
-        sizes, shares = ([f.size for f in labels if f.size], [f.share_left for f in labels if f.share_left])
-        return Facts(_by_rule(sizes, trial_rule), self._facts(readings).survived, _by_rule(shares, trial_rule))
+            return self._facts(readings, setup)
+        whole = [facts for facts in labels if facts.whole]
+        if trial_rule is not TrialRule.BEST:
+            whole = whole if labels[-1].whole and (trial_rule is TrialRule.LAST or whole == labels) else []
+        return Facts(
+            _by_rule([f.size for f in labels if f.size], trial_rule),
+            self._facts(readings, setup).survived,
+            _by_rule([f.share_left for f in labels if f.share_left], trial_rule),
+            _by_rule([f.spared for f in whole or labels if f.spared], trial_rule),
+            _by_rule([f.per_piece for f in labels if f.per_piece], trial_rule),
+            bool(whole) if self.outcome.achieved else None,
+        )
 
-    def _facts(self, readings: Mapping[str, Quantity]) -> Facts:
+    def _facts(self, readings: Mapping[str, Quantity], setup: Setup) -> Facts:
         share = None
         for pair in (self.outcome.share, self.outcome.share_by_size):
             before, after = (readings.get(key) for key in pair)
             if share is None and before and after and before.value > 0:
                 share = after / before
-        return Facts(readings.get(self.outcome.size), readings.get(self.outcome.survived), share)
+        size, survived = readings.get(self.outcome.size), readings.get(self.outcome.survived)
+        achieved, pieces = readings.get(self.outcome.achieved), readings.get(self.outcome.pieces)
+        if achieved is None or pieces is None or pieces.value <= 0:
+            return Facts(size, survived, share)
+        given, asked = setup.get(self.outcome.given) or pieces.value, setup.get(self.outcome.asked) or 1.0
+        spared = Quantity(max(0.0, given - pieces.value), pieces.standard_uncertainty)
+        return Facts(size, survived, share, spared, achieved / pieces, achieved.value >= asked)
 
     def standards_for(self, age: AgeBand) -> tuple[Standard, ...]:
         """Engineering design at this age, and what the family adds."""

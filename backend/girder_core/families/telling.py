@@ -34,6 +34,8 @@ def result_in_words(
         return least + procedure.sized(result.survived.low if result.survived else 0.0, system)
     if not result.stood:
         return "fell"
+    if procedure.hit_or_miss and result.outcome is Outcome.BROKE:
+        return procedure.broke.lower()
     for measure in family.bench.measures:
         if measure.needed and measure.key in result.measures:
             return measured_in_words(measure, result.measures[measure.key].value, system)
@@ -94,9 +96,10 @@ def headline(
         Such as "Gannet held 1.240 kg.", "Tern survived level 3.", "Auk fell."
     """
     procedure = family.procedure(setup)
-    said = procedure.failed_headline if procedure.failed_headline and not result.stood else procedure.headline
+    fell = not result.stood or (procedure.hit_or_miss and result.outcome is Outcome.BROKE)
+    said = procedure.failed_headline if procedure.failed_headline and fell else procedure.headline
     words = result_in_words(family, setup, result, system, in_pieces)
-    return said.format(team=team, result=words, hits=f"{result.hits} {plural('hit', result.hits)}")
+    return said.format(team=team, result=words, hits=f"{result.hits} {plural(procedure.struck, result.hits)}")
 
 
 def how_it_ended(family: Family, result: TrialResult) -> str:

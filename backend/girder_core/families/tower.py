@@ -16,11 +16,13 @@ from girder_core.families.model import (
     Mode,
     Outcome,
     Pace,
+    Saying,
     SchoolChoice,
     Setup,
     SetupField,
 )
 from girder_core.ground import Drawing, Role, area, block, line, measure
+from girder_core.kit import Stuff
 from girder_core.measure import Kind, Plausible, format_length
 from girder_core.results import School
 from girder_core.safety import ALWAYS, ELASTIC, SNAPPING
@@ -140,6 +142,21 @@ TOWER = Family(
         FactorIdea("feet", ("three", "four"), "Three feet never rock; four are wider."),
     ),
     controls=("the same sticks", "the same bands", "the same time to build", "measured by the same person"),
+    sayings={
+        Stuff.SHEET: Saying(
+            young="Paper cannot stand. Rolled up, it can. Put wide rolls low and narrow ones on top.",
+            older="A tower tips when the line through its centre of mass passes its feet, so a wide base and a light "
+            "top help. A rolled sheet is a column: stiff for its weight, until its wall dents. A frame of rolls keeps "
+            "its shape only with diagonals.",
+            ideas=("Roll tubes, and tape the seam in several places.", "Put one tube into another to make it longer.",
+                   "Start wide, end narrow.", "Cut tabs to make feet."),
+            factors=(
+                FactorIdea("tubes", ("wide", "narrow"), "The same sheets, rolled another way."),
+                FactorIdea("feet", ("three", "four"), "Three feet never rock; four are wider."),
+            ),
+            controls=("the same sheets", "the same tape", "the same time to build", "measured by the same person"),
+        ),
+    },
     reflect=(
         "What kept it from falling over?",
         "Which part would you make lighter, and which heavier?",

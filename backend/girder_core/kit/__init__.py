@@ -10,10 +10,11 @@ The map of the room, and its only door: what others use is imported from here.
     pile     the load on a structure weighed as one pile
     origins  how the figures of a kit came about
     quotas   quotas for each team to what has to be bought
+    stuffs   what things are built of, by their names
 """
 
 from girder_core.kit.coins import COINS, coin
-from girder_core.kit.foretold import RELATION_WORDS, Foretold, Relation, read_foretold
+from girder_core.kit.foretold import RELATION_WORDS, Foretold, Relation, read_foretold, read_size
 from girder_core.kit.lasting import (
     Cover,
     LoadEstimate,
@@ -38,6 +39,7 @@ from girder_core.kit.origins import (
 from girder_core.kit.pile import PileCheck, pile_check
 from girder_core.kit.quotas import Line, Material, kit_list, materials_problems
 from girder_core.kit.steps import PLAN_END_WORDS, LoadPlan, PlanEnd, load_plan
+from girder_core.kit.stuffs import Stuff, stuff_of, unit_of
 
 __all__ = [
     "CHANCE",
@@ -61,6 +63,7 @@ __all__ = [
     "PileCheck",
     "PlanEnd",
     "Relation",
+    "Stuff",
     "coin",
     "counted_origin",
     "cover_origins",
@@ -76,7 +79,10 @@ __all__ = [
     "materials_problems",
     "pile_check",
     "read_foretold",
+    "read_size",
     "runs_out",
     "side_by_side",
     "strongest_needs",
+    "stuff_of",
+    "unit_of",
 ]

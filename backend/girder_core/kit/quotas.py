@@ -110,7 +110,10 @@ class Line:
         if self.material.pack_size == 1:
             return str(self.packs)
         holder = "roll" if self.material.unit in MEASURES else "pack"
-        return f"{self.packs} {plural(holder, self.packs)} of {self.material.pack_size:g}"
+        size = (
+            f"{self.material.pack_size:g} {self.material.unit}" if holder == "roll" else f"{self.material.pack_size:g}"
+        )
+        return f"{self.packs} {plural(holder, self.packs)} of {size}"
 
 
 def kit_list(materials: Sequence[Material], teams: int, benches: int) -> list[Line]:

@@ -31,7 +31,7 @@ from girder_core.kit import (
     materials_problems,
     strongest_needs,
 )
-from girder_core.measure import Kind, Quantity, System, format_mass, format_value, si_per
+from girder_core.measure import Quantity, System, format_mass, format_value, near_step
 from girder_core.planning.experiment import Assignment, Factor, assign_levels
 from girder_core.planning.schedule import BenchTime, Day, Timeline, lesson, propose_day
 from girder_core.safety import AgeBand, SafetySheet, safety_sheet
@@ -194,21 +194,11 @@ def _dialled(spec: SetupField, usual: Range, answers: Answers) -> float:
     towards = answers.difficulty / DIAL[-1] * spec.harder
     end = usual.high if towards > 0 else usual.low
     value = usual.typical + abs(towards) * (end - usual.typical)
-    step = _step(spec, answers.system)
+    step = near_step(spec.step, spec.kind, answers.system)
     if step > 0:
         value = round(value / step) * step
     # A rounded figure must not leave what is allowed.
     return float(f"{min(max(value, spec.low), spec.high):.9g}")
-
-
-def _step(spec: SetupField, system: System) -> float:
-    if system is System.METRIC or not spec.step or spec.kind not in (Kind.LENGTH, Kind.MASS):
-        return spec.step
-    unit = si_per("in" if spec.kind is Kind.LENGTH else "oz", spec.kind)
-    for share in (1 / 16, 1 / 8, 1 / 4, 1 / 2, 1, 2, 4):
-        if share * unit >= 0.6 * spec.step:
-            return share * unit
-    return 8 * unit
 
 
 def _round_up(value: float) -> float:

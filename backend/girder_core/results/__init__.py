@@ -63,6 +63,7 @@ from girder_core.results.prospects import (
 from girder_core.results.ranking_charts import OPEN_VERDICTS, VERDICT_WORDS, places_text, ranking_chart, rays_chart
 from girder_core.results.reason_charts import (
     Placed,
+    Sized,
     against_chart,
     endings_chart,
     factor_chart,
@@ -154,6 +155,7 @@ __all__ = [
     "ScatterBelief",
     "School",
     "Score",
+    "Sized",
     "Source",
     "Survival",
     "Tally",

@@ -147,6 +147,8 @@ def axis_of(rules: Rules, system: System = System.METRIC) -> Axis:
         School.SURVIVED: length if rules.survived_kind is Kind.LENGTH else Axis(1.0, ""),
         School.CAPACITY: Axis(1.0, "pieces"),
         School.LEFT_STANDING: Axis(0.01, "%"),
+        School.SPARED: Axis(1.0, "blocks left over"),
+        School.FOR_ITS_PIECES: Axis(0.1, "for ten blocks"),
         School.MIX: Axis(1.0, "points"),
     }
     return plain.get(rules.school, mass)

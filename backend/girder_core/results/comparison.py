@@ -362,6 +362,8 @@ _VERBS = {
     School.CAPACITY: "took",
     School.SURVIVED: "survived",
     School.LEFT_STANDING: "had",
+    School.SPARED: "had",
+    School.FOR_ITS_PIECES: "hid",
     School.MIX: "earned",
 }
 

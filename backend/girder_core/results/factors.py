@@ -284,17 +284,17 @@ class Foresight:
     Attributes:
         key: the caller's name for the design.
         name: what sentences call it.
-        said_kg: what was said [kg].
-        held_kg: what it held [kg].
-        bounds: between what it held and what broke it [kg].
-        error: said over held, less one [-]; None where it held nothing, and of a comparison, which is no figure.
+        said: what was said [kg, or the size that was foretold].
+        came: what it came to [the same].
+        bounds: between that and what was too much for it [the same].
+        error: said over that, less one [-]; None where it came to nothing, and of a comparison, which is no figure.
         verdict: "right", "too_high", "too_low", or "open" when it ran out below what was said.
     """
 
     key: str
     name: str
-    said_kg: float
-    held_kg: float
+    said: float
+    came: float
     bounds: Interval
     error: float | None
     verdict: str
@@ -306,40 +306,40 @@ WITHIN = 0.15
 
 
 def foresee(
-    key: str, name: str, said_kg: float, held_kg: float, bounds: Interval, relation: Relation = Relation.AMOUNT
+    key: str, name: str, said: float, came: float, bounds: Interval, relation: Relation = Relation.AMOUNT
 ) -> Foresight:
     """One prediction against its result.
 
     Args:
         key: the caller's name for the design.
         name: what sentences call it.
-        said_kg: what was said [kg].
-        held_kg: what it held [kg].
-        bounds: between what it held and what broke it [kg].
+        said: what was said [kg, or the size that was foretold].
+        came: what it came to [the same].
+        bounds: between that and what was too much for it [the same].
         relation: whether that much was said, or more, less, or about as much as that.
     Returns:
         Right within the bounds or within 15 % of what it held (ours); open when it ran out below what was said. "More"
         and "less" are right or wrong by what it held; open when it ran out below.
     """
     if relation in (Relation.MORE, Relation.LESS):
-        more = held_kg > said_kg
+        more = came > said
         if bounds.open_above and not more:
             verdict = "open"
         elif more is (relation is Relation.MORE):
             verdict = "right"
         else:
             verdict = "too_low" if more else "too_high"
-        return Foresight(key, name, said_kg, held_kg, bounds, None, verdict, relation)
-    error = said_kg / held_kg - 1 if held_kg > 0 else None
-    inside = bounds.low <= said_kg <= bounds.high
+        return Foresight(key, name, said, came, bounds, None, verdict, relation)
+    error = said / came - 1 if came > 0 else None
+    inside = bounds.low <= said <= bounds.high
     near = error is not None and abs(error) <= WITHIN
-    if bounds.open_above and said_kg > held_kg:
+    if bounds.open_above and said > came:
         verdict = "right" if near else "open"
     elif inside or near:
         verdict = "right"
     else:
-        verdict = "too_high" if said_kg > held_kg else "too_low"
-    return Foresight(key, name, said_kg, held_kg, bounds, error, verdict, relation)
+        verdict = "too_high" if said > came else "too_low"
+    return Foresight(key, name, said, came, bounds, error, verdict, relation)
 
 
 @dataclass(frozen=True)
@@ -375,7 +375,7 @@ def foresight_of_all(who: str, foresights: Sequence[Foresight]) -> ForesightOfAl
     if middle is not None:
         parts.append(f"typically off by {middle:.0%}")
     closed = [each for each in foresights if not each.bounds.open_above and each.relation is Relation.AMOUNT]
-    order = rank_correlation([foresight.said_kg for foresight in closed], [foresight.held_kg for foresight in closed])
+    order = rank_correlation([foresight.said for foresight in closed], [foresight.came for foresight in closed])
     says = "; ".join(parts) + "."
     if order is not None:
         foreseen = order.p <= 2 * SURE and order.rho > 0

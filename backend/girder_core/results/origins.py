@@ -198,6 +198,8 @@ _BY_SCHOOL = {
     School.CAPACITY: _pieces,
     School.SURVIVED: _survived,
     School.LEFT_STANDING: _measured,
+    School.SPARED: _measured,
+    School.FOR_ITS_PIECES: _measured,
     School.MIX: _mix,
 }
 

@@ -312,6 +312,9 @@ def _measured(facts: Facts, rules: Rules) -> Interval | None:
         if level is None:
             return None
         return Interval(level.value, level.value + 1 if rules.survived_kind is Kind.COUNT else 1.2 * level.value)
+    if rules.school in (School.SPARED, School.FOR_ITS_PIECES):
+        counted = facts.per_piece if rules.school is School.FOR_ITS_PIECES else facts.spared if facts.whole else None
+        return None if counted is None else Interval(counted.value, counted.value)
     share = facts.share_left
     if share is None:
         return None

@@ -164,6 +164,8 @@ def bars_mean(rules: Rules) -> str:
     """
     if rules.school is School.SURVIVED:
         return "Solid: survived. Hatched: not known, up to what was too much."
+    if rules.school in (School.SPARED, School.FOR_ITS_PIECES):
+        return "Solid: counted."
     if rules.school in (School.TALLEST, School.LEFT_STANDING):
         return "Solid: measured. Hatched: as far as the measuring can be off."
     if rules.school is School.MIX:
@@ -253,6 +255,8 @@ def _below_name(place: Place, rules: Rules, endings: Mapping[str, str], system: 
         return went.lower()
     if rules.school is School.LEFT_STANDING:
         return _attacked(place, rules)
+    if rules.school in (School.SPARED, School.FOR_ITS_PIECES):
+        return _seen(place)
     if not _holds(rules):
         return f"own weight {format_mass(score.self_mass.value, system)}" if score.self_mass else ""
     how = "" if score.at_least else endings.get(place.entry.key, "").lower()
@@ -267,6 +271,12 @@ def _attacked(place: Place, rules: Rules) -> str:
     if not thrown:
         return down
     return f"{down}, {thrown[-1].hits} of {len(thrown[-1].rounds)} hit"
+
+
+def _seen(place: Place) -> str:
+    """On how many looks a hideout gave somebody away; empty where it was not looked at one by one."""
+    looked = [trial for trial in place.entry.trials if trial.outcome is Outcome.DONE and trial.rounds]
+    return f"seen on {looked[-1].hits} of {len(looked[-1].rounds)} looks" if looked else ""
 
 
 def _went(place: Place, endings: Mapping[str, str]) -> str:
@@ -294,6 +304,8 @@ def _ranking_row(
     how = _went(place, endings) or endings.get(place.entry.key, "")
     if rules.school is School.LEFT_STANDING:
         how = _attacked(place, rules)
+    if rules.school in (School.SPARED, School.FOR_ITS_PIECES):
+        how = _seen(place)
     off = counts_as(score, rules, system)
     ratio = figures(score.held_kg / mass.value, 3) if loaded and mass is not None and mass.value > 0 else "–"
     return (

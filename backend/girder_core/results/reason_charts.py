@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from scipy import stats
@@ -102,9 +102,18 @@ _ARM = {Relation.MORE: 26.0, Relation.LESS: -26.0}
 """How far the arm of a comparison reaches, in the units of the chart."""
 
 
+@dataclass(frozen=True)
+class Sized:
+    """What was foretold where nothing is loaded: what it measures, and a size in words."""
+
+    kind: Kind
+    words: Callable[[float, System], str]
+
+
 def foresight_chart(
-    teams: Sequence[Foresight], model: Sequence[Foresight], names: Mapping[str, str], says: str, system: System
-) -> Chart | None:
+    teams: Sequence[Foresight], model: Sequence[Foresight], names: Mapping[str, str], says: str, system: System,
+    sized: Sized | None = None,
+) -> Chart | None:  # fmt: skip
     """What was said beforehand, by the team and by the model, against what came.
 
     Args:
@@ -112,7 +121,8 @@ def foresight_chart(
         model: what the model said.
         names: of each design's team, by key.
         says: how the predictions did, in words.
-        system: units for masses.
+        system: units for masses and lengths.
+        sized: where nothing is loaded, what was foretold.
     Returns:
         The chart; None where nothing was said.
     """
@@ -120,12 +130,15 @@ def foresight_chart(
     keys = list(dict.fromkeys([*said, *drawn_by]))
     if not keys:
         return None
-    mass = Axis(units.si_per("lb", Kind.MASS), "lb") if system is System.US else Axis(1.0, "kg")
+    us = system is System.US
+    axis = Axis(units.si_per("lb", Kind.MASS), "lb") if us else Axis(1.0, "kg")
+    if sized:
+        length = Axis(units.si_per("in", Kind.LENGTH), "in") if us else Axis(0.01, "cm")
+        axis = length if sized.kind is Kind.LENGTH else Axis(1.0, "")
+    in_words, came = (sized.words, "came to") if sized else (format_mass, "held")
     row, top = 34.0, 26.0
-    ends = [
-        foresight.held_kg if foresight.bounds.open_above else foresight.bounds.high for foresight in (*teams, *model)
-    ]
-    most = 1.1 * max([*ends, *(foresight.said_kg for foresight in (*teams, *model)), 1e-9])
+    ends = [foresight.came if foresight.bounds.open_above else foresight.bounds.high for foresight in (*teams, *model)]
+    most = 1.1 * max([*ends, *(foresight.said for foresight in (*teams, *model)), 1e-9])
     height = top + 14 + len(keys) * row
 
     def at(kg: float) -> float:
@@ -140,37 +153,37 @@ def foresight_chart(
             else f" ({'−' if foresight.error < 0 else '+'}{abs(100 * foresight.error):.0f} %)"
         )
         compared = RELATION_WORDS.get(foresight.relation, "")
-        load = f"{compared} {format_mass(foresight.said_kg, system)}".strip()
+        load = f"{compared} {in_words(foresight.said, system)}".strip()
         return f"{load}, {_FORESEEN[foresight.verdict]}{off}"
 
-    drawn, rows = scale(at, most, mass, top, height), []
+    drawn, rows = scale(at, most, axis, top, height), []
     for i, key in enumerate(keys):
         y, held = top + 8 + i * row, said.get(key) or drawn_by[key]
         end = _W - 20 if held.bounds.open_above else at(held.bounds.high)
-        low = at(held.held_kg) if held.bounds.open_above else at(held.bounds.low)
+        low = at(held.came) if held.bounds.open_above else at(held.bounds.low)
         drawn += [
             team_mark(10, y + 14, 17, key),
             write(Ink.WORDS, 26, y + 20, short(names[key], 12), 16, bold=True),
-            block(Ink.KNOWN, _NAMES, y + 7, at(held.held_kg), y + 22),
+            block(Ink.KNOWN, _NAMES, y + 7, at(held.came), y + 22),
             block(Ink.UNKNOWN, low, y + 7, max(low, end), y + 22),
         ]
         if key in drawn_by:
-            x = at(drawn_by[key].said_kg)
+            x = at(drawn_by[key].said)
             corners = ((x - 8, y + 14.5), (x, y + 5.5), (x + 8, y + 14.5), (x, y + 23.5))
             drawn.append(Drawn("area", Ink.MODEL, corners))
         if key in said:
-            x, arm = at(said[key].said_kg), _ARM.get(said[key].relation, 0.0)
+            x, arm = at(said[key].said), _ARM.get(said[key].relation, 0.0)
             if arm:
                 drawn.append(line(Ink.AXIS, (x, y + 14.5), (x + arm, y + 14.5)))
             drawn.append(Drawn("circle", Ink.SAID, ((x, y + 14.5),), 7.5))
-        words = least(held.bounds.open_above, format_mass(held.held_kg, system))
+        words = least(held.bounds.open_above, in_words(held.came, system))
         rows.append((names[key], words, told(said.get(key)), told(drawn_by.get(key))))
     also = ", with an arm: more, or less, than that" if any(team.relation in _ARM for team in teams) else ""
     also += ", ◇ the model said" if model else ""
     return Chart(
-        "foresight", "Who foresaw it?", says, f"Bar: held, hatched what is not known. ● the team said{also}.",
-        "Predictions against results", _W, height, tuple(drawn), ("Team", "Held", "The team said", "The model said"),
-        tuple(rows),
+        "foresight", "Who foresaw it?", says, f"Bar: {came}, hatched what is not known. ● the team said{also}.",
+        "Predictions against results", _W, height, tuple(drawn),
+        ("Team", came.capitalize(), "The team said", "The model said"), tuple(rows),
     )  # fmt: skip
 
 

@@ -13,6 +13,7 @@ from girder_core.results.comparison import VerdictKind
 from girder_core.results.factors import Foresight, foresee
 from girder_core.results.gains import Gain
 from girder_core.results.scoring import BestLoad
+from girder_core.trial import Interval
 
 
 class Source(StrEnum):
@@ -106,7 +107,8 @@ class Attempt:
     Attributes:
         tested: whether it has a trial that counts.
         held: its best load; None when nothing was loaded to an end.
-        predicted_kg: what the team said last [kg], if anything.
+        predicted: what the team said last [kg, or the size that is foretold], if anything.
+        reached: what it came to where sizes are foretold, and what was too much for it; None where loads are.
         gain: over the version before it, where there is one.
         own_weight: whether its own weight stands in the record; None where that is not asked.
         endings: for each trial that counts whether it is written down how it ended.
@@ -116,12 +118,13 @@ class Attempt:
 
     tested: bool
     held: BestLoad | None = None
-    predicted_kg: float | None = None
+    predicted: float | None = None
     gain: Gain | None = None
     own_weight: bool | None = None
     endings: tuple[bool, ...] = ()
     changed: bool | None = None
     relation: Relation = Relation.AMOUNT
+    reached: Interval | None = None
 
 
 def evidence_of(attempts: Sequence[Attempt], aim_kg: float, answered: Sequence[bool]) -> Evidence:
@@ -138,11 +141,12 @@ def evidence_of(attempts: Sequence[Attempt], aim_kg: float, answered: Sequence[b
     tested = [attempt for attempt in attempts if attempt.tested]
     held = max((result.held.held_kg for result in tested if result.held), default=0.0)
     gains = [attempt.gain for attempt in attempts if attempt.gain is not None]
-    said = [attempt for attempt in attempts if attempt.predicted_kg is not None]
+    said = [attempt for attempt in attempts if attempt.predicted is not None]
     errors = [
-        _error_of(foresee("", "", result.predicted_kg, result.held.held_kg, result.held.interval, result.relation))
-        for result in said
-        if result.held and result.predicted_kg
+        _error_of(foresee("", "", attempt.predicted, came, bounds, attempt.relation))
+        for attempt in said
+        if attempt.predicted and (found := _came_to(attempt)) is not None
+        for came, bounds in (found,)
     ]
     asked = [attempt.own_weight for attempt in attempts] + [attempt.changed for attempt in attempts]
     there = [known for known in asked if known is not None]
@@ -155,6 +159,13 @@ def evidence_of(attempts: Sequence[Attempt], aim_kg: float, answered: Sequence[b
         error=errors[-1] if errors else None,
         recorded=(sum(there) / len(there) if there else 0.0) if tested else None,
     )
+
+
+def _came_to(attempt: Attempt) -> tuple[float, Interval] | None:
+    """What a version came to, and between what that lies and what was too much for it."""
+    if attempt.reached is not None:
+        return attempt.reached.low, attempt.reached
+    return (attempt.held.held_kg, attempt.held.interval) if attempt.held else None
 
 
 def _error_of(foresight: Foresight) -> float | None:

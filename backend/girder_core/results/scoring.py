@@ -8,7 +8,16 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 from girder_core.ground import GirderError
-from girder_core.measure import COVERAGE_FACTOR, Kind, Quantity, System, format_mass, format_value, strength_to_weight
+from girder_core.measure import (
+    COVERAGE_FACTOR,
+    Kind,
+    Quantity,
+    System,
+    format_mass,
+    format_value,
+    plural,
+    strength_to_weight,
+)
 from girder_core.trial import Interval, Outcome, TrialResult
 
 RULE_VERSION = "scoring-4"
@@ -25,6 +34,8 @@ class School(StrEnum):
     CAPACITY = "capacity"
     SURVIVED = "survived"
     LEFT_STANDING = "left_standing"
+    SPARED = "spared"
+    FOR_ITS_PIECES = "for_its_pieces"
     MIX = "mix"
 
 
@@ -67,6 +78,8 @@ SCHOOL_WORDS: Mapping[School, Words] = {
     School.CAPACITY: Words("Most pieces", "Room is counted, not mass."),
     School.SURVIVED: Words("Highest level survived", "Each level is harder; the last one survived counts."),
     School.LEFT_STANDING: Words("Most left standing", "The share that survives an attack."),
+    School.SPARED: Words("Smallest that hides all", "Every block left over counts, once all are hidden."),
+    School.FOR_ITS_PIECES: Words("Most hidden for its blocks", "Figures hidden for every ten blocks in it."),
     School.MIX: Words("A weighted mix", "Several aims at once; the weights say what matters most."),
 }
 TRIAL_RULE_WORDS: Mapping[TrialRule, Words] = {
@@ -132,11 +145,17 @@ class Facts:
         size: what the tallest is judged by: a height or a span [m].
         survived: the greatest level or drop height it came through [kind of the family].
         share_left: share left standing after an attack [-].
+        spared: pieces left over of those there were [-].
+        per_piece: what it did for each piece in it [-].
+        whole: whether it did all that was asked.
     """
 
     size: Quantity | None = None
     survived: Quantity | None = None
     share_left: Quantity | None = None
+    spared: Quantity | None = None
+    per_piece: Quantity | None = None
+    whole: bool | None = None
 
 
 NOTHING_MEASURED = Facts()
@@ -313,7 +332,11 @@ def needs_trial(rules: Rules) -> bool:
         return any(needs_trial(replace(rules, school=school)) for school, weight in rules.weights.items() if weight > 0)
     if rules.school is School.TALLEST:
         return rules.minimum_kg is not None
-    return rules.school not in (School.SURVIVED, School.LEFT_STANDING)
+    return rules.school not in _MEASURED
+
+
+_MEASURED = (School.SURVIVED, School.LEFT_STANDING, School.SPARED, School.FOR_ITS_PIECES)
+"""What wins by these is counted or measured, at the bench or on paper; no load stands behind it."""
 
 
 def rule_matters(rules: Rules, trials: Sequence[Sequence[TrialResult]]) -> bool:
@@ -368,6 +391,10 @@ def amount(value: float, rules: Rules, system: System = System.METRIC) -> str:
         return f"level {words}" if rules.survived_kind is Kind.COUNT else words
     if school is School.LEFT_STANDING:
         return f"{100 * value:.0f} % left standing"
+    if school is School.SPARED:
+        return f"{value:g} {plural('block', value)} left over"
+    if school is School.FOR_ITS_PIECES:
+        return f"{10 * value:.2f} for ten blocks"
     if school is School.MIX:
         return f"{value:.0f} of 100 points"
     return format_mass(value, system)
@@ -550,6 +577,38 @@ def _left_standing(case: _Case) -> _Valued:
     return min(1.0, case.facts.share_left.value), Interval(max(0.0, bounds.low), min(1.0, bounds.high))
 
 
+def _spared(case: _Case) -> _Valued:
+    """How many pieces were left over, of those that did all that was asked."""
+    failed = _gave_way(case) or _uncounted(case)
+    if failed is not None:
+        return failed
+    if not case.facts.whole:
+        return Unranked("not_whole", "Not all were hidden, so what was left over does not count.")
+    return _counted(case.facts.spared)
+
+
+def _for_its_pieces(case: _Case) -> _Valued:
+    return _gave_way(case) or _uncounted(case) or _counted(case.facts.per_piece)
+
+
+def _counted(quantity: Quantity | None) -> _Valued:
+    assert quantity is not None
+    bounds = _widened(quantity)
+    return quantity.value, Interval(max(0.0, bounds.low), bounds.high)
+
+
+def _gave_way(case: _Case) -> Unranked | None:
+    if case.counted and all(trial.outcome is Outcome.BROKE for trial in case.counted):
+        return Unranked("fell", "It fell in, so what it hid before does not count.")
+    return None
+
+
+def _uncounted(case: _Case) -> Unranked | None:
+    if case.facts.spared is None or case.facts.per_piece is None:
+        return Unranked("not_measured", "Its blocks, or what it hides, are not counted yet.")
+    return None
+
+
 _TRIAL_RULES: Mapping[TrialRule, Callable[[Sequence[TrialResult]], _Load]] = {
     TrialRule.BEST: _best,
     TrialRule.MEAN: _mean,
@@ -563,4 +622,6 @@ _SCHOOLS: Mapping[School, Callable[[_Case], _Valued]] = {
     School.CAPACITY: _capacity,
     School.SURVIVED: _survived,
     School.LEFT_STANDING: _left_standing,
+    School.SPARED: _spared,
+    School.FOR_ITS_PIECES: _for_its_pieces,
 }

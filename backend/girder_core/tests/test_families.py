@@ -6,10 +6,11 @@ from typing import Any
 from girder_core import families
 from girder_core.families import FAMILIES, Family, Status, aim_kg, check_setup, family_of
 from girder_core.ground import GirderError
-from girder_core.kit import LoadEstimate, LoadItem
-from girder_core.measure import Kind, Quantity
+from girder_core.kit import LoadEstimate, LoadItem, kit_covers
+from girder_core.measure import Kind, Quantity, System, TypedReading, measure, read_in
 from girder_core.results import School
 from girder_core.safety import AgeBand, SafetySheet, bench_caution, safety_sheet
+from girder_core.tests.support import kit
 
 GOOD = {"stands": True, "piers": False, "papered": False}
 SETUP = check_setup("bridge", {"gap_m": 0.36, "overlap_min_m": 0.02, "overlap_max_m": 0.05, "tape_max_m": 0.3})
@@ -240,3 +241,30 @@ class Cautions(unittest.TestCase):
         self.assertIn("spotter", grown.to_confirm[0].condition)
         with self.assertRaises(GirderError):
             self.sheet(materials=("dragons",))
+
+
+class InTheReadersUnits(unittest.TestCase):
+    def setUp(self) -> None:
+        self.enterContext(read_in(lambda: System.US))
+
+    def test_limits_breaches_and_what_is_asked_follow_the_units(self) -> None:
+        """Every figure of a limit, a breach and a question is in the units that are chosen on top."""
+        bridge = family_of("bridge")
+        setup = {**bridge.usual(AgeBand.AGES_11_13), "gap_m": 0.3048, "tape_max_m": 0.254}
+        readings = {"gap": Quantity(0.2794), "tape": Quantity(0.381)}
+        told = {rule.key: rule.sentence for rule in bridge.check(setup, readings, {})}
+        self.assertEqual(told["gap"], "Below the limit: 11.00 in against the gap of this challenge, 12.00 in.")
+        self.assertEqual(told["tape"], "Over the limit: 15.00 in against the tape allowed, 10.00 in.")
+        self.assertIn("12.00 in", bridge.plausible(bridge.reading_keys["gap"], setup).agreed)
+        with self.assertRaises(GirderError) as asked:
+            measure(TypedReading("30 lb", "1 oz"), Kind.MASS, bridge.reading_keys["self_mass"].plausible)
+        self.assertIn("oz and", asked.exception.sentence)
+        self.assertNotIn(" g ", asked.exception.sentence)
+
+    def test_so_does_what_is_said_of_the_kit(self) -> None:
+        nuts = kit(nuts=20)
+        estimate = LoadEstimate(0.5, 1.0, 2.0, "the target")
+        for teams in (1, 8):
+            cover = kit_covers(nuts, estimate, teams, 0.2)
+            self.assertRegex(cover.sentence, r"\d (oz|lb)")
+            self.assertNotRegex(cover.sentence + cover.coarse, r"\d k?g\b")

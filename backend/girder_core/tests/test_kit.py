@@ -41,7 +41,7 @@ class KitList(unittest.TestCase):
 
     def test_measured_in_metres(self) -> None:
         (tape,) = kit_list([Material("t", "tape", "m", final=0.32, pack_size=10)], teams=8, benches=1)
-        self.assertEqual((tape.needed_words, tape.buy_words), ("2.56 m", "1 roll of 10"))
+        self.assertEqual((tape.needed_words, tape.buy_words), ("2.56 m", "1 roll of 10 m"))
 
     def test_refused_at_its_field(self) -> None:
         for change, field in (({"pack_size": 0}, "pack_size"), ({"final": -1}, "final"), ({"name": " "}, "name")):

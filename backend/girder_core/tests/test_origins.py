@@ -209,7 +209,7 @@ class Scores(Holds):
     def test_of_every_school_and_rule_and_of_a_penalty(self) -> None:
         trials = [broke(40), broke(52), ran_out(47)]
         size, share = Quantity(0.71, 0.001), Quantity(0.6, 0.01)
-        facts = Facts(size, Quantity(4.0), share)
+        facts = Facts(size, Quantity(4.0), share, Quantity(6.0), Quantity(0.125), True)
         height = Origin("Height", "710 mm", "x", 0.71, source="read")
         for school in School:
             for rule in TrialRule:
@@ -220,7 +220,8 @@ class Scores(Holds):
                     other = Candidate([broke(60)] * 3, self.OWN, False, facts)
                     (score, _) = score_all([own, other], rules)
                     assert isinstance(score, Score)
-                    fact = {School.LEFT_STANDING: 0.6, School.SURVIVED: 4.0}.get(school)
+                    fact = {School.LEFT_STANDING: 0.6, School.SURVIVED: 4.0, School.SPARED: 6.0,
+                            School.FOR_ITS_PIECES: 0.125}.get(school)  # fmt: skip
                     measured = height if fact is None else Origin("It", str(fact), "x", fact, source="read")
                     with self.subTest(school=school.value, rule=rule.value, penalty=penalty):
                         origin = score_origin(score, rules, parts(trials, self.OWN, measured))
@@ -234,17 +235,17 @@ class Scores(Holds):
         before, after = (Origin(name, str(value), "x", value, source="counted") for name, value in
                          (("Before", 20.0), ("After", 13.0)))  # fmt: skip
         pair = family.outcome.share
-        origin = fact_origin(family, School.LEFT_STANDING, TrialRule.BEST, {pair[0]: before, pair[1]: after}, [])
+        origin = fact_origin(family, School.LEFT_STANDING, TrialRule.BEST, {pair[0]: before, pair[1]: after}, [], {})
         assert origin is not None
         self.assertEqual((self.holds(origin), origin.value), (1, "65%"))
-        self.assertIsNone(fact_origin(family, School.LEFT_STANDING, TrialRule.BEST, {pair[0]: before}, []))
+        self.assertIsNone(fact_origin(family, School.LEFT_STANDING, TrialRule.BEST, {pair[0]: before}, [], {}))
 
     def test_a_height_of_several_trials_follows_the_trial_rule(self) -> None:
         family = next(one for one in FAMILIES.values() if one.outcome.size)
         key = family.outcome.size
         each = [{key: Origin("Height", f"{mm} mm", "x", mm / 1000, source="read")} for mm in (500, 620, 560)]
         for rule, value in ((TrialRule.BEST, 0.62), (TrialRule.MEAN, 0.56), (TrialRule.LAST, 0.56)):
-            origin = fact_origin(family, School.TALLEST, rule, {}, each)
+            origin = fact_origin(family, School.TALLEST, rule, {}, each, {})
             assert origin is not None
             self.holds(origin)
             self.assertAlmostEqual(origin.si or 0, value)

@@ -54,7 +54,7 @@ class WhatResultsTell(unittest.TestCase):
         self.assertEqual(evidence_of([unasked], 1.0, []).recorded, 0.0)
 
     def test_nothing_tested_tells_nothing(self) -> None:
-        evidence = evidence_of([Attempt(False, predicted_kg=1.0, own_weight=True)], 1.0, [True])
+        evidence = evidence_of([Attempt(False, predicted=1.0, own_weight=True)], 1.0, [True])
         self.assertEqual(evidence, Evidence(said=True))
         self.assertIsNone(evidence_of([Attempt(True, BestLoad(1.0, Interval(1, 2), Interval(1, 2)))], 0.0, []).margin)
 

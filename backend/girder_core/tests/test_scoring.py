@@ -78,7 +78,8 @@ class TrialRules(unittest.TestCase):
         self.assertEqual({school: f.__name__ for school, f in _SCHOOLS.items()},
                          {School.MOST_HELD: "_most_held", School.STRENGTH_TO_WEIGHT: "_times_own_weight",
                           School.THRESHOLD: "_threshold", School.TALLEST: "_tallest", School.CAPACITY: "_capacity",
-                          School.SURVIVED: "_survived", School.LEFT_STANDING: "_left_standing"})  # fmt: skip
+                          School.SURVIVED: "_survived", School.LEFT_STANDING: "_left_standing",
+                          School.SPARED: "_spared", School.FOR_ITS_PIECES: "_for_its_pieces"})  # fmt: skip
         # A mix is made of the others and has none of its own.
         self.assertEqual(set(School) - set(_SCHOOLS), {School.MIX})
 

@@ -143,7 +143,10 @@ def needs_of(act: EventKind, setup: TrialSetup, measure: str = "") -> tuple[Need
             if spec is None or not spec.needed or plan is None:
                 return (_RUNNING,)
             early = "First the test, then the tape: it has to stand by itself."
-            return (_RUNNING, Need(Fact.STOOD, True, "measured_too_early", early))
+            stood = Need(Fact.STOOD, True, "measured_too_early", early)
+            if spec.all_unless_hit:
+                return (_RUNNING, stood, Need(Fact.ALL_MADE, True, "measured_too_early", plan.procedure.waiting_for))
+            return (_RUNNING, stood)
         case EventKind.FAIL:
             started = Need(
                 Fact.STARTED,
@@ -151,7 +154,7 @@ def needs_of(act: EventKind, setup: TrialSetup, measure: str = "") -> tuple[Need
                 "fail_before_load",
                 "Nothing has been done to it yet. A design that cannot stand fails at check-in.",
             )
-            if procedure is not None and procedure.hit_or_miss:
+            if procedure is not None and procedure.hit_or_miss and not procedure.went:
                 goes_on = "An attack goes on to its last throw; then what is left is counted."
                 return (_RUNNING, started, Need(Fact.NEVER, True, "attack_goes_on", goes_on))
             return (_RUNNING, started)

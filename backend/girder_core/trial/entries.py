@@ -15,6 +15,7 @@ from girder_core.measure import (
     Quantity,
     TypedReading,
     measure,
+    plural,
     resolution_uncertainty,
     step_of,
     units,
@@ -32,7 +33,7 @@ from girder_core.trial.result import (
     TrialResult,
     TrialSetup,
 )
-from girder_core.trial.rounds import SEATS, RoundPlan
+from girder_core.trial.rounds import SEATS, BenchMeasure, RoundPlan
 
 
 def apply(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:
@@ -257,9 +258,21 @@ def _measure(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResul
     if spec.most is not None and value > spec.most:
         most = units.format_value(spec.most, spec.kind)
         raise GirderError("measure_too_great", f"{spec.label}: {most} is the most there can be.")
+    if spec.all_unless_hit and (value == spec.most) is bool(result.hits):
+        raise GirderError("does_not_agree", _disagreement(spec, result, setup))
     if spec.yes_no and value not in (0, 1):
         raise GirderError("not_yes_or_no", f"{spec.label}: 1 for yes, 0 for no.")
     return _with_measure(result, spec.key, reading.quantity)
+
+
+def _disagreement(spec: BenchMeasure, result: TrialResult, setup: TrialSetup) -> str:
+    """Why a count does not go with the rounds."""
+    assert setup.rounds is not None and spec.most is not None
+    all_of_them, struck = units.format_value(spec.most, spec.kind), setup.rounds.procedure.hit
+    if result.hits:
+        times = f"{result.hits} {plural(setup.rounds.procedure.struck, result.hits)}"
+        return f"{spec.label}: {times} said “{struck}”, so it is less than {all_of_them}. Count or look again."
+    return f"{spec.label}: no {setup.rounds.procedure.struck} said “{struck}”, so it is {all_of_them}. Look again."
 
 
 def _with_measure(result: TrialResult, key: str, quantity: Quantity) -> TrialResult:

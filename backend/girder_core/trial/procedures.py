@@ -32,7 +32,8 @@ class Procedure:
         out_of: words after it; ``{most}`` rounds planned, ``{made}`` made so far.
         clock_out_of: the same where the test goes against the clock.
         next: what the key of the next round says; ``{n}`` its number, ``{size}`` its size.
-        next_note: the line below it; ``{n}``, ``{most}``, ``{hold}`` seconds, ``{hertz}`` and ``{g}`` of shaking.
+        next_note: the line below it; ``{n}``, ``{name}``, ``{most}``, ``{hold}`` seconds, ``{hertz}`` and
+            ``{g}`` of shaking.
         clock_note: the same where the test goes against the clock.
         came_through: what the key says that tells of a round come through.
         went: what the key says that tells of a failure; empty where a test goes on to its last round.
@@ -50,6 +51,8 @@ class Procedure:
         size_words: a size in a sentence; ``{}`` the value.
         counted: words beside the number of rounds made, as a second figure; empty for none.
         hit_or_miss: whether a round is over at once and is a hit or a miss.
+        hit, miss: what the keys say that tell which; ``miss_is_well`` where a miss is what the builders want.
+        struck: the word for a round that was a hit, as it is counted.
         any_size: whether a round may have a size off the plan, greater than the last.
         other: what the key says that asks for such a size.
         rises: why a typed size is refused that is no greater than the last; ``{}`` the last.
@@ -84,6 +87,10 @@ class Procedure:
     size_words: str = "{}"
     counted: str = ""
     hit_or_miss: bool = False
+    hit: str = "Hit"
+    miss: str = "Miss"
+    miss_is_well: bool = False
+    struck: str = "hit"
     any_size: bool = False
     other: str = ""
     rises: str = ""

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 
 from girder_core.ground import GRAVITY_M_S2, positive, whole
 from girder_core.measure import Kind, Plausible, System
@@ -31,6 +31,7 @@ class BenchMeasure:
         beside: words beside it as a second figure; empty where it is none.
         most: more than this cannot be, whatever somebody confirms [SI unit of its kind]; None without such a bound.
         yes_no: whether it is answered by yes or no: 1 or 0.
+        all_unless_hit: whether it is ``most`` when no round was a hit, and less when one was.
     """
 
     key: str
@@ -47,6 +48,7 @@ class BenchMeasure:
     beside: str = ""
     most: float | None = None
     yes_no: bool = False
+    all_unless_hit: bool = False
 
 
 @dataclass(frozen=True)
@@ -59,6 +61,7 @@ class PlannedRound:
         frequency_hz: of a level of shaking [Hz]; 0 otherwise.
         acceleration_m_s2: peak acceleration of the base at it [m/s²]; 0 otherwise.
         stroke_m: how far the base travels at it, from end to end [m]; 0 otherwise.
+        name: what it is called, where it has a name.
     """
 
     number: int
@@ -66,6 +69,7 @@ class PlannedRound:
     frequency_hz: float = 0.0
     acceleration_m_s2: float = 0.0
     stroke_m: float = 0.0
+    name: str = ""
 
 
 @dataclass(frozen=True)
@@ -114,7 +118,8 @@ class RoundPlan:
     def _shown(self, round_: PlannedRound, system: System) -> ShownRound:
         procedure, g = self.procedure, round_.acceleration_m_s2 / GRAVITY_M_S2
         words = {
-            "n": round_.number, "most": len(self.planned), "hold": f"{self.hold_s:g}", "g": f"{g:.2f}",
+            "n": round_.number, "name": round_.name, "most": len(self.planned), "hold": f"{self.hold_s:g}",
+            "g": f"{g:.2f}",
             "size": procedure.size(round_.size, system), "hertz": f"{round(round_.frequency_hz, 2):g}",
         }  # fmt: skip
         note = procedure.next_note if self.attack_s is None else procedure.clock_note or procedure.next_note
@@ -160,6 +165,22 @@ def shake_rounds(stroke_m: float, frequency_hz: float, step_hz: float, levels: i
         f = frequency_hz + (n - 1) * step_hz
         planned.append(PlannedRound(n, float(n), f, peak_acceleration_m_s2(f, stroke_m / 2), stroke_m))
     return RoundPlan(SHAKING, tuple(planned), hold_s, float(levels))
+
+
+def named_rounds(procedure: Procedure, names: Sequence[str]) -> RoundPlan:
+    """Rounds that each have a name and are over at once: for a procedure of a family's own.
+
+    Args:
+        procedure: how it is tested.
+        names: what they are called, in order.
+    Returns:
+        The rounds; the size of each is its number.
+    Errors:
+        ``out_of_domain``.
+    """
+    plan = counted_rounds(procedure, len(names), 0.0)
+    named = tuple(replace(round_, name=name) for round_, name in zip(plan.planned, names, strict=True))
+    return replace(plan, planned=named)
 
 
 def counted_rounds(procedure: Procedure, most: int, hold_s: float) -> RoundPlan:
