@@ -6,7 +6,7 @@ import math
 import uuid
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from functools import cached_property
 
 from django.db.models import Prefetch
@@ -23,12 +23,14 @@ from girder_core.families import (
     ConstraintResult,
     DesignState,
     Standing,
+    WorkedOut,
     headline,
     how_it_ended,
     result_in_words,
     sizes_drawn,
     still_to_do,
     trial_line,
+    worked_out,
 )
 from girder_core.kit import PLATFORM, LoadEstimate, side_by_side
 from girder_core.measure import Quantity, ScaleAdvice, System, scale_good_enough
@@ -80,6 +82,10 @@ def standing_of(design: Design, taken: Collection[str], trials: Sequence[TrialRe
     """Where a design stands, from the keys of its readings and the results of its trials."""
     away = Away(design.away) if design.away else None
     return Standing(design.run.core_family(), design.checked_in_at is not None, taken, trials, away)
+
+
+RECENT = timedelta(minutes=20)
+"""A trial in which nothing happened for longer is not on the bench any more."""
 
 
 def tested_by_run(runs: Sequence[Run]) -> dict[int, int]:
@@ -226,6 +232,13 @@ class DesignCard:
         return side_by_side(length.quantity().value, width.quantity().value, item_m)
 
     @property
+    def worked_out(self) -> tuple[WorkedOut, ...]:
+        """Figures that follow from its readings: an area, once round its edge, the room inside."""
+        quantities = {key: reading.quantity() for key, reading in self.readings.items()}
+        outlines = {key: shape for key, reading in self.readings.items() if (shape := reading.outline()) is not None}
+        return worked_out(self.standing.family.derived, quantities, outlines)
+
+    @property
     def sizes(self) -> dict[str, float]:
         """What its picture at the bench is drawn with [m], by key of reading."""
         values = {key: reading.quantity().value for key, reading in self.readings.items()}
@@ -240,7 +253,9 @@ class DesignCard:
         if self.design.checked_in_at is None:
             return NOTHING_MEASURED
         quantities = {key: reading.quantity() for key, reading in self.readings.items()}
-        return self.design.run.core_family().facts(quantities, self.results() if results is None else results, rule)
+        return self.design.run.core_family().facts(
+            quantities, self.results() if results is None else results, rule, self.design.run.setup
+        )
 
 
 def design_card(

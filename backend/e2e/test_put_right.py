@@ -158,7 +158,7 @@ class PutRight(InterfaceTest):
         href = b.one('[role="dialog"] a[download]').get_attribute("href") or ""
         self.assertIn(b"even-girder-run", b.download(href.removeprefix(b.address)))
         b.click("Delete it")
-        b.sees("No run yet.")
+        b.sees("Three steps to the first test.")
         self.assertFalse(SchoolClass.objects.exists())
         b.one('[aria-label="Bring back 9 Knot"]').click()
         b.sees("1 of 2 tested")
@@ -171,7 +171,7 @@ class PutRight(InterfaceTest):
         b.sees("it says nothing over the years")
         b.click("Delete this run")
         b.click("Delete it")
-        b.sees("No run yet.")
+        b.sees("Three steps to the first test.")
         b.one('[aria-label="Bring back Test gangway"]').click()
         b.sees("(tried out)")
 

@@ -14,7 +14,7 @@ from e2e.served import InterfaceTest
 from live.services import open_board
 from people.models import Teacher, Team
 
-TABLET_IN_PORTRAIT = (820, 1180)
+TABLET_IN_PORTRAIT, PHONE = (820, 1180), (390, 844)
 AXE = Path(__file__).resolve().parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 
 
@@ -62,6 +62,9 @@ class Demo(InterfaceTest):
             f"{base}/check-in": "Check in Dunlin",
             f"{base}/bench": "its own weight",
             f"{base}/compare": "Only Gannet could still pass",
+            f"{base}/compare/why": "Who foresaw it?",
+            f"{base}/compare/record": "over the years",
+            f"{base}/trials": "All trials",
             f"{base}/next": "Change one thing",
             "/recipes/new": "Pick what is built",
             f"/recipes/{self.recipe}": "Against the clock",
@@ -92,13 +95,16 @@ class Demo(InterfaceTest):
                 self.b.resize(*TABLET_IN_PORTRAIT)
                 width = self.b.driver.execute_script("return document.documentElement.scrollWidth")
                 self.assertLessEqual(width, TABLET_IN_PORTRAIT[0])
+                self.b.resize(*PHONE)
+                width = self.b.driver.execute_script("return document.documentElement.scrollWidth")
+                self.assertLessEqual(width, PHONE[0])
         self.assertEqual(self.b.complaints(), [])
 
     def accessible(self, where: str) -> None:
         problems = self.b.driver.execute_async_script(
             "const done = arguments[0];"
             "const told = n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '');"
-            "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa']})"
+            "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice']})"
             ".then(r => done(r.violations.map(v => v.id + ': ' + v.nodes.map(told).slice(0, 3).join('; '))))"
         )
         self.assertEqual(problems, [], where)

@@ -42,8 +42,8 @@ class FromEmptyToComparison(InterfaceTest):
         b.fill("Password", "short").send_keys(Keys.ENTER)
         b.sees("at least 10 characters")
         b.fill("Password", PASSWORD).send_keys(Keys.ENTER)
-        b.sees("No run yet.")
-        b.sees("Add a class and its teams")
+        b.sees("Three steps to the first test.")
+        b.sees("What shall they build?")
 
     def make_class(self, b: Browser, name: str, teams: int) -> None:
         b.open("/")
@@ -292,9 +292,9 @@ class FromEmptyToComparison(InterfaceTest):
             "const done = arguments[1]; fetch(arguments[0]).then(r => r.text()).then(done)", link
         )
         rows = list(csv.DictReader(io.StringIO(str(text).lstrip("\ufeff"))))
-        self.assertEqual([row["outcome"] for row in rows], ["broke", "ran_out", "void", "broke"])
-        self.assertAlmostEqual(float(rows[0]["times_own_weight"]), 490 / 30)
-        self.assertEqual(rows[0]["team_prediction_kg"], "0.5")
+        self.assertEqual([row["Outcome"] for row in rows], ["broke", "ran out", "void", "broke"])
+        self.assertAlmostEqual(float(rows[0]["Times its own weight"]), 490 / 30, 1)
+        self.assertEqual(float(rows[0]["The team said (g)"]), 500)
 
     def second_run(self, b: Browser) -> None:
         """The same recipe for another class, from empty; the first run stays as it is."""

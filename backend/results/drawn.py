@@ -7,12 +7,14 @@ from dataclasses import dataclass
 
 from bench.selectors import DesignCard
 from challenges.models import Run
+from girder_core.families import foretells
 from girder_core.measure import System
 from girder_core.results import (
     Chain,
     Chart,
     Placed,
     Rules,
+    Sized,
     against_chart,
     endings_chart,
     factor_chart,
@@ -77,9 +79,12 @@ def reason_charts(run: Run, compared_run: ComparedRun, reasons: Reasons, rules: 
     names, words = labels_of(list(compared_run.cards.values())), run.core_family().words()
     factor = run.factor["name"] if run.factor else ""
     says = reasons.teams_in_all.says + (f" {reasons.model_in_all.says}" if reasons.model else "")
+    told = foretells(run.core_family(), run.setup)
     return ReasonCharts(
         factor=factor_chart(reasons.factor, factor, rules, system) if reasons.factor else None,
-        foresight=foresight_chart(reasons.teams, reasons.model, names, says, system),
+        foresight=foresight_chart(
+            reasons.teams, reasons.model, names, says, system, Sized(told.kind, told.words) if told else None
+        ),
         against=tuple(
             against_chart(choice.key, choice.label, choice.kind,
                           [Placed(key, names[key], value, score, least) for key, value, score, least in choice.points],

@@ -67,8 +67,8 @@ class ChosenSerializer(serializers.Serializer[Any]):
 
 class ForesightSerializer(serializers.Serializer[Any]):
     design = serializers.IntegerField(source="key")
-    said_kg = serializers.FloatField()
-    held_kg = serializers.FloatField()
+    said = serializers.FloatField()
+    came = serializers.FloatField()
     bounds = IntervalSerializer()
     error = serializers.FloatField(allow_null=True)
     verdict = serializers.ChoiceField(choices=FORESIGHTS)

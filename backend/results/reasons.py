@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 from bench.selectors import DesignCard
 from challenges.models import Run
+from girder_core.families import foretells
 from girder_core.kit import Foretold
 from girder_core.measure import Kind
 from girder_core.results import (
@@ -85,8 +86,10 @@ def reasons_of(run: Run, compared_run: ComparedRun, rules: Rules) -> Reasons:
     """The reasons behind a comparison, under its rules."""
     scored = [(compared_run.card(place), place.score) for place in compared_run.comparison.places]
     bounds = [result.held_interval for card, result in scored if best_load(card.results())]
-    teams = _foresights([(card, card.prediction.foretold()) for card, _ in scored if card.prediction])
-    model = _foresights([(card, Foretold(card.model.typical_kg)) for card, _ in scored if card.model])
+    teams = _foresights(run, [(card, card.prediction.foretold()) for card, _ in scored if card.prediction])
+    model = _foresights(
+        run, [(card, Foretold(card.model.typical_kg)) for card, _ in scored if card.model and run.core_family().loaded]
+    )
     return Reasons(
         factor=_factor(run, compared_run, rules),
         chosen=_chosen(run, scored),
@@ -170,17 +173,17 @@ def _chosen(run: Run, scored: Sequence[tuple[DesignCard, Score]]) -> tuple[Chose
     return tuple(lines)
 
 
-def _foresights(said: Sequence[tuple[DesignCard, Foretold]]) -> tuple[Foresight, ...]:
-    foresights = []
+def _foresights(run: Run, said: Sequence[tuple[DesignCard, Foretold]]) -> tuple[Foresight, ...]:
+    told, foresights = foretells(run.core_family(), run.setup), []
     for card, foretold in said:
-        best = best_load(card.results())
-        if best is not None:
-            foresights.append(
-                foresee(
-                    str(card.design.pk), card.design.team.name, foretold.load_kg, best.held_kg, best.interval,
-                    foretold.relation,
-                )
-            )  # fmt: skip
+        results = card.results()
+        reached, best = (told.came_to(results) if told else None), best_load(results)
+        bounds = reached if told else best.interval if best else None
+        if bounds is None:
+            continue
+        came = best.held_kg if best and not told else bounds.low
+        key, name = str(card.design.pk), card.design.team.name
+        foresights.append(foresee(key, name, foretold.amount, came, bounds, foretold.relation))
     return tuple(foresights)
 
 

@@ -9,7 +9,7 @@ from django.db.models import prefetch_related_objects
 
 from bench.selectors import DesignCard, cards_of
 from challenges.models import Run
-from girder_core.families import SELF_MASS, aim_kg
+from girder_core.families import SELF_MASS, aim_kg, foretells
 from girder_core.kit import Relation
 from girder_core.results import Attempt, Criterion, Source, best_load, evidence_of, level_from, points
 from results.selectors import with_gains
@@ -73,11 +73,13 @@ def marks_of(run: Run) -> list[TeamMarks]:
 
 
 def _attempt(card: DesignCard, keys: Collection[str]) -> Attempt:
-    results = card.results()
+    results, run = card.results(), card.design.run
+    told = foretells(run.core_family(), run.setup)
     return Attempt(
         tested=card.tested,
         held=best_load(results),
-        predicted_kg=card.prediction.load_kg if card.prediction else None,
+        predicted=card.prediction.foretold().amount if card.prediction else None,
+        reached=told.came_to(results) if told else None,
         relation=card.prediction.foretold().relation if card.prediction else Relation.AMOUNT,
         gain=card.gain,
         own_weight=SELF_MASS in card.readings if SELF_MASS in keys else None,

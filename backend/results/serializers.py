@@ -55,6 +55,7 @@ class GoalChangeSerializer(serializers.Serializer[Any]):
     before = serializers.SerializerMethodField()
     after = serializers.SerializerMethodField()
     reason = serializers.CharField()
+    author = serializers.CharField()
     changed_at = serializers.DateTimeField()
 
     def get_before(self, change: GoalChange) -> str:

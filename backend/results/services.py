@@ -81,7 +81,7 @@ def mark(design: Design, criterion: str, level: int | None) -> None:
     RubricMark.objects.update_or_create(design=design, criterion=criterion, defaults={"level": level})
 
 
-def change_goal(run: Run, goal: Mapping[str, Any], reason: str) -> Run:
+def change_goal(run: Run, goal: Mapping[str, Any], reason: str, author: str = "") -> Run:
     """Change what wins. Once a trial has started, that needs a reason, which is kept and shown with every result.
 
     Errors: ``goal_locked`` without a reason; ``bad_goal`` for a goal that the family does not offer or that does not
@@ -105,7 +105,7 @@ def change_goal(run: Run, goal: Mapping[str, Any], reason: str) -> Run:
             setattr(run, field, value)
         run.save(update_fields=list(goal))
         if started:
-            GoalChange.objects.create(run=run, before=before, after=run.goal(), reason=reason)
+            GoalChange.objects.create(run=run, before=before, after=run.goal(), reason=reason, author=author)
     return run
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from django.http import Http404
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -12,15 +13,26 @@ from rest_framework.views import APIView
 from bench.selectors import design_card
 from designs import build_services as services
 from designs.serializers import DraftStartSerializer, GlueSerializer, KeepDraftSerializer, PracticeSerializer
-from drafting.selectors import shown_draft
-from drafting.serializers import DraftSerializer
+from drafting.selectors import film_of, shown_draft
+from drafting.serializers import DraftSerializer, FilmSerializer
 from drafting.shelf import in_force, shelf
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.drafting import draft, draft_kind, kinds_for, material_of, start_values
 from girder_core.measure import System
 from people.policy import owned_or_404, teacher_of
-from runs.answers import DESIGN, REFUSALS, design_shown, designs
+from runs.answers import DESIGN, REFUSALS, design_shown, designs, runs
+
+
+class RunFilmView(APIView):
+    """What the run's kind of challenge looks like in motion."""
+
+    @extend_schema(operation_id="run_film", responses={200: FilmSerializer, 404: ErrorBody})
+    def get(self, request: Request, pk: int) -> Response:
+        film = film_of(owned_or_404(runs(), request, pk))
+        if film is None:
+            raise Http404
+        return Response(FilmSerializer(film).data)
 
 
 class DraftStartView(APIView):

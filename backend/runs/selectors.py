@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from bench.selectors import DesignCard, ShownRounds, arrangements_used, cards_of, in_queue, shown_rounds
 from challenges.models import GoalChange, Run
-from girder_core.families import TO_BE_TESTED, Aim, Key, aim_kg, aims, keys_of
+from girder_core.families import TO_BE_TESTED, Aim, Key, aim_kg, aims, foretells, keys_of
 from girder_core.ground import Drawing
 from girder_core.measure import plural
 from girder_core.planning import BenchFit, BuildClock, bench_fit
@@ -64,6 +64,12 @@ class RunState:
     schools: list[School]
     class_gain: ClassGain
     usual_arrangement: str
+
+    @property
+    def foretells(self) -> dict[str, str] | None:
+        """What a team is asked to foretell where nothing is loaded."""
+        told = foretells(self.run.core_family(), self.run.setup)
+        return {"kind": told.kind, "ask": told.ask, "example": told.example(self.run.system())} if told else None
 
     @property
     def versions(self) -> Chart | None:

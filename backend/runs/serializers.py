@@ -11,7 +11,7 @@ from bench.models import EVENT_KINDS
 from bench.selectors import DesignCard
 from bench.serializers import ActSerializer, EstimateSerializer, RoundPlanSerializer, TrialSerializer
 from challenges.models import SCHOOLS, Run
-from challenges.serializers import DrawingSerializer, TermsSerializer
+from challenges.serializers import QUANTITY_KINDS, DrawingSerializer, TermsSerializer
 from designs.serializers import (
     ConstraintSerializer,
     KeptDraftSerializer,
@@ -30,6 +30,16 @@ from results.serializers import ClassGainSerializer, GainSerializer, GoalChangeS
 from runs.removal_services import KINDS
 
 
+class WorkedOutSerializer(serializers.Serializer[Any]):
+    """A figure that follows from readings, and how."""
+
+    key = serializers.CharField()
+    label = serializers.CharField()
+    kind = serializers.ChoiceField(choices=QUANTITY_KINDS)
+    value_si = serializers.FloatField(source="quantity.value")
+    how = serializers.CharField()
+
+
 class DesignSerializer(serializers.Serializer[DesignCard]):
     """A design with its readings, checks and trials."""
 
@@ -46,6 +56,7 @@ class DesignSerializer(serializers.Serializer[DesignCard]):
     tested = serializers.BooleanField()
     checked_in = serializers.SerializerMethodField()
     still_to_do = serializers.ListField(child=serializers.CharField())
+    worked_out = WorkedOutSerializer(many=True)
     answers = serializers.DictField(source="design.answers", child=serializers.BooleanField())
     readings = serializers.SerializerMethodField()
     scale_advice = ScaleAdviceSerializer(allow_null=True)
@@ -159,6 +170,53 @@ class RunListedSerializer(serializers.Serializer[Any]):
         return tested
 
 
+class HomeRunSerializer(RunListedSerializer):
+    """A run as home lists it, with its set-up drawn."""
+
+    drawing = serializers.SerializerMethodField()
+
+    @extend_schema_field(DrawingSerializer())
+    def get_drawing(self, run: Run) -> Any:
+        return DrawingSerializer(self.context["sketches"][run.pk]).data
+
+
+class OnTheBenchSerializer(serializers.Serializer[Any]):
+    """A run that is being tested now, and whose structure is on."""
+
+    run = serializers.IntegerField(source="run.pk")
+    team = serializers.CharField()
+
+
+class ToBuySerializer(serializers.Serializer[Any]):
+    """Something that a lesson still needs."""
+
+    name = serializers.CharField(source="material.name")
+    buy = serializers.CharField(source="buy_words")
+
+
+class NextLessonSerializer(serializers.Serializer[Any]):
+    """The next run that nobody was tested in yet, and what has to be bought for it."""
+
+    run = serializers.IntegerField(source="run.pk")
+    to_come = serializers.BooleanField()
+    to_buy = ToBuySerializer(many=True)
+
+
+class HomeAskedSerializer(serializers.Serializer[Any]):
+    """The day by the clock of whoever asks; the server's own without it."""
+
+    today = serializers.DateField(required=False)
+
+
+class HomeSerializer(serializers.Serializer[Any]):
+    """A teacher's first page."""
+
+    runs = HomeRunSerializer(many=True)
+    on_the_bench = OnTheBenchSerializer(many=True)
+    go_on = serializers.IntegerField(source="go_on.pk", allow_null=True, default=None)
+    next_lesson = NextLessonSerializer(allow_null=True)
+
+
 class RemovalSerializer(serializers.Serializer[Any]):
     """Whether it is to be deleted, or brought back."""
 
@@ -242,6 +300,14 @@ class AimSerializer(serializers.Serializer[Any]):
     kg = serializers.FloatField()
 
 
+class ForetellsSerializer(serializers.Serializer[Any]):
+    """What a team is asked to foretell where nothing is loaded."""
+
+    kind = serializers.ChoiceField(choices=QUANTITY_KINDS)
+    ask = serializers.CharField()
+    example = serializers.CharField()
+
+
 class RunStateSerializer(serializers.Serializer[Any]):
     """Everything a run's screens show."""
 
@@ -261,6 +327,7 @@ class RunStateSerializer(serializers.Serializer[Any]):
     usual_arrangement = serializers.CharField(allow_blank=True)
     bench_fit = BenchFitSerializer(allow_null=True)
     round_plan = RoundPlanSerializer(allow_null=True)
+    foretells = ForetellsSerializer(allow_null=True)
     keys = KeySerializer(many=True)
     acts = ActSerializer(many=True)
     # What designs are made for.

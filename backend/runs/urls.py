@@ -3,6 +3,8 @@ from django.urls import path
 from runs import design_views, draft_views, photo_views, removal_views, views
 
 urlpatterns = [
+    path("first-lesson", views.FirstLessonView.as_view()),
+    path("home", views.HomeView.as_view()),
     path("runs", views.RunListView.as_view()),
     path("runs/<int:pk>", views.RunView.as_view()),
     path("runs/<int:pk>/teams", views.RunTeamsView.as_view()),
@@ -37,6 +39,7 @@ urlpatterns = [
     path("recipes/<int:pk>/removed", removal_views.RecipeRemovalView.as_view()),
     path("classes/<int:pk>/groups", views.GroupsView.as_view()),
     path("removed", removal_views.RemovedListView.as_view()),
+    path("runs/<int:pk>/film", draft_views.RunFilmView.as_view()),
     path("runs/<int:pk>/tryout", views.TryoutView.as_view()),
     path("runs/<int:pk>/step", views.StepView.as_view()),
     path("runs/<int:pk>/load", views.LoadView.as_view()),

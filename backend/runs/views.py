@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.db.models import Count, Q
+from django.utils import timezone
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import status
@@ -31,9 +32,13 @@ from results.asked import ASKED, asked_rules
 from results.serializers import NewGoalSerializer
 from runs import grouping_services as grouping
 from runs.answers import RUN, run_shown, runs
+from runs.home import home_of
+from runs.lesson_services import begin_first_lesson
 from runs.serializers import (
     BenchEndSerializer,
     BuildClockSerializer,
+    HomeAskedSerializer,
+    HomeSerializer,
     NewRunSerializer,
     PinnedStepSerializer,
     QueueSerializer,
@@ -44,6 +49,28 @@ from runs.serializers import (
     YoungSerializer,
 )
 from runs.why import Asked, origin_of
+
+
+class HomeView(APIView):
+    """What is next, and all runs."""
+
+    @extend_schema(
+        operation_id="home", parameters=[HomeAskedSerializer], responses={200: HomeSerializer, 400: ErrorBody}
+    )
+    def get(self, request: Request) -> Response:
+        asked = HomeAskedSerializer(data=request.query_params)
+        asked.is_valid(raise_exception=True)
+        now = timezone.now()
+        home = home_of(teacher_of(request), asked.validated_data.get("today") or now.date(), now)
+        return Response(HomeSerializer(home, context={"tested": home.tested, "sketches": home.sketches}).data)
+
+
+class FirstLessonView(APIView):
+    """A lesson to try first, laid out."""
+
+    @extend_schema(operation_id="first_lesson", request=None, responses={201: RunStateSerializer})
+    def post(self, request: Request) -> Response:
+        return run_shown(begin_first_lesson(teacher_of(request), timezone.now().date()), status.HTTP_201_CREATED)
 
 
 class RunListView(APIView):
@@ -218,7 +245,7 @@ class RunGoalView(APIView):
         run = owned_or_404(runs(), request, pk)
         typed = entry(NewGoalSerializer, request)
         reason = typed.pop("reason")
-        return run_shown(results.change_goal(run, typed, reason))
+        return run_shown(results.change_goal(run, typed, reason, teacher_of(request).name))
 
 
 class ContainerView(APIView):

@@ -106,7 +106,7 @@ def _parts(card: DesignCard, asked: Asked) -> Parts:
     return Parts(
         [_held(trial, asked) for trial in counted],
         readings.get(SELF_MASS),
-        fact_origin(asked.run.core_family(), school, asked.rules.trial_rule, readings, measured),
+        fact_origin(asked.run.core_family(), school, asked.rules.trial_rule, readings, measured, asked.run.setup),
         [trial.result for trial in counted],
         entered,
     )

@@ -19,9 +19,10 @@ OPEN_TO_ALL = {"session", "teachers"}
 BY_TOKEN = {"boards"}
 """Addresses that a token opens instead of a sign-in; ``live.tests`` tries them."""
 WITHOUT_OBJECT = {
-    "classes", "coins", "draft-kinds", "drafts", "drafts/why", "families", "goal-words", "library", "plans",
-    "plans/why", "recipes", "instruments", "instruments/read", "instruments/lines", "instruments/table", "force-logs",
-    "force-logs/practice", "recipes/import", "removed", "runs", "runs/import", "stocks", "stocks/try",
+    "classes", "coins", "draft-kinds", "drafts", "drafts/film", "drafts/why", "families", "first-lesson",
+    "goal-words", "home", "library", "plans", "plans/why", "recipes", "instruments", "instruments/read",
+    "instruments/lines", "instruments/table", "force-logs", "force-logs/practice", "recipes/import", "removed",
+    "runs", "runs/import", "stocks", "stocks/try",
 }  # fmt: skip
 
 
@@ -99,6 +100,7 @@ class Strangers(TestCase):
                 self.assertEqual(Api().call("GET", address)[0], 403)
 
     def test_lists_hold_only_ones_own(self) -> None:
+        self.assertEqual(Api(self.stranger).get("home")["runs"], [])
         for path in ("classes", "recipes", "runs"):
             self.assertEqual(Api(self.stranger).get(path), [])
             self.assertEqual(len(Api(self.owner).get(path)), 1)
