@@ -9,6 +9,7 @@ export const keys = {
   families: ["families"] as const,
   recipes: ["recipes"] as const,
   runs: ["runs"] as const,
+  home: ["runs", "home"] as const,
   runPlan: (id: number) => ["run-plan", id] as const,
   run: (id: number) => ["run", id] as const,
   draftKinds: ["draft-kinds"] as const,
@@ -24,6 +25,12 @@ export const keys = {
   comparison: (id: number, school: string, rule: string) => ["comparison", id, school, rule] as const,
 };
 
+/** The day here, as the API writes it. */
+export function today(): string {
+  const now = new Date();
+  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
+}
+
 export const sessionQuery = queryOptions({
   queryKey: keys.session,
   queryFn: () => answered(api.GET("/api/session")),
@@ -37,6 +44,13 @@ export const useRecipes = () =>
   useQuery({ queryKey: keys.recipes, queryFn: () => answered(api.GET("/api/recipes")) });
 export const useRuns = () => useQuery({ queryKey: keys.runs, queryFn: () => answered(api.GET("/api/runs")) });
 
+/** The first page; the day is that of whoever looks. */
+export const useHome = () =>
+  useQuery({
+    queryKey: keys.home,
+    queryFn: () => answered(api.GET("/api/home", { params: { query: { today: today() } } })),
+  });
+
 export const useFamilies = () =>
   useQuery({
     queryKey: keys.families,
@@ -48,6 +62,26 @@ export const useRun = (id: number) =>
   useQuery({
     queryKey: keys.run(id),
     queryFn: () => answered(api.GET("/api/runs/{id}", { params: { path: { id } } })),
+  });
+
+/** The kind of challenge in motion; asked for only while somebody looks. */
+export const useRunFilm = (id: number, wanted: boolean) =>
+  useQuery({
+    enabled: wanted,
+    queryKey: ["run-film", id] as const,
+    queryFn: () => answered(api.GET("/api/runs/{id}/film", { params: { path: { id } } })),
+    retry: false,
+  });
+
+/** A draft in motion; asked for only while somebody looks. */
+export const useDraftFilm = (request: DraftRequest, number: number, wanted: boolean) =>
+  useQuery({
+    queryKey: ["draft-film", request, number] as const,
+    queryFn: ({ signal }) =>
+      answered(api.POST("/api/drafts/film", { params: { query: { number } }, body: request, signal })),
+    enabled: wanted,
+    placeholderData: keepPreviousData,
+    retry: false,
   });
 
 /** What a planner sheet is filled from: the answers, and what the teacher typed over the proposals. */

@@ -490,6 +490,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A draft in motion. Nothing is kept. */
+        post: operations["draft_film"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drafts/why": {
         parameters: {
             query?: never;
@@ -517,6 +534,23 @@ export interface paths {
         get: operations["family_list"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/first-lesson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A lesson to try first, laid out. */
+        post: operations["first_lesson"];
         delete?: never;
         options?: never;
         head?: never;
@@ -565,6 +599,23 @@ export interface paths {
             cookie?: never;
         };
         get: operations["goal_words"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/home": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What is next, and all runs. */
+        get: operations["home"];
         put?: never;
         post?: never;
         delete?: never;
@@ -990,6 +1041,23 @@ export interface paths {
         get: operations["run_experience"];
         /** @description What the run's class has taught about the model, over all its runs of this family. */
         put: operations["run_use_experience"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What the run's kind of challenge looks like in motion. */
+        get: operations["run_film"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1741,6 +1809,7 @@ export interface components {
                 [key: string]: string;
             };
             photos: components["schemas"]["BoardPhoto"][];
+            film: components["schemas"]["Film"] | null;
         };
         Bounds: {
             /** Format: double */
@@ -1887,6 +1956,7 @@ export interface components {
         /** @description What follows from a plan; shared by the planner's sheet and the pages of a run. */
         Consequences: {
             kit_list: components["schemas"]["Line"][];
+            saying: components["schemas"]["Saying"];
             cover: components["schemas"]["Cover"] | null;
             fills: components["schemas"]["Fill"][];
             timeline: components["schemas"]["Timeline"] | null;
@@ -1980,6 +2050,7 @@ export interface components {
             tested: boolean;
             readonly checked_in: boolean;
             still_to_do: string[];
+            worked_out: components["schemas"]["WorkedOut"][];
             answers: {
                 [key: string]: boolean;
             };
@@ -2073,6 +2144,11 @@ export interface components {
             values: {
                 [key: string]: number;
             };
+        };
+        /** @description A film of a draft, and what all of them are called; none where the model has nothing to move. */
+        DraftFilm: {
+            titles: string[];
+            film: components["schemas"]["Film"] | null;
         };
         DraftKind: {
             key: string;
@@ -2331,9 +2407,10 @@ export interface components {
          *     * `arch` - Corbelled arch
          *     * `ring` - Self-supporting ring
          *     * `furniture` - Card furniture
+         *     * `hideout` - Hideout
          * @enum {string}
          */
-        FamilyEnum: "bridge" | "column" | "tower" | "bucket_tower" | "boat" | "shake_tower" | "wall" | "capacity_table" | "drop_house" | "arch" | "ring" | "furniture";
+        FamilyEnum: "bridge" | "column" | "tower" | "bucket_tower" | "boat" | "shake_tower" | "wall" | "capacity_table" | "drop_house" | "arch" | "ring" | "furniture" | "hideout";
         /**
          * @description * `stands` - stands
          *     * `corrected` - corrected
@@ -2352,6 +2429,12 @@ export interface components {
             count: number;
             /** Format: double */
             mass_kg: number;
+        };
+        /** @description Drawings that follow each other, all at one scale. */
+        Film: {
+            title: string;
+            frames: components["schemas"]["Frame"][];
+            readonly box: number[];
         };
         Fit: {
             /** Format: double */
@@ -2376,13 +2459,24 @@ export interface components {
         Foresight: {
             design: number;
             /** Format: double */
-            said_kg: number;
+            said: number;
             /** Format: double */
-            held_kg: number;
+            came: number;
             bounds: components["schemas"]["Interval"];
             /** Format: double */
             error: number | null;
             verdict: components["schemas"]["VerdictEnum"];
+        };
+        /** @description What a team is asked to foretell where nothing is loaded. */
+        Foretells: {
+            kind: components["schemas"]["QuantityKindEnum"];
+            ask: string;
+            example: string;
+        };
+        /** @description One picture of a film, and what is seen. */
+        Frame: {
+            drawing: components["schemas"]["Drawing"];
+            says: string;
         };
         /** @description What a version gained; ``value`` is null when the one before scored nothing. */
         Gain: {
@@ -2405,6 +2499,7 @@ export interface components {
             readonly before: string;
             readonly after: string;
             reason: string;
+            author: string;
             /** Format: date-time */
             changed_at: string;
         };
@@ -2474,6 +2569,27 @@ export interface components {
         History: {
             runs: components["schemas"]["PastRun"][];
             says: string;
+        };
+        /** @description A teacher's first page. */
+        Home: {
+            runs: components["schemas"]["HomeRun"][];
+            on_the_bench: components["schemas"]["OnTheBench"][];
+            go_on?: number | null;
+            next_lesson: components["schemas"]["NextLesson"] | null;
+        };
+        /** @description A run as home lists it, with its set-up drawn. */
+        HomeRun: {
+            id: number;
+            name: string;
+            family: string;
+            class_name: string;
+            class_id: number;
+            /** Format: date */
+            date: string;
+            tryout: boolean;
+            designs: number;
+            readonly tested: number;
+            readonly drawing: components["schemas"]["Drawing"];
         };
         /**
          * @description * `known` - known
@@ -2845,11 +2961,22 @@ export interface components {
             /** @default false */
             rehearsal: boolean;
         };
+        /** @description The next run that nobody was tested in yet, and what has to be bought for it. */
+        NextLesson: {
+            run: number;
+            to_come: boolean;
+            to_buy: components["schemas"]["ToBuy"][];
+        };
         NextVersionRequest: {
             changed: string;
         };
         /** @enum {unknown} */
         NullEnum: null;
+        /** @description A run that is being tested now, and whose structure is on. */
+        OnTheBench: {
+            run: number;
+            team: string;
+        };
         Option: {
             key: string;
             label: string;
@@ -3027,6 +3154,7 @@ export interface components {
         /** @description A filled planner sheet. */
         PlanSheet: {
             kit_list: components["schemas"]["Line"][];
+            saying: components["schemas"]["Saying"];
             cover: components["schemas"]["Cover"] | null;
             fills: components["schemas"]["Fill"][];
             timeline: components["schemas"]["Timeline"] | null;
@@ -3090,8 +3218,10 @@ export interface components {
         Prediction: {
             text: string;
             /** Format: double */
-            load_kg: number;
-            readonly words: string;
+            load_kg: number | null;
+            /** Format: double */
+            size: number | null;
+            words: string;
             /** Format: date-time */
             said_at: string;
         };
@@ -3117,6 +3247,9 @@ export interface components {
             other: string;
             counted: string;
             hit_or_miss: boolean;
+            hit: string;
+            miss: string;
+            miss_is_well: boolean;
             rehearses: boolean;
             top_load: boolean;
         };
@@ -3149,9 +3282,11 @@ export interface components {
          *     * `time` - time
          *     * `count` - count
          *     * `frequency` - frequency
+         *     * `area` - area
+         *     * `volume` - volume
          * @enum {string}
          */
-        QuantityKindEnum: "length" | "mass" | "time" | "count" | "frequency";
+        QuantityKindEnum: "length" | "mass" | "time" | "count" | "frequency" | "area" | "volume";
         Question: {
             key: string;
             text: string;
@@ -3231,6 +3366,7 @@ export interface components {
             how: string;
             needed: boolean;
             may_follow: boolean;
+            aside: boolean;
             way: components["schemas"]["WayEnum"];
         };
         /** @description The charts behind a ranking. */
@@ -3548,6 +3684,7 @@ export interface components {
             usual_arrangement: string;
             bench_fit: components["schemas"]["BenchFit"] | null;
             round_plan: components["schemas"]["RoundPlan"] | null;
+            foretells: components["schemas"]["Foretells"] | null;
             keys: components["schemas"]["Key"][];
             acts: components["schemas"]["Act"][];
             aims: components["schemas"]["Aim"][];
@@ -3569,6 +3706,14 @@ export interface components {
             low: number | null;
             /** Format: double */
             high: number | null;
+        };
+        /** @description What to explain, to try and to keep the same, by what is built with. */
+        Saying: {
+            young: string;
+            older: string;
+            ideas: string[];
+            factors: components["schemas"]["FactorIdea"][];
+            controls: string[];
         };
         ScaleAdvice: {
             good: boolean;
@@ -3599,10 +3744,12 @@ export interface components {
          *     * `capacity` - Most pieces
          *     * `survived` - Highest level survived
          *     * `left_standing` - Most left standing
+         *     * `spared` - Smallest that hides all
+         *     * `for_its_pieces` - Most hidden for its blocks
          *     * `mix` - A weighted mix
          * @enum {string}
          */
-        SchoolEnum: "most_held" | "strength_to_weight" | "threshold" | "tallest" | "capacity" | "survived" | "left_standing" | "mix";
+        SchoolEnum: "most_held" | "strength_to_weight" | "threshold" | "tallest" | "capacity" | "survived" | "left_standing" | "spared" | "for_its_pieces" | "mix";
         Score: {
             /** Format: double */
             value: number;
@@ -3627,9 +3774,10 @@ export interface components {
          *     * `clock` - The build clock
          *     * `cautions` - Cautions
          *     * `photos` - Photographs
+         *     * `motion` - In motion
          * @enum {string}
          */
-        ScreenEnum: "bench" | "ranking" | "brief" | "clock" | "cautions" | "photos";
+        ScreenEnum: "bench" | "ranking" | "brief" | "clock" | "cautions" | "photos" | "motion";
         Segment: {
             key: string;
             label: string;
@@ -3903,6 +4051,11 @@ export interface components {
             fits: boolean;
             gives: string[];
         };
+        /** @description Something that a lesson still needs. */
+        ToBuy: {
+            name: string;
+            buy: string;
+        };
         TraceReading: {
             /** Format: double */
             peak_n: number;
@@ -4083,7 +4236,7 @@ export interface components {
         /** @description A line of the kit list. */
         TypedMaterial: {
             name: string;
-            /** @default piece */
+            /** @default  */
             unit: string;
             /**
              * Format: double
@@ -4129,7 +4282,7 @@ export interface components {
         /** @description A line of the kit list. */
         TypedMaterialRequest: {
             name: string;
-            /** @default piece */
+            /** @default  */
             unit: string;
             /**
              * Format: double
@@ -4401,14 +4554,24 @@ export interface components {
          *     * `weigh` - weigh
          *     * `count` - count
          *     * `time` - time
+         *     * `area` - area
          * @enum {string}
          */
-        WayEnum: "height" | "across" | "overlap" | "strip" | "weigh" | "count" | "time";
+        WayEnum: "height" | "across" | "overlap" | "strip" | "weigh" | "count" | "time" | "area";
         /** @description What a choice is called, and why one would make it. */
         Words: {
             key: string;
             label: string;
             why: string;
+        };
+        /** @description A figure that follows from readings, and how. */
+        WorkedOut: {
+            key: string;
+            label: string;
+            kind: components["schemas"]["QuantityKindEnum"];
+            /** Format: double */
+            value_si: number;
+            how: string;
         };
         /** @description Young-class mode, and the unit that lengths are counted in: its name and the size of one, both as typed. */
         YoungRequest: {
@@ -5778,6 +5941,48 @@ export interface operations {
             };
         };
     };
+    draft_film: {
+        parameters: {
+            query?: {
+                /** @description Which of its films. */
+                number?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftRequestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftFilm"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     draft_why: {
         parameters: {
             query: {
@@ -5835,6 +6040,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Family"][];
+                };
+            };
+        };
+    };
+    first_lesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunState"];
                 };
             };
         };
@@ -5904,6 +6128,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GoalWords"];
+                };
+            };
+        };
+    };
+    home: {
+        parameters: {
+            query?: {
+                today?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Home"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
         };
@@ -6422,7 +6675,12 @@ export interface operations {
     };
     recipe_kit_csv: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Headers in words, figures in the reader's units. */
+                words?: boolean;
+                /** @description The reader's time zone, such as Europe/Lisbon. */
+                zone?: string;
+            };
             header?: never;
             path: {
                 id: number;
@@ -6452,6 +6710,8 @@ export interface operations {
     recipe_print: {
         parameters: {
             query?: {
+                /** @description Tell how far the work is, line by line. */
+                follow?: "1";
                 level?: "older" | "young";
                 paper?: "a4" | "letter";
             };
@@ -6852,7 +7112,7 @@ export interface operations {
     run_compare: {
         parameters: {
             query?: {
-                school?: "capacity" | "left_standing" | "mix" | "most_held" | "strength_to_weight" | "survived" | "tallest" | "threshold";
+                school?: "capacity" | "for_its_pieces" | "left_standing" | "mix" | "most_held" | "spared" | "strength_to_weight" | "survived" | "tallest" | "threshold";
                 trial_rule?: "best" | "last" | "mean";
             };
             header?: never;
@@ -7000,6 +7260,35 @@ export interface operations {
             };
         };
     };
+    run_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Film"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     run_change_goal: {
         parameters: {
             query?: never;
@@ -7113,7 +7402,12 @@ export interface operations {
     };
     run_kit_csv: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Headers in words, figures in the reader's units. */
+                words?: boolean;
+                /** @description The reader's time zone, such as Europe/Lisbon. */
+                zone?: string;
+            };
             header?: never;
             path: {
                 id: number;
@@ -7142,7 +7436,12 @@ export interface operations {
     };
     run_ledger_csv: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Headers in words, figures in the reader's units. */
+                words?: boolean;
+                /** @description The reader's time zone, such as Europe/Lisbon. */
+                zone?: string;
+            };
             header?: never;
             path: {
                 id: number;
@@ -7242,6 +7541,8 @@ export interface operations {
     run_print: {
         parameters: {
             query?: {
+                /** @description Tell how far the work is, line by line. */
+                follow?: "1";
                 level?: "older" | "young";
                 paper?: "a4" | "letter";
             };
@@ -7316,7 +7617,7 @@ export interface operations {
     run_reasons: {
         parameters: {
             query?: {
-                school?: "capacity" | "left_standing" | "mix" | "most_held" | "strength_to_weight" | "survived" | "tallest" | "threshold";
+                school?: "capacity" | "for_its_pieces" | "left_standing" | "mix" | "most_held" | "spared" | "strength_to_weight" | "survived" | "tallest" | "threshold";
                 trial_rule?: "best" | "last" | "mean";
             };
             header?: never;
@@ -7404,7 +7705,10 @@ export interface operations {
     };
     results_table: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Tell how far the work is, line by line. */
+                follow?: "1";
+            };
             header?: never;
             path: {
                 id: number;
@@ -7445,7 +7749,12 @@ export interface operations {
     };
     run_results_csv: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Headers in words, figures in the reader's units. */
+                words?: boolean;
+                /** @description The reader's time zone, such as Europe/Lisbon. */
+                zone?: string;
+            };
             header?: never;
             path: {
                 id: number;
@@ -7474,7 +7783,12 @@ export interface operations {
     };
     run_workbook: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Headers in words, figures in the reader's units. */
+                words?: boolean;
+                /** @description The reader's time zone, such as Europe/Lisbon. */
+                zone?: string;
+            };
             header?: never;
             path: {
                 id: number;
@@ -7748,7 +8062,7 @@ export interface operations {
                 /** @description Which figure is asked about. */
                 figure: string;
                 of?: string;
-                school?: "capacity" | "left_standing" | "mix" | "most_held" | "strength_to_weight" | "survived" | "tallest" | "threshold";
+                school?: "capacity" | "for_its_pieces" | "left_standing" | "mix" | "most_held" | "spared" | "strength_to_weight" | "survived" | "tallest" | "threshold";
                 trial_rule?: "best" | "last" | "mean";
             };
             header?: never;
@@ -7828,7 +8142,10 @@ export interface operations {
     };
     run_import: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Tell how far the work is, line by line. */
+                follow?: "1";
+            };
             header?: never;
             path?: never;
             cookie?: never;

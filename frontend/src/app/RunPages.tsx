@@ -2,20 +2,24 @@
 import { Box } from "@mui/material";
 import { useMemo } from "react";
 import { createPortal } from "react-dom";
-import { Outlet, useParams } from "react-router";
+import { Outlet, useLocation, useParams } from "react-router";
 import { useFamilies, useRun } from "../api/queries";
 import { Empty, Failed, fetchAgain, Loading } from "../shared/states";
 import { GirderDeck } from "../drawing/GirderDeck";
 import { BoardControl, useRunStream } from "../features/board";
-import { RunContext } from "../features/run";
+import { FirstLesson, RunContext } from "../features/run";
+import { useTitle } from "../shared/title";
 
 export default function RunPages() {
   const id = Number(useParams()["runId"]);
   const run = useRun(id);
+  const stage = useLocation().pathname.split("/")[3] ?? "";
   const families = useFamilies();
   useRunStream(id, run.data !== undefined);
   const family = families.data?.find((listed) => listed.key === run.data?.run.family);
   const value = useMemo(() => (run.data && family ? { state: run.data, family } : null), [run.data, family]);
+  const bay = run.data?.deck.find((listed) => listed.key === stage);
+  useTitle(run.data ? [bay?.label ?? "", run.data.run.name, run.data.run.class_name] : []);
   if (run.isPending || families.isPending) return <Loading what="the run" />;
   const failed = [run, families].find((query) => query.isError && !query.data);
   if (failed) return <Failed error={failed.error} retry={fetchAgain(run, families)} />;
@@ -34,6 +38,7 @@ export default function RunPages() {
       <Box sx={{ mx: -3 }}>
         <GirderDeck bays={value.state.deck} base={`/runs/${id}`} />
       </Box>
+      <FirstLesson run={id} />
       <Outlet />
     </RunContext>
   );

@@ -8,6 +8,7 @@ import type { Teacher, UnitSystem } from "../api/types";
 import { GirderMark } from "../drawing/GirderMark";
 import { ink } from "../shared/theme";
 import { UnitsContext } from "../shared/units";
+import { KeysHelp } from "./KeysHelp";
 
 export function Shell({ teacher }: { teacher: Teacher }) {
   const client = useQueryClient();
@@ -100,6 +101,7 @@ export function Shell({ teacher }: { teacher: Teacher }) {
           Sign out
         </Button>
       </Box>
+      <KeysHelp />
       <Box component="main" id="main" sx={{ px: 3, pb: 3 }}>
         <Outlet />
       </Box>

@@ -29,6 +29,20 @@ function Ticks({
 }
 
 const PICTURES: Record<Way, React.JSX.Element> = {
+  area: (
+    <>
+      <path d="M80 30h150l40 50v60h-190z" {...solid} />
+      {[0, 1, 2, 3, 4, 5, 6].map((i) => (
+        <path key={i} d={`M${80 + i * 27} 30v110`} stroke={ink.oxide} strokeWidth={1} />
+      ))}
+      {[0, 1, 2, 3].map((i) => (
+        <path key={i} d={`M80 ${30 + i * 27}h190`} stroke={ink.oxide} strokeWidth={1} />
+      ))}
+      <text x={175} y={166} textAnchor="middle" {...words}>
+        sides, corners, or squares counted
+      </text>
+    </>
+  ),
   height: (
     <>
       <path d="M20 150h300" stroke={ink.ink} strokeWidth={4} />

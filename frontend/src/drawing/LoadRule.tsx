@@ -1,6 +1,7 @@
 /** The load as a rule along the foot of the bench: held, this step, and what it is measured against. */
 import { ink } from "../shared/theme";
 import { useHatch } from "./Hatch";
+import { placeLabels, rowsOf } from "./labels";
 import { tickLabel, ticks } from "./ticks";
 
 export interface RuleMark {
@@ -19,28 +20,12 @@ interface Props {
   width: number;
 }
 
+/** Room for two rows of labels above the bar; with more of them all moves down. */
 const HEIGHT = 92;
-const BASE = 62;
+const FOOT = 62;
 const BAR = 24;
-
-interface PlacedMark extends RuleMark {
-  x: number;
-  level: number;
-}
-
-/** Labels side by side where they fit, one row up where they would run into each other. */
-function withLevels(marks: readonly RuleMark[], at: (kg: number) => number): PlacedMark[] {
-  const ends: number[] = [-Infinity, -Infinity];
-  return [...marks]
-    .sort((a, b) => a.kg - b.kg)
-    .map((mark) => {
-      const x = at(mark.kg);
-      const half = mark.label.length * 3.9 + 4;
-      const level = x - half > (ends[0] ?? 0) ? 0 : 1;
-      ends[level] = x + half;
-      return { ...mark, x, level };
-    });
-}
+const SIZE = 15;
+const ROW = 14;
 
 export function LoadRule({ heldKg, onKg, marks, expected, unitKg, symbol, width }: Props) {
   const hatch = useHatch(ink.watch, 8);
@@ -48,12 +33,18 @@ export function LoadRule({ heldKg, onKg, marks, expected, unitKg, symbol, width 
   const right = 60;
   const most = Math.max(onKg * 1.12, ...marks.map((mark) => mark.kg * 1.06), 0.05);
   const at = (kg: number) => left + (Math.min(kg, most) / most) * (width - left - right);
-  const drawn = withLevels(marks, at);
+  const drawn = placeLabels(
+    marks.map((mark) => ({ text: mark.label, at: at(mark.kg) })),
+    SIZE,
+    [0, width],
+  );
+  const more = ROW * Math.max(0, rowsOf(drawn) - 2);
+  const base = FOOT + more;
   return (
     <svg
       width={width}
-      height={HEIGHT}
-      viewBox={`0 0 ${width} ${HEIGHT}`}
+      height={HEIGHT + more}
+      viewBox={`0 0 ${width} ${HEIGHT + more}`}
       role="img"
       aria-label="Load held, on a scale"
     >
@@ -61,18 +52,18 @@ export function LoadRule({ heldKg, onKg, marks, expected, unitKg, symbol, width 
       {expected && (
         <rect
           x={at(expected.low)}
-          y={BASE - BAR - 5}
+          y={base - BAR - 5}
           width={Math.max(0, at(expected.high) - at(expected.low))}
           height={BAR + 5}
           fill={hatch.fill}
           opacity={0.5}
         />
       )}
-      <rect x={left} y={BASE - BAR} width={at(heldKg) - left} height={BAR} fill={ink.held} />
+      <rect x={left} y={base - BAR} width={at(heldKg) - left} height={BAR} fill={ink.held} />
       {onKg > heldKg && (
         <rect
           x={at(heldKg)}
-          y={BASE - BAR}
+          y={base - BAR}
           width={at(onKg) - at(heldKg)}
           height={BAR}
           fill={ink.watchPale}
@@ -80,13 +71,13 @@ export function LoadRule({ heldKg, onKg, marks, expected, unitKg, symbol, width 
           strokeWidth={2.5}
         />
       )}
-      <path d={`M${left} ${BASE}H${width - right}`} stroke={ink.ink} strokeWidth={2} />
+      <path d={`M${left} ${base}H${width - right}`} stroke={ink.ink} strokeWidth={2} />
       {ticks(most / unitKg, 10).map((value) => (
         <g key={value}>
-          <path d={`M${at(value * unitKg)} ${BASE}v6`} stroke={ink.ink} strokeWidth={2} />
+          <path d={`M${at(value * unitKg)} ${base}v6`} stroke={ink.ink} strokeWidth={2} />
           <text
             x={at(value * unitKg)}
-            y={BASE + 23}
+            y={base + 23}
             textAnchor={value === 0 ? "start" : "middle"}
             fontSize={16}
             fontWeight={600}
@@ -96,26 +87,26 @@ export function LoadRule({ heldKg, onKg, marks, expected, unitKg, symbol, width 
           </text>
         </g>
       ))}
-      <text x={width - right + 12} y={BASE + 6} fontSize={18} fontWeight={700} fill={ink.ink}>
+      <text x={width - right + 12} y={base + 6} fontSize={18} fontWeight={700} fill={ink.ink}>
         {symbol}
       </text>
       {drawn.map((mark) => (
-        <g key={mark.label}>
+        <g key={mark.text}>
           <path
-            d={`M${mark.x} ${BASE}V${BASE - BAR - 8 - mark.level * 14}`}
+            d={`M${mark.at} ${base}V${base - BAR - 8 - mark.level * ROW}`}
             stroke={ink.ink}
             strokeWidth={1.5}
             strokeDasharray="4 3"
           />
           <text
-            x={mark.x}
-            y={BASE - BAR - 11 - mark.level * 14}
-            textAnchor={mark.x > width - right - 70 ? "end" : mark.x < 60 ? "start" : "middle"}
-            fontSize={15}
+            x={mark.middle}
+            y={base - BAR - 11 - mark.level * ROW}
+            textAnchor="middle"
+            fontSize={SIZE}
             fontWeight={600}
             fill={ink.ink}
           >
-            {mark.label}
+            {mark.text}
           </text>
         </g>
       ))}

@@ -38,16 +38,19 @@ export function RoundRule({ plan, shown, width, label, dark = false }: Props) {
       {slots.map((slot, i) => {
         const x = 2 + i * each;
         const middle = x + (each - 6) / 2;
+        const well = slot.hit === null || slot.hit !== plan.procedure.miss_is_well;
         const fill =
-          slot.state === "held" && slot.hit !== false
+          slot.state === "held" && well
             ? ink.held
-            : slot.state === "waiting"
-              ? hatch.fill
-              : slot.state === "broke"
-                ? dark
-                  ? "#ffffff"
-                  : ink.broke
-                : "none";
+            : slot.state === "held" && slot.hit === true
+              ? ink.watchFill
+              : slot.state === "waiting"
+                ? hatch.fill
+                : slot.state === "broke"
+                  ? dark
+                    ? "#ffffff"
+                    : ink.broke
+                  : "none";
         return (
           <g key={i}>
             <rect
@@ -75,9 +78,15 @@ export function RoundRule({ plan, shown, width, label, dark = false }: Props) {
                 strokeWidth={4.5}
               />
             )}
-            {slot.hit === true && <circle cx={middle} cy={TOP + BOX / 2} r={8} fill="#ffffff" />}
+            {slot.hit === true && (
+              <circle cx={middle} cy={TOP + BOX / 2} r={8} fill={well ? "#ffffff" : ink.ink} />
+            )}
             {slot.hit === false && (
-              <path d={`M${middle - 9} ${TOP + BOX / 2}h18`} stroke={line} strokeWidth={3} />
+              <path
+                d={`M${middle - 9} ${TOP + BOX / 2}h18`}
+                stroke={well ? "#ffffff" : line}
+                strokeWidth={3}
+              />
             )}
             {i % every === 0 && (
               <text

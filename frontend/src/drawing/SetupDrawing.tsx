@@ -17,10 +17,10 @@ interface Props {
   room?: number;
 }
 
-export function SetupDrawing({ drawing, width, height, plain = false, room = 30 }: Props) {
+export function SetupDrawing({ drawing, width, height, plain = false, room = plain ? 3 : 30 }: Props) {
   const units = useUnits();
   const hatch = useId();
-  const scale = fit(drawing, width, height, plain ? 3 : room);
+  const scale = fit(drawing, width, height, room);
   return (
     <svg
       width="100%"

@@ -11,35 +11,38 @@ interface TableProps {
 /** A plain table: a line under each row, words to the left. */
 export function PlainTable({ head, rows }: TableProps) {
   return (
-    <Box
-      component="table"
-      sx={{
-        borderCollapse: "collapse",
-        "& th, & td": {
-          textAlign: "left",
-          pr: 2.5,
-          py: 0.35,
-          borderBottom: `1px solid ${ink.line}`,
-          verticalAlign: "top",
-        },
-      }}
-    >
-      <thead>
-        <tr>
-          {head.map((cell, i) => (
-            <th key={i}>{cell}</th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((row, i) => (
-          <tr key={i}>
-            {row.map((cell, j) => (
-              <td key={j}>{cell}</td>
+    // A wide table scrolls by itself, and takes no page along.
+    <Box sx={{ overflowX: "auto" }}>
+      <Box
+        component="table"
+        sx={{
+          borderCollapse: "collapse",
+          "& th, & td": {
+            textAlign: "left",
+            pr: 2.5,
+            py: 0.35,
+            borderBottom: `1px solid ${ink.line}`,
+            verticalAlign: "top",
+          },
+        }}
+      >
+        <thead>
+          <tr>
+            {head.map((cell, i) => (
+              <th key={i}>{cell}</th>
             ))}
           </tr>
-        ))}
-      </tbody>
+        </thead>
+        <tbody>
+          {rows.map((row, i) => (
+            <tr key={i}>
+              {row.map((cell, j) => (
+                <td key={j}>{cell}</td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </Box>
     </Box>
   );
 }

@@ -1,6 +1,6 @@
 /** A button that asks for a file; the same file can be chosen again after it was put right. */
 import { Button, type ButtonProps } from "@mui/material";
-import type { ReactNode } from "react";
+import { useRef, type ReactNode } from "react";
 
 interface Props {
   accept: string;
@@ -13,10 +13,14 @@ interface Props {
 }
 
 export function FileButton({ accept, disabled = false, camera = false, onFile, look, children }: Props) {
+  const field = useRef<HTMLInputElement>(null);
   return (
-    <Button component="label" disabled={disabled} {...look}>
-      {children}
+    <>
+      <Button disabled={disabled} onClick={() => field.current?.click()} {...look}>
+        {children}
+      </Button>
       <input
+        ref={field}
         type="file"
         accept={accept}
         {...(camera ? { capture: "environment" as const } : {})}
@@ -27,6 +31,6 @@ export function FileButton({ accept, disabled = false, camera = false, onFile, l
           event.target.value = "";
         }}
       />
-    </Button>
+    </>
   );
 }

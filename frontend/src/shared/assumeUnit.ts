@@ -6,6 +6,7 @@ const ASSUMED: Partial<Record<QuantityKind, Record<UnitSystem, string>>> = {
   mass: { metric: "g", us: "oz" },
   time: { metric: "s", us: "s" },
   frequency: { metric: "Hz", us: "Hz" },
+  area: { metric: "cm²", us: "in²" },
 };
 
 /** A figure without a unit: digits and what goes with them, no letters and no marks of feet and inches. */
@@ -28,4 +29,5 @@ export const typedExample = (kind: QuantityKind, units: UnitSystem): string =>
     time: "25 s",
     count: "12",
     frequency: "1.4 Hz",
+    area: units === "us" ? "12 in x 8 in" : "30 cm x 20 cm",
   })[kind as "length"] ?? "";

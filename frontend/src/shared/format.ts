@@ -55,6 +55,15 @@ export function formatLength(m: number, units: UnitSystem): string {
   return Math.abs(m) >= 1 ? `${grouped(trimmed(m, 3))} m` : `${grouped(trimmed(m * 1000, 1))} mm`;
 }
 
+/** An area or a volume, in three figures. */
+export function formatPower(si: number, kind: "area" | "volume", units: UnitSystem): string {
+  const power = kind === "area" ? 2 : 3;
+  const litres = kind === "volume" && units === "metric" && si >= 0.001;
+  const size = si / (litres ? 0.001 : (units === "us" ? INCH_M : 0.01) ** power);
+  const unit = litres ? "L" : `${units === "us" ? "in" : "cm"}${kind === "area" ? "²" : "³"}`;
+  return `${grouped(String(Number(size.toPrecision(3))))} ${unit}`;
+}
+
 /** A mass and how far it can be off, both in kg. */
 export function formatMassWithDoubt(kg: number, offKg: number, units: UnitSystem): string {
   const unit = units === "us" ? OUNCE_KG : 0.001;
@@ -101,6 +110,9 @@ export function typedText(value: number, kind: QuantityKind, units: UnitSystem):
       return `${trimmed(value, 1)} s`;
     case "count":
       return String(Math.round(value));
+    case "area":
+    case "volume":
+      return formatPower(value, kind, units);
   }
 }
 

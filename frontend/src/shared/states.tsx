@@ -8,7 +8,7 @@ export function Loading({ what }: { what: string }) {
   return (
     <Box sx={{ maxWidth: 420, py: 4 }} role="status">
       <Typography sx={{ mb: 1 }}>Fetching {what} …</Typography>
-      <LinearProgress />
+      <LinearProgress aria-label={`Fetching ${what}`} />
     </Box>
   );
 }

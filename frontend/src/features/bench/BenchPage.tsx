@@ -96,6 +96,7 @@ export default function BenchPage() {
           key={trialId}
           design={design}
           trialId={trialId}
+          onLeave={rehearsing ? () => setRehearsing(null) : null}
           onEnded={() => {
             if (rehearsing) return setRehearsing(null);
             setLeft(trialId);

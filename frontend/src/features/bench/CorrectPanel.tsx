@@ -20,10 +20,12 @@ interface Field {
 }
 
 const COUNT: Field = { key: "count", label: "How many", read: Number };
-const YES_NO = [
-  { key: "true", label: "Hit" },
-  { key: "false", label: "Miss" },
-];
+/** What a round over at once can be, in the words of its test. */
+const hitOrMiss = (family: Family) =>
+  [true, false].map((hit) => ({
+    key: String(hit),
+    label: hit ? family.procedure.hit : family.procedure.miss,
+  }));
 
 const measuredKind = (entry: Told, family: Family): QuantityKind =>
   family.bench.measures.find((measure) => measure.key === entry.data?.["key"])?.kind ?? "length";
@@ -53,7 +55,7 @@ function fieldsOf(entry: Told, run: Run, family: Family): readonly Field[] {
       return [{ key: "text", label: "It measured", kind: measuredKind(entry, family) }];
     case "round":
       if (typeof entry.data?.["hit"] === "boolean")
-        return [{ key: "hit", label: "It was", choices: YES_NO, read: (text) => text === "true" }];
+        return [{ key: "hit", label: "It was", choices: hitOrMiss(family), read: (text) => text === "true" }];
       return entry.data?.["height"] ? [{ key: "height", label: "From how high", kind: "length" }] : [];
     default:
       return [];

@@ -49,8 +49,9 @@ export function KeyButton({
       onClick={onPress}
       sx={{
         flex: `${grow} 1 0`,
-        minWidth: small ? 96 : 0,
-        minHeight: small ? 40 : 84,
+        minWidth: small ? 96 : { xs: "calc(50% - 10px)", sm: 0 },
+        minHeight: small ? 44 : { xs: 64, sm: 84 },
+        "@media (max-height: 700px)": { minHeight: small ? 44 : 64 },
         display: "flex",
         justifyContent: "space-between",
         alignItems: small ? "center" : "flex-start",
@@ -74,7 +75,7 @@ export function KeyButton({
             fontWeight: 700,
             fontSize: small ? { xs: "1.1rem", md: "1.2rem" } : { xs: "1.5rem", md: "2rem" },
             lineHeight: 1.15,
-            whiteSpace: "nowrap",
+            whiteSpace: small ? "nowrap" : { xs: "normal", md: "nowrap" },
             overflow: "hidden",
             textOverflow: "ellipsis",
           }}

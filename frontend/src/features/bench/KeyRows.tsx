@@ -31,7 +31,8 @@ export function KeyRows({ rows }: { rows: readonly (readonly KeySpec[])[] }) {
           sx={{
             display: "flex",
             gap: row.some((key) => key.small) ? 1 : 1.25,
-            flexWrap: row.some((key) => key.small) ? "wrap" : "nowrap",
+            // On a phone the large keys stand in two rows, with their words whole.
+            flexWrap: row.some((key) => key.small) ? "wrap" : { xs: "wrap", sm: "nowrap" },
           }}
         >
           {row.map((key) => (

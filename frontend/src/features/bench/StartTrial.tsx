@@ -25,7 +25,7 @@ import { TrialPicture } from "./TrialPicture";
 function Prediction({ design }: { design: Design }) {
   const units = useUnits();
   const { state, family } = useRunState();
-  const { run } = state;
+  const { run, foretells } = state;
   const counts = run.young || family.bench.counts_pieces;
   const others = state.designs.some((other) => other.tested && other.team.id !== design.team.id);
   const [text, setText] = useState("");
@@ -39,7 +39,7 @@ function Prediction({ design }: { design: Design }) {
         api.POST("/api/designs/{id}/prediction", {
           params: { path: { id: design.id } },
           // Where pieces are counted, a bare number is a number of pieces.
-          body: { text: counts ? text : assumeUnit(text, "mass", units) },
+          body: { text: counts ? text : assumeUnit(text, foretells?.kind ?? "mass", units) },
         }),
       ),
     () => setSaying(false),
@@ -62,8 +62,13 @@ function Prediction({ design }: { design: Design }) {
       }}
     >
       <TextField
-        label={`How much will it hold, ${design.team.name}?`}
-        placeholder={`${counts ? "12" : units === "us" ? "30 oz" : "850 g"}, or 40 ${pieceWord(run.kit, 40)}`}
+        label={
+          foretells ? `${design.team.name}: ${foretells.ask}` : `How much will it hold, ${design.team.name}?`
+        }
+        placeholder={
+          foretells?.example ??
+          `${counts ? "12" : units === "us" ? "30 oz" : "850 g"}, or 40 ${pieceWord(run.kit, 40)}`
+        }
         inputRef={field}
         value={text}
         error={write.isError}
@@ -72,7 +77,7 @@ function Prediction({ design }: { design: Design }) {
             ? sentenceOf(write.error)
             : others
               ? "Also: more than, less than, about the same as a team that was tested. P types."
-              : "Before loading begins. P types."
+              : "Before the test begins. P types."
         }
         onChange={(e) => setText(e.target.value)}
         sx={{ width: 380 }}
@@ -298,7 +303,7 @@ export function StartTrial({
           </Notice>
         ) : (
           <Box sx={{ mt: 2 }}>
-            {!again && family.loaded && <Prediction design={design} />}
+            {!again && <Prediction design={design} />}
             {!again && family.loaded && family.drafted && <ModelSays design={design} />}
             {ways.length > 0 && <Ways ways={ways} way={way} onWay={setWay} />}
             {drying > 0 && (

@@ -23,10 +23,12 @@ import { useWait } from "./useWait";
 interface Props {
   design: Design;
   trialId: string;
+  /** Ends a rehearsal, wherever it stands; null in a trial. */
+  onLeave: (() => void) | null;
   onEnded: () => void;
 }
 
-export function TrialBench({ design, trialId, onEnded }: Props) {
+export function TrialBench({ design, trialId, onLeave, onEnded }: Props) {
   const { state: runState, family } = useRunState();
   const { run } = runState;
   const units = useUnits();
@@ -70,11 +72,11 @@ export function TrialBench({ design, trialId, onEnded }: Props) {
         display: "flex",
         flexDirection: "column",
         gap: 1,
-        height: { sm: "calc(100vh - 172px)" },
-        minHeight: { sm: 590 },
+        height: { sm: "calc(100vh - 230px)", md: "calc(100vh - 172px)" },
+        minHeight: { sm: 470 },
       }}
     >
-      <RehearsalLine state={state} ended={ended} />
+      <RehearsalLine state={state} ended={ended} onLeave={onLeave} />
       <Box
         sx={{
           display: "grid",

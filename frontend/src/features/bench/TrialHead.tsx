@@ -20,6 +20,9 @@ interface Props {
   clockOn: boolean;
 }
 
+/** A window of a laptop with its bars, too low for one under the other. */
+const LOW = "@media (max-height: 720px) and (min-width: 900px)";
+
 interface LargeProps {
   words: TrialWords;
   outcome: TrialResult["outcome"];
@@ -75,78 +78,96 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
   const way = family.bench.arrangements.find((way) => way.key === state.arrangement);
   return (
     <Box sx={{ minHeight: 0, display: "flex", flexDirection: "column" }}>
-      <Typography sx={{ fontSize: "1.35rem", pt: 1 }}>
+      <Typography component="h1" sx={{ fontSize: "1.35rem", pt: 1 }}>
         {design.team.name}
         {design.version > 1 && `, version ${design.version}`}, {state.rehearsal ? "rehearsal" : "trial"}{" "}
         {state.number}
         {way && `, ${way.label.toLowerCase()}`}. {words.how && `${words.how}. `}
         <b>{words.lead}</b>
       </Typography>
-      <LargeFigure
-        words={words}
-        outcome={shown.outcome}
-        why={weighed ? whyOfRun(runState.run.id, "held", state.id) : null}
-      />
       <Box
         sx={{
+          flex: 1,
+          minHeight: 0,
           display: "flex",
-          flexWrap: { xs: "wrap", sm: "nowrap" },
-          alignItems: "center",
-          columnGap: 3,
-          minHeight: 62,
+          flexDirection: "column",
+          // In a low window the wait stands beside the figure.
+          [LOW]: { flexDirection: "row", columnGap: 2, minHeight: 110 },
         }}
       >
-        {wait.waiting !== null && running && wait.holdS > 0 && (
-          <HoldBox
-            key={wait.waiting}
-            id={wait.waiting}
-            holdS={wait.holdS}
-            onBegan={wait.onBegan}
-            onOver={wait.onOver}
-          />
-        )}
-        {clockOn && plan?.attack_s && running && (
-          <HoldBox key="attack" id="attack" holdS={plan.attack_s} over="Time! Hands down." />
-        )}
-        {words.second && (
-          <Box>
-            <Box
-              component="span"
-              data-figure="ratio"
-              sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "2.9rem", lineHeight: 1 }}
-            >
-              {weighed && state.ratio ? (
-                <WhyNumber why={whyOfRun(runState.run.id, "ratio", state.id)}>
-                  {words.second.figure}
-                </WhyNumber>
-              ) : (
-                words.second.figure
-              )}
-            </Box>{" "}
-            <Box component="span" sx={{ fontSize: "1.2rem", ml: 0.5 }}>
-              {words.second.says}
-            </Box>
-          </Box>
-        )}
-        {running && words.plan && (
-          <Typography sx={{ flex: 1, minWidth: 0, color: ink.soft, lineHeight: 1.25 }}>
-            {words.plan}
-          </Typography>
-        )}
-        {running &&
-          wait.waiting === null &&
-          runState.run.kit.length > 0 &&
-          !runState.run.young &&
-          plan === null && (
-            <Box sx={{ ml: "auto" }}>
-              <StepControl trialId={state.id} />
+        <LargeFigure
+          words={words}
+          outcome={shown.outcome}
+          why={weighed ? whyOfRun(runState.run.id, "held", state.id) : null}
+        />
+        <Box
+          sx={{
+            display: "flex",
+            flexWrap: { xs: "wrap", sm: "nowrap" },
+            alignItems: "center",
+            columnGap: 3,
+            minHeight: 62,
+            [LOW]: {
+              flexWrap: "wrap",
+              alignContent: "center",
+              rowGap: 0.5,
+              maxWidth: "58%",
+              overflow: "hidden",
+            },
+          }}
+        >
+          {wait.waiting !== null && running && wait.holdS > 0 && (
+            <HoldBox
+              key={wait.waiting}
+              id={wait.waiting}
+              holdS={wait.holdS}
+              onBegan={wait.onBegan}
+              onOver={wait.onOver}
+            />
+          )}
+          {clockOn && plan?.attack_s && running && (
+            <HoldBox key="attack" id="attack" holdS={plan.attack_s} over="Time! Hands down." />
+          )}
+          {words.second && (
+            <Box>
+              <Box
+                component="span"
+                data-figure="ratio"
+                sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "2.9rem", lineHeight: 1 }}
+              >
+                {weighed && state.ratio ? (
+                  <WhyNumber why={whyOfRun(runState.run.id, "ratio", state.id)}>
+                    {words.second.figure}
+                  </WhyNumber>
+                ) : (
+                  words.second.figure
+                )}
+              </Box>{" "}
+              <Box component="span" sx={{ fontSize: "1.2rem", ml: 0.5 }}>
+                {words.second.says}
+              </Box>
             </Box>
           )}
-        {plan === null && !words.second && !words.plan && !state.self_mass && !runState.run.young && (
-          <Typography sx={{ color: ink.watch }}>
-            Own weight not taken: no ratio yet. It can be weighed afterwards.
-          </Typography>
-        )}
+          {running && words.plan && (
+            <Typography sx={{ flex: 1, minWidth: 0, color: ink.soft, lineHeight: 1.25 }}>
+              {words.plan}
+            </Typography>
+          )}
+          {running &&
+            wait.waiting === null &&
+            runState.run.kit.length > 0 &&
+            !runState.run.young &&
+            plan === null && (
+              <Box sx={{ ml: "auto" }}>
+                <StepControl trialId={state.id} />
+              </Box>
+            )}
+          {plan === null && !words.second && !words.plan && !state.self_mass && !runState.run.young && (
+            <Typography sx={{ color: ink.watch }}>
+              Own weight not taken: no ratio yet. It can be weighed afterwards.
+            </Typography>
+          )}
+        </Box>
       </Box>
       <Typography
         sx={{

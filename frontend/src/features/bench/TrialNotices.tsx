@@ -8,7 +8,16 @@ import { SetAside } from "./SetAside";
 import type { BenchTrial } from "./useTrial";
 
 /** A made-up trial says so, and what its structure does. */
-export function RehearsalLine({ state, ended }: { state: TrialState; ended: boolean }) {
+export function RehearsalLine({
+  state,
+  ended,
+  onLeave,
+}: {
+  state: TrialState;
+  ended: boolean;
+  /** Ends it, wherever it stands: nothing of it is kept as a result. */
+  onLeave: (() => void) | null;
+}) {
   if (!state.rehearsal) return null;
   return (
     <Box
@@ -27,6 +36,11 @@ export function RehearsalLine({ state, ended }: { state: TrialState; ended: bool
       <Typography sx={{ fontSize: "1.25rem", fontWeight: state.rehearsal.broke ? 700 : 400 }}>
         {ended ? "Go on when you like." : state.rehearsal.says}
       </Typography>
+      {onLeave && (
+        <Button size="small" sx={{ ml: "auto" }} onClick={onLeave}>
+          End the rehearsal
+        </Button>
+      )}
     </Box>
   );
 }

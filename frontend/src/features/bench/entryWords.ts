@@ -45,7 +45,7 @@ export function entryWords(event: Told, run: Run, family: Family): string {
     case "void":
       return `Void: ${named("reason")}`;
     case "round":
-      if (typeof data["hit"] === "boolean") return data["hit"] ? "A hit" : "A miss";
+      if (typeof data["hit"] === "boolean") return data["hit"] ? family.procedure.hit : family.procedure.miss;
       return data["height"] ? `A drop from ${text("height")}` : "A round";
     case "finish":
       return "Done";

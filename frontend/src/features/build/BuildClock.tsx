@@ -49,6 +49,7 @@ export function BuildClock() {
         color: "#ffffff",
         p: 2.5,
         width: 360,
+        maxWidth: "100%",
         outline: clock.running && nearest !== null && !over ? `8px solid ${ink.watchFill}` : "none",
       }}
     >

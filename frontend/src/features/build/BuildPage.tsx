@@ -1,6 +1,7 @@
 /** Build: a clock for the whole room, what each team tries, its draft, practice pieces and drying joints. */
 import { Box, Typography } from "@mui/material";
 import { ink } from "../../shared/theme";
+import { UnseenHeading } from "../../shared/UnseenHeading";
 import { useRunState } from "../run";
 import { BuildClock } from "./BuildClock";
 import { ExperiencePanel } from "./ExperiencePanel";
@@ -12,13 +13,14 @@ export default function BuildPage() {
     <Box
       sx={{
         display: "grid",
-        gridTemplateColumns: { md: "auto minmax(0, 1fr)" },
+        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "auto minmax(0, 1fr)" },
         gap: 4,
         pt: 2.5,
         alignItems: "start",
       }}
     >
       <Box>
+        <UnseenHeading>Build</UnseenHeading>
         <BuildClock />
         <ExperiencePanel />
       </Box>

@@ -15,7 +15,7 @@ export function ExperiencePanel() {
   const experience = useExperience(state.run.id);
   if (!experience.data || experience.data.length === 0) return null;
   return (
-    <Box component="section" sx={{ width: 360, mt: 3 }}>
+    <Box component="section" sx={{ width: 360, maxWidth: "100%", mt: 3 }}>
       <Typography variant="h2">Your class and the model</Typography>
       {experience.data.map((finding) => (
         <Finding key={finding.material} finding={finding} run={state.run.id} />

@@ -62,7 +62,7 @@ export function AnswerRow(props: {
           size="small"
           aria-label="Ages"
           value={answers.age_band}
-          sx={toggle}
+          sx={{ ...toggle, flexWrap: "wrap" }}
           onChange={(_, value: AgeBand | null) => value && onChange({ ...answers, age_band: value })}
         >
           {(Object.keys(AGES) as AgeBand[]).map((band) => (
@@ -72,7 +72,7 @@ export function AnswerRow(props: {
           ))}
         </ToggleButtonGroup>
       </Box>
-      <Box sx={{ display: "flex", gap: 1.5, mt: 1.5 }}>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, mt: 1.5 }}>
         {number("minutes", "Minutes", 92)}
         <TextField
           select

@@ -1,6 +1,6 @@
 /** The fair test: what is varied on purpose and with which levels, and what is kept the same. */
 import { Box, Button, TextField, Typography } from "@mui/material";
-import type { Family, TypedPlan } from "../../api/types";
+import type { FactorIdea, TypedPlan } from "../../api/types";
 import { ink } from "../../shared/theme";
 
 type Factor = NonNullable<TypedPlan["factor"]>;
@@ -8,14 +8,15 @@ type Factor = NonNullable<TypedPlan["factor"]>;
 interface Props {
   factor: Factor | null;
   controls: readonly string[];
-  family: Family;
+  /** What is worth varying, for what is built with. */
+  ideas: readonly FactorIdea[];
   levels: readonly string[];
   problems: Readonly<Record<string, string>>;
   onFactor: (factor: Factor | null) => void;
   onControls: (controls: string[]) => void;
 }
 
-export function FairTestEditor({ factor, controls, family, levels, problems, onFactor, onControls }: Props) {
+export function FairTestEditor({ factor, controls, ideas, levels, problems, onFactor, onControls }: Props) {
   const counts = [...new Set(levels)].map(
     (level) => `${level} ${levels.filter((given) => given === level).length}×`,
   );
@@ -23,7 +24,7 @@ export function FairTestEditor({ factor, controls, family, levels, problems, onF
     <>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center", mb: 1.5 }}>
         <Typography>Vary on purpose:</Typography>
-        {family.factors.map((idea) => (
+        {ideas.map((idea) => (
           <Button
             key={idea.name}
             size="small"
@@ -74,7 +75,7 @@ export function FairTestEditor({ factor, controls, family, levels, problems, onF
       />
       <Typography variant="body2" sx={{ color: ink.soft, mt: 0.5 }}>
         {factor
-          ? family.factors.find((idea) => idea.name === factor.name)?.why
+          ? ideas.find((idea) => idea.name === factor.name)?.why
           : "Every team designs freely; that is fine for a contest, and says little about why."}
       </Typography>
     </>

@@ -1,4 +1,4 @@
-/** Which kind of challenge: the twelve, each drawn to scale. */
+/** Which kind of challenge: each drawn to scale. */
 import { Box, Typography } from "@mui/material";
 import type { Family, FamilyKey } from "../../api/types";
 import { bareButton, ink } from "../../shared/theme";

@@ -190,19 +190,21 @@ export default function KitPage() {
       <Box sx={{ maxWidth: 1100, mt: 2 }}>
         {run.kit.length > 0 && (
           <>
-            <Table>
-              <TableHead>
-                <TableRow>
-                  <TableCell>Load</TableCell>
-                  <TableCell />
-                  <TableCell align="right">In the kit</TableCell>
-                  <TableCell align="right">One weighs</TableCell>
-                  <TableCell>How that is known</TableCell>
-                  <TableCell align="right">Together</TableCell>
-                </TableRow>
-              </TableHead>
-              <LoadRows run={run.id} kit={run.kit} />
-            </Table>
+            <Box sx={{ overflowX: "auto" }}>
+              <Table>
+                <TableHead>
+                  <TableRow>
+                    <TableCell>Load</TableCell>
+                    <TableCell component="td" />
+                    <TableCell align="right">In the kit</TableCell>
+                    <TableCell align="right">One weighs</TableCell>
+                    <TableCell>How that is known</TableCell>
+                    <TableCell align="right">Together</TableCell>
+                  </TableRow>
+                </TableHead>
+                <LoadRows run={run.id} kit={run.kit} />
+              </Table>
+            </Box>
             <ForgottenLoad />
             <CupFits />
           </>
@@ -212,42 +214,44 @@ export default function KitPage() {
             <Typography variant="h2" sx={{ mt: 4, mb: 1 }}>
               For the class
             </Typography>
-            <Table>
-              <TableHead>
-                <TableRow>
-                  <TableCell>What</TableCell>
-                  <TableCell align="right">Each team: final</TableCell>
-                  <TableCell align="right">practice</TableCell>
-                  <TableCell align="right">All benches</TableCell>
-                  <TableCell align="right">Spares</TableCell>
-                  <TableCell align="right">Needed</TableCell>
-                  <TableCell align="right">There</TableCell>
-                  <TableCell align="right">To buy</TableCell>
-                </TableRow>
-              </TableHead>
-              <TableBody>
-                {kit_list.map((line, i) => (
-                  <TableRow key={line.name}>
-                    <TableCell sx={{ fontWeight: 600, fontSize: "1.15rem" }}>{line.name}</TableCell>
-                    <TableCell align="right">{amount(line.per_team_final)}</TableCell>
-                    <TableCell align="right">{amount(line.per_team_practice)}</TableCell>
-                    <TableCell align="right">{amount(line.benches)}</TableCell>
-                    <TableCell align="right">{amount(line.spares)}</TableCell>
-                    <TableCell align="right" sx={{ fontWeight: 600, fontSize: "1.15rem" }}>
-                      <WhyNumber why={whyOfRun(run.id, `line.${i}`)}>{line.needed_words}</WhyNumber>
-                    </TableCell>
-                    <TableCell align="right">{amount(line.owned)}</TableCell>
-                    <TableCell align="right" sx={{ fontWeight: 700, fontSize: "1.15rem" }}>
-                      {line.packs > 0 ? (
-                        <WhyNumber why={whyOfRun(run.id, `packs.${i}`)}>{line.buy_words}</WhyNumber>
-                      ) : (
-                        line.buy_words
-                      )}
-                    </TableCell>
+            <Box sx={{ overflowX: "auto" }}>
+              <Table>
+                <TableHead>
+                  <TableRow>
+                    <TableCell>What</TableCell>
+                    <TableCell align="right">Each team: final</TableCell>
+                    <TableCell align="right">practice</TableCell>
+                    <TableCell align="right">All benches</TableCell>
+                    <TableCell align="right">Spares</TableCell>
+                    <TableCell align="right">Needed</TableCell>
+                    <TableCell align="right">There</TableCell>
+                    <TableCell align="right">To buy</TableCell>
                   </TableRow>
-                ))}
-              </TableBody>
-            </Table>
+                </TableHead>
+                <TableBody>
+                  {kit_list.map((line, i) => (
+                    <TableRow key={line.name}>
+                      <TableCell sx={{ fontWeight: 600, fontSize: "1.15rem" }}>{line.name}</TableCell>
+                      <TableCell align="right">{amount(line.per_team_final)}</TableCell>
+                      <TableCell align="right">{amount(line.per_team_practice)}</TableCell>
+                      <TableCell align="right">{amount(line.benches)}</TableCell>
+                      <TableCell align="right">{amount(line.spares)}</TableCell>
+                      <TableCell align="right" sx={{ fontWeight: 600, fontSize: "1.15rem" }}>
+                        <WhyNumber why={whyOfRun(run.id, `line.${i}`)}>{line.needed_words}</WhyNumber>
+                      </TableCell>
+                      <TableCell align="right">{amount(line.owned)}</TableCell>
+                      <TableCell align="right" sx={{ fontWeight: 700, fontSize: "1.15rem" }}>
+                        {line.packs > 0 ? (
+                          <WhyNumber why={whyOfRun(run.id, `packs.${i}`)}>{line.buy_words}</WhyNumber>
+                        ) : (
+                          line.buy_words
+                        )}
+                      </TableCell>
+                    </TableRow>
+                  ))}
+                </TableBody>
+              </Table>
+            </Box>
           </>
         )}
         <PrintLinks base={`/api/runs/${run.id}`} loaded={run.kit.length > 0} />

@@ -70,7 +70,7 @@ function OwnRow({ recipe, family }: { recipe: Recipe; family: Family | undefined
       color="inherit"
       sx={{
         display: "grid",
-        gridTemplateColumns: "92px minmax(0, 1fr) 120px 150px",
+        gridTemplateColumns: { xs: "64px minmax(0, 1fr)", sm: "92px minmax(0, 1fr) 120px 150px" },
         gap: 2,
         alignItems: "center",
         py: 1,

@@ -10,7 +10,7 @@ type Problems = Readonly<Record<string, string>>;
 
 const EMPTY: TypedMaterial = {
   name: "",
-  unit: "piece",
+  unit: "",
   final: 1,
   practice: 0,
   per_bench: 0,
@@ -75,7 +75,7 @@ export function MaterialsEditor({ materials, lines, whyOf, problems, onChange }:
               ))}
               <th>Needed</th>
               <th>To buy</th>
-              <th aria-label="Remove" />
+              <td />
             </tr>
           </thead>
           <tbody>
@@ -91,7 +91,7 @@ export function MaterialsEditor({ materials, lines, whyOf, problems, onChange }:
                       error={wrong !== undefined}
                       helperText={wrong?.[1]}
                       slotProps={{ htmlInput: { "aria-label": "What is needed" } }}
-                      onChange={(e) => set(index, { name: e.target.value })}
+                      onChange={(e) => set(index, { name: e.target.value, unit: "" })}
                       sx={{ "& .MuiInputBase-input": { py: 0.6 } }}
                     />
                   </td>

@@ -12,7 +12,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { answered, api } from "../../api/client";
-import { keys } from "../../api/queries";
+import { keys, today } from "../../api/queries";
 import type { Recipe, SchoolClass } from "../../api/types";
 import { Notice, sentenceOf } from "../../shared/states";
 
@@ -20,11 +20,6 @@ interface Props {
   classes: readonly SchoolClass[];
   recipes: readonly Recipe[];
   onClose: () => void;
-}
-
-function today(): string {
-  const now = new Date();
-  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
 }
 
 export function NewRunDialog({ classes, recipes, onClose }: Props) {

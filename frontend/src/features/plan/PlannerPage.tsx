@@ -2,10 +2,11 @@
 import { Box, Button, Link, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link as RouterLink, useNavigate, useParams } from "react-router";
+import { Link as RouterLink, useNavigate, useParams, useSearchParams } from "react-router";
 import { ApiError, answered, api } from "../../api/client";
 import { keys, useClasses, useFamilies, usePlan, useRecipes, whyOfPlan } from "../../api/queries";
 import type { Family, FamilyKey, Recipe } from "../../api/types";
+import { UnseenHeading } from "../../shared/UnseenHeading";
 import { Empty, Failed, fetchAgain, Loading, Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { useSettled } from "../../shared/useSettled";
@@ -54,10 +55,14 @@ function Planner({ recipe, families }: { recipe: Recipe | null; families: readon
   const client = useQueryClient();
   const go = useNavigate();
   const classes = useClasses().data ?? [];
+  // Home may have asked already what is built.
+  const asked = useSearchParams()[0].get("kind") as FamilyKey | null;
+  const wanted = families.find((listed) => listed.key === asked)?.key as FamilyKey | undefined;
+  const teams = classes.find((schoolClass) => schoolClass.teams.length > 0)?.teams.length ?? 8;
   const [state, setState] = useState<{ answers: Answers; own: Own } | null>(() =>
-    recipe ? takeApart(recipe) : null,
+    recipe ? takeApart(recipe) : wanted ? { answers: answersFor(wanted, teams), own: {} } : null,
   );
-  const [picking, setPicking] = useState(recipe === null);
+  const [picking, setPicking] = useState(recipe === null && !wanted);
   const [touched, setTouched] = useState(false);
   const settled = useSettled(state, 250);
   const plan = usePlan(settled ? { ...settled.answers, own: settled.own } : null);
@@ -86,10 +91,7 @@ function Planner({ recipe, families }: { recipe: Recipe | null; families: readon
     if (state) change({ answers: { ...state.answers, family: key }, own: forFamily(state.own) });
     else
       change({
-        answers: answersFor(
-          key,
-          classes.find((schoolClass) => schoolClass.teams.length > 0)?.teams.length ?? 8,
-        ),
+        answers: answersFor(key, teams),
         own: {},
       });
   };
@@ -116,6 +118,7 @@ function Planner({ recipe, families }: { recipe: Recipe | null; families: readon
   const count = Object.keys({ ...problems, ...saveFields }).length;
   return (
     <>
+      <UnseenHeading>{recipe ? `Plan: ${recipe.name}` : "Plan a challenge"}</UnseenHeading>
       <AnswerRow
         family={family}
         answers={answers}
@@ -131,7 +134,13 @@ function Planner({ recipe, families }: { recipe: Recipe | null; families: readon
           <Loading what="a proposal" />
         )
       ) : (
-        <Box sx={{ display: "grid", gridTemplateColumns: { lg: "minmax(0, 1fr) 400px" }, gap: 5 }}>
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 400px" },
+            gap: 5,
+          }}
+        >
           <PlannerSheet
             family={family}
             whyOf={(figure) => whyOfPlan({ ...answers, own }, figure)}

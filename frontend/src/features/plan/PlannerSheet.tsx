@@ -226,7 +226,7 @@ export function PlannerSheet({ family, nameProblem, ...common }: Props) {
         <FairTestEditor
           factor={entry.factor ?? null}
           controls={entry.controls ?? []}
-          family={family}
+          ideas={sheet.saying.factors}
           levels={sheet.levels}
           problems={problems}
           onFactor={(factor) => onOwn({ factor })}

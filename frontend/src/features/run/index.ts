@@ -1,4 +1,6 @@
 /** What others use of a run. */
 export { AwayControl } from "./AwayControl";
 export { DesignSpan } from "./DesignSpan";
+export { FirstLesson } from "./FirstLesson";
+export { useFirstLesson } from "./firstLesson";
 export { RunContext, useDesignWrite, useRunState, useTeams } from "./useRunState";

@@ -38,7 +38,7 @@ export function Changes() {
     ...state.goal_changes.map((change) => ({
       key: change.changed_at,
       at: change.changed_at,
-      who: "",
+      who: change.author,
       what: "The goal was changed",
       why: change.reason,
       link: null,
