@@ -64,9 +64,10 @@ class Browser:
         for flag in [*FLAGS, f"--user-data-dir={self.profile}"]:
             options.add_argument(flag)
         options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
-        # What a page saves lands where the browser was started, and goes with it.
-        service = Service("/usr/bin/chromedriver", popen_kw={"cwd": self.profile})
-        self.driver = webdriver.Chrome(options=options, service=service)
+        self.driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+        # What a page saves lies in the profile, and goes with it.
+        saving = {"behavior": "allow", "downloadPath": self.profile}
+        self.driver.execute_cdp_cmd("Browser.setDownloadBehavior", saving)
         self.driver._web_element_cls = Element
         # A busy machine takes its time over a whole pack of documents.
         self.driver.set_script_timeout(180)

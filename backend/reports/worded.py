@@ -38,6 +38,10 @@ WORDS: Mapping[str, str] = {
 """What a column is called, where its name with spaces would not do."""
 
 
+NAMED = frozenset({"outcome", "kind", "stands", "design_score_school"})
+"""Columns whose values are names for programs, such as ``ran_out``."""
+
+
 @dataclass(frozen=True)
 class _Form:
     """How a column is shown: its unit, and what makes of its values what is written."""
@@ -87,12 +91,17 @@ def worded(
     """
     labels = _labels(run) if run else {}
     forms = [_form(key, system) for key in header]
+    named = [key in NAMED for key in header]
     told = []
     for key, form in zip(header, forms, strict=True):
         bare = re.sub(r"_(kg|m2|m3|hz|m|s|share)$", "", key) if form else key
         words = WORDS.get(key) or labels.get(bare) or bare.replace("_", " ").capitalize()
         told.append(f"{words} ({form.unit})" if form and form.unit else words)
-    return told, ([_cell(cell, form, zone) for cell, form in zip(row, forms, strict=True)] for row in rows)
+    return told, (
+        [str(cell).replace("_", " ") if name and cell else _cell(cell, form, zone)
+         for cell, form, name in zip(row, forms, named, strict=True)]
+        for row in rows
+    )  # fmt: skip
 
 
 def _labels(run: Run) -> dict[str, str]:
