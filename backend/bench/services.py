@@ -22,7 +22,7 @@ from girder_core.families import aim_kg
 from girder_core.ground import GirderError
 from girder_core.kit import estimate_from
 from girder_core.planning import drying_left_s
-from girder_core.trial import EventKind, TrialResult, admit, replay
+from girder_core.trial import EventKind, OpenLedger, TrialResult, admit
 
 
 def start_trial(
@@ -134,8 +134,9 @@ def append_events(
         moved = off if abs(off.total_seconds()) > CLOCKS_AGREE_S else timedelta(0)
         setup = trial.design.run.trial_setup()
         rows = list(trial.events.all())
+        ledger = OpenLedger(setup, core_events(rows))
         if holder.bench != bench:
-            if holder.bench is not None and not replay(core_events(rows), setup).ended:
+            if holder.bench is not None and not ledger.result.ended:
                 raise GirderError(
                     "bench_busy",
                     "This trial is open at another bench. Follow it there, or take it over here if that bench is gone.",
@@ -145,8 +146,6 @@ def append_events(
         trial.bench = bench
         taken = {row.sequence for row in rows}
         events = {row.id: row for row in rows}
-        ledger = core_events(rows)
-        result: TrialResult | None = None
         accepted: list[str] = []
         fresh: list[LedgerEvent] = []
         refused: GirderError | None = None
@@ -165,7 +164,7 @@ def append_events(
                     raise GirderError("not_written", "This is not in the ledger.")
                 if event.sequence in taken:
                     raise GirderError("sequence_taken", "Another entry already has this place in the trial.")
-                result = admit(ledger, event, setup)
+                ledger.admit(event)
             except GirderError as error:
                 refused, refused_id = error, event.id
                 break
@@ -178,14 +177,13 @@ def append_events(
             fresh.append(row)
             events[row.id] = row
             taken.add(row.sequence)
-            ledger.append(event)
             accepted.append(event.id)
         try:
             LedgerEvent.objects.bulk_create(fresh)
         except IntegrityError:
             # The trial is locked, so its places are its own; only the id can stand elsewhere.
             raise GirderError("event_changed", "Another trial has an entry with this id.") from None
-    return Appended(accepted, refused, refused_id, result or replay(ledger, setup))
+    return Appended(accepted, refused, refused_id, ledger.result)
 
 
 def _moved(moment: datetime, by: timedelta) -> datetime:

@@ -29,7 +29,7 @@ from girder_core.ground import GirderError
 from girder_core.kit import Relation
 from girder_core.measure import System
 from girder_core.results import again, scoring
-from girder_core.trial import Event, admit, ledger
+from girder_core.trial import OpenLedger, ledger
 from people.identity import IDENTITIES
 from people.models import SchoolClass, Teacher, Team
 from results.models import Reflection, RubricMark
@@ -328,7 +328,7 @@ class _Incoming:
         values = self.values(Trial, {key: data[key] for key in TRIAL}, path)
         values["id"] = self.new_id(values["id"])
         trial = Trial.objects.create(design=design, **values)
-        kept: list[Event] = []
+        open_ledger, places = OpenLedger(setup), set[int]()
         rows = []
         for where, entry in self.listed(f"{path}.events", data["events"], EVENT):
             self.told(self.read, self.entries, f"{design.team.name}, trial {trial.number}")
@@ -339,14 +339,14 @@ class _Incoming:
             row["id"] = self.new_id(row["id"])
             row["data"] = {key: self.ids.get(value, value) if isinstance(value, str) else value
                            for key, value in row["data"].items()}  # fmt: skip
-            if row["sequence"] in {event.sequence for event in kept}:
+            if row["sequence"] in places:
                 raise _refused(f"{where}.sequence", "Another entry already has this place in the trial.")
+            places.add(row["sequence"])
             event = core_event(row["id"], row["sequence"], row["kind"], row["data"])
             try:
-                admit(kept, event, setup, asking=False)
+                open_ledger.admit(event, asking=False)
             except (GirderError, KeyError, TypeError, ValueError) as error:
                 raise _refused(where, f"The rules do not allow this entry ({_told(error)}).") from None
-            kept.append(event)
             rows.append(LedgerEvent(trial=trial, **row))
         LedgerEvent.objects.bulk_create(rows)
 

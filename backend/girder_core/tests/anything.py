@@ -11,7 +11,7 @@ from girder_core.families import Family
 from girder_core.ground import GirderError
 from girder_core.kit import PLATFORM, Kit, LoadItem
 from girder_core.measure import Quantity
-from girder_core.trial import Event, EventKind, TrialSetup, admit
+from girder_core.trial import Event, EventKind, OpenLedger, TrialSetup
 
 NUMBERS: tuple[Any, ...] = (0, -0.0, 1, 2, 3, 25, 24, 7.5, -3, 10**400, math.nan, math.inf, True, None, "4", [], {})
 TEXTS = ("203 mm", "25", "24", "0 mm", "-0 mm", "1 m", "12 kg", "0.1 g", "1 kg", "5 N", "10^400 g", "", "ten", "1/0 mm")
@@ -78,11 +78,12 @@ def any_event(
 def any_ledger(family: Family, rules: TrialSetup, draws: Random, name: str, tries: int = 30) -> list[Event]:
     """What the rules let in of many entries."""
     events: list[Event] = []
+    ledger = OpenLedger(rules)
     for n in range(tries):
         kind, data = any_event(family, rules, events, draws)
         event = Event(f"{name}-{n}", len(events) + 1, kind, data)
         try:
-            admit(events, event, rules)
+            ledger.admit(event)
         except GirderError:
             continue
         events.append(event)

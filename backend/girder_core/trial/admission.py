@@ -7,13 +7,14 @@ kept.
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 from girder_core.ground import GirderError, NeedsConfirmation
 from girder_core.kit import PLATFORM
 from girder_core.measure import units
-from girder_core.trial.ledger import replay
+from girder_core.trial.entries import apply
+from girder_core.trial.ledger import opened
 from girder_core.trial.result import (
     AT_BENCH_LIMIT,
     GREATEST,
@@ -27,7 +28,51 @@ from girder_core.trial.result import (
 )
 
 
-def admit(events: Sequence[Event], new: Event, setup: TrialSetup, asking: bool = True) -> TrialResult:
+class OpenLedger:
+    """A trial's ledger that more is written into. What is let in goes on from there: nothing is read again.
+
+    Attributes:
+        setup: what the trial is judged by.
+    """
+
+    def __init__(self, setup: TrialSetup, events: Iterable[Event] = ()) -> None:
+        """Open what is written so far.
+
+        Args:
+            setup: what the trial is judged by.
+            events: what the ledger holds, in any order; repeats of an id are read once.
+        """
+        self.setup = setup
+        self._book = opened(events, setup)
+
+    @property
+    def result(self) -> TrialResult:
+        """The trial's result as of now, as ``replay`` of all that was let in would tell it."""
+        return self._book.result()
+
+    def admit(self, new: Event, asking: bool = True) -> None:
+        """Let one more event in; one that is refused changes nothing.
+
+        Args:
+            new: the event that wants in, with an id that no other has.
+            asking: whether what looks like a slip is asked about; not where events come from a record.
+        Errors:
+            The error by which the rules refuse it; an event that comes before its turn is let in and waits.
+            ``sequence_taken`` for a place that another entry has. ``entry_not_plain`` for data that is no short text,
+            number or yes and no; ``load_left`` (asks) for a load that is said to have run out, or a bench at its
+            limit, where the count says otherwise.
+        """
+        try:
+            _plain(new.data)
+            if asking and new.kind is EventKind.RUN_OUT and new.sequence == self._book.expected:
+                _ask_whether_it_ran_out(apply(self._book.so_far, new, self.setup), new, self.setup)
+            self._book.put(new)
+        except GirderError as error:
+            error.data["event"] = new.id
+            raise
+
+
+def admit(events: Iterable[Event], new: Event, setup: TrialSetup, asking: bool = True) -> TrialResult:
     """Judge one more event against a trial.
 
     Args:
@@ -38,19 +83,11 @@ def admit(events: Sequence[Event], new: Event, setup: TrialSetup, asking: bool =
     Returns:
         The result with the new event.
     Errors:
-        The error by which the rules refuse it; an event that comes before its turn is let in and waits.
-        ``entry_not_plain`` for data that is no short text, number or yes and no; ``load_left`` (asks) for a load that
-        is said to have run out, or a bench at its limit, where the count says otherwise.
+        As of ``OpenLedger.admit``.
     """
-    _plain(new.data)
-    result = replay([*events, new], setup)
-    for refusal in result.refused:
-        if refusal.event_id == new.id:
-            kind = NeedsConfirmation if refusal.asks else GirderError
-            raise kind(refusal.code, refusal.sentence, event=new.id)
-    if asking and new.kind is EventKind.RUN_OUT and result.outcome is Outcome.RAN_OUT:
-        _ask_whether_it_ran_out(result, new, setup)
-    return result
+    ledger = OpenLedger(setup, events)
+    ledger.admit(new, asking)
+    return ledger.result
 
 
 def _plain(data: Mapping[str, Any]) -> None:
@@ -64,8 +101,10 @@ def _plain(data: Mapping[str, Any]) -> None:
 
 def _ask_whether_it_ran_out(result: TrialResult, event: Event, setup: TrialSetup) -> None:
     """Whether an end without a failure says what the ledger says too; ``result`` is that with the end."""
+    if result.outcome is not Outcome.RAN_OUT or event.data.get("confirmed"):
+        return
     # What was read off a gauge does not come out of the kit.
-    if event.data.get("confirmed") or result.read.value > 0 or not result.placed:
+    if result.read.value > 0 or not result.placed:
         return
     left = {key: count for key, count in setup.kit.remaining(result.placed).items() if key != PLATFORM and count > 0}
     there = [setup.kit.item(key) for key in left]

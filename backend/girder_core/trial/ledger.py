@@ -102,15 +102,20 @@ _Former = tuple[list[Event], dict[str, str | None]]
 
 
 @dataclass
-class _Book:
-    """The entries that stand, what they came to, and how to go back.
+class Book:
+    """A trial's ledger as far as it was read: the entries that stand, what they came to, and how to go back.
 
+    It goes on from where it is: one more entry costs what that entry costs, however many came before it.
     ``before`` has an item for each entry that can be undone: its id, the result before it, and for a correction also
-    the entries that stood before it, and what had corrected before it those that it touched.
+    the entries that stood before it, and what had corrected before it those that it touched. ``expected`` is the next
+    place; what came before its turn waits under its own.
     """
 
     setup: TrialSetup
-    result: TrialResult = field(default_factory=TrialResult)
+    so_far: TrialResult = field(default_factory=TrialResult)
+    expected: int = 1
+    waiting: dict[int, list[Event]] = field(default_factory=dict)
+    refused: list[Refusal] = field(default_factory=list)
     standing: list[Event] = field(default_factory=list)
     before: list[tuple[str, TrialResult, _Former | None]] = field(default_factory=list)
     written: dict[str, Event] = field(default_factory=dict)
@@ -119,9 +124,51 @@ class _Book:
     notes: list[str] = field(default_factory=list)
     after_end: set[str] = field(default_factory=set)
 
+    def read(self, event: Event) -> None:
+        """Take in an entry of the ledger in its turn; one that the rules refuse is named and keeps its place."""
+        if event.sequence > self.expected:
+            self.waiting.setdefault(event.sequence, []).append(event)
+            return
+        try:
+            if event.sequence < self.expected:
+                raise GirderError("sequence_taken", "Another entry already has this place in the trial.")
+            self.add(event)
+        except GirderError as error:
+            self.refused.append(Refusal(event.id, error.code, error.sentence, isinstance(error, NeedsConfirmation)))
+        self._go_on(event)
+
+    def put(self, event: Event) -> None:
+        """Write down one more entry; one that the rules refuse raises, and all stays as it was."""
+        if event.sequence < self.expected or event.sequence in self.waiting:
+            raise GirderError("sequence_taken", "Another entry already has this place in the trial.")
+        if event.sequence > self.expected:
+            self.waiting[event.sequence] = [event]
+            return
+        self.add(event)
+        self._go_on(event)
+
+    def _go_on(self, event: Event) -> None:
+        self.expected = max(self.expected, event.sequence + 1)
+        for late in self.waiting.pop(self.expected, ()):
+            self.read(late)
+
+    def result(self) -> TrialResult:
+        """What the entries came to that were in turn, and which wait or were refused."""
+        return replace(
+            self.so_far,
+            interval=_interval(self.so_far),
+            survived=_survived(self.so_far),
+            undoable=self.before[-1][0] if self.before else None,
+            next_sequence=self.expected,
+            late=tuple(event.id for place in sorted(self.waiting) for event in self.waiting[place]),
+            refused=tuple(self.refused),
+            corrected=tuple(entry.id for entry in self.standing if entry.id in self.by),
+            notes=tuple(self.notes),
+        )
+
     def add(self, event: Event) -> None:
         """Take in one more entry, or refuse it."""
-        ended = self.result.ended
+        ended = self.so_far.ended
         if event.kind is EventKind.UNDO:
             self._undo(event)
         elif event.kind is EventKind.CORRECT:
@@ -130,7 +177,7 @@ class _Book:
             if event.kind is EventKind.NOTE:
                 self.notes.append(_note(event))
         else:
-            before, self.result = self.result, apply(self.result, event, self.setup)
+            before, self.so_far = self.so_far, apply(self.so_far, event, self.setup)
             self.standing.append(event)
             self.before.append((event.id, before, None))
         self.written[event.id] = event
@@ -144,7 +191,7 @@ class _Book:
         if not self.before or self.before[-1][0] != target:
             raise GirderError("undo_not_last", "Only the latest entry can be taken back.")
         self.undone.add(target)
-        _, self.result, kept = self.before.pop()
+        _, self.so_far, kept = self.before.pop()
         if kept is None:
             self.standing.pop()
         else:
@@ -174,8 +221,8 @@ class _Book:
                 raise GirderError("nothing_corrected", "That is what it says already.")
         result, stood, dropped = self._again(entries, now, gone)
         touched = (now.id, *dropped)
-        self.before.append((event.id, self.result, (self.standing, {ident: self.by.get(ident) for ident in touched})))
-        self.result, self.standing = result, stood
+        self.before.append((event.id, self.so_far, (self.standing, {ident: self.by.get(ident) for ident in touched})))
+        self.so_far, self.standing = result, stood
         self.by.update(dict.fromkeys(touched, event.id))
 
     def _again(self, entries: list[Event], target: Event, gone: bool) -> tuple[TrialResult, list[Event], list[str]]:
@@ -217,39 +264,27 @@ def _note(event: Event) -> str:
     return words
 
 
-def _read(events: Iterable[Event], setup: TrialSetup) -> tuple[_Book, TrialResult, list[Event]]:
-    """The book after the unbroken run of sequence numbers from 1, the result, and all events in order, once each."""
+def _in_order(events: Iterable[Event]) -> list[Event]:
+    """Events by their places, each once."""
     by_id: dict[str, Event] = {}
     for event in events:
         by_id.setdefault(event.id, event)
-    ordered = sorted(by_id.values(), key=lambda event: (event.sequence, event.id))
-    book = _Book(setup)
-    refused: list[Refusal] = []
-    late: tuple[str, ...] = ()
-    expected = 1
-    for position, event in enumerate(ordered):
-        if event.sequence > expected:
-            late = tuple(entry.id for entry in ordered[position:])
-            break
-        try:
-            if event.sequence < expected:
-                raise GirderError("sequence_taken", "Another entry already has this place in the trial.")
-            book.add(event)
-        except GirderError as error:
-            refused.append(Refusal(event.id, error.code, error.sentence, isinstance(error, NeedsConfirmation)))
-        expected = max(expected, event.sequence + 1)
-    result = replace(
-        book.result,
-        interval=_interval(book.result),
-        survived=_survived(book.result),
-        undoable=book.before[-1][0] if book.before else None,
-        next_sequence=expected,
-        late=late,
-        refused=tuple(refused),
-        corrected=tuple(entry.id for entry in book.standing if entry.id in book.by),
-        notes=tuple(book.notes),
-    )
-    return book, result, ordered
+    return sorted(by_id.values(), key=lambda event: (event.sequence, event.id))
+
+
+def opened(events: Iterable[Event], setup: TrialSetup) -> Book:
+    """The book of a ledger, read to its end.
+
+    Args:
+        events: the events in any order; repeats of an id are read once.
+        setup: what the trial is judged by.
+    Returns:
+        The book, to go on with.
+    """
+    book = Book(setup)
+    for event in _in_order(events):
+        book.read(event)
+    return book
 
 
 def replay(events: Iterable[Event], setup: TrialSetup) -> TrialResult:
@@ -264,7 +299,7 @@ def replay(events: Iterable[Event], setup: TrialSetup) -> TrialResult:
     Errors:
         None: whatever the ledger holds, it can be read.
     """
-    return _read(events, setup)[1]
+    return opened(events, setup).result()
 
 
 def lines(events: Iterable[Event], setup: TrialSetup) -> tuple[Line, ...]:
@@ -276,7 +311,9 @@ def lines(events: Iterable[Event], setup: TrialSetup) -> tuple[Line, ...]:
     Returns:
         A line per event, in sequence.
     """
-    book, result, ordered = _read(events, setup)
+    ordered = _in_order(events)
+    book = opened(ordered, setup)
+    result = book.result()
     now = {entry.id: entry.data for entry in book.standing}
     refused = {refusal.event_id: refusal.sentence for refusal in result.refused}
     told = []
