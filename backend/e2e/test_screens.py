@@ -17,6 +17,31 @@ from people.models import Teacher, Team
 TABLET_IN_PORTRAIT, PHONE = (820, 1180), (390, 844)
 AXE = Path(__file__).resolve().parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 
+OVER_EACH_OTHER = """
+const over = [], off = []; let words = 0;
+for (const sheet of document.querySelectorAll("main svg[viewBox]")) {
+  const box = (shape) => shape.getBBox();
+  const texts = [...sheet.querySelectorAll("text")].filter((t) => t.textContent && t.getAttribute("font-size"));
+  words += texts.length;
+  // Between ascender and descender: lines may stand close.
+  const within = (b) => ({ x0: b.x, x1: b.x + b.width, y0: b.y + 0.2 * b.height, y1: b.y + 0.8 * b.height });
+  const boxes = texts.map((text) => within(box(text)));
+  boxes.forEach((a, i) => boxes.slice(i + 1).forEach((b, j) => {
+    if (Math.min(a.x1, b.x1) - Math.max(a.x0, b.x0) > 1 && Math.min(a.y1, b.y1) - Math.max(a.y0, b.y0) > 1)
+      over.push(`${texts[i].textContent} / ${texts[i + 1 + j].textContent}`);
+  }));
+  // White words lie whole on something dark.
+  const dark = [...sheet.querySelectorAll("polygon")].filter((p) => getComputedStyle(p).fill === KNOWN).map(box);
+  texts.forEach((text, i) => {
+    if (getComputedStyle(text).fill !== "rgb(255, 255, 255)") return;
+    const a = boxes[i];
+    if (!dark.some((b) => b.x <= a.x0 && a.x1 <= b.x + b.width && b.y <= a.y0 && a.y1 <= b.y + b.height))
+      off.push(text.textContent);
+  });
+}
+return [words, over, off];
+""".replace("KNOWN", '"rgb(37, 112, 92)"')
+
 
 class Demo(InterfaceTest):
     """The school is built once for all of these; what one of them changes, it changes back."""
@@ -40,9 +65,10 @@ class Demo(InterfaceTest):
         teams = {design.team.name: design.pk for design in Design.objects.filter(run=self.run_).select_related("team")}
         self.drafted, self.veiled = teams["Kittiwake"], teams["Dunlin"]
         self.masts, self.columns = (Run.objects.get(family=family).pk for family in ("tower", "column"))
-        self.shaken, self.boats, self.tables = (
-            Run.objects.get(family=family).pk for family in ("shake_tower", "boat", "capacity_table")
+        self.shaken, self.boats, self.tables, self.drops = (
+            Run.objects.get(family=family).pk for family in ("shake_tower", "boat", "capacity_table", "drop_house")
         )
+        self.judged = Run.objects.get(school_class__name="7 Plover", family="bridge").pk
         self.board = open_board(Run.objects.get(pk=self.run_)).token
         self.recipe = Recipe.objects.get(family="column").pk
 
@@ -73,6 +99,8 @@ class Demo(InterfaceTest):
             f"/runs/{self.shaken}/bench": "Levels survived",
             f"/runs/{self.boats}/bench": "next goes middle",
             f"/runs/{self.tables}/bench": "room for about",
+            f"/runs/{self.drops}/bench": "Drop zone",
+            f"/runs/{self.judged}/compare/rubric": "Of 100",
             f"/board/{self.board}": "leads",
             f"/runs/{self.masts}/compare": "reached",
             f"/runs/{self.columns}/brief": "A fair test",
@@ -99,6 +127,20 @@ class Demo(InterfaceTest):
                 width = self.b.driver.execute_script("return document.documentElement.scrollWidth")
                 self.assertLessEqual(width, PHONE[0])
         self.assertEqual(self.b.complaints(), [])
+
+    def test_words_in_charts_stand_clear_of_each_other(self) -> None:
+        self.b.sign_in(TEACHER_EMAIL, TEACHER_PASSWORD)
+        looked_at = 0
+        for run in Run.objects.order_by("pk"):
+            for page in ("compare", "compare/why"):
+                with self.subTest(run.family, page=page):
+                    self.b.open(f"/runs/{run.pk}/{page}")
+                    self.b.sees("Ranking")
+                    self.b.until(lambda: not self.b.all('[role="progressbar"]'), "the charts")
+                    words, over, off = self.b.driver.execute_script(OVER_EACH_OTHER)
+                    looked_at += words
+                    self.assertEqual((over, off), ([], []))
+        self.assertGreater(looked_at, 200)
 
     def accessible(self, where: str) -> None:
         problems = self.b.driver.execute_async_script(

@@ -193,6 +193,18 @@ def figures(value: float, digits: int) -> str:
     return f"{float(f'{value:.{digits}g}'):.12g}"
 
 
+def long_of(text: str, size: float) -> float:
+    """About how much room words take, rather more than less.
+
+    Args:
+        text: the words.
+        size: their height, in the units of the chart.
+    Returns:
+        Their length, in the units of the chart.
+    """
+    return 0.55 * size * len(text)
+
+
 def write(
     ink: Ink,
     x: float,
@@ -290,11 +302,15 @@ def scale(
         The shapes.
     """
     drawn = []
+    # A unit of many letters stands once, before the axis.
+    each = axis.symbol if len(axis.symbol) <= 3 else ""
+    if axis.symbol and not each:
+        drawn.append(write(Ink.SOFT, at(0) - 8, top - 8, axis.symbol, anchor="end"))
     for tick in ticks(most / axis.unit, wanted):
         x = at(tick * axis.unit)
         drawn.append(line(Ink.GRID, (x, top), (x, bottom)))
         anchor = "start" if tick == 0 else "middle"
-        drawn.append(write(Ink.SOFT, x, top - 8, f"{grouped(tick)} {axis.symbol}".strip(), anchor=anchor))
+        drawn.append(write(Ink.SOFT, x, top - 8, f"{grouped(tick)} {each}".strip(), anchor=anchor))
     return drawn
 
 
@@ -316,7 +332,7 @@ class Free:
 
     def label(self, x: float, y: float, text: str, size: float) -> Drawn:
         """Words beside a point, on the other side or further down where something stands there."""
-        long = 0.5 * size * len(text)
+        long = long_of(text, size)
         tries = [(dy, side) for dy in (0.0, 1.05 * size, -1.05 * size, 2 * size) for side in ("start", "end")]
         chosen = tries[0]
         for dy, side in tries:

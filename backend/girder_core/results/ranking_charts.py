@@ -17,6 +17,7 @@ from girder_core.results.charting import (
     figures,
     grouped,
     line,
+    long_of,
     scale,
     short,
     team_mark,
@@ -209,9 +210,11 @@ def _ranked(
             drawn.append(write(Ink.WORDS, end - 20, y + bar + 16, ended, anchor="end", bold=True))
     else:
         drawn.append(block(Ink.UNKNOWN, at(interval.low), y, max(end, at(interval.low) + 1), y + bar))
+    carried = at(plain_value(score, rules)) if score.penalised else 0.0
+    ink, x, size = _room(_result(place, rules, system), at(score.value), max(end, carried), width - _DOTS_AT - 12, bar)
+    # All figures stand on one line, whatever their size.
     drawn.append(
-        write(Ink.ON_BAR, _LEFT + 9, y + 0.72 * bar, _on_bar(place, rules, system), 0.72 * bar, bold=True,
-              why=f"result:{key}")
+        write(ink, x, y + 0.72 * bar, _result(place, rules, system), size, bold=True, why=f"result:{key}")
     )  # fmt: skip
     if score.penalised:
         drawn += _taken_off(place, rules, system, y, bar, at)
@@ -238,10 +241,28 @@ def _taken_off(
     ]
 
 
-def _on_bar(place: Place, rules: Rules, system: System) -> str:
+def _room(words: str, solid: float, end: float, most: float, bar: float) -> tuple[Ink, float, float]:
+    """Where the result of a bar can be read, and how large: on the bar, else behind it, else on what is not known.
+
+    ``solid`` is where what is known ends, ``end`` where the bar ends, ``most`` how far words may go.
+    """
+    sizes = [share * bar for share in (0.72, 0.62, 0.5)]
+    for size in sizes:
+        if long_of(words, size) <= solid - _LEFT - 18:
+            return Ink.ON_BAR, _LEFT + 9, size
+    for size in (*sizes, 0.45 * bar, 0.4 * bar):
+        if long_of(words, size) <= most - end - 8:
+            return Ink.WORDS, end + 8, size
+    left = max(solid, _LEFT) + 8
+    return Ink.WORDS, left, min(sizes[0], (most - left) / long_of(words, 1.0))
+
+
+def _result(place: Place, rules: Rules, system: System) -> str:
     score, value = place.score, plain_value(place.score, rules)
     if rules.school is School.STRENGTH_TO_WEIGHT:
         words = f"{figures(value, 3)} ×"
+    elif rules.school is School.THRESHOLD:
+        words = f"{value:.2f} ×"
     else:
         words = f"{value:.0f}" if rules.school is School.MIX else amount(value, rules, system)
     if rules.school is School.THRESHOLD:

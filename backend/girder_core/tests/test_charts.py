@@ -144,7 +144,7 @@ class Ranking(unittest.TestCase):
         # 640 g and 160 g of 320 g: twice, and half, the way to the line.
         self.assertAlmostEqual((target.points[0][0] - LEFT) * 2, tern - LEFT)
         self.assertAlmostEqual((target.points[0][0] - LEFT) / 2, auk - LEFT)
-        self.assertTrue({"2.00 times the target, passes", "0.50 times the target, not yet"} <= texts(chart))
+        self.assertTrue({"2.00 ×, passes", "0.50 ×, not yet"} <= texts(chart))
         mix = rules(School.MIX, weights={School.MOST_HELD: 1.0, School.STRENGTH_TO_WEIGHT: 3.0})
         _, mixed = ranked(entry("Tern", broke(40)), entry("Auk", broke(10)), by=mix)
         self.assertEqual(len(of(mixed, Ink.GAP)), 2)
@@ -170,7 +170,25 @@ class Ranking(unittest.TestCase):
         for chart in (ranking_chart(comparison, by, names, {}, system), rays_chart(comparison, names, system)):
             if chart is not None:
                 self.inside(chart)
+                self.readable(chart)
                 self.assertEqual(len({len(row) for row in chart.rows} | {len(chart.head)}), 1)
+
+    def readable(self, chart: Chart) -> None:
+        """A result stands on what is known, which is dark, or on paper; it is never written half over the edge."""
+        bars = [(*edges(bar), *(f(y for _, y in bar.points) for f in (min, max))) for bar in of(chart, Ink.KNOWN)]
+        for shape in chart.drawn:
+            if not shape.why.startswith("result:"):
+                continue
+            x, y = shape.points[0]
+            ends = x + 0.55 * shape.size * len(shape.text)
+            left, right = next((a, b) for a, b, top, bottom in bars if top < y < bottom)
+            if shape.ink is Ink.ON_BAR:
+                self.assertTrue(left < x and ends < right, (shape, right))
+            else:
+                self.assertGreater(x, right, shape)
+                # Before the column of what would come again.
+                self.assertLess(ends, chart.width - 104, shape)
+                self.assertGreater(shape.size, 8, shape)
 
     def inside(self, chart: Chart) -> None:
         for shape in chart.drawn:

@@ -38,7 +38,7 @@ export function LoadPanel({ countedKg, onClose, onSave }: Props) {
     <Dialog open onClose={onClose} aria-label="The load as one figure">
       <Box
         component="form"
-        sx={{ p: 3, width: 560 }}
+        sx={{ p: 3, width: 560, maxWidth: "100vw" }}
         onSubmit={(event) => {
           event.preventDefault();
           save(true);

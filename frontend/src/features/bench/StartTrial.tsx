@@ -55,7 +55,7 @@ function Prediction({ design }: { design: Design }) {
   return (
     <Box
       component="form"
-      sx={{ display: "flex", gap: 1, alignItems: "start" }}
+      sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "start" }}
       onSubmit={(event) => {
         event.preventDefault();
         write.mutate(undefined);
@@ -80,7 +80,7 @@ function Prediction({ design }: { design: Design }) {
               : "Before the test begins. P types."
         }
         onChange={(e) => setText(e.target.value)}
-        sx={{ width: 380 }}
+        sx={{ width: 380, maxWidth: 1 }}
       />
       <Button type="submit" variant="outlined" disabled={text.trim() === "" || write.isPending}>
         Note it
@@ -290,7 +290,9 @@ export function StartTrial({
     />
   );
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { md: "1fr 1fr" }, gap: 4, pt: 3 }}>
+    <Box
+      sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "1fr 1fr" }, gap: 4, pt: 3 }}
+    >
       <Box>
         <CameTo design={design} />
         <AwayControl design={design} />
@@ -316,14 +318,14 @@ export function StartTrial({
                   value={wetReason}
                   onChange={(event) => setWetReason(event.target.value)}
                   helperText="The reason is kept and shown with the result."
-                  sx={{ width: 360, mt: 1 }}
+                  sx={{ width: 360, maxWidth: 1, mt: 1 }}
                 />
               </Box>
             )}
           </Box>
         )}
         {start.isError && <Notice kind="problem">{sentenceOf(start.error)}</Notice>}
-        <Box sx={{ display: "flex", gap: 1.25, mt: 3, maxWidth: 640 }}>
+        <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.25, mt: 3, maxWidth: 640 }}>
           {over && <ToCompare />}
           {next && again && (
             <KeyButton

@@ -49,7 +49,7 @@ function Editor({
           key={i}
           sx={{
             display: "grid",
-            gridTemplateColumns: "310px 250px 80px 1fr auto",
+            gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "310px 250px 80px 1fr auto" },
             gap: 1,
             py: 1,
             alignItems: "start",
@@ -119,89 +119,91 @@ function Marks({
   onMark: (design: number, criterion: string, level: number | null) => void;
 }) {
   return (
-    <Box
-      component="table"
-      sx={{
-        borderCollapse: "collapse",
-        mt: 1,
-        width: "100%",
-        "& th, & td": {
-          textAlign: "left",
-          pr: 1.5,
-          py: 0.5,
-          borderBottom: `1px solid ${ink.line}`,
-          verticalAlign: "top",
-        },
-      }}
-    >
-      <thead>
-        <tr>
-          <th>Team</th>
-          {rubric.criteria.map((criterion) => (
-            <th key={criterion.key}>
-              {criterion.name}
-              <Typography variant="body2" sx={{ color: ink.soft }}>
-                × {criterion.weight}, {wordsOf(rubric.sources, criterion.source)}
-              </Typography>
-            </th>
-          ))}
-          <th>Of 100</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rubric.teams.map((row) => (
-          <tr key={row.design}>
-            <td>
-              <Box sx={{ display: "flex", gap: 1, alignItems: "center", fontWeight: 600 }}>
-                <TeamMark team={row.team} size={20} /> {row.team.name}
-              </Box>
-            </td>
-            {rubric.criteria.map((criterion) => {
-              const judged = row.levels[criterion.key];
-              const current = judged?.level ?? null;
-              return (
-                <td key={criterion.key}>
-                  <TextField
-                    select
-                    slotProps={{
-                      select: { displayEmpty: true },
-                      htmlInput: { "aria-label": `${criterion.name} of ${row.team.name}` },
-                    }}
-                    value={judged?.by_hand ? String(current) : ""}
-                    onChange={(event) =>
-                      onMark(
-                        row.design,
-                        criterion.key,
-                        event.target.value === "" ? null : Number(event.target.value),
-                      )
-                    }
-                    sx={{
-                      minWidth: 120,
-                      width: "100%",
-                      // The words of a level are shown whole, in as many lines as they need.
-                      "& .MuiSelect-select": {
-                        fontWeight: judged?.by_hand ? 700 : 400,
-                        whiteSpace: "normal",
-                        lineHeight: 1.2,
-                      },
-                    }}
-                  >
-                    <MenuItem value="">{current === null ? "–" : criterion.levels[current]}</MenuItem>
-                    {criterion.levels.map((level, i) => (
-                      <MenuItem key={level} value={String(i)}>
-                        {level}
-                      </MenuItem>
-                    ))}
-                  </TextField>
-                </td>
-              );
-            })}
-            <td>
-              <b>{row.points === null ? "–" : Math.round(row.points)}</b>
-            </td>
+    <Box sx={{ overflowX: "auto" }}>
+      <Box
+        component="table"
+        sx={{
+          borderCollapse: "collapse",
+          mt: 1,
+          width: "100%",
+          "& th, & td": {
+            textAlign: "left",
+            pr: 1.5,
+            py: 0.5,
+            borderBottom: `1px solid ${ink.line}`,
+            verticalAlign: "top",
+          },
+        }}
+      >
+        <thead>
+          <tr>
+            <th>Team</th>
+            {rubric.criteria.map((criterion) => (
+              <th key={criterion.key}>
+                {criterion.name}
+                <Typography variant="body2" sx={{ color: ink.soft }}>
+                  × {criterion.weight}, {wordsOf(rubric.sources, criterion.source)}
+                </Typography>
+              </th>
+            ))}
+            <th>Of 100</th>
           </tr>
-        ))}
-      </tbody>
+        </thead>
+        <tbody>
+          {rubric.teams.map((row) => (
+            <tr key={row.design}>
+              <td>
+                <Box sx={{ display: "flex", gap: 1, alignItems: "center", fontWeight: 600 }}>
+                  <TeamMark team={row.team} size={20} /> {row.team.name}
+                </Box>
+              </td>
+              {rubric.criteria.map((criterion) => {
+                const judged = row.levels[criterion.key];
+                const current = judged?.level ?? null;
+                return (
+                  <td key={criterion.key}>
+                    <TextField
+                      select
+                      slotProps={{
+                        select: { displayEmpty: true },
+                        htmlInput: { "aria-label": `${criterion.name} of ${row.team.name}` },
+                      }}
+                      value={judged?.by_hand ? String(current) : ""}
+                      onChange={(event) =>
+                        onMark(
+                          row.design,
+                          criterion.key,
+                          event.target.value === "" ? null : Number(event.target.value),
+                        )
+                      }
+                      sx={{
+                        minWidth: 120,
+                        width: "100%",
+                        // The words of a level are shown whole, in as many lines as they need.
+                        "& .MuiSelect-select": {
+                          fontWeight: judged?.by_hand ? 700 : 400,
+                          whiteSpace: "normal",
+                          lineHeight: 1.2,
+                        },
+                      }}
+                    >
+                      <MenuItem value="">{current === null ? "–" : criterion.levels[current]}</MenuItem>
+                      {criterion.levels.map((level, i) => (
+                        <MenuItem key={level} value={String(i)}>
+                          {level}
+                        </MenuItem>
+                      ))}
+                    </TextField>
+                  </td>
+                );
+              })}
+              <td>
+                <b>{row.points === null ? "–" : Math.round(row.points)}</b>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
     </Box>
   );
 }

@@ -55,7 +55,7 @@ export function InstrumentButton({ kind, label, onRead }: Props) {
         {label}
       </Button>
       <Dialog open={open} onClose={() => setOpen(false)} aria-label={label}>
-        <Box sx={{ p: 3, width: 460 }}>
+        <Box sx={{ p: 3, width: 460, maxWidth: "100vw" }}>
           <Typography variant="h2">{label}</Typography>
           <Typography sx={{ mb: 1.5 }}>
             It is listened to for {LISTEN_S} seconds. Hands off meanwhile.

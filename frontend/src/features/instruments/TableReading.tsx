@@ -34,7 +34,7 @@ export function TableReading({ levels }: { levels: readonly ShakeLevel[] }) {
         Check the shaking table
       </Button>
       <Dialog open={open} onClose={() => setOpen(false)} aria-label="Shaking table">
-        <Box sx={{ p: 3, width: 480 }}>
+        <Box sx={{ p: 3, width: 480, maxWidth: "100vw" }}>
           <Typography variant="h2">The shaking table</Typography>
           <Typography sx={{ mb: 2 }}>
             Let it run without a tower, an accelerometer on its plate. It is listened to for three seconds and
