@@ -7,14 +7,15 @@ from dataclasses import dataclass
 
 from bench.models import Trial
 from bench.selectors import ShownRounds, shown_rounds
-from girder_core.families import SELF_MASS, ended_in_words, strength_in_words
-from girder_core.kit import LoadEstimate, LoadPlan, PileCheck, estimate_from_kit, load_plan, pile_check
+from girder_core.families import SELF_MASS, Family, ended_in_words, strength_in_words
+from girder_core.kit import Container, Kit, LoadEstimate, LoadPlan, PileCheck, estimate_from_kit, load_plan, pile_check
 from girder_core.measure import Quantity, System, strength_to_weight
 from girder_core.safety import bench_caution, round_caution
 from girder_core.trial import (
     Behaviour,
     RoundPlan,
     TrialResult,
+    TrialSetup,
     acts,
     behave,
     off_centre,
@@ -56,47 +57,87 @@ class TrialState:
     strength: str
 
 
-def trial_state(trial: Trial, result: TrialResult | None = None, system: System = System.METRIC) -> TrialState:
-    """The state of a trial; pass the result when it was just worked out."""
+@dataclass(frozen=True)
+class TrialTerms:
+    """What of a trial's state does not follow from its ledger: it holds while nobody changes run, design or team."""
+
+    trial: Trial
+    family: Family
+    setup: TrialSetup
+    kit: Kit
+    container: Container | None
+    pinned: tuple[str, int] | None
+    estimate: LoadEstimate | None
+    self_mass: Quantity | None
+    prediction_kg: float | None
+    prediction_says: str
+    round_plan: ShownRounds | None
+    system: System
+
+
+def trial_terms(trial: Trial, system: System = System.METRIC) -> TrialTerms:
+    """What holds for a trial, for a reader of these units."""
     design = trial.design
-    run, family = design.run, design.run.core_family()
-    setup = run.trial_setup()
-    rounds = setup.rounds
-    result = result or trial.result(setup)
-    kit, estimate = run.core_kit(), trial.expectation()
+    run = design.run
     mass = design.counting_readings().get(SELF_MASS)
     prediction = design.predictions.order_by("-id").first()
-    self_mass = mass.quantity() if mass else None
+    return TrialTerms(
+        trial=trial,
+        family=run.core_family(),
+        setup=run.trial_setup(),
+        kit=run.core_kit(),
+        container=run.core_container(),
+        pinned=run.pinned(),
+        estimate=trial.expectation(),
+        self_mass=mass.quantity() if mass else None,
+        prediction_kg=prediction.load_kg if prediction else None,
+        prediction_says=prediction.words() if prediction else "",
+        round_plan=shown_rounds(run, system),
+        system=system,
+    )
+
+
+def trial_state(trial: Trial, result: TrialResult | None = None, system: System = System.METRIC) -> TrialState:
+    """The state of a trial; pass the result when it was just worked out."""
+    terms = trial_terms(trial, system)
+    return state_of(terms, result or trial.result(terms.setup))
+
+
+def state_of(terms: TrialTerms, result: TrialResult) -> TrialState:
+    """The state of a trial under its terms, with what its ledger came to."""
+    trial, family, setup, kit = terms.trial, terms.family, terms.setup, terms.kit
+    run, rounds = trial.design.run, setup.rounds
+    self_mass = terms.self_mass
     return TrialState(
         trial=trial,
         result=result,
         remaining=kit.remaining(result.placed),
         plan=load_plan(
             kit,
-            estimate or estimate_from_kit(kit),
+            terms.estimate or estimate_from_kit(kit),
             run.trial_seconds,
             family.pace.place_s,
             setup.hold_s,
             run.resolution,
             result.placed,
             run.setup.get("bench_limit_kg"),
-            run.core_container(),
+            terms.container,
             result.read.value,
-            run.pinned(),
+            terms.pinned,
         ),
-        caution=_caution(result, estimate, rounds, family.bench.near_end),
+        caution=_caution(result, terms.estimate, rounds, family.bench.near_end),
         ratio=strength_to_weight(result.held, self_mass) if self_mass and result.held.value > 0 else None,
         self_mass=self_mass,
-        prediction_kg=prediction.load_kg if prediction else None,
-        prediction_says=prediction.words() if prediction else "",
-        round_plan=shown_rounds(run, system),
-        pile=pile_check(kit, result.placed, result.pile, system) if result.pile else None,
+        prediction_kg=terms.prediction_kg,
+        prediction_says=terms.prediction_says,
+        round_plan=terms.round_plan,
+        pile=pile_check(kit, result.placed, result.pile, terms.system) if result.pile else None,
         rehearsal=_behaviour(trial, result, rounds) if trial.rehearsal else None,
         cargo=_cargo(result),
         hold_s=setup.hold_s,
         refused={act.name: act.reason for act in acts(result, setup) if act.reason},
         ended=ended_in_words(family, run.setup, result) if rounds else "",
-        strength=strength_in_words(family, run.setup, result, system),
+        strength=strength_in_words(family, run.setup, result, terms.system),
     )
 
 

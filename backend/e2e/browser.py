@@ -65,9 +65,7 @@ class Browser:
             options.add_argument(flag)
         options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
         self.driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
-        # What a page saves lies in the profile, and goes with it.
-        saving = {"behavior": "allow", "downloadPath": self.profile}
-        self.driver.execute_cdp_cmd("Browser.setDownloadBehavior", saving)
+        self._save_into_profile()
         self.driver._web_element_cls = Element
         # A busy machine takes its time over a whole pack of documents.
         self.driver.set_script_timeout(180)
@@ -78,6 +76,11 @@ class Browser:
             poll_frequency=0.1,
             ignored_exceptions=[StaleElementReferenceException, ElementClickInterceptedException],
         )
+
+    def _save_into_profile(self) -> None:
+        """What a page saves lies in the profile, and goes with it; to be said for every window."""
+        saving = {"behavior": "allow", "downloadPath": self.profile}
+        self.driver.execute_cdp_cmd("Browser.setDownloadBehavior", saving)
 
     def begin_anew(self) -> None:
         """As a browser that was just installed: a new window, nothing stored, nobody signed in, the network there."""
@@ -96,6 +99,7 @@ class Browser:
                 self.driver.close()
         self.driver.switch_to.window(new)
         assert new != old
+        self._save_into_profile()
         self.resize(*self.size)
         self.driver.get_log("browser")  # type: ignore[no-untyped-call]
 

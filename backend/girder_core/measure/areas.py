@@ -11,15 +11,22 @@ import math
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 from itertools import combinations
 
-from girder_core.ground import GirderError, Point
+from girder_core.ground import GirderError
 from girder_core.measure import units
 from girder_core.measure.uncertainty import Quantity, resolution_uncertainty
 from girder_core.measure.units import Kind, System, format_length
 
 MOST_CORNERS = 40
 """As many corners as a polygon may have [-] (ours)."""
+
+
+LONGEST_NUMBER = 20
+"""Signs that one number of a corner may have [-] (ours)."""
+_Corner = tuple[Fraction, Fraction]
+Edge = tuple[_Corner, _Corner]
 
 
 @dataclass(frozen=True)
@@ -150,20 +157,27 @@ def _polygon(words: str, off: float, own: Mapping[str, float] | None) -> Outline
         raise GirderError("unit_missing", f"The corners have no unit. {_HOW}", text=words)
     size = units.parse(f"1 {found[0].strip()}", Kind.LENGTH, None, own).si
     pairs = [pair for pair in re.split(r"[;,)(]+", words[: found.start()]) if pair.strip()]
-    corners: list[Point] = []
+    corners: list[_Corner] = []
     for pair in pairs:
         numbers = pair.split()
         try:
-            x, y = (float(number) * size for number in numbers)
+            # Exactly as typed, so that corners on one line are on one line.
+            x, y = (_number(number) for number in numbers)
         except ValueError:
             raise GirderError("no_shape", f"“{pair.strip()}” is no corner: type across and up, 30 20.") from None
         corners.append((x, y))
     if len(corners) > 1 and corners[0] == corners[-1]:
         corners.pop()
-    return _of_corners(corners, off)
+    return _of_corners(corners, size, off)
 
 
-def _of_corners(corners: Sequence[Point], off: float) -> Outline:
+def _number(text: str) -> Fraction:
+    if len(text) > LONGEST_NUMBER:
+        raise ValueError(text)
+    return Fraction(text)
+
+
+def _of_corners(corners: Sequence[_Corner], size: float, off: float) -> Outline:
     n = len(corners)
     if n < 3:
         raise GirderError("too_few_corners", f"A shape has three corners or more; {n} were typed.")
@@ -178,18 +192,15 @@ def _of_corners(corners: Sequence[Point], off: float) -> Outline:
             raise GirderError(
                 "corners_cross", f"The edges from corner {i + 1} and corner {j + 1} cross. Go once round, in order."
             )
-    twice = math.fsum(x0 * y1 - x1 * y0 for (x0, y0), (x1, y1) in edges)
+    twice = size**2 * float(sum(x0 * y1 - x1 * y0 for (x0, y0), (x1, y1) in edges))
     # Each corner's two coordinates: dA/dx is half the difference of its neighbours' y.
     before_after = [(corners[i - 1], corners[(i + 1) % n]) for i in range(n)]
-    area_off = off * math.sqrt(math.fsum((math.dist(p, q) / 2) ** 2 for p, q in before_after))
-    around = math.fsum(math.dist(*edge) for edge in edges)
+    area_off = off * math.sqrt(math.fsum((size * math.dist(p, q) / 2) ** 2 for p, q in before_after))
+    around = size * math.fsum(math.dist(*edge) for edge in edges)
     return Outline(Quantity(abs(twice) / 2, area_off), Quantity(around, off * math.sqrt(2 * n)), f"{n} corners")
 
 
-Edge = tuple[Point, Point]
-
-
-def _side(edge: Edge, point: Point) -> float:
+def _side(edge: Edge, point: _Corner) -> Fraction:
     (x0, y0), (x1, y1) = edge
     return (x1 - x0) * (point[1] - y0) - (y1 - y0) * (point[0] - x0)
 

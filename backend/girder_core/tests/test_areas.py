@@ -69,6 +69,16 @@ class Shapes(unittest.TestCase):
         self.assertAlmostEqual(cm2(text), polygon.area, places=6)
         self.assertAlmostEqual(around_cm(text), polygon.length, places=6)
 
+    @given(st.tuples(CORNER, CORNER), st.lists(st.integers(-20, 20), min_size=3, max_size=6, unique=True))
+    def test_corners_on_one_line_are_no_shape(
+        self, line: tuple[tuple[int, int], tuple[int, int]], steps: list[int]
+    ) -> None:
+        """In tenths, which no float has exactly."""
+        (x, y), (across, up) = line
+        corners = ", ".join(f"{(x + k * across) / 10} {(y + k * up) / 10}" for k in steps)
+        with self.assertRaises(GirderError):
+            outline(f"corners {corners} cm", STEP)
+
     def test_what_is_no_shape_is_refused_by_name(self) -> None:
         for text, code in (
             ("triangle 1 cm, 2 cm, 5 cm", "no_triangle"), ("triangle 1 cm, 2 cm, 3 cm", "no_triangle"),
@@ -79,6 +89,7 @@ class Shapes(unittest.TestCase):
             ("bla", "no_shape"), ("12", "no_shape"), ("rectangle 3 cm x 2 cm x 4 cm", "no_shape"),
             ("circle -3 cm", "not_positive"), ("0 cm x 3 cm", "not_positive"), ("0 squares of 1 cm", "not_positive"),
             ("42 squares", "no_shape"), ("triangle 3 cm, 4 cm", "no_shape"), ("circle 20", "unit_missing"),
+            ("corners 9 0, 17 4, 27 9 cm", "corners_cross"), (f"corners 0 0, {'9' * 400} 0, 3 4 cm", "no_shape"),
         ):  # fmt: skip
             with self.subTest(text[:40]), self.assertRaises(GirderError) as refused:
                 outline(text, STEP)

@@ -12,7 +12,19 @@ from girder_core.kit import Kit, LoadItem
 from girder_core.measure import Quantity
 from girder_core.tests import tries
 from girder_core.tests.support import MOVES, NUT_KG, Script, kit, setup
-from girder_core.trial import Event, EventKind, Interval, Outcome, StepState, TrialResult, admit, middle_kg, replay
+from girder_core.trial import (
+    Event,
+    EventKind,
+    Interval,
+    Outcome,
+    Part,
+    StepState,
+    TrialResult,
+    admit,
+    middle_kg,
+    parts_of,
+    replay,
+)
 
 
 def bare() -> Script:
@@ -231,7 +243,7 @@ class Refusals(unittest.TestCase):
         self.assertEqual(self.refused(Script().read("1.2")), "unit_missing")
 
     def test_a_boolean_is_not_a_count(self) -> None:
-        self.assertEqual(self.refused(bare().add(EventKind.PLACE, item="nut", count=True)), "count_not_positive")
+        self.assertEqual(self.refused(bare().add(EventKind.PLACE, item="nut", count=True)), "entry_not_plain")
 
 
 class Undo(unittest.TestCase):
@@ -365,13 +377,44 @@ class AsksWhetherItRanOut(unittest.TestCase):
 
 
 class WhatCannotBeWrittenDown(unittest.TestCase):
-    def test_endless_and_nested_values_are_refused_whatever_the_kind(self) -> None:
-        bad: list[Any] = [math.inf, math.nan, 10**400, -(10**400), 1e300, [1], {"a": 1}, "a\x00b", "x" * 2001]
+    def refusal(self, kind: EventKind, data: dict[str, Any]) -> GirderError:
+        with self.assertRaises(GirderError) as caught:
+            admit(Script().hold("platform").events, Event("n", 3, kind, data), setup())
+        return caught.exception
+
+    def test_endless_and_nested_values_are_refused_in_every_part_of_every_kind(self) -> None:
+        bad: list[Any] = [math.inf, math.nan, 10**400, -(10**400), 1e300, [1], {"a": 1}, "a\x00b", "x" * 2001, "\ud83d"]
         for kind in EventKind:
-            for value in bad:
-                with self.subTest(kind=kind, value=str(value)[:20]), self.assertRaises(GirderError) as caught:
-                    admit(Script().hold("platform").events, Event("n", 3, kind, {"waited_s": value}), setup())
-                self.assertEqual(caught.exception.code, "entry_not_plain")
+            for part in parts_of(kind):
+                for value in bad:
+                    with self.subTest(kind=kind, part=part, value=repr(value)[:20]):
+                        self.assertEqual(self.refusal(kind, {part: value}).code, "entry_not_plain")
+
+    def test_a_part_is_what_it_is(self) -> None:
+        is_not: dict[Part, list[Any]] = {
+            Part.NUMBER: [True, "1"], Part.WHOLE: [True, 1.0, "1"], Part.FLAG: [1, 0, "yes"], Part.TEXT: [1, 0.5, True],
+        }  # fmt: skip
+        for kind in EventKind:
+            for part, is_to_be in parts_of(kind).items():
+                for value in is_not[is_to_be]:
+                    with self.subTest(kind=kind, part=part, value=value):
+                        refusal = self.refusal(kind, {part: value})
+                        self.assertEqual(refusal.code, "entry_not_plain")
+                        self.assertIn(f"“{part}” has to be", refusal.sentence)
+
+    def test_an_entry_has_no_part_that_its_kind_has_not(self) -> None:
+        for kind in EventKind:
+            for name in ("extra", "", "x" * 500, "a\x00b", "__class__", "\ud83d"):
+                with self.subTest(kind=kind, name=name[:9]):
+                    refusal = self.refusal(kind, {name: 1})
+                    self.assertEqual(refusal.code, "entry_not_plain")
+                    self.assertLess(len(refusal.sentence), 120)
+                    refusal.sentence.encode()
+
+    def test_a_part_that_is_not_said_may_be_there(self) -> None:
+        events = Script().place("platform").events
+        settle = Event("n", 2, EventKind.SETTLE, {"waited_s": 600, "confirmed": None})
+        self.assertEqual(admit(events, settle, setup()).next_sequence, 3)
 
     def test_a_ledger_that_holds_them_all_the_same_can_be_read(self) -> None:
         for data in ({"mode": "crimp", "after_s": 10**400}, {"mode": "crimp", "after_s": math.nan}):

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import re
 import unittest
+from pathlib import Path
 from random import Random
 
 from girder_core.families import FAMILIES
 from girder_core.ground import GirderError
 from girder_core.safety import AgeBand
 from girder_core.tests.anything import any_event, small_kit
-from girder_core.trial import Event, EventKind, OpenLedger, TrialSetup, admit, replay
+from girder_core.trial import Event, EventKind, OpenLedger, Part, TrialSetup, admit, parts_of, replay
 
 
 def any_rules(number: int, seed: int) -> tuple[TrialSetup, Random]:
@@ -102,3 +104,18 @@ class Places(unittest.TestCase):
         ledger.admit(Event("n3", 3, EventKind.NOTE, {"text": "And the right one."}))
         self.assertEqual((ledger.result.late, ledger.result.next_sequence), ((), 5))
         self.assertEqual(len(ledger.result.notes), 4)
+
+
+class Documented(unittest.TestCase):
+    def test_the_run_file_s_page_says_what_an_entry_can_say(self) -> None:
+        page = (Path(__file__).parents[3] / "docs" / "run-file.md").read_text("utf-8")
+        rows = {
+            cells[0]: cells[1] for line in page.splitlines() if len(cells := re.findall(r"\| (.+?) (?=\|)", line)) > 1
+        }
+        for kind in set(EventKind) - {EventKind.CORRECT}:
+            told = [
+                f"`{name}`" + ("" if part is Part.TEXT else f" ({part.value})")
+                for name, part in parts_of(kind).items()
+                if name != "confirmed"
+            ]
+            self.assertEqual(rows[f"`{kind.value}`"], ", ".join(told))

@@ -3,6 +3,7 @@
 The map of the room, and its only door: what others use is imported from here.
 
     result     events, and what a trial came to
+    shapes     what an entry of each kind can say
     entries    what one entry does to a trial
     ledger     which entries stand, and what they come to: the events of a trial to its result
     acts       what may be done now, and why something may not
@@ -45,6 +46,7 @@ from girder_core.trial.rounds import (
     stand_round,
     throw_rounds,
 )
+from girder_core.trial.shapes import Part, parts_of
 from girder_core.trial.standins import distance_lines, force_lines, hopper_trace, scale_lines, table_lines
 
 __all__ = [
@@ -69,6 +71,7 @@ __all__ = [
     "Need",
     "OpenLedger",
     "Outcome",
+    "Part",
     "Procedure",
     "RoundPlan",
     "ShownRound",
@@ -92,6 +95,7 @@ __all__ = [
     "middle_kg",
     "named_rounds",
     "off_centre",
+    "parts_of",
     "replay",
     "round_range",
     "scale_lines",

@@ -7,8 +7,7 @@ kept.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping
-from typing import Any
+from collections.abc import Iterable
 
 from girder_core.ground import GirderError, NeedsConfirmation
 from girder_core.kit import PLATFORM
@@ -17,8 +16,6 @@ from girder_core.trial.entries import apply
 from girder_core.trial.ledger import opened
 from girder_core.trial.result import (
     AT_BENCH_LIMIT,
-    GREATEST,
-    LONGEST_TEXT,
     OUT_OF_LOAD,
     Event,
     EventKind,
@@ -26,6 +23,7 @@ from girder_core.trial.result import (
     TrialResult,
     TrialSetup,
 )
+from girder_core.trial.shapes import check_shape
 
 
 class OpenLedger:
@@ -58,12 +56,12 @@ class OpenLedger:
             asking: whether what looks like a slip is asked about; not where events come from a record.
         Errors:
             The error by which the rules refuse it; an event that comes before its turn is let in and waits.
-            ``sequence_taken`` for a place that another entry has. ``entry_not_plain`` for data that is no short text,
-            number or yes and no; ``load_left`` (asks) for a load that is said to have run out, or a bench at its
+            ``sequence_taken`` for a place that another entry has. ``entry_not_plain`` for data that an entry of its
+            kind cannot have; ``load_left`` (asks) for a load that is said to have run out, or a bench at its
             limit, where the count says otherwise.
         """
         try:
-            _plain(new.data)
+            check_shape(new.kind, new.data)
             if asking and new.kind is EventKind.RUN_OUT and new.sequence == self._book.expected:
                 _ask_whether_it_ran_out(apply(self._book.so_far, new, self.setup), new, self.setup)
             self._book.put(new)
@@ -88,15 +86,6 @@ def admit(events: Iterable[Event], new: Event, setup: TrialSetup, asking: bool =
     ledger = OpenLedger(setup, events)
     ledger.admit(new, asking)
     return ledger.result
-
-
-def _plain(data: Mapping[str, Any]) -> None:
-    """Whether this can be written down and read back as it was: no endless numbers, nothing nested, no null signs."""
-    for key, value in data.items():
-        number = isinstance(value, (int, float)) and abs(value) <= GREATEST
-        text = isinstance(value, str) and len(value) <= LONGEST_TEXT and "\x00" not in value
-        if not (number or text or value is None) or len(key) > 40 or "\x00" in key:
-            raise GirderError("entry_not_plain", "There is something in this entry that cannot be written down.")
 
 
 def _ask_whether_it_ran_out(result: TrialResult, event: Event, setup: TrialSetup) -> None:
