@@ -24,6 +24,7 @@ USAGE = """Even Girder
   ./girder notice    write NOTICE again: what comes from outside, and under which licence
   ./girder shots     take the pictures in docs/screenshots again
   ./girder dev       serve with reloading, for working on it
+  ./girder measure   run a script of backend/benchmarks against what is running (./girder measure acknowledge)
   ./girder reset     delete the database, after asking (--yes: without)
 
   GIRDER_PORT chooses the port, GIRDER_STATE the folder for what is installed and built."""
@@ -41,6 +42,7 @@ def main(arguments: list[str]) -> int:
         "notice": verify.notice,
         "shots": lambda: verify.shots(rest),
         "dev": serve.dev,
+        "measure": lambda: serve.measure(rest),
         "reset": lambda: serve.reset("--yes" in rest),
     }
     if command not in commands:

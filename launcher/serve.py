@@ -10,6 +10,7 @@ import subprocess
 import time
 import urllib.error
 import urllib.request
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
@@ -144,6 +145,20 @@ def start() -> int:
         cluster.stop()
         RUNNING.unlink(missing_ok=True)
     return 0
+
+
+def measure(arguments: Sequence[str]) -> int:
+    """Run a script of ``backend/benchmarks`` against the application that is running."""
+    served = running()
+    if served is None:
+        raise Problem("Nothing is running to be measured. Say ./girder start in another terminal first.")
+    scripts = sorted(file.stem for file in (BACKEND / "benchmarks").glob("[a-z]*.py"))
+    if not arguments or arguments[0] not in scripts:
+        raise Problem(f"Say what is measured: {', '.join(scripts)}.")
+    told = {"GIRDER_ADDRESS": served["address"], "GIRDER_SERVER": str(served["server"])}
+    env = {**database_environment(Cluster("app")), **told}
+    command = [str(PYTHON), "-m", f"benchmarks.{arguments[0]}", *arguments[1:]]
+    return subprocess.run(command, cwd=BACKEND, env=env).returncode
 
 
 def _wait(server: subprocess.Popen[bytes]) -> None:

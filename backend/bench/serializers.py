@@ -17,6 +17,8 @@ STEP_KINDS = [(kind, kind) for kind in ("place", "remove", "load_reading")]
 FATES = [(fate.value, fate.value) for fate in Fate]
 FACTS = [(fact.value, fact.value) for fact in Fact]
 PLAN_ENDS = [(end.value, end.value) for end in PlanEnd]
+MOST_SEQUENCE = 100_000
+"""The last place in a ledger."""
 STEP_STATES = [(state.value, state.value) for state in StepState]
 
 
@@ -142,7 +144,7 @@ class EventSerializer(serializers.Serializer[Any]):
     """A ledger event as the client made it."""
 
     id = serializers.UUIDField()
-    sequence = serializers.IntegerField(min_value=1, max_value=100_000)
+    sequence = serializers.IntegerField(min_value=1, max_value=MOST_SEQUENCE)
     # A move also changes whose the trial is, so it has an address of its own.
     kind = serializers.ChoiceField(choices=[kind for kind in EVENT_KINDS if kind[0] != EventKind.MOVE])
     data = serializers.DictField(default=dict)

@@ -130,8 +130,7 @@ def append_events(
     with transaction.atomic():
         # Locked by its narrowest row: the rest of the trial does not change, and came with the caller's look-up.
         holder = Trial.with_rehearsals.select_for_update().only("bench").get(pk=trial.pk)
-        off = timezone.now() - sent_at if sent_at else timedelta(0)
-        moved = off if abs(off.total_seconds()) > CLOCKS_AGREE_S else timedelta(0)
+        now = timezone.now()
         setup = trial.design.run.trial_setup()
         rows = list(trial.events.all())
         ledger = OpenLedger(setup, core_events(rows))
@@ -170,7 +169,7 @@ def append_events(
                 break
             row = LedgerEvent(
                 trial=trial,
-                happened_at=_moved(entry["happened_at"], moved),
+                happened_at=put_right(entry["happened_at"], sent_at, now),
                 author=author,
                 **{k: entry[k] for k in ("id", "sequence", "kind", "data")},
             )
@@ -186,12 +185,14 @@ def append_events(
     return Appended(accepted, refused, refused_id, ledger.result)
 
 
-def _moved(moment: datetime, by: timedelta) -> datetime:
-    """A moment put right; one that no clock could show becomes now."""
+def put_right(moment: datetime, sent_at: datetime | None, now: datetime) -> datetime:
+    """A moment by our clock: moved by as much as the sender's clock was off when it sent it, if that is much; one that
+    no clock could show becomes now."""
+    off = now - sent_at if sent_at else timedelta(0)
     try:
-        return moment + by
+        return moment + off if abs(off.total_seconds()) > CLOCKS_AGREE_S else moment
     except OverflowError:
-        return timezone.now()
+        return now
 
 
 def move_trial(trial: Trial, to: Design, event_id: uuid.UUID, why: str, author: str) -> Trial:

@@ -64,6 +64,8 @@ class TrialView(APIView):
 
 
 class TrialEventsView(APIView):
+    """Entries of a trial; one that is as usual is kept by ``bench.quick`` and never comes here."""
+
     @extend_schema(
         operation_id="trial_append", request=NewEventsSerializer, responses={200: AppendedSerializer, **_REFUSALS}
     )

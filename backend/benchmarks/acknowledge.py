@@ -1,29 +1,39 @@
 """How fast a placement is acknowledged with many benches at once.
 
-    ./girder start                                   (in another terminal)
-    python -m benchmarks.acknowledge ADDRESS [BENCHES] [STEPS]     (in backend/, with the environment of .girder/venv)
+    ./girder start                                      (in another terminal)
+    ./girder measure acknowledge [BENCHES] [STEPS]
 
 Signs in with the demo sign-in, makes a class and a run of its own with one team per bench, lets every bench place and
 settle step after step over loopback, bounded in count, and prints median, 95th and 99th percentile, the greatest time,
-errors and losses: first for one bench alone, then for all at once, because only the ratio of the two says much on a
-shared machine. A step takes two seconds, so 90 of them are three minutes.
+errors and losses: for one bench alone, then for all at once. Before and after that it does the same with nothing but
+the database: as many connections, each with one durable insert and a notification a second. Only ratios of the two say
+much on a shared machine. What the server's processes took of the processor is read from the system. A step takes two
+seconds, so 90 of them are three minutes.
 """
 
 from __future__ import annotations
 
 import http.client
 import json
+import os
+import random
 import statistics
 import sys
 import time
 import uuid
+from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+from threading import Barrier
 from typing import Any
 from urllib.parse import urlsplit
+
+import psycopg
 
 from demo.world import TEACHER_EMAIL, TEACHER_PASSWORD
 
 PAUSE_S = 1.0
+DRAWS = random.Random(17)  # noqa: S311 — when a bench begins is no secret
 
 
 class Bench:
@@ -56,9 +66,14 @@ class Bench:
             raise SystemExit(f"{method} {path}: {response.status} {text[:300]!r}")
         return json.loads(text)
 
-    def work(self, design: int, steps: int) -> tuple[list[float], int]:
-        """Milliseconds for each entry from sending to acknowledgement, and how many are not in the ledger after it."""
+    def work(self, design: int, steps: int, ready: Barrier) -> tuple[list[float], int]:
+        """Milliseconds for each entry from sending to acknowledgement, and how many are not in the ledger after it.
+
+        All benches go on together from the first entry of their trials.
+        """
         trial, bench = str(uuid.uuid4()), str(uuid.uuid4())
+        # A server does not keep a connection for long on which nobody speaks.
+        self.connection.close()
         self.call("POST", f"designs/{design}/trials", {"id": trial, "bench": bench})
         times = []
         for n in range(1, 2 * steps + 1):
@@ -73,6 +88,10 @@ class Bench:
             times.append((time.perf_counter() - began) * 1000)
             if answer["refused"]:
                 raise SystemExit(str(answer["refused"]))
+            if n == 1:
+                ready.wait()
+                # Benches do not begin in the same moment.
+                time.sleep(PAUSE_S * DRAWS.random())
             # Nobody places without a pause; an entry a second at every bench is brisk.
             time.sleep(PAUSE_S)
         self.call("POST", f"trials/{trial}/events", {"bench": bench, "events": [
@@ -106,6 +125,51 @@ def prepare(bench: Bench, benches: int, steps: int) -> list[int]:
     return designs
 
 
+BARE = """
+    WITH kept AS (
+        INSERT INTO girder_bare (id, sequence, kind, data, at) VALUES (%s, %s, 'place', %s::jsonb, now()) RETURNING id)
+    SELECT pg_notify('girder_bare', id::text) FROM kept
+"""
+
+
+def database() -> psycopg.Connection[Any]:
+    """A connection of its own to the application's database."""
+    told = {part: os.environ[f"GIRDER_DB_{part}"] for part in ("HOST", "PORT", "NAME", "USER", "PASSWORD")}
+    return psycopg.connect(
+        host=told["HOST"], port=told["PORT"], dbname=told["NAME"], user=told["USER"], password=told["PASSWORD"],
+        autocommit=True,
+    )  # fmt: skip
+
+
+def bare(connection: psycopg.Connection[Any], inserts: int) -> list[float]:
+    """Milliseconds for each insert, with a pause after each as a bench makes it."""
+    times = []
+    time.sleep(PAUSE_S * DRAWS.random())
+    for n in range(inserts):
+        row = (uuid.uuid4(), n, json.dumps({"item": "nut", "count": 1}))
+        began = time.perf_counter()
+        connection.execute(BARE, row)
+        times.append((time.perf_counter() - began) * 1000)
+        time.sleep(PAUSE_S)
+    return times
+
+
+def bare_together(connections: Sequence[psycopg.Connection[Any]], inserts: int) -> list[float]:
+    with ThreadPoolExecutor(len(connections)) as pool:
+        return [t for times in pool.map(lambda one: bare(one, inserts), connections) for t in times]
+
+
+def processor_s() -> float:
+    """Seconds of processor time that the server's processes, which are one group, have had."""
+    served = int(os.environ["GIRDER_SERVER"])
+    ticks = 0
+    for stat in Path("/proc").glob("[0-9]*/stat"):
+        fields = stat.read_text().rpartition(")")[2].split()
+        if int(fields[2]) == served:
+            ticks += int(fields[11]) + int(fields[12])
+    return ticks / os.sysconf("SC_CLK_TCK")
+
+
 def tell(name: str, times: list[float]) -> float:
     p95 = statistics.quantiles(times, n=20)[-1]
     p99 = statistics.quantiles(times, n=100)[-1]
@@ -115,19 +179,38 @@ def tell(name: str, times: list[float]) -> float:
 
 
 def main() -> None:
-    address = sys.argv[1]
-    benches = int(sys.argv[2]) if len(sys.argv) > 2 else 40
-    steps = int(sys.argv[3]) if len(sys.argv) > 3 else 8
+    address = os.environ["GIRDER_ADDRESS"]
+    benches = int(sys.argv[1]) if len(sys.argv) > 1 else 40
+    steps = int(sys.argv[2]) if len(sys.argv) > 2 else 8
     bench = Bench(address)
     designs = prepare(bench, benches, steps)
-    alone = tell("one bench", bench.work(designs[0], min(steps, 20))[0])
+    raw = [database() for _ in range(benches)]
+    columns = "id uuid PRIMARY KEY, sequence int, kind text, data jsonb, at timestamptz"
+    raw[0].execute(f"CREATE TABLE IF NOT EXISTS girder_bare ({columns})")
     connections = [Bench(address, bench.cookies) for _ in range(benches)]
-    with ThreadPoolExecutor(benches) as pool:
-        done = list(pool.map(lambda pair: pair[0].work(pair[1], steps), zip(connections, designs, strict=True)))
-    together = tell(f"{benches} benches", [t for times, _ in done for t in times])
+    try:
+        least = [tell("bare inserts", bare_together(raw, 2 * steps))]
+        alone = tell("one bench", bench.work(designs[0], min(steps, 20), Barrier(1))[0][1:])
+        began: list[float] = []
+        ready = Barrier(benches, action=lambda: began.append(processor_s()))
+        with ThreadPoolExecutor(benches) as pool:
+            done = list(
+                pool.map(lambda pair: pair[0].work(pair[1], steps, ready), zip(connections, designs, strict=True))
+            )
+        took_s = processor_s() - began[0]
+        tell("first entries", [times[0] for times, _ in done])
+        together = tell(f"{benches} benches", [t for times, _ in done for t in times[1:]])
+        least.append(tell("bare again", bare_together(raw, 2 * steps)))
+    finally:
+        raw[0].execute("DROP TABLE girder_bare")
     # An answer other than 200 ends the script, so whoever reads this line had none.
     print(f"errors: 0, lost: {sum(lost for _, lost in done)}")
-    print(f"ratio of the 95 % values: {together / alone:.1f}")
+    # From the first entry on; voiding each trial and asking how long its ledger is are two requests more.
+    requests = sum(len(times) - 1 + 2 for times, _ in done)
+    print(f"processor time of the server: {1000 * took_s / requests:.1f} ms for each of {requests} requests")
+    print(f"95 % of {benches} benches, over one bench: {together / alone:.1f}")
+    print(f"95 % of {benches} benches, over that of bare inserts before and after: "
+          f"{together / least[0]:.1f}, {together / least[1]:.1f}")  # fmt: skip
 
 
 if __name__ == "__main__":

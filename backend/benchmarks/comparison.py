@@ -1,7 +1,7 @@
 """How long the comparison of a great run takes: 200 designs, 2,000 trials, 40,000 events.
 
     ./girder start                                   (in another terminal, so that its database is there)
-    python -m benchmarks.comparison [DESIGNS] [TRIALS_EACH] [STEPS_EACH]      (in backend/, see CONTRIBUTING.md)
+    ./girder measure comparison [DESIGNS] [TRIALS_EACH] [STEPS_EACH]
 
 The first comparison reads every ledger, later ones remember what they came to. Builds the run inside a transaction that
 is rolled back, asks for the comparison and its reasons as the API does, and prints the first and the median time, the

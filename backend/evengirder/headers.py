@@ -1,10 +1,6 @@
-"""Response headers that every page carries."""
+"""Response headers that every answer carries: pages, files of the interface, the API, refusals at the door."""
 
 from __future__ import annotations
-
-from collections.abc import Callable
-
-from django.http import HttpRequest, HttpResponse
 
 _POLICY = (
     "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; "
@@ -12,17 +8,11 @@ _POLICY = (
 )
 """Everything from this server alone. Inline styles stay allowed: the interface's style library writes them."""
 
-
-class ContentSecurityPolicy:
-    """Adds the content security policy to each response."""
-
-    sync_capable = True
-    async_capable = False
-
-    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
-        self.get_response = get_response
-
-    def __call__(self, request: HttpRequest) -> HttpResponse:
-        response = self.get_response(request)
-        response["Content-Security-Policy"] = _POLICY
-        return response
+HEADERS: tuple[tuple[bytes, bytes], ...] = (
+    (b"content-security-policy", _POLICY.encode()),
+    (b"x-content-type-options", b"nosniff"),
+    (b"x-frame-options", b"DENY"),
+    (b"referrer-policy", b"same-origin"),
+    (b"cross-origin-opener-policy", b"same-origin"),
+)
+"""An answer that has one of them already keeps its own."""

@@ -7,13 +7,16 @@ from __future__ import annotations
 
 import asyncio
 import json
-from collections.abc import AsyncIterator, Awaitable, Callable
+from collections.abc import AsyncIterator, Callable
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 from asgiref.sync import sync_to_async
+from django.contrib.sessions.models import Session
 from django.db import connections
 from django.http import FileResponse, HttpRequest, HttpResponseBase, JsonResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404
+from django.utils import timezone
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework.permissions import AllowAny
@@ -32,10 +35,13 @@ from live.listener import listener
 from live.models import Board
 from live.selectors import board_state
 from live.serializers import BoardChangeSerializer, BoardLinkSerializer, BoardStateSerializer
+from live.shared import Look, boards
 from people.models import Teacher
 from people.policy import owned, owned_or_404
 
 KEEP_ALIVE_S = 15.0
+MOST_STREAMS = 200
+"""Screens that look at boards through one process; who comes after them is asked to wait."""
 
 
 def _boards() -> Any:
@@ -108,63 +114,97 @@ class BoardPhotoView(APIView):
         return picture_of(get_object_or_404(Photo, pk=pk, design__run=board.run_id, design__removed_at__isnull=True))
 
 
+_LOOKING = ThreadPoolExecutor(2, "board")
+"""Boards are looked at here, so that however many change, most of the processor is left for the benches."""
+
+
 async def board_stream(request: HttpRequest, token: str) -> HttpResponseBase:
     """Server-sent events of a board: its whole state at once, and again at every change."""
     board = await _boards().filter(token=token).afirst()
     if board is None:
         return _nothing()
 
-    def state() -> dict[str, Any] | None:
+    def look() -> bytes | None:
         try:
             # Looked up again each time: a link that was taken back shows nothing more.
             fresh = _boards().filter(token=token).first()
-            return None if fresh is None else _seen(fresh)
+            return None if fresh is None else _changed(_seen(fresh))
         finally:
             connections.close_all()
 
-    return _stream(board.run_id, sync_to_async(state))
+    return _stream(_board_events(board.run_id, token, sync_to_async(look, thread_sensitive=False, executor=_LOOKING)))
 
 
 async def run_stream(request: HttpRequest, pk: int) -> HttpResponseBase:
-    """Server-sent events for a signed-in teacher: that the run has changed, and nothing more."""
+    """Server-sent events for a signed-in teacher: that the run has changed, and nothing more, until the sign-out."""
     teacher = await request.auser()
     if not isinstance(teacher, Teacher):
         return JsonResponse(body("not_authenticated", "Sign in first."), status=403)
     if not await owned(Run.objects.filter(pk=pk), teacher).aexists():
         return _nothing()
-
-    async def nothing() -> dict[str, Any]:
-        return {}
-
-    return _stream(pk, nothing)
+    return _stream(_run_events(pk, str(request.session.session_key)))
 
 
 def _nothing() -> JsonResponse:
     return JsonResponse(body("not_found", "There is nothing here, or it is not yours."), status=404)
 
 
-def _stream(run: int, state: Callable[[], Awaitable[dict[str, Any] | None]]) -> StreamingHttpResponse:
-    response = StreamingHttpResponse(_events(run, state), content_type="text/event-stream")
-    response["Cache-Control"] = "no-cache"
+def _changed(state: dict[str, Any]) -> bytes:
+    return f"event: changed\ndata: {json.dumps(state, default=str)}\n\n".encode()
+
+
+_GONE = b"event: gone\ndata: {}\n\n"
+_FULL = b"event: full\ndata: {}\n\n"
+_STILL_HERE = b": still here\n\n"
+
+
+def _stream(events: AsyncIterator[bytes]) -> StreamingHttpResponse:
+    response = StreamingHttpResponse(events, content_type="text/event-stream")
+    response["Cache-Control"] = "no-store"
     # A proxy in front must not hold events back.
     response["X-Accel-Buffering"] = "no"
     return response
 
 
-async def _events(run: int, state: Callable[[], Awaitable[dict[str, Any] | None]]) -> AsyncIterator[bytes]:
+async def _board_events(run: int, token: str, look: Look) -> AsyncIterator[bytes]:
     # A stream lasts for a whole lesson and must not keep a database connection from others meanwhile.
     await sync_to_async(connections.close_all)()
+    if boards().streams >= MOST_STREAMS:
+        yield _FULL
+        return
+    now = asyncio.get_running_loop().time
+    with boards().watching(token, look) as shared:
+        async with listener().changes(run) as changes:
+            yield b": here\n\n"
+            heard = now()
+            while (seen := await shared.since(heard)) is not None:
+                yield seen
+                while not await _heard(changes):
+                    yield _STILL_HERE
+                heard = now()
+            yield _GONE
+
+
+async def _run_events(run: int, session: str) -> AsyncIterator[bytes]:
+    async def signed_in() -> bool:
+        there = await Session.objects.filter(session_key=session, expire_date__gt=timezone.now()).aexists()
+        await sync_to_async(connections.close_all)()
+        return there
+
     async with listener().changes(run) as changes:
         yield b": here\n\n"
-        while True:
-            shown = await state()
-            if shown is None:
-                yield b"event: gone\ndata: {}\n\n"
-                return
-            yield f"event: changed\ndata: {json.dumps(shown, default=str)}\n\n".encode()
-            while True:
-                try:
-                    await asyncio.wait_for(changes.get(), KEEP_ALIVE_S)
-                    break
-                except TimeoutError:
-                    yield b": still here\n\n"
+        while await signed_in():
+            yield _changed({})
+            while not await _heard(changes):
+                if not await signed_in():
+                    return
+                yield _STILL_HERE
+
+
+async def _heard(changes: asyncio.Queue[None]) -> bool:
+    """Whether something changed before it is time to say that the stream still stands."""
+    try:
+        await asyncio.wait_for(changes.get(), KEEP_ALIVE_S)
+    except TimeoutError:
+        return False
+    return True

@@ -141,6 +141,14 @@ class TwoProcesses(TransactionTestCase):
         cookie = f"sessionid={stranger.cookies['sessionid'].value}"
         self.assertEqual(self.listen(f"/api/runs/{self.run_.pk}/stream", 0, cookie).response.status, 404)
 
+    def test_a_teachers_stream_ends_with_the_sign_out(self) -> None:
+        page = self.listen(f"/api/runs/{self.run_.pk}/stream", 0, self.cookie)
+        self.assertEqual(page.next(), ("changed", {}))
+        self.assertEqual(Through(self.servers[1].port, self.cookie).call("DELETE", "session")[0], 200)
+        open_board(self.run_)
+        # Nothing more is told, not even that something changed.
+        self.assertEqual(page.response.read().strip(), b"")
+
     def test_it_comes_back_when_its_own_connection_to_the_database_is_cut(self) -> None:
         page = self.listen(f"/api/runs/{self.run_.pk}/stream", 0, self.cookie)
         page.next()

@@ -13,7 +13,7 @@ import { BoardPhotos } from "./BoardPhotos";
 import { BoardRanking } from "./BoardRanking";
 import { BoardBrief, BoardCautions, BoardClock, BoardMotion } from "./BoardTexts";
 import { board } from "./boardTheme";
-import { useBoardStream } from "./useStream";
+import { useBoardStream, type BoardStream } from "./useStream";
 
 function Screen({ state, at }: { state: BoardState; at: number }) {
   switch (state.screen) {
@@ -34,6 +34,24 @@ function Screen({ state, at }: { state: BoardState; at: number }) {
   }
 }
 
+/** What stands where the board would be. */
+const WITHOUT_STATE: Record<BoardStream["status"], string> = {
+  gone: "This board is closed. Ask for its new link.",
+  connecting: "The board is coming …",
+  full: "More screens look on than there is room for. This one tries again by itself.",
+  waiting: "",
+  live: "",
+};
+
+/** How the stream stands, at the edge. */
+const STANDING: Record<BoardStream["status"], string> = {
+  live: "● live",
+  waiting: "◐ waiting for the network",
+  full: "◐ too many screens; it tries again",
+  gone: "",
+  connecting: "",
+};
+
 export default function BoardPage() {
   const { shown, status } = useBoardStream(useParams()["token"] ?? "");
   // All sizes on the board follow the screen: what is read at a desk on a small one is read from the back on a large.
@@ -45,12 +63,7 @@ export default function BoardPage() {
       root.fontSize = before;
     };
   }, []);
-  const words =
-    status === "gone"
-      ? "This board is closed. Ask for its new link."
-      : status === "connecting"
-        ? "The board is coming …"
-        : "";
+  const words = WITHOUT_STATE[status];
   return (
     <UnitsContext value={shown?.state.units ?? "metric"}>
       <Box
@@ -76,7 +89,7 @@ export default function BoardPage() {
           </Typography>
           <SoundButton sx={{ color: board.soft }} />
           <Typography role="status" data-live={status} sx={{ color: board.soft }}>
-            {status === "live" ? "● live" : status === "waiting" ? "◐ waiting for the network" : ""}
+            {STANDING[status]}
           </Typography>
         </Box>
         <Box component="main" sx={{ flex: 1, minHeight: 0, pt: 1 }}>

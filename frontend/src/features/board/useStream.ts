@@ -6,11 +6,12 @@ import type { BoardState } from "../../api/types";
 
 const TOGETHER_MS = 150;
 const RETRY_MS = 3000;
+const FULL_MS = 15_000;
 
 export interface BoardStream {
   /** The latest state, and when it came by this page's clock [ms]. */
   shown: { state: BoardState; at: number } | null;
-  status: "connecting" | "live" | "waiting" | "gone";
+  status: "connecting" | "live" | "waiting" | "gone" | "full";
 }
 
 /** A board, live. When the network goes, what was shown stays, and the browser comes back by itself. */
@@ -26,6 +27,12 @@ export function useBoardStream(token: string): BoardStream {
     source.addEventListener("gone", () => {
       source.close();
       setStream({ shown: null, status: "gone" });
+    });
+    // So many look that this one has to wait; what it shows already stays.
+    source.addEventListener("full", () => {
+      source.close();
+      setStream((old) => ({ ...old, status: "full" }));
+      retry = window.setTimeout(() => window.location.reload(), FULL_MS);
     });
     source.onerror = () => {
       const closed = source.readyState === EventSource.CLOSED;

@@ -1,0 +1,204 @@
+"""What stands between the socket and everything else: how large a body may be, headers of every answer, and a door of
+its own for what must be answered at once.
+
+Written against ASGI itself, so that a body is refused before it is read, and files of the interface have the same
+headers as answers of the API.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import json
+import re
+from collections.abc import Awaitable, Callable, MutableMapping
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from http.cookies import CookieError, SimpleCookie
+from io import BytesIO
+from typing import Any
+
+from django.contrib.sessions.models import Session
+from django.core.handlers.asgi import ASGIRequest
+from django.db import connections
+from django.utils import timezone
+
+from evengirder.errors import body
+from evengirder.headers import HEADERS
+
+Scope = MutableMapping[str, Any]
+Receive = Callable[[], Awaitable[MutableMapping[str, Any]]]
+Send = Callable[[MutableMapping[str, Any]], Awaitable[None]]
+App = Callable[[Scope, Receive, Send], Awaitable[None]]
+Quick = Callable[[ASGIRequest, str], bytes | None]
+"""Answers a request for the object of this id at once; None where it has to go the long way."""
+
+KIB, MIB = 1024, 1024 * 1024
+ANYBODY = 64 * KIB
+"""What may be sent without being signed in."""
+USUAL = 2 * MIB
+LARGER: tuple[tuple[re.Pattern[str], int, str], ...] = (
+    (re.compile(r"/api/runs/import"), 160 * MIB, "A run’s file"),
+    (re.compile(r"/api/force-logs"), 90 * MIB, "A force log"),
+    (re.compile(r"/api/designs/\d+/photos"), 26 * MIB, "A photograph"),
+    (re.compile(r"/api/runs/\d+/results-table|/api/instruments/table"), 16 * MIB, "A table"),
+    (re.compile(r"/api/recipes/import"), 5 * MIB, "A recipe’s file"),
+)
+"""Addresses that take more than the usual, how much, and what it is that they take."""
+
+
+@dataclass(frozen=True)
+class QuickDoor:
+    """Requests that are answered at once where that can be: a method, an address with an id, and who answers."""
+
+    method: str
+    address: re.Pattern[str]
+    answer: Quick
+    most: int
+
+
+class TooLarge(Exception):
+    """More came than may come."""
+
+
+class Doors:
+    """The application behind its doors."""
+
+    def __init__(self, app: App, quick: QuickDoor) -> None:
+        self._app, self._quick = app, quick
+        self._at_once = ThreadPoolExecutor(4, "quick")
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] != "http":
+            await self._app(scope, receive, send)
+            return
+        answering = _Answering(send, private=scope["path"].startswith("/api/"))
+        limit, what = await self._limit(scope)
+        if _length(scope) > limit:
+            await answering.refuse(limit, what)
+            return
+        found = self._quick.address.fullmatch(scope["path"]) if scope["method"] == self._quick.method else None
+        if found is not None and 0 < _length(scope) <= self._quick.most:
+            receive = await self._answered(scope, receive, answering, found[1]) or receive
+            if answering.began:
+                return
+        try:
+            await self._app(scope, _counted(receive, limit), answering)
+        except TooLarge:
+            if not answering.began:
+                await answering.refuse(limit, what)
+
+    async def _limit(self, scope: Scope) -> tuple[int, str]:
+        """How large the body may be [bytes], and what it is called."""
+        session = _cookie(scope, "sessionid")
+        if not session:
+            return ANYBODY, "What is sent without being signed in"
+        limit, what = next(
+            ((limit, what) for address, limit, what in LARGER if address.fullmatch(scope["path"])),
+            (USUAL, "What is sent here"),
+        )
+        # A cookie is soon made up; before much is read, it is looked at.
+        if limit > USUAL and scope["method"] in ("POST", "PUT", "PATCH") and not await self._run(_is_open, session):
+            return ANYBODY, "What is sent without being signed in"
+        return limit, what
+
+    async def _answered(self, scope: Scope, receive: Receive, answering: _Answering, ident: str) -> Receive | None:
+        """Answer at once, if that can be; else what came is there to be read again."""
+        whole, more = b"", True
+        while more:
+            message = await receive()
+            if message["type"] != "http.request":
+                return _again(message, receive)
+            whole += message.get("body", b"")
+            more = message.get("more_body", False)
+            if len(whole) > self._quick.most:
+                return _again({"type": "http.request", "body": whole, "more_body": more}, receive)
+        request = ASGIRequest(dict(scope), BytesIO(whole))
+        answer = await self._run(self._quick.answer, request, ident)
+        if answer is None:
+            return _again({"type": "http.request", "body": whole, "more_body": False}, receive)
+        await answering.json(200, answer)
+        return None
+
+    async def _run(self, work: Callable[..., Any], *given: Any) -> Any:
+        def done() -> Any:
+            try:
+                return work(*given)
+            finally:
+                connections.close_all()
+
+        return await asyncio.get_running_loop().run_in_executor(self._at_once, done)
+
+
+class _Answering:
+    """Sends answers on, each with the headers that all have; what the API says is nobody's to keep."""
+
+    def __init__(self, send: Send, private: bool) -> None:
+        self._send = send
+        self._headers = (*HEADERS, (b"cache-control", b"no-store")) if private else HEADERS
+        self.began = False
+
+    async def __call__(self, message: MutableMapping[str, Any]) -> None:
+        if message["type"] == "http.response.start":
+            self.began = True
+            there = {name.lower() for name, _ in message.get("headers", ())}
+            message["headers"] = [
+                *message.get("headers", ()), *((name, value) for name, value in self._headers if name not in there),
+            ]  # fmt: skip
+        await self._send(message)
+
+    async def json(self, status: int, text: bytes) -> None:
+        headers = [(b"content-type", b"application/json"), (b"content-length", str(len(text)).encode())]
+        await self({"type": "http.response.start", "status": status, "headers": headers})
+        await self({"type": "http.response.body", "body": text})
+
+    async def refuse(self, limit: int, what: str) -> None:
+        size = f"{limit // MIB} MB" if limit >= MIB else f"{limit // KIB} kB"
+        sentence = f"{what} can be {size} large at most. This is more, so nothing of it was read."
+        await self.json(413, json.dumps(body("too_large", sentence, data={"limit_bytes": limit})).encode())
+
+
+def _counted(receive: Receive, limit: int) -> Receive:
+    """A way to receive that ends where more comes than may come, whatever length was announced."""
+    had = 0
+
+    async def counted() -> MutableMapping[str, Any]:
+        nonlocal had
+        message = await receive()
+        had += len(message.get("body", b""))
+        if had > limit:
+            raise TooLarge
+        return message
+
+    return counted
+
+
+def _again(first: MutableMapping[str, Any], receive: Receive) -> Receive:
+    """A way to receive that begins with what was received already."""
+    waiting = [first]
+
+    async def again() -> MutableMapping[str, Any]:
+        return waiting.pop() if waiting else await receive()
+
+    return again
+
+
+def _header(scope: Scope, name: bytes) -> str:
+    return next((value.decode("latin-1") for key, value in scope["headers"] if key == name), "")
+
+
+def _length(scope: Scope) -> int:
+    said = _header(scope, b"content-length")
+    return int(said) if said.isdigit() and len(said) < 20 else 0
+
+
+def _cookie(scope: Scope, name: str) -> str:
+    try:
+        morsel = SimpleCookie(_header(scope, b"cookie")).get(name)
+    except CookieError:
+        return ""
+    return morsel.value if morsel else ""
+
+
+def _is_open(session: str) -> bool:
+    """Whether there is a session of this key."""
+    return Session.objects.filter(session_key=session, expire_date__gt=timezone.now()).exists()
