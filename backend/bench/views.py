@@ -63,9 +63,8 @@ class TrialView(APIView):
         return Response(TrialStateSerializer(trial_state(trial, system=System(teacher_of(request).units))).data)
 
 
+# An entry that is as usual is kept by ``bench.quick`` and never comes here.
 class TrialEventsView(APIView):
-    """Entries of a trial; one that is as usual is kept by ``bench.quick`` and never comes here."""
-
     @extend_schema(
         operation_id="trial_append", request=NewEventsSerializer, responses={200: AppendedSerializer, **_REFUSALS}
     )

@@ -1,12 +1,20 @@
 """The one page that is the interface, as it is built."""
 
+import base64
+import io
+import json
 import re
 from urllib.request import urlopen
 
 from django.test import Client, TestCase, TransactionTestCase
+from PIL import Image
 
+from designs.models import Photo
 from e2e.served import shared_servers
 from evengirder.headers import HEADERS
+from live.tests.test_streams import Through
+from people.tests.support import run, teacher
+from records.run_file import exported
 
 
 class Page(TestCase):
@@ -42,3 +50,27 @@ class Served(TransactionTestCase):
         kept = [answer.headers["Cache-Control"] for answer in answers]
         self.assertEqual((kept[0], kept[2]), ("no-cache", "no-store"))
         self.assertIn("immutable", kept[1])
+
+    def test_a_run_with_large_photographs_comes_back_and_a_body_without_end_does_not(self) -> None:
+        ada = teacher()
+        client = Client()
+        client.force_login(ada)
+        through = Through(shared_servers(1)[0].port, f"sessionid={client.cookies['sessionid'].value}")
+        played = run(ada)
+        data = exported(played)
+        noise = Image.effect_noise((2600, 1900), 90).convert("RGB")
+        picture = io.BytesIO()
+        noise.save(picture, "JPEG", quality=95)
+        shot = {"what": "design", "taken_at": "2026-11-03T10:00:00Z",
+                "jpeg": base64.b64encode(picture.getvalue()).decode()}  # fmt: skip
+        data["designs"][0]["photos"] = [shot] * 3
+        text = json.dumps(data)
+        self.assertGreater(len(text), 6_000_000)
+        status, made = through.call("POST", "runs/import", {"text": text})
+        self.assertEqual(status, 201, made)
+        self.assertEqual(Photo.objects.filter(design__run=made["run"]).count(), 3)
+        # As much to an address that takes little, and nobody signed in: refused, and the server goes on.
+        nobody = Through(shared_servers(1)[0].port, "")
+        status, refused = nobody.call("POST", "session", {"email": "x" * 3_000_000})
+        self.assertEqual((status, refused["code"]), (413, "too_large"))
+        self.assertEqual(through.call("GET", "session")[0], 200)

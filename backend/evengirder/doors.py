@@ -8,6 +8,7 @@ headers as answers of the API.
 from __future__ import annotations
 
 import asyncio
+import contextlib
 import json
 import re
 from collections.abc import Awaitable, Callable, MutableMapping
@@ -36,6 +37,8 @@ KIB, MIB = 1024, 1024 * 1024
 ANYBODY = 64 * KIB
 """What may be sent without being signed in."""
 USUAL = 2 * MIB
+LINGER, LINGER_S = 4 * MIB, 5.0
+"""How much of what was refused is still taken off the line, and for how long at most."""
 LARGER: tuple[tuple[re.Pattern[str], int, str], ...] = (
     (re.compile(r"/api/runs/import"), 160 * MIB, "A run’s file"),
     (re.compile(r"/api/force-logs"), 90 * MIB, "A force log"),
@@ -74,7 +77,7 @@ class Doors:
         answering = _Answering(send, private=scope["path"].startswith("/api/"))
         limit, what = await self._limit(scope)
         if _length(scope) > limit:
-            await answering.refuse(limit, what)
+            await answering.refuse(limit, what, receive)
             return
         found = self._quick.address.fullmatch(scope["path"]) if scope["method"] == self._quick.method else None
         if found is not None and 0 < _length(scope) <= self._quick.most:
@@ -85,7 +88,7 @@ class Doors:
             await self._app(scope, _counted(receive, limit), answering)
         except TooLarge:
             if not answering.began:
-                await answering.refuse(limit, what)
+                await answering.refuse(limit, what, receive)
 
     async def _limit(self, scope: Scope) -> tuple[int, str]:
         """How large the body may be [bytes], and what it is called."""
@@ -151,10 +154,23 @@ class _Answering:
         await self({"type": "http.response.start", "status": status, "headers": headers})
         await self({"type": "http.response.body", "body": text})
 
-    async def refuse(self, limit: int, what: str) -> None:
+    async def refuse(self, limit: int, what: str, receive: Receive) -> None:
+        """Say that it is too large, and hang up; a little is still taken off the line before, unkept, because few
+        senders listen while they speak."""
         size = f"{limit // MIB} MB" if limit >= MIB else f"{limit // KIB} kB"
-        sentence = f"{what} can be {size} large at most. This is more, so nothing of it was read."
-        await self.json(413, json.dumps(body("too_large", sentence, data={"limit_bytes": limit})).encode())
+        sentence = f"{what} can be {size} large at most. This is more, so nothing of it was kept."
+        text = json.dumps(body("too_large", sentence, data={"limit_bytes": limit})).encode()
+        headers = [(b"content-type", b"application/json"), (b"connection", b"close")]
+        await self({"type": "http.response.start", "status": 413, "headers": headers})
+        await self({"type": "http.response.body", "body": text, "more_body": True})
+        with contextlib.suppress(TimeoutError):
+            async with asyncio.timeout(LINGER_S):
+                taken, more = 0, True
+                while more and taken <= LINGER:
+                    message = await receive()
+                    taken += len(message.get("body", b""))
+                    more = message["type"] == "http.request" and message.get("more_body", False)
+        await self({"type": "http.response.body", "body": b""})
 
 
 def _counted(receive: Receive, limit: int) -> Receive:

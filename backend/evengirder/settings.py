@@ -96,6 +96,8 @@ USE_I18N = False
 USE_TZ = True
 TIME_ZONE = "UTC"
 
+# How large a body may be is said at the doors, for each address, before it is read.
+DATA_UPLOAD_MAX_MEMORY_SIZE = None
 # Photographs; served by views that ask the policy, never as plain files.
 MEDIA_ROOT = Path(os.environ.get("GIRDER_MEDIA_ROOT", BACKEND / "media"))
 # Whether a teacher may read instruments plugged into the machine that serves; not where many schools share it.
