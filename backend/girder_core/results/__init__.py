@@ -2,6 +2,7 @@
 
 The map of the room, and its only door: what others use is imported from here.
 
+    rules       what wins, which trials count, what a broken rule does
     scoring     trials of a design to one score, under a school of scoring and a trial rule
     again       how strong designs truly are, from all their trials: the model behind every chance
     prospects   would they win again: chances under every way of scoring, and which next trial tells most
@@ -20,7 +21,7 @@ The map of the room, and its only door: what others use is imported from here.
 
 from girder_core.results import again, scoring
 from girder_core.results.again import Scatter, ScatterBelief, belief_from, pooled_cv, strengths
-from girder_core.results.came_to import after_penalty, came_to, counts_as
+from girder_core.results.came_to import after_penalty, amount, came_to, counts_as
 from girder_core.results.charting import INKS, Chart, Drawn, Ink, axis_of, with_doubt
 from girder_core.results.comparison import Comparison, Entry, Place, Verdict, VerdictKind, compare, failures
 from girder_core.results.factors import (
@@ -82,31 +83,23 @@ from girder_core.results.rubric import (
     points,
     rubric_of,
 )
-from girder_core.results.samples import LoadFit, SampleMean, Survival, fit_in_words, fit_loads, mean_of, survival
-from girder_core.results.scoring import (
+from girder_core.results.rules import (
     BREACH_WORDS,
-    NOTHING_MEASURED,
     SCHOOL_WORDS,
     TIE_WORDS,
     TRIAL_RULE_WORDS,
-    BestLoad,
     BreachPolicy,
-    Candidate,
-    Facts,
     Rules,
     School,
-    Score,
     TieRule,
     TrialRule,
     Words,
-    amount,
-    best_load,
     needs_trial,
     possible_schools,
     rule_matters,
-    score,
-    score_all,
 )
+from girder_core.results.samples import LoadFit, SampleMean, Survival, fit_in_words, fit_loads, mean_of, survival
+from girder_core.results.scoring import NOTHING_MEASURED, BestLoad, Candidate, Facts, Score, best_load, score, score_all
 from girder_core.results.version_charts import Chain, gain_in_words, versions_chart
 
 __all__ = [

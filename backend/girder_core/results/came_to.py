@@ -7,8 +7,42 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from girder_core.measure import System
-from girder_core.results.scoring import Rules, School, Score, amount
+from girder_core.measure import Kind, System, format_mass, format_value, plural
+from girder_core.results.rules import Rules, School
+from girder_core.results.scoring import Score
+
+
+def amount(value: float, rules: Rules, system: System = System.METRIC) -> str:
+    """A score in words.
+
+    Args:
+        value: the scored value.
+        rules: the rules under which it was scored.
+        system: units for masses and lengths.
+    Returns:
+        Such as "1.240 kg", "41.2 times its own weight", "83 of 100 points".
+    """
+    school = rules.school
+    if school is School.STRENGTH_TO_WEIGHT:
+        return f"{value:.1f} times its own weight"
+    if school is School.THRESHOLD:
+        return f"{value:.2f} times the target"
+    if school is School.TALLEST:
+        return format_value(value, Kind.LENGTH, system)
+    if school is School.CAPACITY:
+        return f"{value:g} pieces"
+    if school is School.SURVIVED:
+        words = format_value(value, rules.survived_kind, system)
+        return f"level {words}" if rules.survived_kind is Kind.COUNT else words
+    if school is School.LEFT_STANDING:
+        return f"{100 * value:.0f} % left standing"
+    if school is School.SPARED:
+        return f"{value:g} {plural('block', value)} left over"
+    if school is School.FOR_ITS_PIECES:
+        return f"{10 * value:.2f} for ten blocks"
+    if school is School.MIX:
+        return f"{value:.0f} of 100 points"
+    return format_mass(value, system)
 
 
 def plain_value(score: Score, rules: Rules) -> float:

@@ -14,7 +14,7 @@ from enum import StrEnum
 
 from girder_core.ground import GirderError
 from girder_core.measure import COVERAGE_FACTOR, Kind, Quantity, System, format_mass, units
-from girder_core.results.scoring import Rules, School
+from girder_core.results.rules import Rules, School
 
 Point = tuple[float, float]
 

@@ -10,21 +10,10 @@ from types import MappingProxyType
 
 from girder_core.measure import COVERAGE_FACTOR, Quantity, System, format_mass, plural, sentences, times_in_ten
 from girder_core.results.again import Scatter, ScatterBelief, pooled_cv
-from girder_core.results.came_to import after_penalty, came_to, plain_value
+from girder_core.results.came_to import after_penalty, amount, came_to, plain_value
 from girder_core.results.prospects import CLEAR, LIKELY, Prospect, RankRange, prospects
-from girder_core.results.scoring import (
-    NOTHING_MEASURED,
-    Candidate,
-    Facts,
-    Rules,
-    School,
-    Score,
-    TieRule,
-    Unranked,
-    amount,
-    needs_trial,
-    score_all,
-)
+from girder_core.results.rules import Rules, School, TieRule, needs_trial
+from girder_core.results.scoring import NOTHING_MEASURED, Candidate, Facts, Score, Unranked, score_all
 from girder_core.trial import Interval, Outcome, TrialResult
 
 

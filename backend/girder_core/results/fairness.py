@@ -9,10 +9,10 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from girder_core.measure import COVERAGE_FACTOR, System, format_length, format_mass, plural, times_in_ten
-from girder_core.results.came_to import plain_value
+from girder_core.results.came_to import amount, plain_value
 from girder_core.results.comparison import Comparison, Entry, Place, VerdictKind, listed
 from girder_core.results.prospects import LIKELY, worth_testing
-from girder_core.results.scoring import Rules, School, amount
+from girder_core.results.rules import Rules, School
 from girder_core.trial import Outcome
 
 COARSE = 0.2

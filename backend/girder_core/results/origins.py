@@ -8,11 +8,12 @@ from dataclasses import dataclass, replace
 from girder_core.ground import Entered, Origin, Rule
 from girder_core.measure import System, format_mass, sentences
 from girder_core.results import again
-from girder_core.results.came_to import plain_value
+from girder_core.results.came_to import amount, plain_value
 from girder_core.results.comparison import Comparison, Place
 from girder_core.results.prospects import RANGE
 from girder_core.results.ranking_charts import places_text, range_text
-from girder_core.results.scoring import RULE_VERSION, SCHOOL_WORDS, Rules, School, Score, TrialRule, amount
+from girder_core.results.rules import SCHOOL_WORDS, Rules, School, TrialRule
+from girder_core.results.scoring import RULE_VERSION, Score
 from girder_core.trial import Interval, TrialResult
 
 _OF_TRIALS: Mapping[TrialRule, Rule] = {

@@ -15,7 +15,8 @@ import numpy as np
 
 from girder_core.measure import Kind
 from girder_core.results.again import Numbers, ScatterBelief, Strengths, strengths
-from girder_core.results.scoring import FULL, BreachPolicy, Candidate, Facts, Rules, School, Score, TrialRule
+from girder_core.results.rules import BreachPolicy, Rules, School, TrialRule
+from girder_core.results.scoring import FULL, Candidate, Facts, Score
 from girder_core.trial import Interval, TrialResult
 
 CLEAR, LIKELY = 0.975, 0.88

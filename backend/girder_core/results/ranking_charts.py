@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Mapping
 
 from girder_core.measure import COVERAGE_FACTOR, Kind, System, format_mass, plural, units
-from girder_core.results.came_to import came_to, counts_as, least, plain_value
+from girder_core.results.came_to import amount, came_to, counts_as, least, plain_value
 from girder_core.results.charting import (
     Chart,
     Drawn,
@@ -27,7 +27,7 @@ from girder_core.results.charting import (
 )
 from girder_core.results.comparison import Comparison, Place, VerdictKind
 from girder_core.results.prospects import RankRange
-from girder_core.results.scoring import SCHOOL_WORDS, Rules, School, amount, needs_trial
+from girder_core.results.rules import SCHOOL_WORDS, Rules, School, needs_trial
 from girder_core.trial import Outcome
 
 VERDICT_WORDS: Mapping[VerdictKind, str] = {

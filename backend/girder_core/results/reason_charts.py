@@ -28,8 +28,8 @@ from girder_core.results.charting import (
     write,
 )
 from girder_core.results.factors import FactorEffect, Foresight, Mark, Tally, Trend
+from girder_core.results.rules import Rules
 from girder_core.results.samples import LoadFit, SampleMean, Survival
-from girder_core.results.scoring import Rules
 
 _W, _NAMES = 610.0, 128.0
 

@@ -1,256 +1,28 @@
 /** Check-in: readings, rules, and whether the design may go to the bench. */
-import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link as RouterLink, useNavigate, useParams } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
-import type { Design, ReadingSpec, Run } from "../../api/types";
-import { formatPercent, plural } from "../../shared/format";
+import type { Design, ReadingSpec } from "../../api/types";
+import { plural } from "../../shared/format";
 import { Empty, Notice, sentenceOf } from "../../shared/states";
-import { bareButton, ink } from "../../shared/theme";
+import { ink } from "../../shared/theme";
 import { HowTo } from "../../drawing/HowTo";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
-import { TeamMark } from "../../drawing/TeamMark";
 import { AwayControl, DesignSpan, useDesignWrite, useRunState } from "../run";
+import { Constraints } from "./Constraints";
+import { Controls, LevelChoice } from "./FairTest";
 import { MaterialsForm } from "./MaterialsForm";
 import { useKeys } from "../../shared/keyboard";
 import { useRemembered } from "../../shared/remembered";
 import { WorkedOutLine } from "../../shared/WorkedOut";
 import { Photos } from "./Photos";
+import { Questions } from "./Questions";
 import { ReadingRow } from "./ReadingRow";
-import { StandTimer } from "./StandTimer";
+import { TeamList } from "./TeamList";
 import { YoungControl } from "./YoungControl";
-
-function statusWord(design: Design): string {
-  if (design.constraints.some((constraint) => constraint.status === "breached"))
-    return design.checked_in ? "in, breach" : "breach";
-  if (design.away && !design.tested) return design.away;
-  return design.checked_in ? "in" : design.readings.length > 0 ? "begun" : "to do";
-}
-
-function TeamList({
-  designs,
-  current,
-  onPick,
-}: {
-  designs: readonly Design[];
-  current: number;
-  onPick: (id: number) => void;
-}) {
-  return (
-    <Box component="nav" aria-label="Teams">
-      {designs.map((design) => {
-        const chosen = design.id === current;
-        return (
-          <Box
-            key={design.id}
-            component="button"
-            type="button"
-            aria-current={chosen}
-            onClick={() => onPick(design.id)}
-            sx={{
-              ...bareButton,
-              display: "grid",
-              gridTemplateColumns: "34px 1fr auto",
-              gap: 1,
-              alignItems: "center",
-              width: "100%",
-              borderLeft: `6px solid ${chosen ? ink.oxide : "transparent"}`,
-              bgcolor: chosen ? ink.sheet : "transparent",
-              px: 1,
-              py: 0.9,
-            }}
-          >
-            <TeamMark team={design.team} size={26} />
-            <Typography
-              component="span"
-              sx={{ fontWeight: 600, fontSize: "1.1rem", overflow: "hidden", textOverflow: "ellipsis" }}
-            >
-              {design.team.name}
-              {design.version > 1 && ` v${design.version}`}
-            </Typography>
-            <Typography
-              component="span"
-              sx={{
-                color: statusWord(design).includes("breach")
-                  ? ink.watch
-                  : design.checked_in
-                    ? ink.held
-                    : ink.soft,
-              }}
-            >
-              {statusWord(design)}
-            </Typography>
-          </Box>
-        );
-      })}
-    </Box>
-  );
-}
-
-const STATUS = {
-  kept: { word: "kept", colour: ink.held, sign: "✓" },
-  doubtful: { word: "too close", colour: ink.watch, sign: "≈" },
-  breached: { word: "broken", colour: ink.oxide, sign: "✕" },
-  missing: { word: "to do", colour: ink.soft, sign: "·" },
-} as const;
-
-function Constraints({ design }: { design: Design }) {
-  const { state, family } = useRunState();
-  const asked = new Set(family.questions.map((question) => question.key));
-  const measured = design.constraints.filter((constraint) => !asked.has(constraint.key));
-  const breached = design.constraints.some((constraint) => constraint.status === "breached");
-  const { breach_policy, penalty } = state.run;
-  const consequence = {
-    refuse: "This recipe tests no design that breaks a rule. Mend it and measure again.",
-    penalty: `This recipe takes ${formatPercent(penalty)} off the score for a broken rule.`,
-    note: "This recipe ranks it anyway, with a note.",
-  }[breach_policy];
-  return (
-    <Box>
-      {measured.map((rule) => {
-        const { word, colour, sign } = STATUS[rule.status];
-        return (
-          <Box key={rule.key} sx={{ display: "grid", gridTemplateColumns: "92px 1fr", py: 0.4 }}>
-            <Typography sx={{ fontWeight: 700, color: colour }}>
-              <span aria-hidden="true">{sign}</span> {word}
-            </Typography>
-            <Typography>
-              <b>{rule.label}.</b> {rule.sentence}
-            </Typography>
-          </Box>
-        );
-      })}
-      {breached && <Notice kind="caution">{consequence}</Notice>}
-    </Box>
-  );
-}
-
-/** The controls of the fair test: kept the same, or noted where not. */
-function Controls({ design }: { design: Design }) {
-  const { state } = useRunState();
-  const broken = new Set(design.controls_broken);
-  const write = useDesignWrite((names: string[]) =>
-    answered(
-      api.PUT("/api/designs/{id}/controls", { params: { path: { id: design.id } }, body: { broken: names } }),
-    ),
-  );
-  if (state.run.controls.length === 0) return null;
-  return (
-    <Box sx={{ mt: 1.5 }}>
-      <Typography sx={{ fontWeight: 600 }}>
-        Kept the same for every team{" "}
-        <Typography component="span" variant="body2" sx={{ color: ink.soft }}>
-          Press what was not.
-        </Typography>
-      </Typography>
-      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75, mt: 0.5 }}>
-        {state.run.controls.map((name) => (
-          <Button
-            key={name}
-            size="small"
-            variant={broken.has(name) ? "contained" : "outlined"}
-            aria-pressed={broken.has(name)}
-            sx={{ py: 0, fontSize: "0.95rem", fontWeight: 400 }}
-            onClick={() =>
-              write.mutate(broken.has(name) ? [...broken].filter((key) => key !== name) : [...broken, name])
-            }
-          >
-            {broken.has(name) ? `not kept: ${name}` : `✓ ${name}`}
-          </Button>
-        ))}
-      </Box>
-      {write.isError && <Notice kind="problem">{sentenceOf(write.error)}</Notice>}
-    </Box>
-  );
-}
-
-function Questions({ design }: { design: Design }) {
-  const { state, family } = useRunState();
-  const write = useDesignWrite((answers: Record<string, boolean>) =>
-    answered(
-      api.PUT("/api/designs/{id}/answers", { params: { path: { id: design.id } }, body: { answers } }),
-    ),
-  );
-  const open = family.questions.filter((question) => design.answers[question.key] === undefined);
-  return (
-    <Box sx={{ mt: 1 }}>
-      {open.length > 1 && (
-        <Button
-          variant="outlined"
-          size="small"
-          onClick={() =>
-            write.mutate(Object.fromEntries(open.map((question) => [question.key, question.good])))
-          }
-        >
-          All {open.length} as it should be
-        </Button>
-      )}
-      {family.questions.map((question) => {
-        const answer = design.answers[question.key];
-        const bad = answer !== undefined && answer !== question.good;
-        return (
-          <Box key={question.key} sx={{ display: "flex", alignItems: "center", gap: 2, py: 0.5 }}>
-            <ToggleButtonGroup
-              exclusive
-              size="small"
-              aria-label={question.text}
-              value={answer === undefined ? null : answer ? "yes" : "no"}
-              onChange={(_, value: "yes" | "no" | null) => {
-                if (value) write.mutate({ [question.key]: value === "yes" });
-              }}
-              sx={{ "& .MuiToggleButton-root": { px: 2, py: 0.3, textTransform: "none", fontSize: "1rem" } }}
-            >
-              <ToggleButton value="yes">Yes</ToggleButton>
-              <ToggleButton value="no">No</ToggleButton>
-            </ToggleButtonGroup>
-            <Typography sx={{ fontSize: "1.1rem" }}>
-              {question.text} {bad && <b style={{ color: ink.oxide }}>{question.breach}</b>}
-            </Typography>
-            {question.blocks && answer === undefined && (
-              <StandTimer
-                seconds={state.stand_s}
-                onStood={() => write.mutate({ [question.key]: question.good })}
-              />
-            )}
-          </Box>
-        );
-      })}
-      {write.isError && <Notice kind="problem">{sentenceOf(write.error)}</Notice>}
-    </Box>
-  );
-}
-
-/** Which level of the fair test this design is built to. */
-function LevelChoice({ design, factor }: { design: Design; factor: NonNullable<Run["factor"]> }) {
-  const write = useDesignWrite((level: string) =>
-    answered(api.PUT("/api/designs/{id}/level", { params: { path: { id: design.id } }, body: { level } })),
-  );
-  return (
-    <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, alignItems: "center", py: 1 }}>
-      <Typography sx={{ fontSize: "1.1rem" }}>
-        Varied on purpose, <b>{factor.name}</b>:
-      </Typography>
-      <ToggleButtonGroup
-        exclusive
-        size="small"
-        aria-label={factor.name}
-        value={design.level}
-        disabled={design.trials.length > 0}
-        onChange={(_, value: string | null) => value && write.mutate(value)}
-        sx={{ "& .MuiToggleButton-root": { px: 2, py: 0.3, textTransform: "none", fontSize: "1rem" } }}
-      >
-        {factor.levels.map((level) => (
-          <ToggleButton key={level} value={level}>
-            {level}
-          </ToggleButton>
-        ))}
-      </ToggleButtonGroup>
-      {write.isError && <Notice kind="problem">{sentenceOf(write.error)}</Notice>}
-    </Box>
-  );
-}
 
 /** What a reading of a kind is taken with: an area with the ruler. */
 const instrumentOf = (kind: ReadingSpec["kind"]) => (kind === "area" || kind === "volume" ? "length" : kind);
