@@ -7,7 +7,8 @@ from random import Random
 
 from django.test import SimpleTestCase
 
-from live.shared import Boards, SharedLook
+from live import views
+from live.shared import Boards, SharedLook, boards
 
 
 class Source:
@@ -92,3 +93,11 @@ class Looks(SimpleTestCase):
                 self.assertIsNot(one, third)
                 self.assertEqual(boards.streams, 3)
         self.assertEqual((boards.streams, boards._open), (0, {}))
+
+    async def test_one_screen_too_many_is_told_and_not_kept(self) -> None:
+        self.addCleanup(setattr, views, "MOST_STREAMS", views.MOST_STREAMS)
+        views.MOST_STREAMS = 1
+        source = Source(0)
+        with boards().watching("a", source.look):
+            told = [event async for event in views._board_events(1, "b", source.look)]
+            self.assertEqual((told, boards().streams), ([b"event: full\ndata: {}\n\n"], 1))
