@@ -16,6 +16,7 @@ from typing import Any
 from selenium import webdriver
 from selenium.common.exceptions import (
     ElementClickInterceptedException,
+    ElementNotInteractableException,
     StaleElementReferenceException,
     TimeoutException,
     WebDriverException,
@@ -34,17 +35,45 @@ FLAGS = [
 ]  # fmt: skip
 
 
+NOT_YET = (ElementClickInterceptedException, ElementNotInteractableException)
+"""Something still moves over it, or it is not drawn to its end."""
+HEARD = """
+    const [element] = arguments;
+    element.heardPress = false;
+    element.addEventListener("pointerdown", () => { element.heardPress = true; }, { once: true, capture: true });
+"""
+
+
 class Element(WebElement):
-    """What is on a page; what something moves over just then is pressed when it has moved on."""
+    """What is on a page; what cannot be pressed or typed into just yet is tried again."""
 
     def click(self) -> None:
+        """Press it. The driver aims first and presses then; where the page moved in between it pressed beside it, and
+        presses again."""
         for _ in range(50):
+            self.parent.execute_script(HEARD, self)
             try:
                 super().click()
-                return
-            except ElementClickInterceptedException:
+            except NOT_YET:
                 time.sleep(0.1)
+                continue
+            try:
+                if self.parent.execute_script("return arguments[0].heardPress", self):
+                    return
+            except StaleElementReferenceException:
+                # It went because of the press.
+                return
+            time.sleep(0.1)
         super().click()
+
+    def send_keys(self, *value: str) -> None:
+        for _ in range(50):
+            try:
+                super().send_keys(*value)
+                return
+            except ElementNotInteractableException:
+                time.sleep(0.1)
+        super().send_keys(*value)
 
 
 class Browser:
@@ -74,7 +103,7 @@ class Browser:
             self.driver,
             patience_s,
             poll_frequency=0.1,
-            ignored_exceptions=[StaleElementReferenceException, ElementClickInterceptedException],
+            ignored_exceptions=[StaleElementReferenceException, *NOT_YET],
         )
 
     def _save_into_profile(self) -> None:
@@ -148,6 +177,15 @@ class Browser:
         element: WebElement = self.until(lambda: next(iter(self.all(css)), None), css)
         return element
 
+    def tap(self, css: str) -> None:
+        """Press the first element of a selector; one that was drawn anew meanwhile is tried again."""
+
+        def pressed() -> bool:
+            self.one(css).click()
+            return True
+
+        self.until(pressed, f"{css} to be pressed")
+
     def field(self, label: str, within: str = "") -> WebElement:
         """The input of this label."""
         quoted = f'"{label}"'
@@ -208,8 +246,14 @@ class Browser:
 
     def press(self, *keys: str) -> None:
         """Press keys one after the other, wherever the focus is."""
-        for key in keys:
+
+        def pressed(key: str) -> bool:
             self.driver.switch_to.active_element.send_keys(key)
+            return True
+
+        for key in keys:
+            # What had the focus may be drawn anew in between; the key went nowhere then.
+            self.until(lambda key=key: pressed(key), f"“{key}” to be pressed")  # type: ignore[misc]
 
     def sign_in(self, email: str, password: str) -> None:
         """Sign in; where a session can be had without the form, without it."""

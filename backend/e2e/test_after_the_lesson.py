@@ -89,7 +89,7 @@ class AfterTheLesson(InterfaceTest):
             (f"check-in/{trial.design_id}", "in steps of"),
         ):
             self.at(self.bridges, page)
-            b.one('button[title="Why this number?"]').click()
+            b.tap('button[title="Why this number?"]')
             b.sees(words)
             b.press(Keys.ESCAPE)
             b.until(lambda: not b.all('[role="dialog"]'), "the panel closed")
@@ -114,7 +114,7 @@ class AfterTheLesson(InterfaceTest):
         b.fill("Criterion", "Carries its load")
         b.click("Keep the rubric")
         b.sees("Carries its load")
-        b.one('[role="combobox"][aria-label="Explains with forces of Fulmar"]').click()
+        b.tap('[role="combobox"][aria-label="Explains with forces of Fulmar"]')
         b.choose("says where it goes")
         b.until(lambda: RubricMark.objects.filter(design__run=self.columns).exists(), "the mark kept")
         self.assertEqual(RubricMark.objects.get(design__run=self.columns).level, 2)

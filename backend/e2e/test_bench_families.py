@@ -50,7 +50,7 @@ class EveryKind(InterfaceTest):
             b.until(lambda row=row: "to do" not in b.one(row).text, f"{spec.label} saved")  # type: ignore[misc]
             self.touches += 2
         for question in family.questions:
-            b.one(f'[aria-label="{question.text}"] button[value="{"yes" if question.good else "no"}"]').click()
+            b.tap(f'[aria-label="{question.text}"] button[value="{"yes" if question.good else "no"}"]')
             self.touches += 1
         answers = len(family.questions)
         b.until(lambda: len(self.design_answers()) == answers, "all answers saved")
@@ -139,7 +139,7 @@ class EveryKind(InterfaceTest):
         b.sees("Start the trial")
         b.press(Keys.ENTER)
         b.sees("Nothing on it yet")
-        b.one('[aria-label^="Next cargo fore starboard"]').click()
+        b.tap('[aria-label^="Next cargo fore starboard"]')
         b.press("2")
         self.hold(b)
         b.sees("Cargo sits off centre")

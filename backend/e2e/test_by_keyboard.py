@@ -137,7 +137,7 @@ class AtTheBench(InterfaceTest):
         b.click("Go on")
         b.sees("Trial 1 is void.")
         b.open(f"/runs/{self.run_.pk}/compare")
-        b.one('[aria-label="Trial 1 of Tern, version 1"]').click()
+        b.tap('[aria-label="Trial 1 of Tern, version 1"]')
         b.sees("Void, not scored.")
 
 

@@ -177,7 +177,7 @@ class Table(InterfaceTest):
         b.until(lambda: OwnStock.objects.count() == 1, "the stock kept")
         b.sees("blue card measured")
         self.go("sheet_bridge")
-        b.one('[role="combobox"][aria-labelledby~="label-sheet"]').click()
+        b.tap('[role="combobox"][aria-labelledby~="label-sheet"]')
         listed = b.until(
             lambda: [element for element in b.all("li") if "blue card, measured" in element.text], "it in the list"
         )
@@ -201,7 +201,7 @@ class InARun(InterfaceTest):
     def test_the_team_says_the_model_answers_and_the_bench_goes_by_it(self) -> None:
         checked_in(self.tern)
         b = self.go("build")
-        b.one('[aria-label="Draft of Tern"]').click()
+        b.tap('[aria-label="Draft of Tern"]')
         b.sees("Say first what it will hold.")
         self.assertNotIn("What would help most", b.text())
         b.fill("It will hold", "60 bricks")
@@ -283,7 +283,7 @@ class InARun(InterfaceTest):
         self.run_.save()
         checked_in(self.tern)
         b = self.go("build")
-        b.one('[aria-label="One practice piece more for Tern"]').click()
+        b.tap('[aria-label="One practice piece more for Tern"]')
         b.sees("1 of 2 practice")
         b.click("Glued now")
         b.sees("≈ dry in 20:00")

@@ -61,7 +61,7 @@ class CheckIn(InterfaceTest):
         b.sees("It has not settled")
         # A tray lies on it: set to nothing over the line, then the bridge goes on the tray.
         b.fill("For practice", "120 g")
-        b.one('[aria-label="Tare Practice scale (simulated)"]').click()
+        b.tap('[aria-label="Tare Practice scale (simulated)"]')
         b.sees("Set to nothing; it shows ")
         b.fill("For practice", "151.2 g")
         b.click("Practice scale (simulated)")
@@ -104,7 +104,7 @@ class CheckIn(InterfaceTest):
     def test_a_young_class_counts_in_cubes_and_sees_pieces(self) -> None:
         b = self.b
         b.click("For a young class")
-        b.one('[role="dialog"] input[type="checkbox"]').click()
+        b.tap('[role="dialog"] input[type="checkbox"]')
         b.fill("Counted in", "cm")
         b.fill("One is", "20 mm")
         b.click("Keep it")

@@ -162,7 +162,7 @@ class AtTheBench(InterfaceTest):
         self.b.sees("Did it hold?")
         self.b.click("It went")
         self.b.sees("How did it go?")
-        self.b.one('[role="dialog"] button:nth-of-type(2)').click()
+        self.b.tap('[role="dialog"] button:nth-of-type(2)')
         self.b.sees(". It held")
         self.b.click("Undo the end")
         self.b.sees("Held before this step")

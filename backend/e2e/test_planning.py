@@ -57,14 +57,14 @@ class Planning(InterfaceTest):
                 # On an empty account the kinds themselves stand on the first page.
                 touch(lambda name=name: b.click(name))  # type: ignore[misc]
                 b.sees(says)
-                touch(lambda age=age: b.one(f"button[value='{age.replace(' to ', '-')}']").click())  # type: ignore[misc]
+                touch(lambda age=age: b.tap(f"button[value='{age.replace(' to ', '-')}']"))  # type: ignore[misc]
                 b.sees(f"Ages {age}")
                 b.until(lambda: "6 teams" in b.text(), "the class's teams")
                 touch(lambda: b.click("Save the recipe"))
                 b.sees("The whole pack")
                 touch(lambda: b.click("The whole pack"))
                 b.sees("The whole pack is ready")
-                b.one("a[download$='.pdf']").click()
+                b.tap("a[download$='.pdf']")
                 kept = b.until(lambda: next(Path(b.profile).glob("*.pdf"), None), "the pack to be saved")
                 made = kept.read_bytes()
                 kept.unlink()
@@ -130,7 +130,7 @@ class Planning(InterfaceTest):
         b.fill("Minutes to dry", "0")
         b.fill("Height to aim for", "1.9 m")
         b.sees("Confirm first: Only an adult on a proper step")
-        b.one('label:has(input[type="checkbox"])').click()
+        b.tap('label:has(input[type="checkbox"])')
         b.until(lambda: "Confirm first" not in b.text(), "the condition confirmed")
         self.assertEqual(b.field("Each team, final: 6 mm dowel, 300 mm").get_attribute("value"), "20")
         b.click("Save the recipe")
@@ -151,7 +151,7 @@ class Planning(InterfaceTest):
     def test_a_recipe_file_goes_out_and_comes_in_and_bad_ones_change_nothing(self) -> None:
         b = self.b
         b.open("/library")
-        b.one('button[aria-label="Take Net loft columns"]').click()
+        b.tap('button[aria-label="Take Net loft columns"]')
         b.sees("The kit lasts")
         first = Recipe.objects.get()
         link = b.button("Export").get_attribute("href")

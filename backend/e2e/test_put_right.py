@@ -40,7 +40,7 @@ class PutRight(InterfaceTest):
 
     def pick(self, b: Browser) -> None:
         """The one trial there is."""
-        b.one('nav[aria-label="Trials"] a').click()
+        b.tap('nav[aria-label="Trials"] a')
 
     def held_kg(self) -> Any:
         return round(Trial.objects.get().result(self.run_.trial_setup()).held.value, 6)
@@ -71,12 +71,12 @@ class PutRight(InterfaceTest):
         b.sees("Nothing. Pick a trial")
         self.pick(b)
         b.sees("It went: Crimped")
-        b.one('[aria-label="Put entry 5 right"]').click()
+        b.tap('[aria-label="Put entry 5 right"]')
         b.fill("How many", "50").send_keys(Keys.ENTER)
         # 50 would be more than the kit has, with the 10 before.
         b.sees("left in the kit")
         self.assertEqual(self.held_kg(), 0.235)
-        b.one('[aria-label="Put entry 5 right"]').click()
+        b.tap('[aria-label="Put entry 5 right"]')
         b.fill("How many", "4")
         b.fill("Why, if you like", "counted on the film").send_keys(Keys.ENTER)
         b.until(lambda: self.held_kg() == 0.250, "one nut more")
@@ -96,7 +96,7 @@ class PutRight(InterfaceTest):
         self.pick(b)
         b.click("Mark it void")
         b.sees("What spoiled it?")
-        b.one('[role="dialog"] button').click()
+        b.tap('[role="dialog"] button')
         b.sees("Void:")
         b.sees("trial 1: void")
         b.click("It was not void")
@@ -137,16 +137,16 @@ class PutRight(InterfaceTest):
         self.ended()
         b = self.b
         b.open(f"/classes/{self.run_.school_class_id}")
-        b.one('[aria-label="Delete Auk"]').click()
+        b.tap('[aria-label="Delete Auk"]')
         b.sees("It can be brought back for 30 days")
         b.click("Delete it")
         b.until(lambda: Team.objects.count() == 1, "Auk gone")
         b.one('[aria-label="Bring back Auk"]')
-        b.one('[aria-label="Delete Tern"]').click()
+        b.tap('[aria-label="Delete Tern"]')
         b.click("Delete it")
         b.sees("Tern is the last team of its class.")
         b.click("Keep it")
-        b.one('[aria-label="Bring back Auk"]').click()
+        b.tap('[aria-label="Bring back Auk"]')
         b.until(lambda: Team.objects.count() == 2, "Auk back")
         self.go("compare").sees("Tern is the only result so far.")
 
@@ -160,7 +160,7 @@ class PutRight(InterfaceTest):
         b.click("Delete it")
         b.sees("Three steps to the first test.")
         self.assertFalse(SchoolClass.objects.exists())
-        b.one('[aria-label="Bring back 9 Knot"]').click()
+        b.tap('[aria-label="Bring back 9 Knot"]')
         b.sees("1 of 2 tested")
         self.assertEqual(b.complaints(), [])
 
@@ -172,7 +172,7 @@ class PutRight(InterfaceTest):
         b.click("Delete this run")
         b.click("Delete it")
         b.sees("Three steps to the first test.")
-        b.one('[aria-label="Bring back Test gangway"]').click()
+        b.tap('[aria-label="Bring back Test gangway"]')
         b.sees("(tried out)")
 
     def test_a_load_object_that_the_plan_forgot(self) -> None:

@@ -58,7 +58,7 @@ class Hand:
         self.touches += 1
 
     def home(self) -> None:
-        self.b.one('header a[href="/"]').click()
+        self.b.tap('header a[href="/"]')
         self.touches += 1
 
 
@@ -87,7 +87,7 @@ class Lessons(InterfaceTest):
         hand.tap("Save the recipe")
         hand.b.until(lambda: "/recipes/new" not in hand.b.driver.current_url, "the saved recipe")
         hand.tap("Give it to a class")
-        hand.b.one('[role="dialog"] button[type="submit"]').click()
+        hand.b.tap('[role="dialog"] button[type="submit"]')
         hand.touches += 1
         hand.b.until(lambda: "/brief" in hand.b.driver.current_url, "the brief")
         return Run.objects.latest("pk")
@@ -284,7 +284,7 @@ class Lessons(InterfaceTest):
         first = Trial.objects.get(design__team__name=teams[0])
         counted = first.result(run.trial_setup()).held.value
         hand.tap("all trials of this run")
-        b.one('nav[aria-label="Trials"] a').click()
+        b.tap('nav[aria-label="Trials"] a')
         hand.touches += 1
         hand.tap("Weigh the pile")
         hand.type("Scale shows", "2 kg")

@@ -61,7 +61,7 @@ class Tour(InterfaceTest):
         b.sees("✓ Used: the model times")
         b.click("Back to the model alone")
         b.until(lambda: "✓ Used" not in b.text(), "the model alone")
-        b.one('[aria-label="Draft of Dunlin"]').click()
+        b.tap('[aria-label="Draft of Dunlin"]')
         b.sees("Say first what it will hold.")
         b.fill("It will hold", "700 g").send_keys(Keys.ENTER)
         b.sees("What would help most")

@@ -101,7 +101,7 @@ class FromEmptyToComparison(InterfaceTest):
         if class_name not in b.one('[role="dialog"]').text:
             b.all('[role="dialog"] [role="combobox"]')[1].send_keys(Keys.SPACE)
             b.choose(class_name)
-        b.one('[role="dialog"] button[type="submit"]').click()
+        b.tap('[role="dialog"] button[type="submit"]')
         b.until(lambda: "/brief" in b.driver.current_url, "the brief")
 
     def brief_and_kit(self, b: Browser) -> None:
@@ -269,7 +269,7 @@ class FromEmptyToComparison(InterfaceTest):
         # 490/30 * 60 g - 790 g.
         b.sees("190 g more would settle it.")
         b.sees("Gannet, trial 1: void, not scored (somebody knocked the bench at 40 g).")
-        b.one("summary").click()
+        b.tap("summary")
         rows = [[cell.text for cell in row.find_elements(By.TAG_NAME, "td")] for row in b.all("tbody tr")]
         self.assertEqual(
             [(row[0], row[1], row[2], row[3]) for row in rows],

@@ -1,5 +1,12 @@
 /** What the screens read. Each hook gives TanStack Query's result: pending, error or data. */
-import { keepPreviousData, queryOptions, useQuery } from "@tanstack/react-query";
+import {
+  keepPreviousData,
+  queryOptions,
+  useQuery,
+  type QueryClient,
+  type QueryKey,
+  type Updater,
+} from "@tanstack/react-query";
 import { answered, api } from "./client";
 import type { DraftRequest, Origin, PlanRequest, Recipe } from "./types";
 
@@ -24,6 +31,19 @@ export const keys = {
   rubric: (id: number) => ["rubric", id] as const,
   comparison: (id: number, school: string, rule: string) => ["comparison", id, school, rule] as const,
 };
+
+/**
+ * Shows at once what a write answered, and asks again. A fetch that began before the write knows less than its answer
+ * and would put the old back on screen: asking again gives it up.
+ */
+export function showAnswer<Answer>(
+  client: QueryClient,
+  key: QueryKey,
+  answer: Updater<Answer | undefined, Answer | undefined>,
+): void {
+  client.setQueryData(key, answer);
+  void client.invalidateQueries({ queryKey: key });
+}
 
 /** The day here, as the API writes it. */
 export function today(): string {

@@ -4,7 +4,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { answered, api } from "../../api/client";
-import { keys } from "../../api/queries";
+import { keys, showAnswer } from "../../api/queries";
 import { Empty } from "../../shared/states";
 import type { Design, RunState } from "../../api/types";
 import { TableReading } from "../instruments";
@@ -47,7 +47,7 @@ export default function BenchPage() {
       ),
     onMutate: (ids) =>
       client.setQueryData<RunState>(keys.run(state.run.id), (old) => old && { ...old, queue: ids }),
-    onSuccess: (fresh) => client.setQueryData(keys.run(state.run.id), fresh),
+    onSuccess: (fresh) => showAnswer(client, keys.run(state.run.id), fresh),
     onError: () => void client.invalidateQueries({ queryKey: keys.run(state.run.id) }),
   });
   const designs = queued(state);

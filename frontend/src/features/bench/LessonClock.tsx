@@ -3,7 +3,7 @@ import { Box, Button, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
-import { keys } from "../../api/queries";
+import { keys, showAnswer } from "../../api/queries";
 import { useSince } from "../../shared/clock";
 import { clockText } from "../../shared/clockText";
 import { sentenceOf } from "../../shared/states";
@@ -18,7 +18,7 @@ export function LessonClock() {
   const id = state.run.id;
   const [open, setOpen] = useState(false);
   const [minutes, setMinutes] = useState("20");
-  const fresh = { onSuccess: (run: typeof state) => client.setQueryData(keys.run(id), run) };
+  const fresh = { onSuccess: (run: typeof state) => showAnswer(client, keys.run(id), run) };
   const end = useMutation({
     mutationFn: (value: number | null) =>
       answered(api.PUT("/api/runs/{id}/bench-end", { params: { path: { id } }, body: { minutes: value } })),

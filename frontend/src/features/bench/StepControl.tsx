@@ -3,7 +3,7 @@ import { Button } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
-import { keys } from "../../api/queries";
+import { keys, showAnswer } from "../../api/queries";
 import { Notice, sentenceOf } from "../../shared/states";
 import { useRunState } from "../run";
 import { ChoicePanel } from "./ChoicePanel";
@@ -20,7 +20,7 @@ export function StepControl({ trialId }: { trialId?: string }) {
     mutationFn: (body: { item: string; count: number }) =>
       answered(api.PUT("/api/runs/{id}/step", { params: { path: { id: run.id } }, body })),
     onSuccess: async (fresh) => {
-      client.setQueryData(keys.run(run.id), fresh);
+      showAnswer(client, keys.run(run.id), fresh);
       if (trialId) await client.invalidateQueries({ queryKey: keys.trial(trialId) });
     },
   });

@@ -3,7 +3,7 @@ import { Box, Button, Dialog, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
-import { keys, useBoardLink } from "../../api/queries";
+import { keys, showAnswer, useBoardLink } from "../../api/queries";
 import type { Screen } from "../../api/types";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
@@ -27,7 +27,7 @@ export function BoardControl({ run }: { run: number }) {
   const change = useMutation({
     mutationFn: (body: Change) =>
       answered(api.PUT("/api/runs/{id}/board", { params: { path: { id: run } }, body })),
-    onSuccess: (fresh) => client.setQueryData(keys.board(run), fresh),
+    onSuccess: (fresh) => showAnswer(client, keys.board(run), fresh),
   });
   const token = link.data?.token;
   const address = token ? `${window.location.origin}/board/${token}` : "";

@@ -2,7 +2,7 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { answered, api } from "../../api/client";
-import { keys } from "../../api/queries";
+import { keys, showAnswer } from "../../api/queries";
 import { Notice, sentenceOf } from "../../shared/states";
 import { useClockSound } from "../../shared/sound";
 import { condensed, ink } from "../../shared/theme";
@@ -26,7 +26,7 @@ export function BuildClock() {
           body: { action, minutes },
         }),
       ),
-    onSuccess: (fresh) => client.setQueryData(keys.run(run.id), fresh),
+    onSuccess: (fresh) => showAnswer(client, keys.run(run.id), fresh),
   });
   const left = clock.left_s - useSince(clock, clock.running) * (clock.running ? 1 : 0);
   const warned = clock.warnings_s.filter((at) => left <= at);

@@ -2,7 +2,7 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { answered, api } from "../../api/client";
-import { keys, useExperience } from "../../api/queries";
+import { keys, showAnswer, useExperience } from "../../api/queries";
 import type { Experience } from "../../api/types";
 import { formatMass, plural } from "../../shared/format";
 import { Notice, sentenceOf } from "../../shared/states";
@@ -36,7 +36,7 @@ function Finding({ finding, run }: { finding: Experience; run: number }) {
         }),
       ),
     onSuccess: async (fresh) => {
-      client.setQueryData(keys.experience(run), fresh);
+      showAnswer(client, keys.experience(run), fresh);
       await client.invalidateQueries({ queryKey: keys.run(run) });
       await client.invalidateQueries({ queryKey: ["draft"] });
     },

@@ -4,7 +4,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link as RouterLink, useNavigate, useParams } from "react-router";
 import { answered, api } from "../../api/client";
-import { keys } from "../../api/queries";
+import { keys, showAnswer } from "../../api/queries";
 import type { Design, ReadingSpec } from "../../api/types";
 import { plural } from "../../shared/format";
 import { Empty, Notice, sentenceOf } from "../../shared/states";
@@ -218,7 +218,7 @@ export default function CheckInPage() {
   const client = useQueryClient();
   const add = useMutation({
     mutationFn: () => answered(api.POST("/api/runs/{id}/teams", { params: { path: { id: state.run.id } } })),
-    onSuccess: (fresh) => client.setQueryData(keys.run(state.run.id), fresh),
+    onSuccess: (fresh) => showAnswer(client, keys.run(state.run.id), fresh),
   });
   const { designs } = state;
   const index = Math.max(

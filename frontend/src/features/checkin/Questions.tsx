@@ -17,10 +17,12 @@ export function Questions({ design }: { design: Design }) {
   const open = family.questions.filter((question) => design.answers[question.key] === undefined);
   return (
     <Box sx={{ mt: 1 }}>
-      {open.length > 1 && (
+      {family.questions.length > 1 && (
+        // It keeps its room when it has no more use, so that no answer jumps away below a finger.
         <Button
           variant="outlined"
           size="small"
+          sx={{ visibility: open.length > 1 ? "visible" : "hidden" }}
           onClick={() =>
             write.mutate(Object.fromEntries(open.map((question) => [question.key, question.good])))
           }

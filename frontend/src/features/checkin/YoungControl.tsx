@@ -3,7 +3,7 @@ import { Box, Button, Dialog, FormControlLabel, Switch, TextField, Typography } 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ApiError, answered, api } from "../../api/client";
-import { keys } from "../../api/queries";
+import { keys, showAnswer } from "../../api/queries";
 import { Notice, sentenceOf } from "../../shared/states";
 import { useRunState } from "../run";
 
@@ -21,7 +21,7 @@ export function YoungControl() {
         api.PUT("/api/runs/{id}/young", { params: { path: { id: run.id } }, body: { young, unit, size } }),
       ),
     onSuccess: (fresh) => {
-      client.setQueryData(keys.run(run.id), fresh);
+      showAnswer(client, keys.run(run.id), fresh);
       setOpen(false);
     },
   });

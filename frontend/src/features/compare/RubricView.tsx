@@ -3,7 +3,7 @@ import { Box, Button, Link, MenuItem, TextField, Typography } from "@mui/materia
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
-import { keys } from "../../api/queries";
+import { keys, showAnswer } from "../../api/queries";
 import type { Criterion, Rubric } from "../../api/types";
 import { Empty, Failed, Loading, Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
@@ -218,7 +218,7 @@ export function RubricView() {
     queryFn: () => answered(api.GET("/api/runs/{id}/rubric", { params: { path: { id } } })),
     staleTime: 0,
   });
-  const took = (answer: Rubric) => client.setQueryData(keys.rubric(id), answer);
+  const took = (answer: Rubric) => showAnswer(client, keys.rubric(id), answer);
   const save = useMutation({
     mutationFn: (criteria: Line[]) =>
       answered(api.PUT("/api/runs/{id}/rubric", { params: { path: { id } }, body: { criteria } })),

@@ -4,7 +4,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link as RouterLink } from "react-router";
 import { ApiError, answered, api } from "../../api/client";
-import { keys, useStocks } from "../../api/queries";
+import { keys, showAnswer, useStocks } from "../../api/queries";
 import type { Stock, TriedStock, TypedStock } from "../../api/types";
 import { formatThickness } from "../../shared/format";
 import { Failed, Loading, Notice, sentenceOf } from "../../shared/states";
@@ -56,7 +56,7 @@ export default function StocksPage() {
   const client = useQueryClient();
   const remove = useMutation({
     mutationFn: (id: number) => answered(api.DELETE("/api/stocks/{id}", { params: { path: { id } } })),
-    onSuccess: (left) => client.setQueryData(keys.stocks, left),
+    onSuccess: (left) => showAnswer(client, keys.stocks, left),
   });
   if (stocks.isPending) return <Loading what="the materials" />;
   if (stocks.isError) return <Failed error={stocks.error} retry={() => void stocks.refetch()} />;

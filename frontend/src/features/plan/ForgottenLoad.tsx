@@ -3,7 +3,7 @@ import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ApiError, answered, api } from "../../api/client";
-import { keys } from "../../api/queries";
+import { keys, showAnswer } from "../../api/queries";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { useRunState } from "../run";
@@ -18,7 +18,7 @@ export function ForgottenLoad() {
       answered(api.POST("/api/runs/{id}/load", { params: { path: { id: run.id } }, body: typed })),
     onSuccess: (fresh) => {
       setItem(null);
-      client.setQueryData(keys.run(run.id), fresh);
+      showAnswer(client, keys.run(run.id), fresh);
       void client.invalidateQueries({ queryKey: keys.runPlan(run.id) });
     },
   });

@@ -12,7 +12,7 @@ import {
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ApiError, answered, api } from "../../api/client";
-import { keys } from "../../api/queries";
+import { keys, showAnswer } from "../../api/queries";
 import type { RunState } from "../../api/types";
 import { formatMoment } from "../../shared/format";
 import { Notice, sentenceOf } from "../../shared/states";
@@ -39,7 +39,7 @@ export function GoalDialog({ onClose }: { onClose: () => void }) {
         api.PUT("/api/runs/{id}/goal", { params: { path: { id: run.id } }, body: { ...goal, reason } }),
       ),
     onSuccess: async (fresh) => {
-      client.setQueryData(keys.run(run.id), fresh);
+      showAnswer(client, keys.run(run.id), fresh);
       await client.invalidateQueries({ queryKey: ["comparison", run.id] });
       await client.invalidateQueries({ queryKey: keys.runPlan(run.id) });
       onClose();

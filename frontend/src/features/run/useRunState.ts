@@ -1,7 +1,7 @@
 /** The run that the pages below the deck show, and writes that answer with a fresh state of it. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { createContext, use, useMemo } from "react";
-import { keys } from "../../api/queries";
+import { keys, showAnswer } from "../../api/queries";
 import type { Design, Family, RunState, Team } from "../../api/types";
 
 export interface RunContextValue {
@@ -40,13 +40,13 @@ export function useDesignWrite<Entry>(
     mutationFn: write,
     ...(line ? { scope: { id: line } } : {}),
     onSuccess: (design) => {
-      client.setQueryData<RunState>(
+      showAnswer<RunState>(
+        client,
         key,
         (old) =>
           old && { ...old, designs: old.designs.map((kept) => (kept.id === design.id ? design : kept)) },
       );
       onDone?.(design);
-      void client.invalidateQueries({ queryKey: key });
     },
   });
 }
