@@ -46,7 +46,8 @@ from bench.services import put_right
 from bench.trial_selectors import TrialState, TrialTerms, state_of, trial_terms
 from designs.models import Reading, TeamPrediction
 from evengirder.doors import QuickDoor
-from girder_core.ground import GirderError
+from evengirder.fields import FIRST_YEAR, LAST_YEAR
+from girder_core.ground import GirderError, sound_json
 from girder_core.measure import System, read_in
 from girder_core.trial import EventKind, OpenLedger
 from people.models import Teacher
@@ -145,7 +146,7 @@ def _sent(request: HttpRequest) -> _Entry | None:
     if not 0 < int(request.META.get("CONTENT_LENGTH") or 0) <= LONGEST_BODY:
         return None
     try:
-        body = json.loads(request.body)
+        body = sound_json(request.body)
         (event,) = body["events"]
         sent_at = parse_datetime(body["sent_at"]) if "sent_at" in body else None
         happened_at = parse_datetime(event["happened_at"])
@@ -154,7 +155,8 @@ def _sent(request: HttpRequest) -> _Entry | None:
             happened_at or timezone.now(), sent_at,
         )  # fmt: skip
         plain = type(entry.sequence) is int and 1 <= entry.sequence <= MOST_SEQUENCE and type(entry.data) is dict
-        aware = happened_at is not None and all(at is None or at.tzinfo for at in (happened_at, sent_at))
+        moments = [at for at in (happened_at, sent_at) if at is not None]
+        aware = happened_at is not None and all(at.tzinfo and FIRST_YEAR <= at.year <= LAST_YEAR for at in moments)
         return entry if plain and aware and entry.kind in _KINDS and not body.get("only_known") else None
     except (ValueError, TypeError, KeyError, AttributeError, RecursionError):
         return None

@@ -9,7 +9,7 @@ from rest_framework import serializers
 from bench.models import EVENT_KINDS
 from bench.selectors import TrialCard
 from challenges.serializers import BenchMeasureSerializer, ProcedureSerializer
-from evengirder.fields import FiniteField, QuantitySerializer
+from evengirder.fields import FiniteField, MomentField, QuantitySerializer
 from girder_core.kit import PLAN_END_WORDS, LoadPlan, PlanEnd
 from girder_core.trial import EventKind, Fact, Fate, Interval, Outcome, StepState
 
@@ -148,7 +148,7 @@ class EventSerializer(serializers.Serializer[Any]):
     # A move also changes whose the trial is, so it has an address of its own.
     kind = serializers.ChoiceField(choices=[kind for kind in EVENT_KINDS if kind[0] != EventKind.MOVE])
     data = serializers.DictField(default=dict)
-    happened_at = serializers.DateTimeField()
+    happened_at = MomentField()
 
 
 class MoveSerializer(serializers.Serializer[Any]):
@@ -193,7 +193,7 @@ class NewEventsSerializer(serializers.Serializer[Any]):
     bench = serializers.UUIDField()
     events = serializers.ListField(child=EventSerializer(), allow_empty=False, max_length=500)
     # The sender's clock when it sent them; where it is off, times are put right.
-    sent_at = serializers.DateTimeField(required=False)
+    sent_at = MomentField(required=False)
     # Add nothing; say which of them are in the ledger.
     only_known = serializers.BooleanField(default=False)
 

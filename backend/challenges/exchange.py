@@ -5,7 +5,6 @@ A file is read whole before anything is kept. What is wrong with it is said line
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping
 from typing import Any
 
@@ -18,7 +17,7 @@ from challenges.plans import read_entry
 from challenges.services import save_recipe
 from evengirder.errors import flatten
 from girder_core.families import FAMILIES
-from girder_core.ground import GirderError
+from girder_core.ground import GirderError, sound_json
 from girder_core.measure import plural
 from people.models import Teacher
 
@@ -78,20 +77,11 @@ _TOP = {"format", "version", "recipe"}
 
 
 def parsed_json(text: str) -> Any:
-    """What a file's text holds; ``not_json`` names the line where it goes wrong."""
+    """What a file's text holds; errors as ``sound_json``."""
     try:
-        return json.loads(text)
-    except json.JSONDecodeError as error:
-        lines = text.count("\n") + 1
-        cut = error.pos >= len(text.rstrip()) or error.msg.startswith("Unterminated string")
-        what = "The file ends too early; was it cut off?" if cut else error.msg
-        raise GirderError(
-            "not_json",
-            f"Line {error.lineno} of {lines}: {what} Nothing was changed.",
-            fields={"file": f"Line {error.lineno}: {what}"},
-        ) from None
-    except RecursionError:
-        raise GirderError("not_json", "This file is nested too deeply. Nothing was changed.") from None
+        return sound_json(text)
+    except GirderError as error:
+        raise GirderError(error.code, f"{error.sentence} Nothing was changed.", **error.data) from None
 
 
 def _checked(recipe: Mapping[str, Any]) -> tuple[dict[str, Any], dict[str, str]]:

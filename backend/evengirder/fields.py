@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from datetime import date, datetime
 from typing import Any
 
 from rest_framework import serializers
@@ -18,6 +19,32 @@ class FiniteField(serializers.FloatField):
 
     def to_representation(self, value: Any) -> Any:
         return float(value) if math.isfinite(value) else None
+
+
+FIRST_YEAR, LAST_YEAR = 1900, 2199
+"""Lessons are held between them; beyond, calendars and clocks end when time zones are reckoned in."""
+
+
+def in_our_time(value: date | datetime) -> None:
+    """Refuses a day or moment at which no lesson can be."""
+    if not FIRST_YEAR <= value.year <= LAST_YEAR:
+        raise serializers.ValidationError(f"The year {value.year} cannot be right.")
+
+
+class DayField(serializers.DateField):
+    """A day of our time."""
+
+    def __init__(self, **kwargs: Any) -> None:
+        super().__init__(validators=[in_our_time], **kwargs)
+
+
+class MomentField(serializers.DateTimeField):
+    """A moment of our time."""
+
+    def enforce_timezone(self, value: datetime) -> datetime:
+        # Before it is reckoned into another zone, where years end.
+        in_our_time(value)
+        return super().enforce_timezone(value)
 
 
 class QuantitySerializer(serializers.Serializer[Any]):

@@ -20,12 +20,13 @@ from bench import services as bench
 from challenges.models import Run
 from designs import services as designing
 from designs.models import Design
+from evengirder.aside import read_aside
 from evengirder.lane import Told, quietly
 from girder_core.families import SELF_MASS
 from girder_core.ground import GirderError
 from girder_core.kit import PLATFORM
 from girder_core.measure import Kind, TypedReading, units
-from records.table_file import Row, Table
+from records.table_file import Row, Table, is_workbook, read_table, too_much, unpacked
 
 TEAM, END, NOTE, PREDICTED, PILE = "team", "end", "note", "predicted", "pile"
 HELD, BROKE = "held", "broke_at"
@@ -63,6 +64,13 @@ class Taken:
     trials: int
     readings: int
     errors: tuple[LineError, ...]
+
+
+def table_of(data: bytes, sheet: str) -> Table:
+    """The table in a file, a workbook read aside; errors as ``read_table``."""
+    if not is_workbook(data):
+        return read_table(data, sheet)
+    return unpacked(read_aside("records.table_file", data, sheet, too_much=too_much()))
 
 
 def targets(run: Run) -> list[Target]:

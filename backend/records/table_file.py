@@ -1,21 +1,28 @@
-"""A table that was typed elsewhere: CSV, pasted, or a sheet of a workbook; cells are text, rows have lines."""
+"""A table that was typed elsewhere: CSV, pasted, or a sheet of a workbook; cells are text, rows have lines.
+
+A workbook is read in a process of its own (``evengirder.aside``): what a few kilobytes unfold to is not known before.
+"""
 
 from __future__ import annotations
 
 import csv
 import io
+import json
+import sys
 import zipfile
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import asdict, dataclass, replace
 
 from openpyxl import load_workbook
-from openpyxl.utils.exceptions import InvalidFileException
 
 from girder_core.ground import GirderError
 
 MOST_ROWS = 2000
 MOST_COLUMNS = 60
 LARGEST_BYTES = 10 * 1024 * 1024
+MOST_UNPACKED = 64 * 1024 * 1024
+LAST_ROW = 1_048_576
+"""A worksheet has no more rows (ECMA-376 leaves it open; common practice of every spreadsheet)."""
 
 
 @dataclass(frozen=True)
@@ -45,26 +52,54 @@ def read_table(data: bytes, sheet: str = "") -> Table:
         raise GirderError("file_too_large", "This file is larger than 10 MB. Is it the right one?")
     if data[:5] == b"%PDF-":
         raise GirderError("not_a_table", "This is a PDF. Save the table as CSV or XLSX first.")
-    return _of_workbook(data, sheet) if data[:2] == b"PK" else _with_header(_of_text(data))
+    return _of_workbook(data, sheet) if is_workbook(data) else _with_header(_of_text(data))
+
+
+def is_workbook(data: bytes) -> bool:
+    """Whether a file is a workbook by its first bytes, and not a text."""
+    return data[:2] == b"PK"
 
 
 def _of_workbook(data: bytes, asked: str) -> Table:
     try:
+        with zipfile.ZipFile(io.BytesIO(data)) as packed:
+            if sum(part.file_size for part in packed.infolist()) > MOST_UNPACKED:
+                raise too_much()
         book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
-    except (InvalidFileException, zipfile.BadZipFile, KeyError, ValueError, OSError):
-        raise GirderError("not_a_table", "This is not a workbook that can be read. Save it as XLSX or CSV.") from None
-    try:
         sheets = {sheet.title: sheet for sheet in book.worksheets}
         if asked and asked not in sheets:
             raise GirderError("no_such_sheet", f"This workbook has no sheet “{asked}”.")
         for name in [asked] if asked else sheets:
-            cells = sheets[name].iter_rows(values_only=True, max_col=MOST_COLUMNS)
-            rows = _collected((n, [_plain(cell) for cell in row]) for n, row in enumerate(cells, start=1))
+            # What the file says of its own size is not always true.
+            sheets[name].reset_dimensions()
+            rows = _collected(_filled(sheets[name].iter_rows(values_only=True, max_col=MOST_COLUMNS)))
             if asked or _header_at(rows) is not None:
                 return replace(_with_header(rows), sheets=tuple(sheets), sheet=name)
         raise GirderError("not_a_table", "No sheet of this workbook holds a table.")
-    finally:
-        book.close()
+    except (GirderError, MemoryError):
+        raise
+    except Exception:
+        # Whatever the reader stumbles over in a file that is none.
+        raise GirderError("not_a_table", "This is not a workbook that can be read. Save it as XLSX or CSV.") from None
+
+
+def too_much() -> GirderError:
+    """A workbook that unfolds to more than a table can be."""
+    return GirderError(
+        "file_too_large", "This workbook takes more memory or time than a table of results does. Copy the table into a "
+        "new workbook, or save it as CSV.",
+    )  # fmt: skip
+
+
+def _filled(rows: Iterable[Sequence[object]]) -> Iterable[tuple[int, list[str]]]:
+    """Rows that hold something, with their numbers; a column formatted to its end has a million empty ones."""
+    for n, row in enumerate(rows, start=1):
+        if n > LAST_ROW:
+            raise GirderError(
+                "not_a_table", f"This workbook has a row after {LAST_ROW:,}; no spreadsheet has that many."
+            )
+        if any(cell is not None for cell in row):
+            yield n, [_plain(cell) for cell in row]
 
 
 def _plain(cell: object) -> str:
@@ -137,3 +172,21 @@ def _header_at(rows: Sequence[Row]) -> int | None:
 
 def _number(cell: str) -> bool:
     return any(sign.isdigit() for sign in cell)
+
+
+def packed(table: Table) -> bytes:
+    """A table as ``unpacked`` reads it."""
+    return json.dumps(asdict(table)).encode()
+
+
+def unpacked(answer: bytes) -> Table:
+    """The table that was packed."""
+    said = json.loads(answer)
+    rows = tuple(Row(row["line"], tuple(row["cells"])) for row in said["rows"])
+    return Table(tuple(said["header"]), rows, tuple(said["sheets"]), said["sheet"])
+
+
+if __name__ == "__main__":
+    from evengirder.aside_child import answer
+
+    answer(lambda data: packed(read_table(data, *sys.argv[1:])))

@@ -21,7 +21,7 @@ from evengirder.lane import FOLLOW, Told, followed
 from girder_core.ground import GirderError
 from girder_core.measure import System
 from people.policy import teacher_of
-from records.results_import import Taken, bring_in, guess, targets
+from records.results_import import Taken, bring_in, guess, table_of, targets
 from records.run_file import exported, imported
 from records.serializers import (
     BroughtInSerializer,
@@ -29,7 +29,6 @@ from records.serializers import (
     ResultsTableSerializer,
     TableAnswerSerializer,
 )
-from records.table_file import read_table
 from records.workbook import rubric_table, workbook
 from reports.asked import FOR_PEOPLE, for_people, run_and_name
 from reports.csv_file import csv_response
@@ -88,7 +87,7 @@ class ResultsTableView(APIView):
             data = base64.b64decode(typed["data"], validate=True)
         except ValueError:
             raise GirderError("not_a_table", "The file did not arrive whole. Choose it again.") from None
-        table = read_table(data, typed["sheet"])
+        table = table_of(data, typed["sheet"])
         meaning = typed["meaning"] if typed["meaning"] is not None else guess(run, table.header)
         done, problem = Taken(0, 0, ()), ""
         try:

@@ -20,6 +20,7 @@ from designs.serializers import (
     ReadingSerializer,
     ScaleAdviceSerializer,
 )
+from evengirder.fields import DayField
 from girder_core.families import DesignState, Does, Look
 from girder_core.planning import ClockAct
 from girder_core.results import changes_in
@@ -205,7 +206,7 @@ class NextLessonSerializer(serializers.Serializer[Any]):
 class HomeAskedSerializer(serializers.Serializer[Any]):
     """The day by the clock of whoever asks; the server's own without it."""
 
-    today = serializers.DateField(required=False)
+    today = DayField(required=False)
 
 
 class HomeSerializer(serializers.Serializer[Any]):
@@ -241,7 +242,7 @@ class TryoutSerializer(serializers.Serializer[Any]):
 class NewRunSerializer(serializers.Serializer[Any]):
     recipe = serializers.IntegerField()
     school_class = serializers.IntegerField()
-    date = serializers.DateField()
+    date = DayField()
 
 
 class BuildClockStateSerializer(serializers.Serializer[Any]):

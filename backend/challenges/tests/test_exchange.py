@@ -109,7 +109,7 @@ class BadFiles(TestCase):
             ("", "invalid"), ("[]", "not_a_recipe"), ("null", "not_a_recipe"), ('{"format": "other"}', "not_a_recipe"),
             (self.changed("version", VERSION + 1), "newer_version"), (self.changed("version", "1"), "not_a_recipe"),
             (self.changed("recipe", []), "not_a_recipe"), (json.dumps(self.good)[:500], "not_json"),
-            ("[" * 100_000, "not_json"), (" " * (LARGEST_BYTES + 1), "file_too_large"),
+            ("[" * 100_000, "unsound_json"), (" " * (LARGEST_BYTES + 1), "file_too_large"),
             (self.changed("recipe.family", "submarine"), "bad_recipe_file"),
         ):  # fmt: skip
             with self.subTest(code, start=text[:30]):

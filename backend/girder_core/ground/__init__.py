@@ -7,6 +7,7 @@ The map of the room, and its only door: what others use is imported from here.
     drawing  set-ups to scale, as shapes in metres
     marks    the marks of teams
     origins  where a figure comes from
+    sound_json  JSON from outside that can be kept
 """
 
 from girder_core.ground.domain import (
@@ -38,6 +39,7 @@ from girder_core.ground.drawing import (
 from girder_core.ground.errors import GirderError, NeedsConfirmation
 from girder_core.ground.marks import FIELD, MARKS, MarkPart
 from girder_core.ground.origins import NOBODY, Entered, Origin, Rule
+from girder_core.ground.sound_json import sound_json
 
 __all__ = [
     "FIELD",
@@ -68,6 +70,7 @@ __all__ = [
     "not_negative",
     "positive",
     "refuse",
+    "sound_json",
     "two_figures",
     "typical",
     "whole",
