@@ -1,13 +1,14 @@
 """A whole run as one documented JSON file, out and in: docs/run-file.md says what stands in it.
 
 Everything is in it: terms, teams, designs, readings, drafts, predictions, trials with every event, answers, marks,
-photographs. What comes in is checked as a whole before anything is kept: every field by its model, every ledger by
-the core, and the run by putting its screens together.
+photographs. What comes in is checked as a whole before anything is kept: every field by its model or its shape, every
+ledger by the core, and the run by opening each of its screens once.
 """
 
 from __future__ import annotations
 
 import base64
+import logging
 import uuid
 from collections.abc import Iterable, Mapping, Sequence
 from datetime import date, datetime
@@ -16,6 +17,7 @@ from typing import Any
 from django.core.exceptions import ValidationError
 from django.core.files.base import ContentFile
 from django.db import IntegrityError, models, transaction
+from rest_framework.exceptions import ValidationError as NotOurTime
 
 from bench.models import LedgerEvent, Trial, core_event
 from bench.selectors import designs_of
@@ -23,7 +25,9 @@ from challenges.exchange import parsed_json
 from challenges.models import GoalChange, Run, Terms
 from designs.models import Design, Draft, Photo, Reading, TeamPrediction
 from designs.photo_services import bytes_of, keep_photo
-from evengirder.lane import Told, quietly
+from evengirder.errors import flatten
+from evengirder.fields import in_our_time
+from evengirder.lane import Stopped, Told, quietly
 from girder_core.families import FAMILIES
 from girder_core.ground import GirderError
 from girder_core.kit import Relation
@@ -32,12 +36,14 @@ from girder_core.results import again, scoring
 from girder_core.trial import OpenLedger, ledger
 from people.identity import IDENTITIES
 from people.models import SchoolClass, Teacher, Team
+from records.every_screen import open_all
+from records.run_file_shapes import unfit
 from results.models import Reflection, RubricMark
 from results.selectors import compared
-from runs.selectors import run_state
 
 FORMAT = "even-girder-run"
 VERSION = 3
+_log = logging.getLogger(__name__)
 LARGEST_BYTES = 120 * 1024 * 1024
 
 RUN = [
@@ -217,7 +223,7 @@ class _Incoming:
         try:
             setup, _ = run.trial_setup(), run.rules()
         except (GirderError, KeyError, TypeError, ValueError, AttributeError) as error:
-            raise _refused("run", f"Its terms do not hold together ({_told(error)}).") from None
+            raise _refused("run", f"Its terms do not hold together{_told(error)}.") from None
         for path, change in self.listed("goal_changes", self.data.get("goal_changes"), GOAL_CHANGE):
             GoalChange.objects.create(run=run, **self.values(GoalChange, change, path))
         made: dict[tuple[str, int], Design] = {}
@@ -248,20 +254,29 @@ class _Incoming:
             self.hanging(design, row, path)
             for where, trial in self.listed(f"{path}.trials", row["trials"], [*TRIAL, "events"]):
                 self.trial(design, trial, where, setup)
-        self.told(self.read, self.entries, "Putting its screens together")
-        try:
-            run_state(run)
-        except (GirderError, KeyError, TypeError, ValueError, AttributeError, ZeroDivisionError) as error:
-            raise _refused("designs", f"What they hold does not fit together ({_told(error)}).") from None
         try:
             for path, row in self.listed("designs", self.data.get("designs"), [*DESIGN, *extra]):
                 self.photos(made[(teams[str(row["team"]).lower()].name, row["version"])], row["photos"], path)
         except Exception:
             # A database takes back what it was told; a folder of files does not.
-            for photo in self.kept:
-                photo.file.delete(save=False)
+            self.drop_files()
             raise
+        try:
+            opening = "Opening every screen once"
+            open_all(Run.objects.get(pk=run.pk), self.teacher, lambda: self.told(self.read, self.entries, opening))
+        except Stopped:
+            self.drop_files()
+            raise
+        except Exception as error:
+            # Whatever a screen stumbles over, it is something that the file holds.
+            self.drop_files()
+            _log.info("a run's file is refused: a screen does not open", exc_info=True)
+            raise _refused("designs", f"What they hold does not fit together{_told(error)}.") from None
         return run
+
+    def drop_files(self) -> None:
+        for photo in self.kept:
+            photo.file.delete(save=False)
 
     def photos(self, design: Design, photos: Any, path: str) -> None:
         for where, photo in self.listed(f"{path}.photos", photos, [*PHOTO, "jpeg"]):
@@ -296,9 +311,6 @@ class _Incoming:
             colour = values["colour"]
             if values["mark"] not in marks or not (colour.startswith("#") and len(colour) == 7 and _hex(colour[1:])):
                 raise _refused(path, "Its mark or colour is not known here.")
-            names = values["members"]
-            if not isinstance(names, list) or not all(isinstance(name, str) and len(name) <= 40 for name in names):
-                raise _refused(f"{path}.members", "A list of first names is missing here.")
             if values["name"].lower() in teams:
                 raise _refused(path, f"The team “{values['name']}” is there twice.")
             teams[values["name"].lower()] = Team.objects.create(
@@ -346,7 +358,7 @@ class _Incoming:
             try:
                 open_ledger.admit(event, asking=False)
             except (GirderError, KeyError, TypeError, ValueError) as error:
-                raise _refused(where, f"The rules do not allow this entry ({_told(error)}).") from None
+                raise _refused(where, f"The rules do not allow this entry{_told(error)}.") from None
             rows.append(LedgerEvent(trial=trial, **row))
         LedgerEvent.objects.bulk_create(rows)
 
@@ -389,6 +401,9 @@ class _Incoming:
             field = model._meta.get_field(name)
             assert isinstance(field, models.Field)
             if isinstance(field, models.JSONField):
+                # What an entry can say is asked of the rules.
+                if model is not LedgerEvent and (problem := unfit(model, name, value)):
+                    raise _refused(f"{path}.{name}{problem[0]}", problem[1])
                 cleaned[name] = value
                 continue
             try:
@@ -396,8 +411,14 @@ class _Incoming:
                 cleaned[name] = None if value is None and field.null else field.clean(value, None)
             except ValidationError as error:
                 raise _refused(f"{path}.{name}", " ".join(error.messages)) from None
-            if isinstance(cleaned[name], float) and not abs(cleaned[name]) < float("inf"):
-                raise _refused(f"{path}.{name}", "This is no number.")
+            except (TypeError, ValueError, OverflowError, AttributeError):
+                # What a field cannot even begin to read.
+                raise _refused(f"{path}.{name}", "This does not belong here.") from None
+            if isinstance(cleaned[name], date):
+                try:
+                    in_our_time(cleaned[name])
+                except NotOurTime as error:
+                    raise _refused(f"{path}.{name}", flatten(error.detail)["all"]) from None
         return cleaned
 
 
@@ -446,4 +467,5 @@ def _hex(text: str) -> bool:
 
 
 def _told(error: Exception) -> str:
-    return error.sentence if isinstance(error, GirderError) else type(error).__name__
+    """What the rules say in a refusal of theirs; what a program stumbles over says nothing to people."""
+    return f" ({error.sentence.rstrip('.')})" if isinstance(error, GirderError) else ""
