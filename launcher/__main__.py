@@ -25,6 +25,9 @@ USAGE = """Even Girder
   ./girder shots     take the pictures in docs/screenshots again
   ./girder dev       serve with reloading, for working on it
   ./girder measure   run a script of backend/benchmarks against what is running (./girder measure acknowledge)
+  ./girder invite    print a code by which somebody makes an account, where they are made by invitation
+  ./girder reset-password ADDRESS
+                     print a code by which the teacher of this address sets another password
   ./girder reset     delete the database, after asking (--yes: without)
 
   GIRDER_PORT chooses the port, GIRDER_STATE the folder for what is installed and built."""
@@ -43,6 +46,8 @@ def main(arguments: list[str]) -> int:
         "shots": lambda: verify.shots(rest),
         "dev": serve.dev,
         "measure": lambda: serve.measure(rest),
+        "invite": lambda: serve.managed("invite"),
+        "reset-password": lambda: serve.managed("reset_password", *rest),
         "reset": lambda: serve.reset("--yes" in rest),
     }
     if command not in commands:

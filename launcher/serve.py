@@ -37,7 +37,7 @@ def uvicorn_command(port: int, workers: int = 1) -> list[str]:
     """How the server is started; several workers share the port, and one that dies is started again."""
     return [
         str(PYTHON), "-m", "uvicorn", "evengirder.asgi:application", "--host", "127.0.0.1", "--port", str(port),
-        "--log-level", "warning", "--timeout-graceful-shutdown", "2", "--workers", str(workers),
+        "--log-level", "warning", "--timeout-graceful-shutdown", "2", "--workers", str(workers), "--no-proxy-headers",
     ]  # fmt: skip
 
 
@@ -159,6 +159,14 @@ def measure(arguments: Sequence[str]) -> int:
     env = {**database_environment(Cluster("app")), **told}
     command = [str(PYTHON), "-m", f"benchmarks.{arguments[0]}", *arguments[1:]]
     return subprocess.run(command, cwd=BACKEND, env=env).returncode
+
+
+def managed(*command: str) -> int:
+    """Run a command of ``manage.py`` on the database of the application that is running."""
+    if running() is None:
+        raise Problem("Nothing is running. Say ./girder start in another terminal first.")
+    env = database_environment(Cluster("app"))
+    return subprocess.run([str(PYTHON), "manage.py", *command], cwd=BACKEND, env=env).returncode
 
 
 def _wait(server: subprocess.Popen[bytes]) -> None:

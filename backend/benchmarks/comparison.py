@@ -32,8 +32,8 @@ from challenges.models import Run  # noqa: E402
 from challenges.services import start_run  # noqa: E402
 from designs.models import Design, Reading  # noqa: E402
 from girder_core.measure import System  # noqa: E402
+from people.accounts import sign_up  # noqa: E402
 from people.models import SchoolClass, Team  # noqa: E402
-from people.services import sign_up  # noqa: E402
 from results.comparison_serializers import DrawnComparisonSerializer  # noqa: E402
 from results.drawn import ranking_charts, reason_charts  # noqa: E402
 from results.reason_serializers import ReasonsSerializer  # noqa: E402

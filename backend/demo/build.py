@@ -19,8 +19,9 @@ from designs.models import Design
 from girder_core.kit import PLATFORM
 from girder_core.measure import Kind, TypedReading
 from girder_core.results import PROPOSED
+from people.accounts import sign_up
 from people.models import SchoolClass, Teacher
-from people.services import add_class, add_team, sign_up
+from people.services import add_class, add_team
 from results import services as after
 
 _NAMES = uuid.uuid5(uuid.NAMESPACE_DNS, "fennick-bay.example")

@@ -42,7 +42,7 @@ class Server:
     def __init__(self, database: str, pool: bool = False) -> None:
         self.port = free_port()
         self.address = f"http://127.0.0.1:{self.port}"
-        self._env = {**os.environ, "GIRDER_DB_NAME": database, "GIRDER_SIGN_IN_RATE": "10000/min"}
+        self._env = {**os.environ, "GIRDER_DB_NAME": database}
         self._env["GIRDER_DB_POOL"] = "1" if pool else ""
         self.process: subprocess.Popen[bytes] | None = None
 

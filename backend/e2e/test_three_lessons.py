@@ -15,7 +15,7 @@ from designs.models import Design
 from e2e.browser import Browser
 from e2e.served import InterfaceTest
 from girder_core.families import family_of
-from people.services import sign_up
+from people.accounts import sign_up
 from people.tests.support import PASSWORD
 
 FIRST_SCORED, CHECK_IN, WHOLE_LESSON = 25, 7, 230

@@ -24,6 +24,8 @@ _STATUS = {
     "event_changed": status.HTTP_409_CONFLICT,
     "trial_open": status.HTTP_409_CONFLICT,
     "still_drying": status.HTTP_409_CONFLICT,
+    "too_many_tries": status.HTTP_429_TOO_MANY_REQUESTS,
+    "busy": status.HTTP_503_SERVICE_UNAVAILABLE,
     "unlikely_reading": status.HTTP_422_UNPROCESSABLE_ENTITY,
 }
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ipaddress
 import os
 from pathlib import Path
 from typing import Any
@@ -83,13 +84,19 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTH_USER_MODEL = "people.Teacher"
 AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 12}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "people.passwords.NotOneWordAgain"},
     {
         "NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator",
         "OPTIONS": {"user_attributes": ("email", "name")},
     },
 ]
+
+# Who can make an account: "open", "invited" (with a code of ./girder invite), or "closed".
+SIGN_UP = os.environ.get("GIRDER_SIGN_UP", "open")
+# Proxies in front, of which what they say about the address and the lock of a request is believed.
+PROXIES = [ipaddress.ip_network(network) for network in os.environ.get("GIRDER_PROXIES", "").split(",") if network]
 
 LANGUAGE_CODE = "en"
 USE_I18N = False
@@ -121,7 +128,6 @@ REST_FRAMEWORK: dict[str, Any] = {
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
     "DEFAULT_PARSER_CLASSES": ["evengirder.entry.SoundJSONParser"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
-    "DEFAULT_THROTTLE_RATES": {"sign_in": os.environ.get("GIRDER_SIGN_IN_RATE", "30/min")},
     "EXCEPTION_HANDLER": "evengirder.errors.handle",
     "UNAUTHENTICATED_USER": "django.contrib.auth.models.AnonymousUser",
 }

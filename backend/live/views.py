@@ -45,8 +45,9 @@ MOST_STREAMS = 200
 
 
 def _boards() -> Any:
-    # The board of a run that was deleted is closed, till the run comes back.
-    return Board.objects.filter(run__removed_at__isnull=True).select_related("run__school_class__owner")
+    # The board of a run that was deleted is closed, till the run comes back; so is that of a deleted account.
+    there = Board.objects.filter(run__removed_at__isnull=True, run__school_class__owner__leaving_at__isnull=True)
+    return there.select_related("run__school_class__owner")
 
 
 class RunBoardView(APIView):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, ClassVar, Self, TypeVar
+from typing import ClassVar, Self, TypeVar
 
 from django.contrib.auth.models import AbstractBaseUser, BaseUserManager
 from django.db import models
@@ -13,14 +13,7 @@ UNIT_SYSTEMS = [("metric", "g, kg, mm"), ("us", "oz, lb, in")]
 
 
 class TeacherManager(BaseUserManager["Teacher"]):
-    """Makes teachers; e-mail addresses differ by more than upper and lower case."""
-
-    def create_user(self, email: str, password: str, **fields: Any) -> Teacher:
-        """A teacher with a hashed password."""
-        teacher = self.model(email=email.strip().lower(), **fields)
-        teacher.set_password(password)
-        teacher.save(using=self._db)
-        return teacher
+    """Finds teachers; e-mail addresses differ by more than upper and lower case."""
 
     def get_by_natural_key(self, username: str | None) -> Teacher:
         """Find by e-mail address, whatever its case."""
@@ -35,6 +28,8 @@ class Teacher(AbstractBaseUser):
     units = models.CharField(max_length=8, choices=UNIT_SYSTEMS, default="metric")
     is_active = models.BooleanField(default=True)
     joined_at = models.DateTimeField(auto_now_add=True)
+    # When its owner deleted it; for a while signing in brings it back (``people.leaving``).
+    leaving_at = models.DateTimeField(null=True, blank=True, editable=False)
 
     objects: ClassVar[TeacherManager] = TeacherManager()
 
@@ -112,3 +107,41 @@ class Team(Removable):
 
     def __str__(self) -> str:
         return self.name
+
+
+class SignedIn(models.Model):
+    """A session of a teacher, as the teacher is shown it: since when, and in which kind of browser."""
+
+    teacher = models.ForeignKey(Teacher, on_delete=models.CASCADE, related_name="signed_in")
+    session_key = models.CharField(max_length=40, unique=True)
+    browser = models.CharField(max_length=60)
+    began_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-began_at"]
+
+    def __str__(self) -> str:
+        return f"{self.teacher}, {self.browser}"
+
+
+class Tries(models.Model):
+    """How often somebody tried at a door since when; one row for all server processes (``people.throttle``)."""
+
+    door = models.CharField(max_length=120, primary_key=True)
+    count = models.PositiveIntegerField()
+    since = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"{self.door}: {self.count}"
+
+
+class Code(models.Model):
+    """A code that works once: for a new password of a teacher, or, without a teacher, for a new account. Only what the
+    code gives when it is mixed up (SHA-256) is kept."""
+
+    mixed = models.CharField(max_length=64, unique=True)
+    teacher = models.ForeignKey(Teacher, null=True, on_delete=models.CASCADE)
+    until = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"a code for {self.teacher or 'a new account'}"

@@ -22,6 +22,7 @@ M = TypeVar("M", bound=Model)
 OWNER_PATHS: dict[str, str] = {
     "people.SchoolClass": "owner",
     "people.Team": "school_class__owner",
+    "people.SignedIn": "teacher",
     "challenges.Recipe": "owner",
     "challenges.Run": "school_class__owner",
     "drafting.OwnStock": "owner",

@@ -6,7 +6,9 @@ from typing import Any
 
 from rest_framework import serializers
 
-from people.models import UNIT_SYSTEMS, SchoolClass, Teacher, Team
+from people.models import UNIT_SYSTEMS, SchoolClass, SignedIn, Teacher, Team
+
+SIGN_UP = [("open", "open"), ("invited", "invited"), ("closed", "closed")]
 
 
 class TeacherSerializer(serializers.ModelSerializer[Teacher]):
@@ -16,18 +18,55 @@ class TeacherSerializer(serializers.ModelSerializer[Teacher]):
 
 
 class SessionSerializer(serializers.Serializer[Any]):
-    """Who is signed in, if anybody."""
+    """Who is signed in, if anybody, and who can make an account here."""
 
     teacher = TeacherSerializer(allow_null=True)
+    sign_up = serializers.ChoiceField(choices=SIGN_UP)
+
+
+def _password() -> serializers.CharField:
+    return serializers.CharField(trim_whitespace=False, max_length=200)
 
 
 class SignInSerializer(serializers.Serializer[Any]):
-    email = serializers.EmailField()
-    password = serializers.CharField(trim_whitespace=False, max_length=200)
+    email = serializers.EmailField(max_length=254)
+    password = _password()
 
 
 class SignUpSerializer(SignInSerializer):
     name = serializers.CharField(max_length=80)
+    # Where accounts are made by invitation.
+    code = serializers.CharField(max_length=60, allow_blank=True, default="")
+
+
+class ResetSerializer(serializers.Serializer[Any]):
+    """Another password, by a code."""
+
+    email = serializers.EmailField(max_length=254)
+    code = serializers.CharField(max_length=60)
+    new = _password()
+
+
+class PasswordSerializer(serializers.Serializer[Any]):
+    password = _password()
+
+
+class NewPasswordSerializer(serializers.Serializer[Any]):
+    old = _password()
+    new = _password()
+
+
+class SignedInSerializer(serializers.ModelSerializer[SignedIn]):
+    """A place where somebody is signed in, and whether it is this one."""
+
+    here = serializers.SerializerMethodField()
+
+    class Meta:
+        model = SignedIn
+        fields = ["id", "browser", "began_at", "here"]
+
+    def get_here(self, signed_in: SignedIn) -> bool:
+        return bool(signed_in.session_key == self.context["here"])
 
 
 class PreferenceSerializer(serializers.Serializer[Any]):

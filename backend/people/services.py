@@ -5,8 +5,6 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 
-from django.contrib.auth.password_validation import validate_password
-from django.core.exceptions import ValidationError as DjangoValidationError
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
@@ -14,23 +12,6 @@ from girder_core.ground import GirderError
 from girder_core.planning import first_names
 from people.identity import suggest
 from people.models import SchoolClass, Teacher, Team
-
-
-def sign_up(email: str, name: str, password: str) -> Teacher:
-    """Make a teacher's account; ``bad_account`` names what is wrong with the entries."""
-    email, name = email.strip().lower(), name.strip()
-    try:
-        validate_password(password, Teacher(email=email, name=name))
-    except DjangoValidationError as error:
-        raise GirderError(
-            "bad_account", " ".join(error.messages), fields={"password": " ".join(error.messages)}
-        ) from None
-    try:
-        with transaction.atomic():
-            return Teacher.objects.create_user(email, password, name=name)
-    except IntegrityError:
-        sentence = "There is an account with this address already. Sign in instead."
-        raise GirderError("bad_account", sentence, fields={"email": sentence}) from None
 
 
 def add_class(teacher: Teacher, name: str) -> SchoolClass:

@@ -4,6 +4,11 @@ from people import views
 
 urlpatterns = [
     path("session", views.SessionView.as_view()),
+    path("session/reset", views.ResetView.as_view()),
+    path("session/password", views.PasswordView.as_view()),
+    path("session/leave", views.AccountView.as_view()),
+    path("signed-in", views.SignedInListView.as_view()),
+    path("signed-in/<int:pk>", views.SignedInView.as_view()),
     path("teachers", views.SignUpView.as_view()),
     path("classes", views.ClassListView.as_view()),
     path("classes/<int:pk>/teams", views.ClassTeamsView.as_view()),

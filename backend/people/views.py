@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from django.contrib.auth import authenticate, login, logout
+from django.conf import settings
 from django.db.models import QuerySet
 from django.utils.decorators import method_decorator
 from django.views.decorators.csrf import csrf_protect, ensure_csrf_cookie
@@ -16,15 +16,19 @@ from rest_framework.views import APIView
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.ground import GirderError
-from people import services
-from people.models import SchoolClass, Teacher, Team
+from people import accounts, services
+from people.models import SchoolClass, SignedIn, Teacher, Team
 from people.policy import owned, owned_or_404, teacher_of
 from people.serializers import (
     NewClassSerializer,
+    NewPasswordSerializer,
     NewTeamSerializer,
+    PasswordSerializer,
     PreferenceSerializer,
+    ResetSerializer,
     SchoolClassSerializer,
     SessionSerializer,
+    SignedInSerializer,
     SignInSerializer,
     SignUpSerializer,
     TeamChangeSerializer,
@@ -33,8 +37,18 @@ from people.serializers import (
 )
 
 
-def _session(teacher: Teacher | None) -> Response:
-    return Response(SessionSerializer({"teacher": teacher}).data)
+def _session(teacher: Teacher | None, code: int = status.HTTP_200_OK) -> Response:
+    return Response(SessionSerializer({"teacher": teacher, "sign_up": settings.SIGN_UP}).data, status=code)
+
+
+def _entered(request: Request, teacher: Teacher) -> Response:
+    """The session of somebody who just came in; the browser is known from now on."""
+    response = _session(teacher)
+    response.set_cookie(
+        accounts.KNOWN, accounts.known_cookie(request, teacher), max_age=accounts.KNOWN_S, httponly=True,
+        secure=settings.SESSION_COOKIE_SECURE, samesite="Lax", path="/api/session",
+    )  # fmt: skip
+    return response
 
 
 @method_decorator(csrf_protect, name="dispatch")
@@ -42,12 +56,6 @@ class SessionView(APIView):
     """Sign in, sign out, who am I, and the units I read."""
 
     permission_classes = [AllowAny]
-    throttle_scope = "sign_in"
-
-    def get_throttles(self) -> list[object]:  # type: ignore[override]
-        from rest_framework.throttling import ScopedRateThrottle
-
-        return [ScopedRateThrottle()] if self.request.method == "POST" else []
 
     @extend_schema(operation_id="session_show", responses=SessionSerializer)
     @method_decorator(ensure_csrf_cookie)
@@ -55,15 +63,12 @@ class SessionView(APIView):
         return _session(request.user if isinstance(request.user, Teacher) else None)
 
     @extend_schema(
-        operation_id="session_open", request=SignInSerializer, responses={200: SessionSerializer, 400: ErrorBody}
+        operation_id="session_open",
+        request=SignInSerializer,
+        responses={200: SessionSerializer, 400: ErrorBody, 429: ErrorBody},
     )
     def post(self, request: Request) -> Response:
-        typed = entry(SignInSerializer, request)
-        teacher = authenticate(request, username=typed["email"], password=typed["password"])
-        if not isinstance(teacher, Teacher):
-            raise GirderError("wrong_sign_in", "Address and password do not go together. Try again.")
-        login(request, teacher)
-        return _session(teacher)
+        return _entered(request, accounts.sign_in(request, **entry(SignInSerializer, request)))
 
     @extend_schema(
         operation_id="session_prefer", request=PreferenceSerializer, responses={200: SessionSerializer, 400: ErrorBody}
@@ -76,26 +81,91 @@ class SessionView(APIView):
 
     @extend_schema(operation_id="session_close", responses=SessionSerializer)
     def delete(self, request: Request) -> Response:
-        logout(request)
+        accounts.sign_out(request)
         return _session(None)
 
 
 @method_decorator(csrf_protect, name="dispatch")
-class SignUpView(APIView):
-    """Make an own account, and be signed in with it."""
+class ResetView(APIView):
+    """Set another password with a code from whoever runs this server, and be signed in."""
 
     permission_classes = [AllowAny]
 
     @extend_schema(
-        operation_id="teacher_add", request=SignUpSerializer, responses={201: SessionSerializer, 400: ErrorBody}
+        operation_id="session_reset",
+        request=ResetSerializer,
+        responses={200: SessionSerializer, 400: ErrorBody, 429: ErrorBody},
     )
     def post(self, request: Request) -> Response:
-        typed = entry(SignUpSerializer, request)
-        teacher = services.sign_up(**typed)
-        login(request, teacher)
-        response = _session(teacher)
-        response.status_code = status.HTTP_201_CREATED
-        return response
+        return _entered(request, accounts.reset_password(request, **entry(ResetSerializer, request)))
+
+
+@method_decorator(csrf_protect, name="dispatch")
+class SignUpView(APIView):
+    """Make an own account. The answer is the same where there is one with this address; sign in with it then."""
+
+    permission_classes = [AllowAny]
+
+    @extend_schema(
+        operation_id="teacher_add",
+        request=SignUpSerializer,
+        responses={202: SessionSerializer, 400: ErrorBody, 429: ErrorBody},
+    )
+    def post(self, request: Request) -> Response:
+        accounts.join(request, **entry(SignUpSerializer, request))
+        return _session(None, status.HTTP_202_ACCEPTED)
+
+
+class PasswordView(APIView):
+    @extend_schema(
+        operation_id="password_change",
+        request=NewPasswordSerializer,
+        responses={200: SessionSerializer, 400: ErrorBody, 429: ErrorBody},
+    )
+    def put(self, request: Request) -> Response:
+        teacher = teacher_of(request)
+        accounts.change_password(request, teacher, **entry(NewPasswordSerializer, request))
+        return _entered(request, teacher)
+
+
+class SignedInListView(APIView):
+    """Where I am signed in; signing out everywhere but here."""
+
+    @extend_schema(operation_id="signed_in", responses=SignedInSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        return _signed_in(request)
+
+    @extend_schema(operation_id="signed_in_end_others", responses=SignedInSerializer(many=True))
+    def delete(self, request: Request) -> Response:
+        accounts.end_sessions(teacher_of(request), but=str(request.session.session_key))
+        return _signed_in(request)
+
+
+class SignedInView(APIView):
+    @extend_schema(operation_id="signed_in_end", responses={200: SignedInSerializer(many=True), 404: ErrorBody})
+    def delete(self, request: Request, pk: int) -> Response:
+        ended = owned_or_404(SignedIn.objects.all(), request, pk)
+        accounts.end_sessions(teacher_of(request), only=ended.pk)
+        return _signed_in(request)
+
+
+def _signed_in(request: Request) -> Response:
+    here = str(request.session.session_key)
+    shown = SignedInSerializer(accounts.sessions_of(teacher_of(request)), many=True, context={"here": here})
+    return Response(shown.data)
+
+
+class AccountView(APIView):
+    """Delete the account, with all that belongs to it; for a while signing in brings it back."""
+
+    @extend_schema(
+        operation_id="account_leave",
+        request=PasswordSerializer,
+        responses={200: SessionSerializer, 400: ErrorBody, 429: ErrorBody},
+    )
+    def post(self, request: Request) -> Response:
+        accounts.leave(request, teacher_of(request), **entry(PasswordSerializer, request))
+        return _session(None)
 
 
 def _classes() -> QuerySet[SchoolClass]:

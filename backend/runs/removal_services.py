@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from typing import Any
 
 from django.db import IntegrityError, transaction
 from django.db.models import Q, QuerySet
@@ -155,15 +156,47 @@ def _roots(rows: QuerySet[Thing]) -> list[Thing]:
 
 
 def forget_old(teacher: Teacher) -> None:
-    """Delete for good what was deleted too long ago to be brought back."""
-    old = Q(removed_at__lt=timezone.now() - timedelta(days=KEPT_DAYS))
+    """Delete for good what this teacher deleted too long ago to be brought back."""
+    old = Q(removed_at__lt=_long_ago())
+    _delete(
+        Design.with_removed.filter(old, run__school_class__owner=teacher),
+        Run.with_removed.filter(old, school_class__owner=teacher),
+        Team.with_removed.filter(old, school_class__owner=teacher),
+        SchoolClass.with_removed.filter(old, owner=teacher),
+        Recipe.with_removed.filter(old, owner=teacher),
+    )
+
+
+def tidy() -> int:
+    """Delete for good whatever was deleted too long ago, of all teachers, and accounts with all that is theirs.
+
+    Returns:
+        how many accounts went.
+    """
+    gone = list(Teacher.objects.filter(leaving_at__lt=_long_ago()))
+    for teacher in gone:
+        _delete(
+            Design.with_removed.filter(run__school_class__owner=teacher),
+            Run.with_removed.filter(school_class__owner=teacher),
+            Team.with_removed.filter(school_class__owner=teacher),
+            SchoolClass.with_removed.filter(owner=teacher),
+            Recipe.with_removed.filter(owner=teacher),
+            Teacher.objects.filter(pk=teacher.pk),
+        )
+    for teacher in Teacher.objects.all():
+        forget_old(teacher)
+    return len(gone)
+
+
+def _long_ago() -> datetime:
+    return timezone.now() - timedelta(days=KEPT_DAYS)
+
+
+def _delete(designs: QuerySet[Design], *rest: QuerySet[Any]) -> None:
+    """Delete rows, those that others stand on last, and then the files of their photographs."""
     with transaction.atomic():
-        designs = Design.with_removed.filter(old, run__school_class__owner=teacher)
         files = [photo.file for photo in Photo.objects.filter(design__in=designs)]
-        designs.delete()
-        Run.with_removed.filter(old, school_class__owner=teacher).delete()
-        Team.with_removed.filter(old, school_class__owner=teacher).delete()
-        SchoolClass.with_removed.filter(old, owner=teacher).delete()
-        Recipe.with_removed.filter(old, owner=teacher).delete()
+        for rows in (designs, *rest):
+            rows.delete()
     for file in files:
         file.delete(save=False)

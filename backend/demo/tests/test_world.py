@@ -7,8 +7,8 @@ from challenges.models import Run
 from demo.build import load
 from girder_core.families import FAMILIES
 from girder_core.measure import System
+from people.accounts import sign_up
 from people.models import Teacher
-from people.services import sign_up
 from records.run_file import exported, imported
 from results.experience import experience_of
 from results.selectors import compared

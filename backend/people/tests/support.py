@@ -15,8 +15,9 @@ from challenges.services import save_recipe
 from designs import services as designing
 from designs.models import Design
 from girder_core.measure import TypedReading
+from people.accounts import sign_up
 from people.models import SchoolClass, Teacher
-from people.services import add_class, add_team, sign_up
+from people.services import add_class, add_team
 
 PASSWORD = "tide-table-17"
 RECIPE: dict[str, Any] = {

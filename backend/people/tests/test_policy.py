@@ -11,18 +11,18 @@ from bench.models import Trial
 from challenges.models import Recipe, Run
 from designs.models import Design, Photo
 from drafting.models import OwnStock
-from people.models import SchoolClass, Team
+from people.models import SchoolClass, SignedIn, Team
 from people.policy import OWNER_PATHS, models_with_owner, owned
 from people.tests.support import RECIPE, Api, Ledger, checked_in, run, teacher
 
-OPEN_TO_ALL = {"session", "teachers"}
+OPEN_TO_ALL = {"session", "session/reset", "teachers"}
 BY_TOKEN = {"boards"}
 """Addresses that a token opens instead of a sign-in; ``live.tests`` tries them."""
 WITHOUT_OBJECT = {
     "classes", "coins", "draft-kinds", "drafts", "drafts/film", "drafts/why", "families", "first-lesson",
     "goal-words", "home", "library", "plans", "plans/why", "recipes", "instruments", "instruments/read",
     "instruments/lines", "instruments/table", "force-logs", "force-logs/practice", "recipes/import", "removed",
-    "runs", "runs/import", "stocks", "stocks/try",
+    "runs", "runs/import", "session/leave", "session/password", "signed-in", "stocks", "stocks/try",
 }  # fmt: skip
 
 
@@ -46,6 +46,7 @@ class Strangers(TestCase):
         self.ledger = Ledger(Api(self.owner), self.design)
         self.ledger.hold("platform")
         self.keys = {
+            "signed-in": SignedIn.objects.create(teacher=self.owner, session_key="x" * 32, browser="Firefox").pk,
             "classes": self.run_.school_class_id, "teams": self.design.team_id, "recipes": self.run_.recipe_id,
             "runs": self.run_.pk, "designs": self.design.pk, "trials": self.ledger.id,
             "photos": Photo.objects.create(

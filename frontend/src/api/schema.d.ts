@@ -1461,6 +1461,90 @@ export interface paths {
         patch: operations["session_prefer"];
         trace?: never;
     };
+    "/api/session/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Delete the account, with all that belongs to it; for a while signing in brings it back. */
+        post: operations["account_leave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["password_change"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/reset": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Set another password with a code from whoever runs this server, and be signed in. */
+        post: operations["session_reset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/signed-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Where I am signed in; signing out everywhere but here. */
+        get: operations["signed_in"];
+        put?: never;
+        post?: never;
+        /** @description Where I am signed in; signing out everywhere but here. */
+        delete: operations["signed_in_end_others"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/signed-in/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["signed_in_end"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stocks": {
         parameters: {
             query?: never;
@@ -1519,7 +1603,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Make an own account, and be signed in with it. */
+        /** @description Make an own account. The answer is the same where there is one with this address; sign in with it then. */
         post: operations["teacher_add"];
         delete?: never;
         options?: never;
@@ -2929,6 +3013,10 @@ export interface components {
             /** @default  */
             reason: string;
         };
+        NewPasswordRequest: {
+            old: string;
+            new: string;
+        };
         NewPhotoRequest: {
             /** Format: binary */
             photo: string;
@@ -3056,6 +3144,9 @@ export interface components {
             readonly only_key: string;
             readonly only_values: string[];
             fine: boolean;
+        };
+        PasswordRequest: {
+            password: string;
         };
         /** @description A run of a challenge in a line of its history. */
         PastRun: {
@@ -3483,6 +3574,13 @@ export interface components {
             marks: components["schemas"]["TrialMark"][];
             mean: components["schemas"]["SampleMean"];
         };
+        /** @description Another password, by a code. */
+        ResetRequest: {
+            /** Format: email */
+            email: string;
+            code: string;
+            new: string;
+        };
         /** @description A trial's result as the ledger gives it. */
         Result: {
             outcome: components["schemas"]["OutcomeEnum"];
@@ -3797,9 +3895,10 @@ export interface components {
             at_s: number;
             text: string;
         };
-        /** @description Who is signed in, if anybody. */
+        /** @description Who is signed in, if anybody, and who can make an account here. */
         Session: {
             teacher: components["schemas"]["Teacher"] | null;
+            sign_up: components["schemas"]["SignUpEnum"];
         };
         SetupField: {
             key: string;
@@ -3865,11 +3964,28 @@ export interface components {
             email: string;
             password: string;
         };
+        /**
+         * @description * `open` - open
+         *     * `invited` - invited
+         *     * `closed` - closed
+         * @enum {string}
+         */
+        SignUpEnum: "open" | "invited" | "closed";
         SignUpRequest: {
             /** Format: email */
             email: string;
             password: string;
             name: string;
+            /** @default  */
+            code: string;
+        };
+        /** @description A place where somebody is signed in, and whether it is this one. */
+        SignedIn: {
+            readonly id: number;
+            browser: string;
+            /** Format: date-time */
+            readonly began_at: string;
+            readonly here: boolean;
         };
         /**
          * @description * `hand` - by hand
@@ -8222,6 +8338,14 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     session_close: {
@@ -8264,6 +8388,189 @@ export interface operations {
                 };
             };
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    account_leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    password_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPasswordRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    session_reset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResetRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    signed_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignedIn"][];
+                };
+            };
+        };
+    };
+    signed_in_end_others: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    signed_in_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignedIn"][];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8396,7 +8703,7 @@ export interface operations {
             };
         };
         responses: {
-            201: {
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8405,6 +8712,14 @@ export interface operations {
                 };
             };
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,0 +1,25 @@
+"""``manage.py tidy``: delete for good what is past its time. The launcher calls it at a start and every few hours."""
+
+from typing import Any
+
+from django.contrib.sessions.models import Session
+from django.core.management.base import BaseCommand
+from django.utils import timezone
+
+from people import throttle
+from people.models import Code, SignedIn
+from runs.removal_services import tidy
+
+
+class Command(BaseCommand):
+    help = "Deletes for good what was deleted 30 days ago, and sessions, codes and counts that count no more."
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        accounts = tidy()
+        throttle.forget_old()
+        now = timezone.now()
+        Session.objects.filter(expire_date__lt=now).delete()
+        SignedIn.objects.exclude(session_key__in=Session.objects.values("session_key")).delete()
+        Code.objects.filter(until__lt=now).delete()
+        if accounts:
+            self.stdout.write(f"accounts gone for good: {accounts}")
