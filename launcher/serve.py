@@ -14,11 +14,12 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
+import account
 import machine
 import project
 from paths import BACKEND, FRONTEND, PYTHON, STATE, VENV, data_home
 from postgres import Cluster, cluster_exists, free_port, port_is_free
-from say import Problem, say
+from say import Problem, say, warn
 
 PORT = 8360
 WORKERS = 2
@@ -29,7 +30,7 @@ DEMO_LOADED = STATE / "stamps" / "demo"
 
 def database_environment(cluster: Cluster) -> dict[str, str]:
     """The whole environment of a Django process on this cluster."""
-    own = {"GIRDER_MEDIA_ROOT": str(cluster.media), "GIRDER_SERIAL": "1"}
+    own = {"GIRDER_MEDIA_ROOT": str(cluster.media), "GIRDER_LOGS": str(cluster.home / "logs"), "GIRDER_SERIAL": "1"}
     return {**own, **os.environ, **project.base_environment(), **cluster.environment()}
 
 
@@ -84,18 +85,26 @@ def choose_port() -> int:
     return port
 
 
-def demo_sign_in(env: dict[str, str]) -> str:
-    """Load the demo on the first start; returns its sign-in."""
-    if not DEMO_LOADED.exists():
+def demo_sign_in(env: dict[str, str], who: dict[str, Any]) -> str:
+    """Load the demo on the first start; returns its sign-in, or nothing where there is none."""
+    if "GIRDER_HOSTS" in os.environ:
+        # Reached from elsewhere it has none, and what was built before is shut.
+        DEMO_LOADED.unlink(missing_ok=True)
+    elif DEMO_LOADED.exists():
+        return DEMO_LOADED.read_text()
+    else:
         say("building the demo school")
-        done = subprocess.run(
-            [str(PYTHON), "manage.py", "load_demo"], cwd=BACKEND, env=env, capture_output=True, text=True
-        )
-        if done.returncode != 0:
-            raise Problem(f"Building the demo school failed:\n{done.stderr[-2000:]}")
+    done = subprocess.run(
+        [str(PYTHON), "manage.py", "load_demo"], cwd=BACKEND, env=env, capture_output=True, text=True, **who
+    )
+    if done.returncode != 0:
+        raise Problem(f"Building the demo school failed:\n{done.stderr[-2000:]}")
+    if done.stderr:
+        warn(done.stderr.strip())
+    elif "GIRDER_HOSTS" not in os.environ:
         DEMO_LOADED.parent.mkdir(parents=True, exist_ok=True)
         DEMO_LOADED.write_text(done.stdout.strip())
-    return DEMO_LOADED.read_text()
+    return str(done.stdout).strip()
 
 
 def start() -> int:
@@ -116,7 +125,11 @@ def start() -> int:
     server: subprocess.Popen[bytes] | None = None
     try:
         project.migrated(env, "app")
-        email, password = demo_sign_in(env).split()
+        home = cluster.home / "home"
+        who = account.serving(home, cluster.media, cluster.home / "logs")
+        if who:
+            env |= {"HOME": str(home)}
+        demo = demo_sign_in(env, who)
         port = choose_port()
         say("starting the server")
         server = subprocess.Popen(
@@ -124,16 +137,16 @@ def start() -> int:
             cwd=BACKEND,
             env={**env, "GIRDER_DB_POOL": "1"},
             start_new_session=True,
+            **who,
         )
         wait_until_served(port, server)
         address = f"http://127.0.0.1:{port}"
         RUNNING.write_text(json.dumps({"pid": os.getpid(), "server": server.pid, "address": address}))
-        print(
-            f"\n  Even Girder is at  {address}\n  demo sign-in       {email}\n  password           {password}\n",
-            flush=True,
-        )
+        email, _, password = demo.partition(" ")
+        sign_in = f"\n  demo sign-in       {email}\n  password           {password}" if email else ""
+        print(f"\n  Even Girder is at  {address}{sign_in}\n", flush=True)
         say("Ctrl-C stops it")
-        _wait(server)
+        _wait(server, cluster, env, who)
     finally:
         if server is not None and server.poll() is None:
             say("stopping")
@@ -169,18 +182,44 @@ def managed(*command: str) -> int:
     return subprocess.run([str(PYTHON), "manage.py", *command], cwd=BACKEND, env=env).returncode
 
 
-def _wait(server: subprocess.Popen[bytes]) -> None:
+LOOK_S = 2.0
+"""How often it is looked whether the database still answers."""
+TIDY_S = 6 * 3600
+"""How often what is past its time is deleted for good."""
+
+
+def _wait(server: subprocess.Popen[bytes], cluster: Cluster, env: dict[str, str], who: dict[str, Any]) -> None:
     def leave(number: int, frame: object) -> None:
         raise KeyboardInterrupt
 
     # Said outright: a shell that starts this in the background has interrupts switched off.
     for number in (signal.SIGTERM, signal.SIGINT):
         signal.signal(number, leave)
+    # Not in the first minute: a start has enough to do.
+    tidied = time.monotonic() - TIDY_S + 60
     try:
-        code = server.wait()
+        while (code := server.poll()) is None:
+            if not cluster.answers():
+                _bring_back(cluster)
+            elif time.monotonic() - tidied >= TIDY_S:
+                tidied = time.monotonic()
+                tidy = [str(PYTHON), "manage.py", "tidy"]
+                subprocess.Popen(tidy, cwd=BACKEND, env=env, start_new_session=True, **who)
+            with contextlib.suppress(subprocess.TimeoutExpired):
+                server.wait(LOOK_S)
     except KeyboardInterrupt:
         return
     raise Problem(f"The server ended by itself (code {code}). Nothing that was saved is lost; start again.")
+
+
+def _bring_back(cluster: Cluster) -> None:
+    """Start a database that ended by itself; when it does not come, say so, and go on trying."""
+    try:
+        warn("the database does not answer. Nothing that was saved is lost.")
+        if cluster.revive():
+            say("the database was started again")
+    except (Problem, OSError) as problem:
+        warn(f"{problem}\nIt is tried again.")
 
 
 def stop() -> int:
@@ -250,7 +289,7 @@ def dev() -> int:
     cluster.start()
     env = {**database_environment(cluster), "GIRDER_DEBUG": "1"}
     project.migrated(env, "app")
-    demo_sign_in(env)
+    demo_sign_in(env, {})
     port = free_port()
     env["GIRDER_ORIGINS"] = "http://127.0.0.1:5173,http://localhost:5173"
     api = subprocess.Popen([*uvicorn_command(port), "--reload"], cwd=BACKEND, env=env)

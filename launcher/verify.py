@@ -130,6 +130,9 @@ def _django_tests(quick: bool = False) -> list[str]:
     return sorted(found - {CORE} - ({BROWSER_TESTS} if quick else set()))
 
 
+_STRICT = ("--fail-level", "WARNING")
+
+
 def check() -> int:
     """Lint, types, and drift of schema, generated types and migrations; all are run, then the failures named."""
     machine.check_python()
@@ -149,6 +152,13 @@ def check() -> int:
         ("mypy launcher", [bin_ / "mypy", "."], ROOT / "launcher", {**env, "PYTHONPATH": ""}),
         ("eslint and prettier", ["npm", "run", "--silent", "lint"], FRONTEND, node),
         ("tsc", ["npm", "run", "--silent", "typecheck"], FRONTEND, node),
+        ("what is served on loopback", [PYTHON, "manage.py", "check", "--deploy", *_STRICT], BACKEND, env),
+        (
+            "what is served behind TLS",
+            [PYTHON, "manage.py", "check", "--deploy", *_STRICT],
+            BACKEND,
+            {**env, "GIRDER_TLS": "1"},
+        ),
         ("migrations", [PYTHON, "manage.py", "makemigrations", "--check", "--dry-run"], BACKEND, no_database),
     ]
     for name, command, cwd, environment in checks:

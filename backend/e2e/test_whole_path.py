@@ -40,7 +40,7 @@ class FromEmptyToComparison(InterfaceTest):
         b.fill("What your classes call you", "Ines")
         b.fill("E-mail address", "ines@school.example")
         b.fill("Password", "short").send_keys(Keys.ENTER)
-        b.sees("at least 10 characters")
+        b.sees("at least 12 characters")
         b.fill("Password", PASSWORD).send_keys(Keys.ENTER)
         b.sees("Three steps to the first test.")
         b.sees("What shall they build?")

@@ -10,9 +10,11 @@ from __future__ import annotations
 import asyncio
 import contextlib
 import json
+import logging
 import re
 from collections.abc import Awaitable, Callable, MutableMapping
 from concurrent.futures import ThreadPoolExecutor
+from contextvars import copy_context
 from dataclasses import dataclass
 from http.cookies import CookieError, SimpleCookie
 from io import BytesIO
@@ -23,8 +25,9 @@ from django.core.handlers.asgi import ASGIRequest
 from django.db import connections
 from django.utils import timezone
 
-from evengirder.errors import body
+from evengirder.errors import AWAY, body, database_away, server_error
 from evengirder.headers import HEADERS
+from evengirder.trace import begin_request
 
 Scope = MutableMapping[str, Any]
 Receive = Callable[[], Awaitable[MutableMapping[str, Any]]]
@@ -33,6 +36,7 @@ App = Callable[[Scope, Receive, Send], Awaitable[None]]
 Quick = Callable[[ASGIRequest, str], bytes | None]
 """Answers a request for the object of this id at once; None where it has to go the long way."""
 
+_log = logging.getLogger(__name__)
 KIB, MIB = 1024, 1024 * 1024
 ANYBODY = 64 * KIB
 """What may be sent without being signed in."""
@@ -74,7 +78,20 @@ class Doors:
         if scope["type"] != "http":
             await self._app(scope, receive, send)
             return
-        answering = _Answering(send, private=scope["path"].startswith("/api/"))
+        answering = _Answering(send, private=scope["path"].startswith("/api/"), number=begin_request())
+        try:
+            await self._through(scope, receive, answering)
+        except AWAY:
+            if answering.began:
+                raise
+            await answering.json(503, json.dumps(database_away()).encode())
+        except Exception:
+            if answering.began:
+                raise
+            _log.exception("A request went wrong before it came to a view")
+            await answering.json(500, json.dumps(server_error()).encode())
+
+    async def _through(self, scope: Scope, receive: Receive, answering: _Answering) -> None:
         limit, what = await self._limit(scope)
         if _length(scope) > limit:
             await answering.refuse(limit, what, receive)
@@ -129,15 +146,17 @@ class Doors:
             finally:
                 connections.close_all()
 
-        return await asyncio.get_running_loop().run_in_executor(self._at_once, done)
+        return await asyncio.get_running_loop().run_in_executor(self._at_once, copy_context().run, done)
 
 
 class _Answering:
     """Sends answers on, each with the headers that all have; what the API says is nobody's to keep."""
 
-    def __init__(self, send: Send, private: bool) -> None:
+    def __init__(self, send: Send, private: bool, number: str) -> None:
         self._send = send
-        self._headers = (*HEADERS, (b"cache-control", b"no-store")) if private else HEADERS
+        self._headers = (*HEADERS, (b"x-request-id", number.encode()))
+        if private:
+            self._headers += ((b"cache-control", b"no-store"),)
         self.began = False
 
     async def __call__(self, message: MutableMapping[str, Any]) -> None:

@@ -17,6 +17,7 @@ from rest_framework.exceptions import APIException, ValidationError
 from rest_framework.response import Response
 from rest_framework.views import exception_handler
 
+from evengirder.trace import request_number
 from girder_core.ground import GirderError, NeedsConfirmation
 
 _STATUS = {
@@ -56,6 +57,24 @@ def body(
     return {"code": code, "sentence": sentence, "fields": fields or {}, "data": data or {}, "confirm": confirm}
 
 
+AWAY = (OperationalError, InterfaceError, PoolTimeout)
+"""What is raised where the database does not answer."""
+
+
+def database_away() -> dict[str, Any]:
+    """Not known here and now is not the same as never: whoever asked keeps it and asks again."""
+    return body("database_away", "The database is away just now. Nothing that was saved is lost; it is tried again.")
+
+
+def server_error() -> dict[str, Any]:
+    """The body of an answer to what should not have happened."""
+    number = request_number()
+    sentence = "Something went wrong here, and was written down. What was saved is still there; try again."
+    if number:
+        sentence += f" If it stays so, tell whoever runs this server the number {number}."
+    return body("server_error", sentence, data={"request": number})
+
+
 def handle(error: Exception, context: dict[str, Any]) -> Response | None:
     """Turn any error of a view into the one shape; unknown errors stay unknown (500)."""
     if isinstance(error, GirderError):
@@ -65,10 +84,8 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
             body(error.code, error.sentence, fields, data, isinstance(error, NeedsConfirmation)),
             status=_STATUS.get(error.code, status.HTTP_400_BAD_REQUEST),
         )
-    if isinstance(error, (OperationalError, InterfaceError, PoolTimeout)):
-        # Not known here and now is not the same as never: whoever asked keeps it and asks again.
-        sentence = "The database is away just now. Nothing that was saved is lost; it is tried again."
-        return Response(body("database_away", sentence), status=status.HTTP_503_SERVICE_UNAVAILABLE)
+    if isinstance(error, AWAY):
+        return Response(database_away(), status=status.HTTP_503_SERVICE_UNAVAILABLE)
     response = exception_handler(error, context)
     if response is None:
         return None

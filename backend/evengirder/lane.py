@@ -27,7 +27,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.utils.encoders import JSONEncoder
 
-from evengirder.errors import body, handle
+from evengirder.errors import body, handle, server_error
 
 AT_ONCE = 2
 """So much long work runs at once in a server process; more of it waits, and nothing else waits for it."""
@@ -113,7 +113,7 @@ def _done(work: Callable[[Told], HttpResponse], told: Told) -> dict[str, Any]:
         refused = handle(error, {})
         if refused is None:
             _log.exception("Long work went wrong")
-            return {"refused": body("server_error", "Something went wrong here. Nothing was changed.")}
+            return {"refused": server_error()}
         return {"refused": refused.data}
     finally:
         connections.close_all()

@@ -7,6 +7,8 @@ import os
 from pathlib import Path
 from typing import Any
 
+from evengirder.trace import logging_settings
+
 BACKEND = Path(__file__).resolve().parent.parent
 FRONTEND_DIST = BACKEND.parent / "frontend" / "dist"
 
@@ -20,7 +22,11 @@ SECRET_KEY = os.environ["GIRDER_SECRET_KEY"]
 ALLOWED_HOSTS = os.environ.get("GIRDER_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
 CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("GIRDER_ORIGINS", "").split(",") if origin]
 BEHIND_TLS = _flag("GIRDER_TLS")
-SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = BEHIND_TLS
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = BEHIND_TLS
+SECURE_HSTS_SECONDS = 31_536_000 if BEHIND_TLS else 0
+SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = BEHIND_TLS
+# On loopback nothing goes over a wire, so there is nothing to encrypt; elsewhere a proxy does it (GIRDER_TLS).
+SILENCED_SYSTEM_CHECKS = [] if BEHIND_TLS else ["security.W004", "security.W008", "security.W012", "security.W016"]
 SESSION_COOKIE_SAMESITE = "Lax"
 SECURE_CONTENT_TYPE_NOSNIFF = True
 X_FRAME_OPTIONS = "DENY"
@@ -77,7 +83,11 @@ DATABASES: dict[str, dict[str, Any]] = {
         "PASSWORD": os.environ.get("GIRDER_DB_PASSWORD", ""),
         # One that a restarted database has forgotten is noticed before it is used.
         "CONN_HEALTH_CHECKS": True,
-        "OPTIONS": {"pool": True} if _flag("GIRDER_DB_POOL") else {},
+        # A database that is away is told within seconds.
+        "OPTIONS": {
+            "connect_timeout": 3,
+            **({"pool": {"min_size": 2, "max_size": 8, "timeout": 4}} if _flag("GIRDER_DB_POOL") else {}),
+        },
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
@@ -105,8 +115,9 @@ TIME_ZONE = "UTC"
 
 # How large a body may be is said at the doors, for each address, before it is read.
 DATA_UPLOAD_MAX_MEMORY_SIZE = None
-# Photographs; served by views that ask the policy, never as plain files.
+# Photographs; served by views that ask the policy, never as plain files, and read by this server's user alone.
 MEDIA_ROOT = Path(os.environ.get("GIRDER_MEDIA_ROOT", BACKEND / "media"))
+FILE_UPLOAD_PERMISSIONS, FILE_UPLOAD_DIRECTORY_PERMISSIONS = 0o600, 0o700
 # Whether a teacher may read instruments plugged into the machine that serves; not where many schools share it.
 SERIAL_PORTS = _flag("GIRDER_SERIAL")
 
@@ -163,4 +174,5 @@ SPECTACULAR_SETTINGS: dict[str, Any] = {
         "BoardActionEnum": "live.serializers.BOARD_ACTIONS",
     },
 }
+LOGGING = logging_settings(os.environ.get("GIRDER_LOGS", ""))
 TEST_RUNNER = "evengirder.test_runner.CountingRunner"

@@ -1,9 +1,9 @@
 """All addresses: the API under /api/, everything else is the interface."""
 
-from django.http import HttpRequest, JsonResponse
+from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.urls import include, path, re_path
 
-from evengirder.errors import body
+from evengirder.errors import body, server_error
 from evengirder.formulas import formulas
 from evengirder.page import page
 
@@ -12,6 +12,16 @@ def no_such_endpoint(request: HttpRequest) -> JsonResponse:
     """A mistyped API address gets an error in the API's shape, not the interface's page."""
     return JsonResponse(body("not_found", "There is no such address in the API."), status=404)
 
+
+def stumbled(request: HttpRequest) -> HttpResponse:
+    """What should not have happened, in the API's shape, or as a page that says the same."""
+    said = server_error()
+    if request.path.startswith("/api/"):
+        return JsonResponse(said, status=500)
+    return HttpResponse(said["sentence"], content_type="text/plain; charset=utf-8", status=500)
+
+
+handler500 = stumbled
 
 urlpatterns = [
     path("api/", include("people.urls")),

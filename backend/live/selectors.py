@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from functools import cached_property
 from typing import Any
 
 from django.utils import timezone
@@ -40,22 +41,62 @@ class BenchShown:
     hold_left_s: float | None
 
 
-@dataclass(frozen=True)
-class BoardState:
-    """Everything a board shows."""
+PARTS: dict[str, frozenset[str]] = {
+    "bench": frozenset({
+        "question", "benches", "next_teams", "kit", "counts_pieces", "aims", "ranking", "words", "bench_left_s",
+    }),
+    "ranking": frozenset({"ranking"}),
+    "brief": frozenset({"question", "brief", "drawing"}),
+    "clock": frozenset({"clock"}),
+    "cautions": frozenset({"cautions"}),
+    "photos": frozenset({"photos"}),
+    MOTION: frozenset({"film"}),
+}  # fmt: skip
+"""What each screen shows; nothing else is looked up, and nothing else goes out to whoever has the link."""
 
-    board: Board
-    run: Run
-    benches: list[BenchShown]
-    seen: RunState
-    ranking: dict[str, Any]
-    plan: ShownPlan
-    words: dict[str, str]
+
+class BoardState:
+    """What a board shows, in the units of the run's teacher; each part is put together when it is asked for."""
+
+    def __init__(self, board: Board) -> None:
+        self.board, self.run = board, board.run
+        self._system = board.run.system()
+
+    @cached_property
+    def _cards(self) -> list[DesignCard]:
+        return cards_of(self.run)
+
+    @cached_property
+    def seen(self) -> RunState:
+        """The run as its pages see it."""
+        return run_state(self.run, self._cards)
+
+    @cached_property
+    def plan(self) -> ShownPlan:
+        """The terms with what follows from them."""
+        return shown_terms(self.run, self.run.school_class.teams.count(), self._system)
+
+    @property
+    def benches(self) -> list[BenchShown]:
+        """What is on now, or was last."""
+        return [_shown(trial, self._system) for trial in _on_the_bench(self.run, self._cards)]
+
+    @property
+    def words(self) -> dict[str, str]:
+        """The words of ends and signs, by key."""
+        return self.run.core_family().words()
+
+    @property
+    def ranking(self) -> dict[str, Any]:
+        """Who won so far."""
+        rules = self.run.rules()
+        comparison = compared(self.run, rules, self._system, self._cards)
+        return shown_comparison(comparison, rules, True, self.words, self._system)
 
     @property
     def film(self) -> Film | None:
-        """The kind of challenge in motion, where the board shows that."""
-        return film_of(self.run) if self.board.screen == MOTION else None
+        """The kind of challenge in motion."""
+        return film_of(self.run)
 
     @property
     def counts_pieces(self) -> bool:
@@ -89,24 +130,6 @@ class BoardState:
         """What can hurt someone here."""
         sheet = self.plan.follows.safety
         return list(sheet.cautions) if sheet else list(self.run.core_family().cautions)
-
-
-def board_state(board: Board) -> BoardState:
-    """The state of a board, in the units of the run's teacher."""
-    run = board.run
-    system = run.system()
-    cards = cards_of(run)
-    comparison = compared(run, run.rules(), system, cards)
-    words = run.core_family().words()
-    return BoardState(
-        board=board,
-        run=run,
-        benches=[_shown(trial, system) for trial in _on_the_bench(run, cards)],
-        seen=run_state(run, cards),
-        ranking=shown_comparison(comparison, run.rules(), True, words, system),
-        plan=shown_terms(run, run.school_class.teams.count(), system),
-        words=words,
-    )
 
 
 def _on_the_bench(run: Run, cards: Sequence[DesignCard]) -> Sequence[Trial]:

@@ -11,6 +11,7 @@ from challenges.serializers import BriefLineSerializer, CautionSerializer, Drawi
 from designs.models import PHOTO_OF
 from drafting.serializers import FilmSerializer
 from live.models import SCREENS
+from live.selectors import PARTS
 from people.models import UNIT_SYSTEMS
 from people.serializers import TeamSerializer
 from results.comparison_serializers import ComparisonSerializer
@@ -54,7 +55,7 @@ class BoardPhotoSerializer(serializers.Serializer[Any]):
 
 
 class BoardStateSerializer(serializers.Serializer[Any]):
-    """Everything a board shows."""
+    """What a board shows: its head, and the parts of the screen that is on; all other parts are empty."""
 
     screen = serializers.ChoiceField(choices=SCREENS, source="board.screen")
     name = serializers.CharField(source="run.name")
@@ -69,13 +70,27 @@ class BoardStateSerializer(serializers.Serializer[Any]):
     aims = AimSerializer(many=True, source="seen.aims")
     benches = BenchShownSerializer(many=True)
     next_teams = serializers.ListField(child=serializers.CharField())
-    ranking = ComparisonSerializer()
-    clock = BuildClockStateSerializer(source="seen.clock")
+    ranking = ComparisonSerializer(allow_null=True)
+    clock = BuildClockStateSerializer(source="seen.clock", allow_null=True)
     bench_left_s = serializers.FloatField(source="seen.bench_left_s", allow_null=True)
     brief = BriefLineSerializer(many=True, source="plan.brief")
-    drawing = DrawingSerializer(source="seen.drawing")
+    drawing = DrawingSerializer(source="seen.drawing", allow_null=True)
     cautions = CautionSerializer(many=True)
     words = serializers.DictField(child=serializers.CharField())
     photos = BoardPhotoSerializer(many=True)
-    # Only where that screen is on.
     film = FilmSerializer(allow_null=True)
+
+    def to_representation(self, instance: Any) -> dict[str, Any]:
+        shown = _HEAD | PARTS[instance.board.screen]
+        for part in set(self.fields) - shown:
+            self.fields.pop(part)
+        return {**_EMPTY, **super().to_representation(instance)}
+
+
+_HEAD = {"screen", "name", "class_name", "family", "units", "young"}
+_EMPTY: dict[str, Any] = {
+    "question": "", "kit": [], "counts_pieces": False, "aims": [], "benches": [], "next_teams": [], "ranking": None,
+    "clock": None, "bench_left_s": None, "brief": [], "drawing": None, "cautions": [], "words": {}, "photos": [],
+    "film": None,
+}  # fmt: skip
+"""How a part stands there that the screen does not show."""

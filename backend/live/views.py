@@ -33,11 +33,12 @@ from girder_core.measure import read_in
 from live import services
 from live.listener import listener
 from live.models import Board
-from live.selectors import board_state
+from live.selectors import BoardState
 from live.serializers import BoardChangeSerializer, BoardLinkSerializer, BoardStateSerializer
 from live.shared import Look, boards
 from people.models import Teacher
 from people.policy import owned, owned_or_404
+from people.serializers import FOR_ALL
 
 KEEP_ALIVE_S = 15.0
 MOST_STREAMS = 200
@@ -87,7 +88,7 @@ def _link(run: Run) -> Response:
 def _seen(board: Board) -> dict[str, Any]:
     """What a board shows, all of it in the units of the run's teacher: nobody is signed in."""
     with read_in(board.run.system):
-        return dict(BoardStateSerializer(board_state(board)).data)
+        return dict(BoardStateSerializer(BoardState(board), context={FOR_ALL: True}).data)
 
 
 class BoardView(APIView):
@@ -120,7 +121,7 @@ _LOOKING = ThreadPoolExecutor(2, "board")
 
 
 async def board_stream(request: HttpRequest, token: str) -> HttpResponseBase:
-    """Server-sent events of a board: its whole state at once, and again at every change."""
+    """Server-sent events of a board: what its screen shows at once, and again at every change."""
     board = await _boards().filter(token=token).afirst()
     if board is None:
         return _nothing()

@@ -8,6 +8,8 @@ from rest_framework import serializers
 
 from people.models import UNIT_SYSTEMS, SchoolClass, SignedIn, Teacher, Team
 
+FOR_ALL = "for all"
+"""In a serializer's context: what it shows is for whoever looks, signed in or not."""
 SIGN_UP = [("open", "open"), ("invited", "invited"), ("closed", "closed")]
 
 
@@ -79,6 +81,11 @@ class TeamSerializer(serializers.ModelSerializer[Team]):
         fields = ["id", "name", "mark", "colour", "position", "members"]
 
     members = serializers.ListField(child=serializers.CharField())
+
+    def to_representation(self, instance: Team) -> dict[str, Any]:
+        shown = super().to_representation(instance)
+        # Who is in a team is for its teacher, not for whoever looks at a board.
+        return {**shown, "members": []} if self.context.get(FOR_ALL) else shown
 
 
 class NewTeamSerializer(serializers.Serializer[Any]):

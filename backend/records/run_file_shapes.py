@@ -73,7 +73,7 @@ MATERIALS = _list(
         {
             "unit": _text(40), "final": AMOUNT, "practice": AMOUNT, "per_bench": AMOUNT, "per_class": AMOUNT,
             "spare_share": AMOUNT, "pack_size": POSITIVE, "owned": AMOUNT, "size_m": SIZE,
-            "buildable": FLAG, "hazards": _list({"enum": list(HAZARD_KEYS)}),
+            "buildable": FLAG, "hazards": _list(_one_of(HAZARD_KEYS)),
         },
     )
 )  # fmt: skip
@@ -101,7 +101,7 @@ SHAPES: Mapping[tuple[type[models.Model], str], Schema] = {
     (Run, "weights"): WEIGHTS,
     (Run, "factor"): _or_null(_object({"name": _text(60, 1), "levels": {**_list(_text(60, 1), 20), "minItems": 2}})),
     (Run, "controls"): _list(_text()),
-    (Run, "declared"): _list({"enum": list(HAZARD_KEYS)}),
+    (Run, "declared"): _list(_one_of(HAZARD_KEYS)),
     (Run, "confirmed"): _list(_text(80)),
     (Run, "rubric"): _list(CRITERION),
     (Run, "counted_unit"): _or_null(_object({"name": _text(40, 1), "text": _text(40, 1), "size_m": POSITIVE})),

@@ -33,6 +33,7 @@ class Readers(TestCase):
     def test_a_board_is_in_the_units_of_the_run_s_teacher_for_whoever_looks(self) -> None:
         made = run(self.bea)
         token = self.us.send("PUT", f"runs/{made.pk}/board", {"action": "open"})["token"]
+        self.us.send("PUT", f"runs/{made.pk}/board", {"screen": "brief"})
         told = str(self.metric.get(f"boards/{token}"))
         self.assertRegex(told, r"\d (in|oz|lb)\b")
         self.assertNotRegex(told, r"\d (mm|g|kg)\b")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import json
 import uuid
 from datetime import timedelta
 
@@ -15,7 +16,8 @@ from PIL import Image
 
 from bench.models import LedgerEvent, Trial
 from designs.photo_services import keep_photo
-from live.models import Board
+from live.models import SCREENS, Board
+from people.models import Team
 from people.tests.support import Api, Ledger, checked_in, run, teacher
 
 
@@ -85,8 +87,39 @@ class Boards(TestCase):
         shown = Api().get(f"boards/{token}")
         self.assertEqual(shown["screen"], "cautions")
         self.assertIn("Stand behind the line", [caution["title"] for caution in shown["cautions"]])
-        self.assertTrue(shown["brief"])
         self.assertEqual(self.api.refused("PUT", self.path, {"screen": "lottery"})[0], 400)
+
+    def test_nobody_reads_who_is_in_a_team(self) -> None:
+        Team.objects.update(members=["Linnea", "Odd"])
+        ledger = Ledger(self.api, self.designs[0])
+        ledger.hold("platform")
+        token = self.opened()
+        for screen, _ in SCREENS:
+            self.api.send("PUT", self.path, {"screen": screen})
+            self.assertNotIn("Linnea", json.dumps(Api().get(f"boards/{token}")), screen)
+
+    def test_nothing_goes_out_but_what_the_screen_shows(self) -> None:
+        ledger = Ledger(self.api, self.designs[0])
+        ledger.hold("platform")
+        ledger.hold("nut", 3)
+        ledger.add("fail", mode="crimp")
+        token = self.opened()
+        head = {"screen", "name", "class_name", "family", "units", "young"}
+        parts = {
+            "bench": {"question", "benches", "next_teams", "kit", "ranking", "words"}, "ranking": {"ranking"},
+            "brief": {"question", "brief", "drawing"}, "clock": {"clock"}, "cautions": {"cautions"}, "photos": set(),
+            "motion": {"film"},
+        }  # fmt: skip
+        self.assertEqual(set(parts), {key for key, _ in SCREENS})
+        for screen, its in parts.items():
+            self.api.send("PUT", self.path, {"screen": screen})
+            shown = Api().get(f"boards/{token}")
+            filled = {name for name, value in shown.items() if value not in ("", [], {}, None, False)} - head
+            self.assertLessEqual(its - {"question"}, filled, screen)
+            self.assertLessEqual(filled, its | {"aims", "bench_left_s"}, screen)
+            # Who broke what is told on the two screens that are about it.
+            self.assertEqual("crimp" in json.dumps(shown) or "Tern" in json.dumps(shown),
+                             screen in ("bench", "ranking"), screen)  # fmt: skip
 
     def test_two_benches_side_by_side_and_the_last_that_ended(self) -> None:
         first, second = (Ledger(self.api, design) for design in self.designs[:2])

@@ -10,7 +10,7 @@ from challenges.library import shipped, take
 from challenges.models import Run
 from designs import services as designing
 from girder_core.drafting import kinds_for
-from live.selectors import board_state
+from live.selectors import BoardState
 from live.services import open_board
 from people.tests.support import Api, school_class, teacher
 
@@ -40,10 +40,10 @@ class Films(TestCase):
     def test_the_board_has_it_only_while_it_shows_it(self) -> None:
         run = self.run_of("slip-gangway")
         board = open_board(run)
-        self.assertIsNone(board_state(board).film)
+        self.assertIsNone(Api().get(f"boards/{board.token}")["film"])
         self.api.send("PUT", f"runs/{run.pk}/board", {"screen": "motion"})
         board.refresh_from_db()
-        film = board_state(board).film
+        film = BoardState(board).film
         assert film is not None
         # A class that is to say itself what goes first is not told.
         self.assertEqual(film.frames[-1].says, "It gives way.")

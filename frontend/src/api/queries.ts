@@ -27,6 +27,7 @@ export const keys = {
   record: (id: string) => ["record", id] as const,
   changes: (id: number) => ["changes", id] as const,
   removed: ["removed"] as const,
+  signedIn: ["signed-in"] as const,
   reasons: (id: number, school: string, rule: string) => ["reasons", id, school, rule] as const,
   rubric: (id: number) => ["rubric", id] as const,
   comparison: (id: number, school: string, rule: string) => ["comparison", id, school, rule] as const,

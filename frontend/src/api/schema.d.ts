@@ -1868,7 +1868,7 @@ export interface components {
             version: number;
             what: components["schemas"]["PhotoOfEnum"];
         };
-        /** @description Everything a board shows. */
+        /** @description What a board shows: its head, and the parts of the screen that is on; all other parts are empty. */
         BoardState: {
             screen: components["schemas"]["ScreenEnum"];
             name: string;
@@ -1882,12 +1882,12 @@ export interface components {
             aims: components["schemas"]["Aim"][];
             benches: components["schemas"]["BenchShown"][];
             next_teams: string[];
-            ranking: components["schemas"]["Comparison"];
-            clock: components["schemas"]["BuildClockState"];
+            ranking: components["schemas"]["Comparison"] | null;
+            clock: components["schemas"]["BuildClockState"] | null;
             /** Format: double */
             bench_left_s: number | null;
             brief: components["schemas"]["BriefLine"][];
-            drawing: components["schemas"]["Drawing"];
+            drawing: components["schemas"]["Drawing"] | null;
             cautions: components["schemas"]["Caution"][];
             words: {
                 [key: string]: string;

@@ -42,6 +42,7 @@ export type TrialResult = Schemas["Result"];
 export type Step = Schemas["Step"];
 export type LedgerLine = Schemas["LedgerLine"];
 export type Removed = Schemas["Removed"];
+export type Session = Schemas["Session"];
 export type LedgerEvent = Schemas["EventRequest"];
 export type EventKind = Schemas["EventKindEnum"];
 export type TraceReading = Schemas["TraceReading"];

@@ -26,8 +26,8 @@ function SignedInOrNot() {
   const session = useSession();
   if (session.isPending) return <Loading what="your session" />;
   if (session.isError) return <Failed error={session.error} retry={() => void session.refetch()} />;
-  const { teacher } = session.data;
-  return teacher ? <Shell teacher={teacher} /> : <SignInPage />;
+  const { teacher, sign_up: signUp } = session.data;
+  return teacher ? <Shell teacher={teacher} /> : <SignInPage signUp={signUp} />;
 }
 
 /**
@@ -63,6 +63,7 @@ const teacherPages = kept([
   page("recipes/:recipeId", () => import("../features/plan/PlannerPage")),
   page("drafting/:kind?", () => import("../features/drafting/DraftingPage")),
   page("stocks", () => import("../features/drafting/StocksPage")),
+  page("account", () => import("../features/people/AccountPage")),
   { ...page("runs/:runId", () => import("./RunPages")), children: [runPages] },
   { path: "*", element: <Navigate to="/" replace /> },
 ]);

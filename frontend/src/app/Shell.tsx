@@ -96,7 +96,9 @@ export function Shell({ teacher }: { teacher: Teacher }) {
           <ToggleButton value="metric">g mm</ToggleButton>
           <ToggleButton value="us">oz in</ToggleButton>
         </ToggleButtonGroup>
-        <Typography sx={{ color: ink.soft }}>{teacher.name}</Typography>
+        <Link component={RouterLink} to="/account" sx={{ color: ink.soft, overflowWrap: "anywhere" }}>
+          {teacher.name}
+        </Link>
         <Button size="small" variant="text" onClick={() => leave.mutate()} sx={{ color: ink.ink }}>
           Sign out
         </Button>

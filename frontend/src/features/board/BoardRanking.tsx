@@ -6,6 +6,7 @@ import { MarkShape } from "../../drawing/TeamMark";
 import { board } from "./boardTheme";
 
 export function BoardRanking({ state, large = false }: { state: BoardState; large?: boolean }) {
+  if (!state.ranking) return null;
   const { ranked, headline, again, explanation } = state.ranking;
   const rows = ranked.slice(0, large ? 10 : 7);
   return (

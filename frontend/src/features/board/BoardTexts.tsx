@@ -28,7 +28,7 @@ export function BoardBrief({ state }: { state: BoardState }) {
         ))}
       </Box>
       <Box sx={{ bgcolor: "#f5f0e6", alignSelf: "start", p: 2, height: "62vh" }}>
-        <SetupDrawing drawing={state.drawing} width={560} height={470} />
+        {state.drawing && <SetupDrawing drawing={state.drawing} width={560} height={470} />}
       </Box>
     </Box>
   );
@@ -50,7 +50,10 @@ export function BoardMotion({ state }: { state: BoardState }) {
 }
 
 export function BoardClock({ state, at }: { state: BoardState; at: number }) {
-  const { clock } = state;
+  return state.clock && <Clock clock={state.clock} at={at} />;
+}
+
+function Clock({ clock, at }: { clock: NonNullable<BoardState["clock"]>; at: number }) {
   const running = useCountdown(clock.running ? clock.left_s : null, at);
   const left = running ?? clock.left_s;
   const over = clock.started && left <= 0;

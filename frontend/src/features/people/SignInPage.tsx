@@ -6,24 +6,65 @@ import { ApiError, answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import { GirderMark } from "../../drawing/GirderMark";
 import { Notice, sentenceOf } from "../../shared/states";
+import type { Session } from "../../api/types";
 import { ink } from "../../shared/theme";
 import { BridgeElevation } from "../../drawing/BridgeElevation";
 
-export function SignInPage() {
-  const [joining, setJoining] = useState(false);
-  const [entry, setEntry] = useState({ name: "", email: "", password: "" });
+type Way = "in" | "join" | "reset";
+type Field = "name" | "email" | "password" | "code";
+
+const WAYS: Record<Way, { title: string; does: string; password: string; hint: string; fills: string }> = {
+  in: { title: "Sign in", does: "Sign in", password: "Password", hint: "", fills: "current-password" },
+  join: {
+    title: "Make an account",
+    does: "Make the account",
+    password: "Password",
+    hint: "At least twelve characters.",
+    fills: "new-password",
+  },
+  reset: {
+    title: "A new password",
+    does: "Set it and sign in",
+    password: "New password",
+    hint: "At least twelve characters.",
+    fills: "new-password",
+  },
+};
+
+async function entered(way: Way, entry: Record<Field, string>): Promise<Session> {
+  const { name, email, password, code } = entry;
+  if (way === "reset")
+    return answered(api.POST("/api/session/reset", { body: { email, code, new: password } }));
+  if (way === "join") {
+    await answered(api.POST("/api/teachers", { body: { name, email, password, code } }));
+    try {
+      return await answered(api.POST("/api/session", { body: { email, password } }));
+    } catch (error) {
+      // Whether there was an account is not told; whoever has one knows its password.
+      if (error instanceof ApiError && error.code === "wrong_sign_in")
+        throw new ApiError(error.status, {
+          code: error.code,
+          sentence: "If you have an account with this address already, sign in with its own password.",
+        });
+      throw error;
+    }
+  }
+  return answered(api.POST("/api/session", { body: { email, password } }));
+}
+
+export function SignInPage({ signUp }: { signUp: Session["sign_up"] }) {
+  const [way, setWay] = useState<Way>("in");
+  const [entry, setEntry] = useState<Record<Field, string>>({ name: "", email: "", password: "", code: "" });
   const client = useQueryClient();
   const enter = useMutation({
-    mutationFn: () => {
-      const { name, email, password } = entry;
-      return joining
-        ? answered(api.POST("/api/teachers", { body: { name, email, password } }))
-        : answered(api.POST("/api/session", { body: { email, password } }));
-    },
+    mutationFn: () => entered(way, entry),
     onSuccess: (session) => client.setQueryData(keys.session, session),
   });
-  const fields = enter.error instanceof ApiError ? enter.error.fields : {};
-  const field = (name: "name" | "email" | "password", label: string, type: string, hint = "") => (
+  const words = WAYS[way];
+  // What the server calls the new password.
+  const { new: refusedNew, ...others } = enter.error instanceof ApiError ? enter.error.fields : {};
+  const fields: Record<string, string> = refusedNew ? { ...others, password: refusedNew } : others;
+  const field = (name: Field, label: string, type: string, fills: string, hint = "") => (
     <TextField
       fullWidth
       required
@@ -32,12 +73,21 @@ export function SignInPage() {
       value={entry[name]}
       error={name in fields}
       helperText={fields[name] ?? hint}
-      autoComplete={
-        { name: "name", email: "email", password: joining ? "new-password" : "current-password" }[name]
-      }
+      autoComplete={fills}
       onChange={(event) => setEntry({ ...entry, [name]: event.target.value })}
       sx={{ mb: 2 }}
     />
+  );
+  const go = (to: Way, label: string) => (
+    <Button
+      sx={{ mr: 1, px: 1 }}
+      onClick={() => {
+        enter.reset();
+        setWay(to);
+      }}
+    >
+      {label}
+    </Button>
   );
   return (
     <Box
@@ -64,26 +114,30 @@ export function SignInPage() {
           <Typography sx={{ fontWeight: 700, fontSize: "1.7rem" }}>Even Girder</Typography>
         </Box>
         <Typography variant="h2" component="h1" sx={{ mb: 2 }}>
-          {joining ? "Make an account" : "Sign in"}
+          {words.title}
         </Typography>
-        {joining && field("name", "What your classes call you", "text")}
-        {field("email", "E-mail address", "email")}
-        {field("password", "Password", "password", joining ? "At least ten characters." : "")}
+        {way === "reset" && (
+          <Typography sx={{ mb: 2, color: ink.soft }}>
+            Ask who runs this server for a code: they get one with “girder reset-password” and your address.
+            It works once, within an hour.
+          </Typography>
+        )}
+        {way === "join" && field("name", "What your classes call you", "text", "name")}
+        {field("email", "E-mail address", "email", "email")}
+        {(way === "reset" || (way === "join" && signUp === "invited")) &&
+          field("code", way === "reset" ? "Code" : "Invitation code", "text", "one-time-code")}
+        {field("password", words.password, "password", words.fills, words.hint)}
         {enter.isError && Object.keys(fields).length === 0 && (
           <Notice kind="problem">{sentenceOf(enter.error)}</Notice>
         )}
         <Button type="submit" variant="contained" size="large" disabled={enter.isPending}>
-          {joining ? "Make the account" : "Sign in"}
+          {words.does}
         </Button>
-        <Button
-          sx={{ ml: 2 }}
-          onClick={() => {
-            enter.reset();
-            setJoining(!joining);
-          }}
-        >
-          {joining ? "I have an account" : "Make an account"}
-        </Button>
+        <Box sx={{ mt: 2, ml: -1 }}>
+          {way !== "in" && go("in", "I have an account")}
+          {way !== "join" && signUp !== "closed" && go("join", "Make an account")}
+          {way !== "reset" && go("reset", "Password forgotten")}
+        </Box>
       </Box>
       <Box sx={{ display: { xs: "none", md: "block" }, alignSelf: "center" }}>
         <BridgeElevation
