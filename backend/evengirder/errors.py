@@ -92,6 +92,8 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
     if isinstance(error, ValidationError):
         fields = flatten(error.detail)
         sentence = next(iter(fields.values()), "Some entries need another look.")
+        # Not every sentence of the framework's is one.
+        sentence += "" if sentence.endswith((".", "!", "?", "”")) else "."
         response.data = body("invalid", sentence, fields)
     elif isinstance(error, Http404):
         response.data = body("not_found", "There is nothing here, or it is not yours.")

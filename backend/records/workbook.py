@@ -76,7 +76,7 @@ def workbook(run: Run, system: System, told: Callable[[Sequence[str], Iterable[S
 
 def _sheet(book: Workbook, title: str, header: Sequence[str], rows: Iterable[Sequence[object]]) -> None:
     sheet = book.create_sheet(title)
-    sheet.append(list(header))
+    sheet.append([safe_cell(cell) for cell in header])
     for cell in sheet[1]:
         cell.font = Font(bold=True)
     sheet.freeze_panes = "A2"

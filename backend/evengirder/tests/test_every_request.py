@@ -1,0 +1,232 @@
+"""Every address of the API as its schema lists them: who may do what, and that whatever is sent is answered.
+
+Both build themselves from the schema, so a new address is in them by itself. ``GIRDER_TRIES=200 ./girder test
+evengirder.tests.test_every_request`` sends thousands of requests, and prints who was answered what.
+"""
+
+from __future__ import annotations
+
+import json
+import re
+import uuid
+from collections.abc import Iterator
+from random import Random
+from typing import Any
+
+import yaml
+from django.conf import settings
+from django.core.files.base import ContentFile
+from django.test import Client, TestCase
+
+from bench.models import LedgerEvent, Trial
+from challenges.models import Recipe, Run
+from designs.models import Design, Photo, Reading
+from drafting.models import OwnStock
+from evengirder.tests.mutants import HOSTILE, TRIES, changed, tries
+from live.services import open_board
+from people.models import SchoolClass, SignedIn, Teacher, Team
+from people.tests.support import Api, Ledger, checked_in, run, teacher
+
+SCHEMA: dict[str, Any] = yaml.safe_load((settings.BACKEND / "openapi.yaml").read_text("utf-8"))
+MODELS = (
+    Teacher, SchoolClass, Team, Recipe, Run, Design, Reading, Trial, LedgerEvent, Photo, OwnStock, SignedIn,
+)  # fmt: skip
+METHODS = ("get", "post", "put", "patch", "delete")
+FOR_ANYBODY = {
+    "session_show", "session_open", "session_prefer", "session_close", "session_reset", "teacher_add", "board_show",
+    "board_photo",
+}  # fmt: skip
+"""Operations that need no sign-in. Anything else that answers nobody is a leak."""
+HEAVY = "print"
+
+
+def operations() -> Iterator[tuple[str, str, dict[str, Any]]]:
+    for path, methods in SCHEMA["paths"].items():
+        for method in METHODS:
+            if method in methods:
+                yield method.upper(), path, methods[method]
+
+
+class Everything(TestCase):
+    """One run with something of every kind in it, and somebody to whom none of it belongs."""
+
+    def setUp(self) -> None:
+        self.ada, self.mallory = teacher("Ada"), teacher("Mallory")
+        self.run_ = run(self.ada, controls=["the same card"], factor={"name": "layers", "levels": ["one", "two"]})
+        self.design = checked_in(self.run_.designs.all()[0])
+        ledger = Ledger(Api(self.ada), self.design)
+        ledger.hold("platform")
+        ledger.hold("nut", 2)
+        photo = Photo.objects.create(design=self.design, file=ContentFile(b"x", name="x.jpg"), width=1, height=1)
+        stock = OwnStock.objects.create(
+            owner=self.ada, name="ours", like="manila", grammage_kg_m2=0.2, thickness_m=2.6e-4
+        )
+        place = SignedIn.objects.create(teacher=self.ada, session_key="x" * 32, browser="Firefox")
+        self.keys = {
+            "classes": self.run_.school_class_id, "teams": self.design.team_id, "recipes": self.run_.recipe_id,
+            "runs": self.run_.pk, "designs": self.design.pk, "trials": ledger.id, "photos": photo.pk,
+            "stocks": stock.pk, "signed-in": place.pk, "boards": open_board(self.run_).token,
+        }  # fmt: skip
+
+    def filled(self, path: str, key: Any = None) -> str:
+        """The address of what there is; a board's photograph has a number of its own."""
+        kind = path.split("/")[2]
+        path = path.replace("{token}", str(self.keys["boards"])).replace("{document}", "brief")
+        if "{id}" in path:
+            own = self.keys["photos"] if kind == "boards" else self.keys[kind]
+            path = path.replace("{id}", str(own if key is None else key))
+        return path
+
+    def kept(self) -> dict[tuple[str, Any], dict[str, Any]]:
+        """All that somebody else could change, row by row."""
+        rows: dict[tuple[str, Any], dict[str, Any]] = {}
+        for model in MODELS:
+            for row in model._default_manager.order_by("pk").values():
+                values: dict[str, Any] = {**row}
+                values.pop("last_login", None)
+                rows[model.__name__, values["id"]] = values
+        return rows
+
+    def body(self, operation: dict[str, Any], chance: Random) -> Any:
+        content = operation.get("requestBody", {}).get("content", {})
+        return made_up(content.get("application/json", {}).get("schema", {}), chance)
+
+
+class Roles(Everything):
+    def test_who_is_answered_what(self) -> None:
+        table, chance, before = [], Random(17), self.kept()
+        for method, path, operation in operations():
+            body = json.dumps(self.body(operation, chance))
+
+            def status(client: Client, address: str, method: str = method, body: str = body) -> int:
+                return client.generic(method, address, body, content_type="application/json").status_code
+
+            about, kind, address = f"{method} {path}", path.split("/")[2], self.filled(path)
+            nobody, theirs = status(Client(), address), status(Api(self.mallory).client, address)
+            table.append(f"{method:6} {path:44} {nobody:6} {theirs:8}")
+            self.assertLess(max(nobody, theirs), 500, about)
+            if operation["operationId"] not in FOR_ANYBODY:
+                self.assertEqual(nobody, 403, about)
+                if "{id}" in path:
+                    # What is somebody else's is not there: the answer is that of a number that nobody has.
+                    free = uuid.UUID(int=7) if kind == "trials" else 0
+                    nowhere = status(Api(self.mallory).client, self.filled(path, free))
+                    self.assertEqual((theirs, theirs in (400, 404)), (nowhere, True), about)
+        now = self.kept()
+        self.assertEqual({key: now.get(key) for key in before}, before)
+        if TRIES:
+            print(f"\n{'method':6} {'address':44} nobody stranger", *table, sep="\n")
+
+    def test_a_page_elsewhere_writes_nothing_in_ones_name(self) -> None:
+        client, chance, before = Client(enforce_csrf_checks=True), Random(18), self.kept()
+        client.force_login(self.ada)
+        for method, path, operation in operations():
+            if method == "GET":
+                continue
+            body = json.dumps(self.body(operation, chance))
+            answer = client.generic(method, self.filled(path), body, content_type="application/json")
+            self.assertEqual(answer.status_code, 403, f"{method} {path}")
+        self.assertEqual(self.kept(), before)
+
+
+class Anything(Everything):
+    def test_whatever_is_sent_is_answered(self) -> None:
+        """By its teacher, who may do all of it, so every request comes as far as it can."""
+        api = Api(self.ada)
+        asked = 0
+        for seed in tries(2):
+            for n, (method, path, operation) in enumerate(operations()):
+                if HEAVY in path or operation["operationId"] in ("session_close", "account_leave"):
+                    continue
+                chance = Random(1000 * seed + n)
+                body = self.body(operation, chance)
+                if chance.random() < 0.7 and body:
+                    body = changed(body, chance.randrange(10**9))
+                key = chance.choice(("0", str(2**63), "9" * 30)) if chance.random() < 0.05 else None
+                query = chance.choice(
+                    ("", "", "?school=\x00", "?today=9999-12-31", "?follow=1x", "?rule=best&school=x")
+                )
+                text = json.dumps(body) if chance.random() < 0.95 else chance.choice(("{", "[" * 5000, "\ud800", "nul"))
+                address = self.filled(path, key) + query.replace("\x00", "%00")
+                data = text.encode("utf-8", "surrogatepass")
+                answer = api.client.generic(method, address, data, content_type="application/json")
+                asked += 1
+                about = f"{method} {address} {text[:300]!r} (seed {seed})"
+                self.assertLess(answer.status_code, 500, about)
+                if answer.status_code >= 400:
+                    self.assertRegex(answer.json()["sentence"], r"\w.*[.!?”]$", about)
+        self.assertGreater(asked, 100)
+
+    def test_a_path_or_a_query_of_anything(self) -> None:
+        api = Api(self.ada)
+        for n in tries(60):
+            chance = Random(n)
+            path = "/".join(
+                chance.choice(("runs", "1", "..", "%00", "%ff", "trials", "é", "x" * 300, "-1", "")) for _ in range(4)
+            )
+            answer = api.client.get(
+                f"/api/{path}?{chance.choice(('a', '%00', '%ff=%fe'))}={chance.choice(('%00', '9' * 400))}"
+            )
+            self.assertLess(answer.status_code, 500, path)
+
+
+def made_up(schema: dict[str, Any], chance: Random, depth: int = 0) -> Any:
+    """Something that fits a schema, or nearly: what a careless program might send."""
+    if "$ref" in schema:
+        return made_up(SCHEMA["components"]["schemas"][schema["$ref"].rpartition("/")[2]], chance, depth)
+    for several in ("oneOf", "anyOf", "allOf"):
+        if several in schema:
+            return made_up(chance.choice(schema[several]), chance, depth)
+    if "enum" in schema:
+        return chance.choice(schema["enum"])
+    if schema.get("nullable") and chance.random() < 0.2:
+        return None
+    match schema.get("type"):
+        case "object":
+            parts = schema.get("properties", {})
+            kept = [name for name in parts if name in schema.get("required", ()) or chance.random() < 0.7]
+            made = {name: made_up(parts[name], chance, depth + 1) for name in kept}
+            inner = schema.get("additionalProperties")
+            if isinstance(inner, dict) and depth < 6:
+                made |= {chance.choice(NAMES): made_up(inner, chance, depth + 1) for _ in range(chance.randrange(3))}
+            return made
+        case "array":
+            return [made_up(schema["items"], chance, depth + 1) for _ in range(chance.randrange(4) if depth < 6 else 0)]
+        case "string":
+            return _text(schema, chance)
+        case "integer":
+            return chance.choice((0, 1, 2, 7, 30, -1, 2**31))
+        case "number":
+            return chance.choice((0, 0.5, 1, 12.5, -3.2, 1e9))
+        case "boolean":
+            return chance.random() < 0.5
+    return chance.choice([None, {}, [], *HOSTILE[:12]])
+
+
+QUERIES = (
+    "", "", "?school=%00", "?today=9999-12-31", "?today=x", "?follow=1x", "?rule=best&school=x", "?%00=%ff",
+    "?figure=kit",    "?number=" + "9" * 400, "?school=most_held&rule=mean",
+)  # fmt: skip
+PARTS = ("runs", "1", "..", "%00", "%ff", "trials", "é", "x" * 300, "-1", "", "boards")
+NAMES = ("gap", "gap_m", "self_mass", "stands", "span_m", "x")
+TEXTS = (
+    "Tern", "30 cm", "1 mm", "36 g", "0.1 g", "12", "1' 2\"", "bridge", "nut", "snap", "gap", "self_mass",
+    "sheet_bridge", "manila", "", "an essay " * 30, "=1+1", "ø\u202e", "40 nuts", "less than Auk", "\u0005",
+    "3 rolls and 1 nut", "1e400 kg",
+)  # fmt: skip
+
+
+def _text(schema: dict[str, Any], chance: Random) -> str:
+    match schema.get("format"):
+        case "uuid":
+            return str(uuid.UUID(int=chance.getrandbits(128)))
+        case "date":
+            return chance.choice(("2026-11-03", "2024-02-29", "1899-12-31"))
+        case "date-time":
+            return chance.choice(("2026-11-03T10:00:00Z", "2026-11-03T10:00:00+14:00", "1970-01-01T00:00:00Z"))
+        case "email":
+            return f"t{chance.randrange(10**6)}@school.example"
+    most = schema.get("maxLength", 400)
+    pattern = schema.get("pattern")
+    text = chance.choice(TEXTS)[:most]
+    return text if pattern is None or re.fullmatch(pattern, text) else "0"
