@@ -49,7 +49,7 @@ def start_trial(
             if trial.pk == trial_id:
                 return trial
         if Trial.with_rehearsals.filter(pk=trial_id).exists():
-            raise GirderError("trial_open", "This trial belongs to another design.")
+            raise _of_another()
         family = design.run.core_family()
         arrangements = [known.key for known in family.bench.arrangements]
         if arrangement and arrangement not in arrangements:
@@ -73,7 +73,7 @@ def start_trial(
         estimate = estimate_from(held, aim_kg(design.run.setup), _latest_prediction_kg(design), model, past)
         if design.away and not rehearsal:
             set_away(design, "")
-        return Trial.objects.create(
+        made = Trial(
             id=trial_id,
             design=design,
             number=len(trials) + 1,
@@ -83,6 +83,17 @@ def start_trial(
             arrangement=arrangement or family.usual_arrangement([]),
             rehearsal=rehearsal,
         )
+        try:
+            with transaction.atomic():
+                made.save(force_insert=True)
+        except IntegrityError:
+            # Another design took the id since it was looked for.
+            raise _of_another() from None
+        return made
+
+
+def _of_another() -> GirderError:
+    return GirderError("trial_open", "This trial belongs to another design.")
 
 
 def _held_in(run: Run) -> list[float]:

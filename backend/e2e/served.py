@@ -39,10 +39,10 @@ def free_port() -> int:
 class Server:
     """One server process; killed, it can be started again on the same port."""
 
-    def __init__(self, database: str, pool: bool = False) -> None:
+    def __init__(self, database: str, pool: bool = False, **env: str) -> None:
         self.port = free_port()
         self.address = f"http://127.0.0.1:{self.port}"
-        self._env = {**os.environ, "GIRDER_DB_NAME": database}
+        self._env = {**os.environ, "GIRDER_DB_NAME": database, **env}
         self._env["GIRDER_DB_POOL"] = "1" if pool else ""
         self.process: subprocess.Popen[bytes] | None = None
 

@@ -4,15 +4,19 @@ import base64
 import io
 import json
 import re
+import shutil
+import tempfile
 from urllib.request import urlopen
 
+from django.db import connection
 from django.test import Client, TestCase, TransactionTestCase
 from PIL import Image
 
 from designs.models import Photo
-from e2e.served import shared_servers
+from e2e.served import Server, shared_servers
 from evengirder.headers import HEADERS
 from live.tests.test_streams import Through
+from people.identity import IDENTITIES
 from people.tests.support import run, teacher
 from records.run_file import exported
 
@@ -51,26 +55,39 @@ class Served(TransactionTestCase):
         self.assertEqual((kept[0], kept[2]), ("no-cache", "no-store"))
         self.assertIn("immutable", kept[1])
 
-    def test_a_run_with_large_photographs_comes_back_and_a_body_without_end_does_not(self) -> None:
+    def test_a_run_of_120_megabytes_goes_out_and_comes_back_and_a_body_without_end_does_not(self) -> None:
+        media = tempfile.mkdtemp(prefix="girder-media-")
+        self.addCleanup(shutil.rmtree, media, ignore_errors=True)
+        server = Server(str(connection.settings_dict["NAME"]), pool=True, GIRDER_MEDIA_ROOT=media)
+        server.start()
+        self.addCleanup(server.stop)
         ada = teacher()
         client = Client()
         client.force_login(ada)
-        through = Through(shared_servers(1)[0].port, f"sessionid={client.cookies['sessionid'].value}")
-        played = run(ada)
-        data = exported(played)
-        noise = Image.effect_noise((2600, 1900), 90).convert("RGB")
+        through = Through(server.port, f"sessionid={client.cookies['sessionid'].value}", timeout=300)
+        data = exported(run(ada, tuple(identity.name for identity in IDENTITIES[:8])))
+        noise = Image.merge("RGB", [Image.effect_noise((1600, 1200), 90) for _ in range(3)])
         picture = io.BytesIO()
-        noise.save(picture, "JPEG", quality=95)
-        shot = {"what": "design", "taken_at": "2026-11-03T10:00:00Z",
+        noise.save(picture, "JPEG", quality=93)
+        shot = {"what": "design", "taken_at": "2026-11-03T10:00:00+00:00",
                 "jpeg": base64.b64encode(picture.getvalue()).decode()}  # fmt: skip
-        data["designs"][0]["photos"] = [shot] * 3
+        each = 118 * 2**20 // len(json.dumps(shot))
+        for n in range(each):
+            data["designs"][n % 8]["photos"].append(shot)
         text = json.dumps(data)
-        self.assertGreater(len(text), 6_000_000)
+        self.assertGreater(len(text), 110 * 2**20)
+        self.assertLessEqual(each, 48)
         status, made = through.call("POST", "runs/import", {"text": text})
         self.assertEqual(status, 201, made)
-        self.assertEqual(Photo.objects.filter(design__run=made["run"]).count(), 3)
+        self.assertEqual(Photo.objects.filter(design__run=made["run"]).count(), each)
+        status, back = through.call("GET", f"runs/{made['run']}/run.json")
+        self.assertEqual(status, 200)
+        self.assertTrue([row["photos"] for row in back["designs"]] == [row["photos"] for row in data["designs"]])
+        # One byte too many is refused by its length alone; the server goes on.
+        status, refused = through.call("POST", "runs/import", {"text": "x" * 160 * 2**20})
+        self.assertEqual((status, refused["code"]), (413, "too_large"))
         # As much to an address that takes little, and nobody signed in: refused, and the server goes on.
-        nobody = Through(shared_servers(1)[0].port, "")
+        nobody = Through(server.port, "")
         status, refused = nobody.call("POST", "session", {"email": "x" * 3_000_000})
         self.assertEqual((status, refused["code"]), (413, "too_large"))
         self.assertEqual(through.call("GET", "session")[0], 200)

@@ -6,10 +6,11 @@ the same per field, ``confirm`` that the value is taken when sent again as confi
 
 from __future__ import annotations
 
+import logging
 from typing import Any
 
 from django.core.exceptions import PermissionDenied
-from django.db import InterfaceError, OperationalError
+from django.db import DataError, IntegrityError, InterfaceError, OperationalError
 from django.http import Http404
 from psycopg_pool import PoolTimeout
 from rest_framework import serializers, status
@@ -20,6 +21,7 @@ from rest_framework.views import exception_handler
 from evengirder.trace import request_number
 from girder_core.ground import GirderError, NeedsConfirmation
 
+_log = logging.getLogger(__name__)
 _STATUS = {
     "bench_busy": status.HTTP_409_CONFLICT,
     "event_changed": status.HTTP_409_CONFLICT,
@@ -86,6 +88,11 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
         )
     if isinstance(error, AWAY):
         return Response(database_away(), status=status.HTTP_503_SERVICE_UNAVAILABLE)
+    if isinstance(error, (IntegrityError, DataError)):
+        # A rule of the database's that no rule of ours foresaw; it kept nothing of it, and somebody is to hear of it.
+        _log.error("The database refused what was let in", exc_info=error)
+        sentence = "Somebody else changed the same thing at the same moment, or it cannot be kept. Look again."
+        return Response(body("at_once", sentence), status=status.HTTP_409_CONFLICT)
     response = exception_handler(error, context)
     if response is None:
         return None

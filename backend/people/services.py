@@ -28,7 +28,8 @@ def add_team(school_class: SchoolClass, name: str = "") -> Team:
     """A new team; without a name it is called after the next free sea bird, and it gets the next free mark."""
     with transaction.atomic():
         SchoolClass.objects.select_for_update().get(pk=school_class.pk)
-        teams = list(school_class.teams.all())
+        # Asked again: what the class brought along is from before its turn.
+        teams = list(Team.objects.filter(school_class=school_class))
         free = suggest([team.name for team in teams], [team.mark for team in teams])
         name = _clean(name, "team") if name.strip() else free.name
         if name.lower() in {team.name.lower() for team in teams}:
@@ -125,7 +126,8 @@ def form_teams(school_class: SchoolClass, groups: Sequence[Sequence[str]]) -> li
         raise GirderError("too_many_teams", sentence, fields={"size": sentence})
     with transaction.atomic():
         SchoolClass.objects.select_for_update().get(pk=school_class.pk)
-        teams = list(school_class.teams.all())
+        # Asked again: what the class brought along is from before its turn.
+        teams = list(Team.objects.filter(school_class=school_class))
         while len(teams) < len(groups):
             teams.append(add_team(school_class))
         for i, team in enumerate(teams):

@@ -16,7 +16,7 @@ from bench.models import Trial
 from challenges.entries import HAZARD_KEYS
 from challenges.models import BREACH_POLICIES, SCHOOLS, TIE_RULES, TRIAL_RULES, GoalChange, Run
 from designs.models import Design, Draft, Reading
-from girder_core.results.rubric import Source
+from girder_core.results import Source
 from people.models import Team
 
 MOST = 200

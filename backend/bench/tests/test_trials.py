@@ -106,6 +106,11 @@ class AtTheBench(TestCase):
                      {"item": "nut", "count": 1, "note": "x" * 5000}):  # fmt: skip
             answer = self.ledger.add("place", **data)
             self.assertEqual(answer["refused"]["code"], "entry_not_plain")
+        # Those that came with it are kept.
+        good, bad = self.ledger.event("place", item="nut", count=1), self.ledger.event("observe", sign="\ud800")
+        bad["sequence"] += 1
+        status, answer = self.ledger.post(good, bad)
+        self.assertEqual((status, answer["accepted"], answer["refused"]["event_id"]), (200, [good["id"]], bad["id"]))
         huge = '{"bench": "%s", "events": [{"id": "%s", "sequence": 3, "kind": "settle", "data": {"waited_s": 1e400}, "happened_at": "2026-11-03T10:00:00Z"}]}'  # noqa: E501
         body = huge % (self.ledger.bench, uuid.uuid4())
         response = self.api.client.post(f"/api/trials/{self.ledger.id}/events", body, content_type="application/json")

@@ -52,8 +52,8 @@ class Listening:
 class Through:
     """The API through a real server process, in the shape that a test ledger uses."""
 
-    def __init__(self, port: int, cookie: str) -> None:
-        self.connection = http.client.HTTPConnection("127.0.0.1", port, timeout=30)
+    def __init__(self, port: int, cookie: str, timeout: float = 30) -> None:
+        self.connection = http.client.HTTPConnection("127.0.0.1", port, timeout=timeout)
         self.cookie = cookie
 
     def call(self, method: str, path: str, body: Any = None) -> tuple[int, Any]:
