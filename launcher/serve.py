@@ -50,12 +50,21 @@ def wait_until_served(port: int, server: subprocess.Popen[Any], seconds: float =
         if server.poll() is not None:
             raise Problem("The server ended at once. Its last words stand above.")
         try:
-            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=60).close()
+            # As through a proxy that encrypts, where there is to be one.
+            asked = urllib.request.Request(
+                f"http://127.0.0.1:{port}/api/session", headers={"X-Forwarded-Proto": "https", "Host": _own_name()}
+            )
+            urllib.request.urlopen(asked, timeout=60).close()
             return
         except (urllib.error.URLError, ConnectionError, TimeoutError) as problem:
             last = problem
             time.sleep(0.1)
     raise Problem(f"The server does not answer ({last}).")
+
+
+def _own_name() -> str:
+    """A name under which the server answers."""
+    return os.environ.get("GIRDER_HOSTS", "127.0.0.1").split(",")[0]
 
 
 def running() -> dict[str, Any] | None:

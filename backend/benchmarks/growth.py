@@ -59,7 +59,7 @@ def main() -> None:
     trials = int(events / EACH)
     bench = Bench(os.environ["GIRDER_ADDRESS"])
     designs = prepare(bench, 8, 50)
-    run = _run_of(designs[0])
+    run = run_of(designs[0])
     connection = database()
     before = times(bench, designs[:4], run)
     empty = size(connection, "bench_ledgerevent"), size(connection, "bench_trial")
@@ -91,7 +91,8 @@ def main() -> None:
     connection.execute("DELETE FROM bench_trial WHERE wet_reason = 'filled in'")
 
 
-def _run_of(design: int) -> int:
+def run_of(design: int) -> int:
+    """The run of a design."""
     with database() as connection:
         found = connection.execute("SELECT run_id FROM designs_design WHERE id = %s", [design]).fetchone()
         assert found is not None

@@ -23,6 +23,8 @@ ALLOWED_HOSTS = os.environ.get("GIRDER_HOSTS", "127.0.0.1,localhost,[::1]").spli
 CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("GIRDER_ORIGINS", "").split(",") if origin]
 BEHIND_TLS = _flag("GIRDER_TLS")
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = BEHIND_TLS
+# The proxy that encrypts says so; nobody else reaches a server that listens on loopback.
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if BEHIND_TLS else None
 SECURE_HSTS_SECONDS = 31_536_000 if BEHIND_TLS else 0
 SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = BEHIND_TLS
 # On loopback nothing goes over a wire, so there is nothing to encrypt; elsewhere a proxy does it (GIRDER_TLS).
@@ -105,7 +107,7 @@ AUTH_PASSWORD_VALIDATORS = [
 
 # Who can make an account: "open", "invited" (with a code of ./girder invite), or "closed".
 SIGN_UP = os.environ.get("GIRDER_SIGN_UP", "open")
-# Proxies in front, of which what they say about the address and the lock of a request is believed.
+# Proxies in front, of which what they say about the address of a request is believed.
 PROXIES = [ipaddress.ip_network(network) for network in os.environ.get("GIRDER_PROXIES", "").split(",") if network]
 
 LANGUAGE_CODE = "en"

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import serial
 from serial.tools import list_ports
 
+from evengirder.database import let_go
 from girder_core.ground import GirderError
 from girder_core.measure import Kind, Sent
 
@@ -46,6 +47,8 @@ def listen(device: str, seconds: float = LISTEN_S, baud: int = BAUD, command: by
     Errors: ``instrument_unplugged`` when the port is not there, or goes away meanwhile.
     """
     lines: list[Sent] = []
+    # Others have use for the database's connection meanwhile.
+    let_go()
     try:
         with serial.Serial(device, baud, timeout=0.2) as port:
             port.write(command)

@@ -16,6 +16,7 @@ from weasyprint.logger import PROGRESS_LOGGER
 from weasyprint.text.fonts import FontConfiguration
 from weasyprint.urls import URLFetcher, URLFetcherResponse
 
+from evengirder.database import let_go
 from evengirder.lane import Told, quietly
 from reports.footprint import PAPERS
 from reports.outcome import OUTCOMES, Outcome
@@ -88,6 +89,8 @@ def _bound(parts: Sequence[tuple[str, Context]], shared: Context, about: Printed
             "page_flat": _page(about.paper, flat=True),
         },
     )
+    # All that the paper holds is in the page by now.
+    let_go()
     with _telling(told):
         made = HTML(string=page, url_fetcher=FontsOnly()).write_pdf(font_config=FontConfiguration())
     assert isinstance(made, bytes)
