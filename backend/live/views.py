@@ -28,7 +28,7 @@ from challenges.models import Run
 from designs.models import Photo
 from designs.pictures import picture_of
 from evengirder.entry import entry
-from evengirder.errors import ErrorBody, body
+from evengirder.errors import AWAY, ErrorBody, body
 from girder_core.measure import read_in
 from live import services
 from live.listener import listener
@@ -189,7 +189,11 @@ async def _board_events(run: int, token: str, look: Look) -> AsyncIterator[bytes
 
 async def _run_events(run: int, session: str) -> AsyncIterator[bytes]:
     async def signed_in() -> bool:
-        there = await Session.objects.filter(session_key=session, expire_date__gt=timezone.now()).aexists()
+        try:
+            there = await Session.objects.filter(session_key=session, expire_date__gt=timezone.now()).aexists()
+        except AWAY:
+            # The page comes back by itself, and asks for the run then.
+            return False
         await sync_to_async(connections.close_all)()
         return there
 
