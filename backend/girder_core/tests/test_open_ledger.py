@@ -110,7 +110,9 @@ class Documented(unittest.TestCase):
     def test_the_run_file_s_page_says_what_an_entry_can_say(self) -> None:
         page = (Path(__file__).parents[3] / "docs" / "run-file.md").read_text("utf-8")
         rows = {
-            cells[0]: cells[1] for line in page.splitlines() if len(cells := re.findall(r"\| (.+?) (?=\|)", line)) > 1
+            cells[0].strip(): cells[1]
+            for line in page.splitlines()
+            if len(cells := re.findall(r"\| (.+?) (?=\|)", line)) > 1
         }
         for kind in set(EventKind) - {EventKind.CORRECT}:
             told = [
@@ -118,4 +120,4 @@ class Documented(unittest.TestCase):
                 for name, part in parts_of(kind).items()
                 if name != "confirmed"
             ]
-            self.assertEqual(rows[f"`{kind.value}`"], ", ".join(told))
+            self.assertEqual(rows[f"`{kind.value}`"].strip(), ", ".join(told))
