@@ -97,4 +97,6 @@ class Served(TransactionTestCase):
         nobody = Through(server.port, "")
         status, refused = nobody.call("POST", "session", {"email": "x" * 3_000_000})
         self.assertEqual((status, refused["code"]), (413, "too_large"))
+        # A connection on which nobody speaks for long is not kept.
+        through.connection.close()
         self.assertEqual(through.call("GET", "session")[0], 200)
