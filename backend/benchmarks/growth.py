@@ -41,6 +41,7 @@ def times(bench: Bench, designs: list[int], run: int) -> tuple[float, float]:
     """Median of an entry and of a comparison [ms]."""
     entries = [t for design in designs for t in bench.work(design, 5, Barrier(1))[0][1:]]
     compared = []
+    bench.connection.close()
     for _ in range(7):
         began = time.perf_counter()
         bench.call("GET", f"runs/{run}/comparison")
