@@ -48,6 +48,7 @@ class Screen:
         self.response = self.connection.getresponse()
         self.seen: dict[tuple[str, int], float] = {}
         self.length = 0
+        self.on: set[str] = set()
         threading.Thread(target=self._read, daemon=True).start()
 
     def _read(self) -> None:
@@ -55,10 +56,11 @@ class Screen:
             if not line.startswith(b"data: "):
                 continue
             at, self.length = time.perf_counter(), len(line)
-            for bench in json.loads(line[6:]).get("benches", ()):
-                state = bench["state"]
-                for sequence in range(1, state["result"]["next_sequence"]):
-                    self.seen.setdefault((state["id"], sequence), at)
+            states = {bench["state"]["id"]: bench["state"] for bench in json.loads(line[6:]).get("benches", ())}
+            # A trial that comes back to the board brings entries that nobody was waiting to see there.
+            for trial in states.keys() & self.on:
+                self.seen.setdefault((trial, states[trial]["result"]["next_sequence"] - 1), at)
+            self.on = set(states)
 
 
 def main() -> None:
