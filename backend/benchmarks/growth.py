@@ -76,6 +76,7 @@ def main() -> None:
             last = min(trials, first + AT_ONCE - 1)
             home = homes[first // 30_000]
             connection.execute(FILL, {"design": home, "first": first, "last": last, "each": EACH})
+        connection.execute("SET CONSTRAINTS ALL IMMEDIATE")
         for table in ("bench_trial", "bench_ledgerevent"):
             connection.execute(f"ALTER TABLE {table} ENABLE TRIGGER USER")
     took_s = time.monotonic() - began
