@@ -6,11 +6,12 @@ from typing import Any
 
 from rest_framework import serializers
 
+from people.accounts import CLOSED, INVITED, OPEN
 from people.models import UNIT_SYSTEMS, SchoolClass, SignedIn, Teacher, Team
 
 FOR_ALL = "for all"
 """In a serializer's context: what it shows is for whoever looks, signed in or not."""
-SIGN_UP = [("open", "open"), ("invited", "invited"), ("closed", "closed")]
+SIGN_UP = [(way, way) for way in (OPEN, INVITED, CLOSED)]
 
 
 class TeacherSerializer(serializers.ModelSerializer[Teacher]):

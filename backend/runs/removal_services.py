@@ -18,6 +18,7 @@ from challenges.models import Recipe, Run
 from designs.models import Design, Photo
 from girder_core.ground import GirderError
 from people.models import SchoolClass, Teacher, Team
+from people.policy import OWNER_PATHS
 
 KEPT_DAYS = 30
 """For so long what was deleted can be brought back."""
@@ -157,14 +158,7 @@ def _roots(rows: QuerySet[Thing]) -> list[Thing]:
 
 def forget_old(teacher: Teacher) -> None:
     """Delete for good what this teacher deleted too long ago to be brought back."""
-    old = Q(removed_at__lt=_long_ago())
-    _delete(
-        Design.with_removed.filter(old, run__school_class__owner=teacher),
-        Run.with_removed.filter(old, school_class__owner=teacher),
-        Team.with_removed.filter(old, school_class__owner=teacher),
-        SchoolClass.with_removed.filter(old, owner=teacher),
-        Recipe.with_removed.filter(old, owner=teacher),
-    )
+    _delete(*_rows(Q(removed_at__lt=_long_ago()), teacher))
 
 
 def tidy() -> int:
@@ -175,17 +169,16 @@ def tidy() -> int:
     """
     gone = list(Teacher.objects.filter(leaving_at__lt=_long_ago()))
     for teacher in gone:
-        _delete(
-            Design.with_removed.filter(run__school_class__owner=teacher),
-            Run.with_removed.filter(school_class__owner=teacher),
-            Team.with_removed.filter(school_class__owner=teacher),
-            SchoolClass.with_removed.filter(owner=teacher),
-            Recipe.with_removed.filter(owner=teacher),
-            Teacher.objects.filter(pk=teacher.pk),
-        )
-    for teacher in Teacher.objects.all():
-        forget_old(teacher)
+        _delete(*_rows(Q(), teacher), Teacher.objects.filter(pk=teacher.pk))
+    _delete(*_rows(Q(removed_at__lt=_long_ago())))
     return len(gone)
+
+
+def _rows(which: Q, teacher: Teacher | None = None) -> list[QuerySet[Any]]:
+    """Rows of every kind, of one teacher or of all; those that stand on others come first."""
+    kinds: tuple[type[Thing], ...] = (Design, Run, Team, SchoolClass, Recipe)
+    whose = [{OWNER_PATHS[kind._meta.label]: teacher} if teacher else {} for kind in kinds]
+    return [kind.with_removed.filter(which, **owner) for kind, owner in zip(kinds, whose, strict=True)]
 
 
 def _long_ago() -> datetime:

@@ -16,9 +16,9 @@ from designs.models import Design, Photo
 from designs.photo_services import keep_photo
 from designs.services import open_run
 from designs.tests.test_photos import picture
-from people.models import SchoolClass, Team
+from people.models import SchoolClass, Teacher, Team
 from people.tests.support import Api, Ledger, checked_in, run, teacher
-from runs.removal_services import KEPT_DAYS, forget_old
+from runs.removal_services import KEPT_DAYS, forget_old, tidy
 
 
 class Tested(TestCase):
@@ -141,6 +141,36 @@ class Removal(Tested):
         self.bring_back(f"runs/{self.run_.pk}")
         self.bring_back(f"runs/{self.run_.pk}")
         self.assertEqual(self.states(), ["broke", "waiting"])
+
+    def test_an_account_goes_with_all_that_is_its_and_nothing_of_anybody_else(self) -> None:
+        bea = teacher("Bea")
+        theirs = run(bea)
+        with tempfile.TemporaryDirectory() as folder, override_settings(MEDIA_ROOT=folder):
+            keep_photo(self.tern, ContentFile(picture()), "design")
+            keep_photo(theirs.designs.all()[0], ContentFile(picture()), "design")
+            # A second version stands on the first, and something is deleted already.
+            self.api.send("POST", f"designs/{self.tern.pk}/next-version", {"changed": "deeper pleats"})
+            self.remove(f"designs/{self.auk.pk}")
+            Teacher.objects.filter(pk=self.ada.pk).update(
+                leaving_at=timezone.now() - timedelta(days=KEPT_DAYS, hours=1)
+            )
+            self.assertEqual(tidy(), 1)
+            self.assertEqual(len(list(Path(folder).rglob("*.jpg"))), 1)
+        self.assertEqual([left.pk for left in Teacher.objects.all()], [bea.pk])
+        for model in (SchoolClass, Recipe):
+            self.assertEqual(set(model.with_removed.values_list("owner", flat=True)), {bea.pk})
+        self.assertEqual({design.run_id for design in Design.with_removed.all()}, {theirs.pk})
+        self.assertEqual((LedgerEvent.objects.count(), Photo.objects.count()), (0, 1))
+
+    def test_what_is_past_its_time_goes_though_nobody_looks(self) -> None:
+        self.remove(f"runs/{self.run_.pk}")
+        tidy()
+        self.assertEqual(Design.with_removed.count(), 2)
+        old = timezone.now() - timedelta(days=KEPT_DAYS, hours=1)
+        for model in (Design, type(self.run_)):
+            model.with_removed.update(removed_at=old)
+        self.assertEqual(tidy(), 0)
+        self.assertEqual((Design.with_removed.count(), Team.objects.count()), (0, 2))
 
     def test_it_is_kept_for_a_while_and_then_gone_with_its_pictures(self) -> None:
         with tempfile.TemporaryDirectory() as folder, override_settings(MEDIA_ROOT=folder):
