@@ -228,9 +228,11 @@ def sheet(asked: Typed, own: Typed, system: System) -> Sheet:
         field, sentence = next(iter(problems.items()))
         raise GirderError("bad_answers", sentence, fields=problems, field=field)
     own_setup = dict(own.get("setup") or {})
-    given, unread = read_values(family, own_setup)
+    # What is wrong with a typed text is said when the whole entry is read; till then the rest goes by the usual one.
+    wrong: Problems = {}
+    given = _setup(family, own_setup, wrong)
     proposal = propose(
-        answers, {name: value for name, value in given.items() if name in own_setup and name not in unread}
+        answers, {name: value for name, value in given.items() if name in own_setup and f"setup.{name}" not in wrong}
     )
     entry = {**_proposed_entry(family, answers, proposal, asked), **{k: v for k, v in own.items() if k != "setup"}}
     if "controls" not in own:

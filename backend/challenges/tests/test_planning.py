@@ -46,6 +46,15 @@ class Sheets(TestCase):
         self.assertEqual(sheet["entry"]["setup"]["bench_limit_kg"], "4 kg")
         self.assertTrue(sheet["cover"]["enough"])
 
+    def test_every_set_up_field_can_be_half_typed(self) -> None:
+        """The sheet is filled while someone types: an emptied field, a lone digit or a figure out of all bounds too."""
+        for family in FAMILIES.values():
+            for spec in family.setup:
+                for text in ("", "-3", "1e300", "3 kg"):
+                    with self.subTest(family=family.key, field=spec.key, text=text):
+                        sheet = self.sheet({"setup": {spec.key: text}}, family=family.key)
+                        self.assertEqual(sheet["entry"]["setup"][spec.key], text)
+
     def test_an_unreadable_entry_is_named_and_all_else_is_still_worked_out(self) -> None:
         sheet = self.sheet({"setup": {"gap_m": "wide", "target_kg": "1 kg"}})
         self.assertIn("not a number", sheet["problems"]["setup.gap_m"])

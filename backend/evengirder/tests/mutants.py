@@ -18,6 +18,9 @@ SPLINTERS = (b"\x00", b"-", b'"', b",,", b"\xff", b"9" * 400, b"\n", b"e9", b"\x
 TRIES = int(os.environ.get("GIRDER_TRIES", "0"))
 """How many of each kind a drill asks for; the suite takes a few."""
 
+BESIDE = int(os.environ.get("GIRDER_BESIDE", "0"))
+"""How many changed twins of each request of the tests a drill sends before the request itself."""
+
 
 def tries(few: int) -> range:
     return range(TRIES or few)
@@ -45,7 +48,7 @@ def _change(within: Any, key: Any, chance: Random) -> None:
     way, old = chance.random(), within[key]
     if way < 0.5:
         within[key] = copy.deepcopy(chance.choice(HOSTILE))
-    elif way < 0.6 and isinstance(old, (int, float)) and not isinstance(old, bool):
+    elif way < 0.6 and type(old) in (int, float) and abs(old) < 1e300:
         within[key] = chance.choice((old * 1e6, -old, old / 1e6, old + 1, 0))
     elif way < 0.7:
         # Something of another kind from the same file, or a neighbour.

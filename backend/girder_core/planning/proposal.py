@@ -228,7 +228,9 @@ def _load(family: Family, needed: float, most: float) -> tuple[ProposedItem, ...
                 left, on = left - bags * bag_kg, on + bags * bag_kg
         count = math.ceil(left / idea.mass_kg)
         count = math.ceil(count / 5) * 5 if count > 10 else count
-        count = max(1, min(count, math.floor((most - on) / idea.mass_kg + 1e-9)))
+        if most < math.inf:
+            count = min(count, math.floor((most - on) / idea.mass_kg + 1e-9))
+        count = max(1, count)
         on += count * idea.mass_kg
         items.append(ProposedItem(idea, "", idea.name, idea.shape, count, 1, idea.mass_kg, "Singles where it matters."))
     return tuple(items)

@@ -162,6 +162,16 @@ class Edits(unittest.TestCase):
         mass = [sum(item.count * item.mass_kg for item in plan.load) for plan in (small, large)]
         self.assertAlmostEqual(mass[1] / mass[0], 10, delta=1.5)
 
+    def test_a_field_that_was_emptied_sets_no_limit(self) -> None:
+        for family in FAMILIES.values():
+            asked = Answers(family.key, AgeBand.AGES_11_13, 60, 8)
+            usual = propose(asked)
+            for spec in family.setup:
+                with self.subTest(family=family.key, emptied=spec.key):
+                    emptied = propose(asked, {spec.key: None})
+                    self.assertEqual([item.idea for item in emptied.load], [item.idea for item in usual.load])
+                    self.assertTrue(all(item.count >= 1 for item in emptied.load))
+
     def test_a_gap_longer_than_the_card(self) -> None:
         follows = consequences(replace(self.plan, setup={**self.plan.setup, "gap_m": 0.60}))
         # 600 mm and twice 22 mm on the supports against a sheet of 620 mm.

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import json
 import uuid
+import zlib
 from datetime import date
 from typing import Any
 
+from django.db import transaction
 from django.test import Client
 
 from challenges.entries import TypedRecipeSerializer
@@ -14,6 +16,7 @@ from challenges.models import Recipe, Run
 from challenges.services import save_recipe
 from designs import services as designing
 from designs.models import Design
+from evengirder.tests.mutants import BESIDE, changed
 from girder_core.measure import TypedReading
 from people.accounts import sign_up
 from people.models import SchoolClass, Teacher
@@ -68,9 +71,22 @@ class Api:
         return {}
 
     def call(self, method: str, path: str, body: Any = None) -> tuple[int, Any]:
+        if BESIDE and body is not None:
+            self._twins(method, path, body)
         response = self.client.generic(method, f"/api/{path}", _json(body), content_type="application/json")
         is_json = response.headers.get("Content-Type", "").startswith("application/json")
         return response.status_code, response.json() if is_json else response
+
+    def _twins(self, method: str, path: str, body: Any) -> None:
+        """Send what is about to be sent with something in it changed, see that it is answered, and take it back."""
+        for seed in range(BESIDE):
+            twin = changed(json.loads(_json(body)), zlib.crc32(f"{method} {path} {_json(body)} {seed}".encode()))
+            client = Client()
+            client.cookies.load(self.client.cookies.output(header="", sep=";"))
+            with transaction.atomic():
+                response = client.generic(method, f"/api/{path}", _json(twin), content_type="application/json")
+                transaction.set_rollback(True)
+            assert response.status_code < 500, (method, path, twin, response.status_code, response.content[:300])
 
     def get(self, path: str) -> Any:
         """The body of an answer that must be a good one."""
