@@ -22,7 +22,7 @@ from postgres import Cluster, cluster_exists, free_port, port_is_free
 from say import Problem, say, warn
 
 PORT = 8360
-WORKERS = 2
+WORKERS = int(os.environ.get("GIRDER_WORKERS", "2"))
 """Server processes: what one bench keeps busy does not keep the other benches waiting."""
 RUNNING = STATE / "running.json"
 DEMO_LOADED = STATE / "stamps" / "demo"
@@ -38,7 +38,8 @@ def uvicorn_command(port: int, workers: int = 1) -> list[str]:
     """How the server is started; several workers share the port, and one that dies is started again."""
     return [
         str(PYTHON), "-m", "uvicorn", "evengirder.asgi:application", "--host", "127.0.0.1", "--port", str(port),
-        "--log-level", "warning", "--timeout-graceful-shutdown", "2", "--workers", str(workers), "--no-proxy-headers",
+        "--log-level", "warning", "--timeout-graceful-shutdown", "2", "--timeout-keep-alive", "30",
+        "--workers", str(workers), "--no-proxy-headers",
     ]  # fmt: skip
 
 

@@ -21,13 +21,13 @@ import uuid
 from collections import OrderedDict
 from dataclasses import dataclass
 from datetime import datetime
-from functools import cache
+from functools import cache, lru_cache
 from typing import Any
 
 from django.contrib.auth import BACKEND_SESSION_KEY, HASH_SESSION_KEY, SESSION_KEY
 from django.contrib.sessions.backends.db import SessionStore
 from django.contrib.sessions.models import Session
-from django.db import DatabaseError, connection
+from django.db import DatabaseError
 from django.db.backends.base.base import BaseDatabaseWrapper
 from django.db.models import CharField, Count, Func, Max, OuterRef, Subquery
 from django.db.models.expressions import Col
@@ -45,6 +45,7 @@ from bench.serializers import MOST_SEQUENCE, AppendedSerializer
 from bench.services import put_right
 from bench.trial_selectors import TrialState, TrialTerms, state_of, trial_terms
 from designs.models import Reading, TeamPrediction
+from evengirder.database import prepared_cursor
 from evengirder.doors import QuickDoor
 from evengirder.fields import FIRST_YEAR, LAST_YEAR
 from girder_core.ground import GirderError, sound_json
@@ -102,7 +103,7 @@ def quickly(request: HttpRequest, pk: uuid.UUID) -> Kept | None:
     key = request.COOKIES.get("sessionid")
     if entry is None or key is None or not _meant(request):
         return None
-    with connection.cursor() as cursor:
+    with prepared_cursor() as cursor:
         sql, parameters = _question()
         cursor.execute(sql, [pk if given == _NO_TRIAL else key if given == _NO_SESSION else given
                              for given in parameters])  # fmt: skip
@@ -113,7 +114,7 @@ def quickly(request: HttpRequest, pk: uuid.UUID) -> Kept | None:
     length = length or 0
     if bench != entry.bench or entry.sequence != length + 1 or not active:
         return None
-    if not _signed_in(session, Teacher(pk=teacher_id, password=password)):
+    if not _signed_in(session, teacher_id, password):
         return None
     system, known_by = System(units), (units, *versions)
     with read_in(lambda: system):
@@ -169,9 +170,14 @@ def _meant(request: HttpRequest) -> bool:
     return check.process_view(request, None, (), {}) is None  # type: ignore[arg-type]
 
 
-def _signed_in(session: str | None, teacher: Teacher) -> bool:
-    """Whether a session is this teacher's, and from after the password was last changed."""
+@lru_cache(MOST)
+def _signed_in(session: str | None, teacher_id: int, password: str) -> bool:
+    """Whether what is kept of a session is this teacher's, and from after the password was last changed.
+
+    It follows from what is given alone, so it is remembered.
+    """
     said = SessionStore().decode(session) if session else {}
+    teacher = Teacher(pk=teacher_id, password=password)
     return (
         said.get(SESSION_KEY) == str(teacher.pk)
         and BACKEND_SESSION_KEY in said
@@ -256,7 +262,7 @@ def _keep(pk: uuid.UUID, found: _Open, entry: _Entry, author: str) -> Kept | Non
         _remember(pk, found)
         return None
     now = timezone.now()
-    with connection.cursor() as cursor:
+    with prepared_cursor() as cursor:
         cursor.execute(
             _INSERT,
             [entry.id, entry.sequence, entry.kind, json.dumps(entry.data),

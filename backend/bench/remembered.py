@@ -11,6 +11,7 @@ import json
 import uuid
 from collections import defaultdict
 from collections.abc import Sequence
+from datetime import datetime
 
 from django.db.models import Count, Max, QuerySet
 
@@ -25,6 +26,12 @@ _KNOWN: dict[tuple[object, ...], TrialResult] = {}
 def with_length(trials: QuerySet[Trial]) -> QuerySet[Trial]:
     """Trials that know how long their ledger is and when its latest event came."""
     return trials.annotate(length=Count("events"), latest=Max("events__received_at"))
+
+
+def last_entry_at(trial: Trial) -> datetime:
+    """When something happened last, by the server's clock, in a trial that came ``with_length``."""
+    latest: datetime | None = getattr(trial, "latest")  # noqa: B009
+    return latest or trial.started_at
 
 
 def results_of(trials: Sequence[Trial]) -> dict[uuid.UUID, TrialResult]:

@@ -9,7 +9,7 @@ from rest_framework import serializers
 from bench.models import EVENT_KINDS
 from bench.selectors import TrialCard
 from challenges.serializers import BenchMeasureSerializer, ProcedureSerializer
-from evengirder.fields import FiniteField, MomentField, QuantitySerializer
+from evengirder.fields import FiniteField, MomentField, QuantitySerializer, ValueSerializer
 from girder_core.kit import PLAN_END_WORDS, LoadPlan, PlanEnd
 from girder_core.trial import EventKind, Fact, Fate, Interval, Outcome, StepState
 
@@ -27,7 +27,9 @@ class IntervalSerializer(serializers.Serializer[Interval]):
     high = FiniteField()
 
 
-class StepSerializer(serializers.Serializer[Any]):
+class StepSerializer(ValueSerializer):
+    """A step as it went."""
+
     event_id = serializers.CharField()
     kind = serializers.ChoiceField(choices=STEP_KINDS)
     item = serializers.CharField()
@@ -198,7 +200,9 @@ class NewEventsSerializer(serializers.Serializer[Any]):
     only_known = serializers.BooleanField(default=False)
 
 
-class PlannedStepSerializer(serializers.Serializer[Any]):
+class PlannedStepSerializer(ValueSerializer):
+    """A step that is proposed."""
+
     item = serializers.CharField()
     count = serializers.IntegerField()
     mass_kg = serializers.FloatField()

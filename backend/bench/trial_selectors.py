@@ -80,7 +80,7 @@ def trial_terms(trial: Trial, system: System = System.METRIC) -> TrialTerms:
     design = trial.design
     run = design.run
     mass = design.counting_readings().get(SELF_MASS)
-    prediction = design.predictions.order_by("-id").first()
+    prediction = max(design.predictions.all(), key=lambda said: said.pk, default=None)
     return TrialTerms(
         trial=trial,
         family=run.core_family(),

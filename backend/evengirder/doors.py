@@ -22,7 +22,7 @@ from typing import Any
 
 from django.contrib.sessions.models import Session
 from django.core.handlers.asgi import ASGIRequest
-from django.db import connections
+from django.db import connection
 from django.utils import timezone
 
 from evengirder.errors import AWAY, body, database_away, server_error
@@ -144,7 +144,9 @@ class Doors:
             try:
                 return work(*given)
             finally:
-                connections.close_all()
+                # The few threads here keep their connections, so that none has to be tried out before each use.
+                if connection.errors_occurred:
+                    connection.close()
 
         return await asyncio.get_running_loop().run_in_executor(self._at_once, copy_context().run, done)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from datetime import date, datetime
+from functools import cache, lru_cache
 from typing import Any
 
 from rest_framework import serializers
@@ -45,6 +46,26 @@ class MomentField(serializers.DateTimeField):
         # Before it is reckoned into another zone, where years end.
         in_our_time(value)
         return super().enforce_timezone(value)
+
+
+class ValueSerializer(serializers.Serializer[Any]):
+    """The shape of a frozen value that is shown again and again, as a step is with every entry after it.
+
+    Each is worked out once; what comes of it is shared, and is only to be read.
+    """
+
+    def to_representation(self, instance: Any) -> Any:
+        return _worked_out(type(self), instance)
+
+
+@lru_cache(8192)
+def _worked_out(shape: type[ValueSerializer], value: Any) -> Any:
+    return serializers.Serializer.to_representation(_shape(shape), value)
+
+
+@cache
+def _shape(shape: type[ValueSerializer]) -> ValueSerializer:
+    return shape()
 
 
 class QuantitySerializer(serializers.Serializer[Any]):

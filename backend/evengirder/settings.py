@@ -88,7 +88,9 @@ DATABASES: dict[str, dict[str, Any]] = {
         # A database that is away is told within seconds.
         "OPTIONS": {
             "connect_timeout": 3,
-            **({"pool": {"min_size": 2, "max_size": 8, "timeout": 4}} if _flag("GIRDER_DB_POOL") else {}),
+            # Who asks for a prepared cursor gets one; the framework's own do not prepare.
+            "prepare_threshold": 0,
+            **({"pool": {"min_size": 2, "max_size": 12, "timeout": 4}} if _flag("GIRDER_DB_POOL") else {}),
         },
     }
 }

@@ -2,34 +2,41 @@
 
 from __future__ import annotations
 
+import math
+import time
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
 from functools import cached_property
 from typing import Any
 
 from django.utils import timezone
 
+from bench.history import scatter_belief
 from bench.models import Trial
-from bench.selectors import RECENT, DesignCard, cards_of
+from bench.remembered import last_entry_at, results_of, with_length
+from bench.selectors import RECENT, DesignCard, cards_by_memory, in_queue
 from bench.trial_selectors import TrialState, trial_state
 from challenges.models import Run
 from challenges.shown import ShownPlan, shown_terms
+from designs.models import Photo
 from drafting.selectors import film_of
-from girder_core.families import TO_BE_TESTED
-from girder_core.ground import Film
+from girder_core.families import TO_BE_TESTED, Aim, aims
+from girder_core.ground import Drawing, Film
 from girder_core.measure import System
+from girder_core.planning import BuildClock
+from girder_core.results import ScatterBelief
 from girder_core.safety import Caution
-from girder_core.trial import StepState
+from girder_core.trial import StepState, TrialResult
 from live.models import MOTION, Board
 from results.selectors import compared
 from results.shown import shown_comparison
-from runs.selectors import RunState, run_state
+from runs.selectors import bench_left_s
 
 MOST_PHOTOS = 12
 """Photographs on one board."""
 AT_ONCE = 2
 """Benches side by side on one board."""
+BELIEF_S, MOST_BELIEFS = 60.0, 256
 
 
 @dataclass(frozen=True)
@@ -64,12 +71,27 @@ class BoardState:
 
     @cached_property
     def _cards(self) -> list[DesignCard]:
-        return cards_of(self.run)
+        return cards_by_memory(self.run)
 
-    @cached_property
-    def seen(self) -> RunState:
-        """The run as its pages see it."""
-        return run_state(self.run, self._cards)
+    @property
+    def aims(self) -> tuple[Aim, ...]:
+        """What designs are made for."""
+        return aims(self.run.setup, self._system)
+
+    @property
+    def clock(self) -> BuildClock:
+        """How long is left to build."""
+        return self.run.build_clock(timezone.now())
+
+    @property
+    def bench_left_s(self) -> float | None:
+        """How long is left to test [s]."""
+        return bench_left_s(self.run)
+
+    @property
+    def drawing(self) -> Drawing:
+        """The kind of challenge, with its measures."""
+        return self.run.core_family().draw(self.run.setup)
 
     @cached_property
     def plan(self) -> ShownPlan:
@@ -79,7 +101,7 @@ class BoardState:
     @property
     def benches(self) -> list[BenchShown]:
         """What is on now, or was last."""
-        return [_shown(trial, self._system) for trial in _on_the_bench(self.run, self._cards)]
+        return [_shown(trial, result, self._system) for trial, result in _on_the_bench(self.run, self._cards)]
 
     @property
     def words(self) -> dict[str, str]:
@@ -90,7 +112,7 @@ class BoardState:
     def ranking(self) -> dict[str, Any]:
         """Who won so far."""
         rules = self.run.rules()
-        comparison = compared(self.run, rules, self._system, self._cards)
+        comparison = compared(self.run, rules, self._system, self._cards, _belief(self.run))
         return shown_comparison(comparison, rules, True, self.words, self._system)
 
     @property
@@ -106,23 +128,23 @@ class BoardState:
     @property
     def next_teams(self) -> list[str]:
         """Who comes next, in the order at the bench."""
-        cards = {card.design.pk: card for card in self.seen.designs}
-        waiting = [cards[pk] for pk in self.seen.queue if cards[pk].state in TO_BE_TESTED]
-        return [card.design.team.name for card in waiting[:3]]
+        states = {card.design.pk: card.state for card in self._cards}
+        waiting = [design for design in in_queue([card.design for card in self._cards])
+                   if states[design.pk] in TO_BE_TESTED]  # fmt: skip
+        return [design.team.name for design in waiting[:3]]
 
     @property
     def photos(self) -> list[dict[str, Any]]:
         """The photographs of the run, the latest first, each with its address for whoever has the board's link."""
-        shots = [(photo, card.design) for card in self.seen.designs for photo in card.design.photos.all()]
-        shots.sort(key=lambda pair: (pair[0].taken_at, pair[0].pk), reverse=True)
+        shots = Photo.objects.filter(design__in=[card.design for card in self._cards])
         return [
             {
                 "address": f"/api/boards/{self.board.token}/photos/{photo.pk}",
-                "team": design.team,
-                "version": design.version,
+                "team": photo.design.team,
+                "version": photo.design.version,
                 "what": photo.what,
             }
-            for photo, design in shots[:MOST_PHOTOS]
+            for photo in shots.select_related("design__team").order_by("-taken_at", "-pk")[:MOST_PHOTOS]
         ]
 
     @property
@@ -132,38 +154,50 @@ class BoardState:
         return list(sheet.cautions) if sheet else list(self.run.core_family().cautions)
 
 
-def _on_the_bench(run: Run, cards: Sequence[DesignCard]) -> Sequence[Trial]:
+_BELIEFS: dict[int, tuple[float, ScatterBelief]] = {}
+
+
+def _belief(run: Run) -> ScatterBelief:
+    """What its teacher's other runs say of how trials scatter in this one.
+
+    That is not what changes while a board is looked at, so it is asked for once a minute at most.
+    """
+    now = time.monotonic()
+    asked_at, belief = _BELIEFS.get(run.pk, (-math.inf, None))
+    if belief is None or now - asked_at > BELIEF_S:
+        if len(_BELIEFS) >= MOST_BELIEFS:
+            _BELIEFS.clear()
+        belief = scatter_belief(run)
+        _BELIEFS[run.pk] = now, belief
+    return belief
+
+
+def _on_the_bench(run: Run, cards: Sequence[DesignCard]) -> list[tuple[Trial, TrialResult]]:
     """Open trials in which something happened lately, the latest first; without one, the last that ended."""
     now = timezone.now()
-    real = [(marked.trial, marked.result) for card in cards for marked in card.trials]
     made_up = Trial.with_rehearsals.filter(design__run=run, rehearsal=True, started_at__gte=now - RECENT)
-    rehearsals = [
-        (trial, trial.result(run.trial_setup()))
-        for trial in made_up.select_related("design__team").prefetch_related("events").order_by("-started_at")[:3]
-    ]
-    for trial, _ in (*real, *rehearsals):
+    rehearsals = list(with_length(made_up.select_related("design__team")).order_by("-started_at")[:3])
+    for trial in rehearsals:
         trial.design.run = run
-    latest = sorted((*real, *rehearsals), key=lambda pair: _last(pair[0]), reverse=True)
-    lately = [trial for trial, result in latest if not result.ended and now - _last(trial) <= RECENT]
-    return lately[:AT_ONCE] or [trial for trial, _ in latest[:1]]
+    known = {marked.trial: marked.result for card in cards for marked in card.trials}
+    made_up_results = results_of(rehearsals)
+    known |= {trial: made_up_results[trial.pk] for trial in rehearsals}
+    latest = sorted(known, key=last_entry_at, reverse=True)
+    lately = [trial for trial in latest if not known[trial].ended and now - last_entry_at(trial) <= RECENT]
+    return [(trial, known[trial]) for trial in lately[:AT_ONCE] or latest[:1]]
 
 
-def _last(trial: Trial) -> datetime:
-    """When something happened in a trial last, by the server's clock."""
-    return max((event.received_at for event in trial.events.all()), default=trial.started_at)
-
-
-def _shown(trial: Trial, system: System) -> BenchShown:
-    state = trial_state(trial, system=system)
-    in_round = state.result.round_waiting
+def _shown(trial: Trial, result: TrialResult, system: System) -> BenchShown:
+    state = trial_state(trial, result, system)
+    in_round = result.round_waiting
     hold_s = trial.design.run.trial_setup().wait_s(in_round)
     waiting = None
     if in_round:
-        waiting = state.result.rounds[-1].event_id
-    elif state.result.step_waiting:
-        waiting = [step for step in state.result.steps if step.state is StepState.WAITING][-1].event_id
+        waiting = result.rounds[-1].event_id
+    elif result.step_waiting:
+        waiting = [step for step in result.steps if step.state is StepState.WAITING][-1].event_id
     left = None
-    if waiting is not None and not state.result.ended:
-        began = next(event.received_at for event in trial.events.all() if str(event.pk) == waiting)
+    if waiting is not None and not result.ended:
+        began = trial.events.get(pk=waiting).received_at
         left = max(0.0, hold_s - (timezone.now() - began).total_seconds())
     return BenchShown(state, hold_s, left)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from typing import Any
 
 from rest_framework import serializers
@@ -11,9 +12,9 @@ from challenges.serializers import BriefLineSerializer, CautionSerializer, Drawi
 from designs.models import PHOTO_OF
 from drafting.serializers import FilmSerializer
 from live.models import SCREENS
-from live.selectors import PARTS
+from live.selectors import PARTS, BoardState
 from people.models import UNIT_SYSTEMS
-from people.serializers import TeamSerializer
+from people.serializers import FOR_ALL, TeamSerializer
 from results.comparison_serializers import ComparisonSerializer
 from runs.serializers import AimSerializer, BuildClockStateSerializer
 
@@ -67,24 +68,18 @@ class BoardStateSerializer(serializers.Serializer[Any]):
     kit = KitItemSerializer(many=True, source="run.kit")
     counts_pieces = serializers.BooleanField()
     # What designs are made for.
-    aims = AimSerializer(many=True, source="seen.aims")
+    aims = AimSerializer(many=True)
     benches = BenchShownSerializer(many=True)
     next_teams = serializers.ListField(child=serializers.CharField())
     ranking = ComparisonSerializer(allow_null=True)
-    clock = BuildClockStateSerializer(source="seen.clock", allow_null=True)
-    bench_left_s = serializers.FloatField(source="seen.bench_left_s", allow_null=True)
+    clock = BuildClockStateSerializer(allow_null=True)
+    bench_left_s = serializers.FloatField(allow_null=True)
     brief = BriefLineSerializer(many=True, source="plan.brief")
-    drawing = DrawingSerializer(source="seen.drawing", allow_null=True)
+    drawing = DrawingSerializer(allow_null=True)
     cautions = CautionSerializer(many=True)
     words = serializers.DictField(child=serializers.CharField())
     photos = BoardPhotoSerializer(many=True)
     film = FilmSerializer(allow_null=True)
-
-    def to_representation(self, instance: Any) -> dict[str, Any]:
-        shown = _HEAD | PARTS[instance.board.screen]
-        for part in set(self.fields) - shown:
-            self.fields.pop(part)
-        return {**_EMPTY, **super().to_representation(instance)}
 
 
 _HEAD = {"screen", "name", "class_name", "family", "units", "young"}
@@ -94,3 +89,17 @@ _EMPTY: dict[str, Any] = {
     "film": None,
 }  # fmt: skip
 """How a part stands there that the screen does not show."""
+
+
+def board_shown(state: BoardState) -> dict[str, Any]:
+    """What goes out of a board to all who look: its head, and the parts of its screen."""
+    return {**_EMPTY, **_shape(state.board.screen).to_representation(state)}
+
+
+@cache
+def _shape(screen: str) -> BoardStateSerializer:
+    # Built once for each screen: to build a shape takes longer than to fill it.
+    shape = BoardStateSerializer(context={FOR_ALL: True})
+    for part in set(shape.fields) - _HEAD - PARTS[screen]:
+        shape.fields.pop(part)
+    return shape

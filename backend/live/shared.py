@@ -24,6 +24,7 @@ class SharedLook:
         self._look = look
         self._pause_s = pause_s
         self._began: float | None = None
+        self._took_s = 0.0
         self._running: asyncio.Task[bytes | None] | None = None
         self._next: asyncio.Task[bytes | None] | None = None
         self.looks = 0
@@ -39,13 +40,18 @@ class SharedLook:
 
     async def _look_after_a_pause(self) -> bytes | None:
         clock = asyncio.get_running_loop()
-        if self._began is not None:
-            await asyncio.sleep(max(0.0, self._began + self._pause_s - clock.time()))
+        if self._running is not None and self._began is not None:
+            # Two looks at once would only keep each other waiting, and those that take long leave time to others.
+            await asyncio.wait([self._running])
+            await asyncio.sleep(max(0.0, self._began + max(self._pause_s, 2 * self._took_s) - clock.time()))
         # Who hears of a change from here on waits for the next look.
         self._running, self._next = self._next, None
         self._began = clock.time()
         self.looks += 1
-        return await self._look()
+        try:
+            return await self._look()
+        finally:
+            self._took_s = clock.time() - self._began
 
 
 class Boards:

@@ -34,11 +34,10 @@ from live import services
 from live.listener import listener
 from live.models import Board
 from live.selectors import BoardState
-from live.serializers import BoardChangeSerializer, BoardLinkSerializer, BoardStateSerializer
+from live.serializers import BoardChangeSerializer, BoardLinkSerializer, BoardStateSerializer, board_shown
 from live.shared import Look, boards
 from people.models import Teacher
 from people.policy import owned, owned_or_404
-from people.serializers import FOR_ALL
 
 KEEP_ALIVE_S = 15.0
 MOST_STREAMS = 200
@@ -88,7 +87,7 @@ def _link(run: Run) -> Response:
 def _seen(board: Board) -> dict[str, Any]:
     """What a board shows, all of it in the units of the run's teacher: nobody is signed in."""
     with read_in(board.run.system):
-        return dict(BoardStateSerializer(BoardState(board), context={FOR_ALL: True}).data)
+        return board_shown(BoardState(board))
 
 
 class BoardView(APIView):

@@ -19,6 +19,7 @@ from girder_core.results import (
     Gain,
     Place,
     Rules,
+    ScatterBelief,
     Score,
     TrialRule,
     Varied,
@@ -78,8 +79,14 @@ class ComparedRun:
         return self.cards[place.entry.key]
 
 
-def compared(run: Run, rules: Rules, system: System, cards: list[DesignCard] | None = None) -> ComparedRun:
-    """Compare a run under given rules, each team by its latest version that was tested."""
+def compared(
+    run: Run,
+    rules: Rules,
+    system: System,
+    cards: list[DesignCard] | None = None,
+    belief: ScatterBelief | None = None,
+) -> ComparedRun:
+    """Compare a run under given rules, each team by its latest version that was tested; pass what is at hand."""
     cards = cards_by_memory(run) if cards is None else cards
     by_team: dict[int, list[DesignCard]] = {}
     for card in cards:
@@ -90,7 +97,7 @@ def compared(run: Run, rules: Rules, system: System, cards: list[DesignCard] | N
     usual = _usual_by_level(counting, varied)
     entries = [_entry(key, card, rules.trial_rule, usual[card.design.level], varied) for key, card in current.items()]
     return ComparedRun(
-        comparison=compare(entries, rules, system, scatter_belief(run)),
+        comparison=compare(entries, rules, system, belief or scatter_belief(run)),
         cards=current,
         voids=[(card, t) for card in cards for t in card.trials if t.result.outcome is Outcome.VOID],
     )

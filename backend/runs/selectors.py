@@ -94,7 +94,7 @@ def run_state(run: Run, cards: list[DesignCard] | None = None) -> RunState:
         clock=run.build_clock(timezone.now()),
         practice_pieces=round(sum(float(material.get("practice") or 0) for material in run.materials)),
         queue=[design.pk for design in in_queue([card.design for card in cards])],
-        bench_left_s=_bench_left_s(run),
+        bench_left_s=bench_left_s(run),
         bench_fit=_bench_fit(run, cards),
         round_plan=shown_rounds(run, run.system()),
         acts=acts(TrialResult(), run.trial_setup()),
@@ -110,12 +110,13 @@ def run_state(run: Run, cards: list[DesignCard] | None = None) -> RunState:
     )
 
 
-def _bench_left_s(run: Run) -> float | None:
+def bench_left_s(run: Run) -> float | None:
+    """How long is left to test [s]; None where no end is set."""
     return None if run.bench_ends_at is None else (run.bench_ends_at - timezone.now()).total_seconds()
 
 
 def _bench_fit(run: Run, cards: Sequence[DesignCard]) -> BenchFit | None:
-    left_s, pace = _bench_left_s(run), run.core_family().pace
+    left_s, pace = bench_left_s(run), run.core_family().pace
     if left_s is None:
         return None
     starts = sorted(trial.trial.started_at for card in cards for trial in card.trials)

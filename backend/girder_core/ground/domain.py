@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from typing import Any
 
 import numpy as np
@@ -43,7 +44,7 @@ def positive(field: str, value: Number, label: str) -> None:
     Errors:
         ``out_of_domain``.
     """
-    if not (np.all(np.isfinite(value)) and np.all(np.asarray(value) > 0)):
+    if not _all_are(value, lambda number: number > 0):
         raise refuse(field, f"{label} must be more than zero.")
 
 
@@ -59,7 +60,7 @@ def not_negative(field: str, value: Number, label: str) -> None:
     Errors:
         ``out_of_domain``.
     """
-    if not (np.all(np.isfinite(value)) and np.all(np.asarray(value) >= 0)):
+    if not _all_are(value, lambda number: number >= 0):
         raise refuse(field, f"{label} cannot be less than zero.")
 
 
@@ -75,8 +76,15 @@ def finite(field: str, value: Number, label: str) -> None:
     Errors:
         ``out_of_domain``.
     """
-    if not np.all(np.isfinite(value)):
+    if not _all_are(value, lambda number: True):
         raise refuse(field, f"{label} must be a number.")
+
+
+def _all_are(value: Number, such: Callable[[Any], Any]) -> bool:
+    """Whether all of them are numbers, and such; one plain number, as nearly all are, without making an array of it."""
+    if isinstance(value, (float, int)):
+        return math.isfinite(value) and bool(such(value))
+    return bool(np.all(np.isfinite(value)) and np.all(such(np.asarray(value))))
 
 
 def whole(field: str, value: float, low: int, label: str) -> None:
@@ -92,7 +100,7 @@ def whole(field: str, value: float, low: int, label: str) -> None:
     Errors:
         ``out_of_domain``.
     """
-    if not np.isfinite(value) or value != int(value) or value < low:
+    if not math.isfinite(value) or value != int(value) or value < low:
         raise refuse(field, f"{label} must be a whole number, at least {low}.")
 
 

@@ -168,3 +168,23 @@ class Boards(TestCase):
         # Two benches are read with their waits, readings and predictions; the rest stays the same.
         self.assertLessEqual(len(many), len(few) + 8)
         self.assertEqual(LedgerEvent.objects.count(), 6)
+
+    def test_ledgers_are_read_where_they_have_grown(self) -> None:
+        token = self.opened()
+        Board.objects.all().update(screen="ranking")
+        ledgers = [Ledger(self.api, design) for design in self.designs]
+        for ledger in ledgers:
+            ledger.hold("platform")
+
+        def read() -> list[str]:
+            with CaptureQueriesContext(connection) as asked:
+                Api().get(f"boards/{token}")
+            return [query["sql"] for query in asked if '"bench_ledgerevent"."data"' in query["sql"]]
+
+        self.assertEqual(len(read()), 1)
+        self.assertEqual(read(), [])
+        ledgers[0].hold("nut")
+        (asked,) = read()
+        self.assertEqual(
+            [ledger.id.replace("-", "") in asked.replace("-", "") for ledger in ledgers[:2]], [True, False]
+        )

@@ -34,6 +34,21 @@ class Looks(SimpleTestCase):
         seen = await asyncio.gather(*(shared.since(moment) for _ in range(100)))
         self.assertEqual((set(seen), shared.looks), ({b"0"}, 1))
 
+    async def test_a_look_that_takes_long_is_never_made_twice_at_once_and_leaves_as_much_time_to_others(self) -> None:
+        clock = asyncio.get_running_loop().time
+        source = Source(0.05)
+        shared = SharedLook(source.look, pause_s=0.01)
+        began = clock()
+        while clock() < began + 0.5:
+            # The source itself says where two look at once.
+            await asyncio.gather(shared.since(clock()), shared.since(clock()))
+        self.assertLessEqual(shared.looks, 1 + (clock() - began) / 0.1)
+        # After a quiet while it looks at once.
+        await asyncio.sleep(0.3)
+        asked = clock()
+        await shared.since(asked)
+        self.assertLess(clock() - asked, 0.2)
+
     async def test_nobody_is_shown_less_than_they_heard_of(self) -> None:
         """Changes at any moment, also in the middle of a look, for a second; forty watch."""
         clock, draws = asyncio.get_running_loop().time, Random(4)

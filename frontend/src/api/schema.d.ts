@@ -3284,6 +3284,7 @@ export interface components {
             beside: string;
             beside_says: string;
         };
+        /** @description A step that is proposed. */
         PlannedStep: {
             item: string;
             count: number;
@@ -4023,6 +4024,7 @@ export interface components {
             text: string;
             step_text: string;
         };
+        /** @description A step as it went. */
         Step: {
             event_id: string;
             kind: components["schemas"]["StepKindEnum"];

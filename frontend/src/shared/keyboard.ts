@@ -7,7 +7,7 @@
  * 3. To the page's own keys. A key of the page is taken whether it can act just now or not, so it never falls through
  *    to whatever has the focus. Held down, it acts once.
  */
-import { useEffect, useRef, type RefObject } from "react";
+import { useLayoutEffect, useRef, type RefObject } from "react";
 import { clicked } from "./clicker";
 
 type Handler = () => void;
@@ -149,10 +149,11 @@ function add(layer: Layer): () => void {
 
 function useLayer(keys: Keys, dialog: RefObject<Element | null> | null): void {
   const latest = useRef(keys);
-  useEffect(() => {
+  // Before anything of it is seen, so that no key that a page shows is without effect for a moment.
+  useLayoutEffect(() => {
     latest.current = keys;
   });
-  useEffect(
+  useLayoutEffect(
     () =>
       add({
         keys: () => latest.current,

@@ -4,6 +4,7 @@ import { Dialog, MenuItem, TextField } from "@mui/material";
 import { fireEvent, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useRef, useState } from "react";
+import { createRoot } from "react-dom/client";
 import { describe, expect, it, vi } from "vitest";
 import { useDialogKeys, useKeys } from "../../src/shared/keyboard";
 
@@ -203,5 +204,31 @@ describe("nothing listens under an open dialog", () => {
     await vi.waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
     await userEvent.keyboard("h");
     expect(done()).toEqual(["panel h", "h"]);
+  });
+
+  it("a key works from the moment its button is seen", async () => {
+    // As a browser draws: what is on the page is seen before the effects of a page have run.
+    vi.stubGlobal("IS_REACT_ACT_ENVIRONMENT", false);
+    const place = document.body.appendChild(document.createElement("div"));
+    const root = createRoot(place);
+    function Question() {
+      useKeys({ h: () => did("h") });
+      return <button>It held</button>;
+    }
+    try {
+      const seen = new Promise<void>((resolve) => {
+        new MutationObserver(() => {
+          document.body.dispatchEvent(new KeyboardEvent("keydown", { key: "h", bubbles: true }));
+          resolve();
+        }).observe(place, { childList: true });
+      });
+      root.render(<Question />);
+      await seen;
+      expect(done()).toEqual(["h"]);
+    } finally {
+      root.unmount();
+      place.remove();
+      vi.unstubAllGlobals();
+    }
   });
 });
