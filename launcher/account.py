@@ -9,13 +9,13 @@ import subprocess
 from pathlib import Path
 from typing import Any
 
-from paths import BACKEND, PYTHON
+from paths import BACKEND, PYTHON, STATE
 from say import say, warn
 
 NAME = "evengirder"
 
 
-def serving(home: Path, *folders: Path) -> dict[str, Any]:
+def serving(env: dict[str, str], home: Path, *folders: Path) -> dict[str, Any]:
     """As whom the server is started, for ``subprocess``: as oneself, or, where root starts it, as a user of its own,
     made when there is none, to whom the folders are given.
 
@@ -33,10 +33,10 @@ def serving(home: Path, *folders: Path) -> dict[str, Any]:
     for folder in (home, *folders):
         _give(folder, user)
     who: dict[str, Any] = {"user": user.pw_uid, "group": user.pw_gid, "extra_groups": []}
-    if not _can_serve(who):
+    if not _can_serve(env, who):
         warn(
-            f"runs as root: the user {NAME} cannot read {PYTHON.resolve()} or {BACKEND}. Install Python and "
-            "Even Girder in folders that are open to all."
+            f"runs as root: the user {NAME} cannot read all of {PYTHON.resolve()}, {BACKEND} and {STATE}. "
+            "Install Python and Even Girder in folders that are open to all."
         )
         _give_all_back(home, *folders)
         return {}
@@ -68,10 +68,10 @@ def _give_all_back(*folders: Path) -> None:
         _give(folder, pwd.getpwuid(0))
 
 
-def _can_serve(who: dict[str, Any]) -> bool:
+def _can_serve(env: dict[str, str], who: dict[str, Any]) -> bool:
+    """Whether the application comes up as this user, with the environment in which it is to serve."""
     try:
-        test = [str(PYTHON), "-c", "import django, evengirder.asgi"]
-        env = {"PYTHONPATH": str(BACKEND), "GIRDER_SECRET_KEY": "x", "PYTHONDONTWRITEBYTECODE": "1"}
+        test = [str(PYTHON), "-B", "-c", "import evengirder.asgi"]
         return subprocess.run(test, cwd=BACKEND, env=env, capture_output=True, **who).returncode == 0
     except OSError:
         return False

@@ -136,7 +136,7 @@ def start() -> int:
     try:
         project.migrated(env, "app")
         home = cluster.home / "home"
-        who = account.serving(home, cluster.media, cluster.home / "logs")
+        who = account.serving(env, home, cluster.media, cluster.home / "logs")
         if who:
             env |= {"HOME": str(home)}
         demo = demo_sign_in(env, who)

@@ -121,7 +121,17 @@ TIME_ZONE = "UTC"
 DATA_UPLOAD_MAX_MEMORY_SIZE = None
 # Photographs; served by views that ask the policy, never as plain files, and read by this server's user alone.
 MEDIA_ROOT = Path(os.environ.get("GIRDER_MEDIA_ROOT", BACKEND / "media"))
-FILE_UPLOAD_PERMISSIONS, FILE_UPLOAD_DIRECTORY_PERMISSIONS = 0o600, 0o700
+STORAGES = {
+    "default": {
+        "BACKEND": "django.core.files.storage.FileSystemStorage",
+        "OPTIONS": {"file_permissions_mode": 0o600, "directory_permissions_mode": 0o700},
+    },
+    # What everybody gets may be read by whoever serves it.
+    "staticfiles": {
+        "BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage",
+        "OPTIONS": {"file_permissions_mode": 0o644, "directory_permissions_mode": 0o755},
+    },
+}
 # Whether a teacher may read instruments plugged into the machine that serves; not where many schools share it.
 SERIAL_PORTS = _flag("GIRDER_SERIAL")
 

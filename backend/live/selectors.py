@@ -14,7 +14,7 @@ from django.utils import timezone
 from bench.history import scatter_belief
 from bench.models import Trial
 from bench.remembered import last_entry_at, results_of, with_length
-from bench.selectors import RECENT, DesignCard, cards_by_memory, in_queue
+from bench.selectors import RECENT, DesignCard, in_queue
 from bench.trial_selectors import TrialState, trial_state
 from challenges.models import Run
 from challenges.shown import ShownPlan, shown_terms
@@ -27,6 +27,7 @@ from girder_core.planning import BuildClock
 from girder_core.results import ScatterBelief
 from girder_core.safety import Caution
 from girder_core.trial import StepState, TrialResult
+from live.kept import cards_kept
 from live.models import MOTION, Board
 from results.selectors import compared
 from results.shown import shown_comparison
@@ -71,7 +72,7 @@ class BoardState:
 
     @cached_property
     def _cards(self) -> list[DesignCard]:
-        return cards_by_memory(self.run)
+        return cards_kept(self.run)
 
     @property
     def aims(self) -> tuple[Aim, ...]:

@@ -4,8 +4,12 @@ from __future__ import annotations
 
 import io
 import tempfile
+from pathlib import Path
 from typing import Any
 
+from django.conf import settings
+from django.contrib.staticfiles.storage import StaticFilesStorage
+from django.core.files.base import ContentFile
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase, override_settings
 from PIL import Image
@@ -24,9 +28,9 @@ class Photos(TestCase):
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
-        settings = override_settings(MEDIA_ROOT=folder.name)
-        settings.enable()
-        self.addCleanup(settings.disable)
+        elsewhere = override_settings(MEDIA_ROOT=folder.name)
+        elsewhere.enable()
+        self.addCleanup(elsewhere.disable)
         self.ada = teacher()
         self.api = Api(self.ada)
         self.design = run(self.ada).designs.all()[0]
@@ -47,6 +51,17 @@ class Photos(TestCase):
         self.assertEqual((status, [photo["what"] for photo in design["photos"]]), (201, ["design"]))
         self.assertEqual(self.kept().size, (300, 200))
         self.assertEqual(self.api.send("DELETE", f"photos/{design['photos'][0]['id']}")["photos"], [])
+
+    def test_it_is_for_the_servers_user_alone_and_what_everybody_gets_is_not(self) -> None:
+        self.send(picture())
+        kept = Path(Photo.objects.get().file.path)
+        self.assertEqual((kept.stat().st_mode & 0o777, kept.parent.stat().st_mode & 0o777), (0o600, 0o700))
+        with tempfile.TemporaryDirectory() as folder:
+            options: Any = settings.STORAGES["staticfiles"]["OPTIONS"]
+            shown = StaticFilesStorage(location=folder, **options)
+            shown.save("of/all.css", ContentFile(b""))
+            modes = [path.stat().st_mode & 0o777 for path in (Path(folder, "of"), Path(folder, "of/all.css"))]
+        self.assertEqual(modes, [0o755, 0o644])
 
     def test_what_the_camera_wrote_is_gone_and_the_picture_upright(self) -> None:
         exif = Image.Exif()

@@ -179,7 +179,7 @@ class Boards(TestCase):
         def read() -> list[str]:
             with CaptureQueriesContext(connection) as asked:
                 Api().get(f"boards/{token}")
-            return [query["sql"] for query in asked if '"bench_ledgerevent"."data"' in query["sql"]]
+            return [query["sql"] for query in asked if '"bench_ledgerevent"."data"' in (query["sql"] or "")]
 
         self.assertEqual(len(read()), 1)
         self.assertEqual(read(), [])
