@@ -44,6 +44,8 @@ def node_modules() -> dict[str, str]:
 def built_interface() -> None:
     """The interface, built when its sources changed, and gathered for the server."""
     sources = [FRONTEND / name for name in ("src", "public", "index.html", "package-lock.json", "vite.config.ts")]
+    # The settings say how its files are kept.
+    sources.append(BACKEND / "evengirder" / "settings.py")
     stamp = Stamp("interface", *(source for source in sources if source.exists()))
     if stamp.fresh and (static_root() / "assets").is_dir():
         return
