@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import shutil
 import secrets
 import sys
 from pathlib import Path
@@ -53,8 +54,10 @@ def built_interface() -> None:
     say("building the interface")
     machine.run(["npm", "run", "build", "--silent"], "Building the interface", cwd=FRONTEND, env=env)
     django = {**os.environ, **base_environment()}
+    # Its folders too, which would keep the modes that they had.
+    shutil.rmtree(static_root(), ignore_errors=True)
     machine.run(
-        [PYTHON, "manage.py", "collectstatic", "--noinput", "--clear", "-v0"],
+        [PYTHON, "manage.py", "collectstatic", "--noinput", "-v0"],
         "Gathering files",
         cwd=BACKEND,
         env=django,
