@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import os
-import shutil
 import secrets
+import shutil
 import sys
 from pathlib import Path
 
