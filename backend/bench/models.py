@@ -68,7 +68,8 @@ class LedgerEvent(models.Model):
     """One immutable event of a trial. The database refuses to change it; only a whole trial can go."""
 
     id = models.UUIDField(primary_key=True)
-    trial = models.ForeignKey(Trial, on_delete=models.CASCADE, related_name="events")
+    # Looked up by the index of what is once in a ledger.
+    trial = models.ForeignKey(Trial, on_delete=models.CASCADE, related_name="events", db_index=False)
     sequence = models.PositiveIntegerField()
     kind = models.CharField(max_length=16, choices=EVENT_KINDS)
     data = models.JSONField(default=dict)
