@@ -30,7 +30,8 @@ USAGE = """Even Girder
                      print a code by which the teacher of this address sets another password
   ./girder reset     delete the database, after asking (--yes: without)
 
-  GIRDER_PORT chooses the port, GIRDER_STATE the folder for what is installed and built."""
+  GIRDER_PORT chooses the port, GIRDER_STATE the folder for what is installed and built, GIRDER_WORKERS how many
+  processes serve (two)."""
 
 
 def main(arguments: list[str]) -> int:
