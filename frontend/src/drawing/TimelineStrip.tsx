@@ -36,6 +36,7 @@ export function TimelineStrip({ timeline }: { timeline: Timeline }) {
           >
             {lesson.map((segment) => {
               const look = LOOK[segment.key] ?? { bg: ink.paper };
+              const part = (segment.end_min - segment.start_min) / longest;
               return (
                 <Box
                   key={segment.key}
@@ -51,7 +52,7 @@ export function TimelineStrip({ timeline }: { timeline: Timeline }) {
                       backgroundImage: `repeating-linear-gradient(45deg, ${ink.line} 0 2px, transparent 2px 8px)`,
                     }),
                     borderLeft: `2px solid ${ink.ink}`,
-                    px: 0.6,
+                    px: part < 1 / 14 ? 0.3 : 0.6,
                     pt: 0.4,
                     overflow: "hidden",
                     lineHeight: 1.15,
@@ -61,7 +62,7 @@ export function TimelineStrip({ timeline }: { timeline: Timeline }) {
                     sx={{
                       fontFamily: condensed,
                       fontWeight: 700,
-                      fontSize: segment.end_min - segment.start_min < longest / 11 ? "0.92rem" : "1.1rem",
+                      fontSize: part < 1 / 14 ? "0.8rem" : part < 1 / 11 ? "0.92rem" : "1.1rem",
                       whiteSpace: "nowrap",
                     }}
                   >
