@@ -3,7 +3,7 @@
 What changes while a board is looked at is nearly always a ledger. All else that a card says follows from a few rows
 whose versions PostgreSQL keeps, or which are only ever added. (``xmin`` is another one after every transaction that
 changed a row, ``ctid`` after every change within one.) One query asks for them; while they are what they were, only the
-trials are read anew, and of their ledgers those that have grown.
+trials are read again, and of their ledgers those that have grown.
 """
 
 from __future__ import annotations
