@@ -76,9 +76,7 @@ def damaged(data: bytes, seed: int) -> bytes:
         elif way < 0.7:
             at[place:place] = at[place : place + chance.choice((1, 30))]
         elif way < 0.9:
-            at[place:place] = chance.choice(
-                (b"\x00", b"-", b'"', b",,", b"\xff", b"9" * 400, b"\n", b"e9", b"\xed\xa0\x80")
-            )
+            at[place:place] = chance.choice(SPLINTERS)
         else:
             del at[place:]
     return bytes(at)
