@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from django.db.models import Count, Prefetch, Q
+from django.db.models import Count, Q
 
-from bench.models import LedgerEvent, Trial
+from bench.models import Trial
 from bench.remembered import results_of, with_length
 from challenges.models import Run
 from designs.models import Design
@@ -76,16 +76,17 @@ def scatter_belief(run: Run) -> ScatterBelief:
 
 
 def _bounds(runs: list[Run]) -> dict[int, list[Interval]]:
-    """For each run the bounds of every design that was loaded to an end: the best of its trials, in three queries."""
-    trials = Trial.objects.filter(design__in=Design.objects.filter(run__in=runs)).select_related("design")
-    setups = {run.pk: run.trial_setup() for run in runs}
+    """For each run the bounds of every design that was loaded to an end: the best of its trials, in two queries, or in
+    one when their ledgers are remembered."""
+    designs = Design.objects.filter(run__in=runs)
+    trials = list(with_length(Trial.objects.filter(design__in=designs)).select_related("design__run"))
+    results = results_of(trials)
     by_design: dict[tuple[int, int], list[TrialResult]] = {}
-    for trial in trials.prefetch_related(Prefetch("events", LedgerEvent.objects.order_by("sequence"))):
-        result = trial.result(setups[trial.design.run_id])
-        by_design.setdefault((trial.design.run_id, trial.design_id), []).append(result)
+    for trial in trials:
+        by_design.setdefault((trial.design.run_id, trial.design_id), []).append(results[trial.pk])
     bounds: dict[int, list[Interval]] = {run.pk: [] for run in runs}
-    for (run, _), results in sorted(by_design.items()):
-        best = best_load(results)
+    for (run, _), each in sorted(by_design.items()):
+        best = best_load(each)
         if best is not None:
             bounds[run].append(best.nominal)
     return bounds

@@ -7,7 +7,8 @@ from dataclasses import dataclass, field
 
 from django.db.models import Prefetch
 
-from bench.models import LedgerEvent, Trial
+from bench.models import Trial
+from bench.remembered import results_of, with_length
 from challenges.models import Run
 from designs.models import Design, Draft
 from drafting.shelf import in_force, shelf
@@ -87,17 +88,16 @@ def _told(run: Run) -> dict[tuple[int, str], _Told]:
     ).distinct()
     rows = designs.select_related("run", "team").prefetch_related(
         Prefetch("drafts", Draft.objects.order_by("id")),
-        Prefetch("trials", Trial.objects.order_by("number")),
-        Prefetch("trials__events", LedgerEvent.objects.order_by("sequence")),
+        Prefetch("trials", with_length(Trial.objects.order_by("number"))),
     )
+    results = results_of([trial for design in rows for trial in design.trials.all()])
     told: dict[tuple[int, str], _Told] = defaultdict(_Told)
     for design in rows:
-        setup = design.run.trial_setup()
         for trial in design.trials.all():
             kept = [draft for draft in design.drafts.all() if draft.drafted_at <= trial.started_at]
             if not kept or kept[-1].push or not kept[-1].typical_n:
                 continue
-            result, draft, predicted = trial.result(setup), kept[-1], kept[-1].typical_n / GRAVITY_M_S2
+            result, draft, predicted = results[trial.pk], kept[-1], kept[-1].typical_n / GRAVITY_M_S2
             own = told[design.run.school_class_id, draft.material]
             own.errs_log = draft_kind(draft.kind).errs_log
             if result.outcome is Outcome.BROKE and (measured := middle_kg(result)):

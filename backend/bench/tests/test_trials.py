@@ -6,7 +6,7 @@ from typing import Any
 from django.db import InternalError, ProgrammingError, connection, transaction
 from django.test import TestCase, TransactionTestCase
 
-from bench.models import LedgerEvent
+from bench.models import LedgerEvent, Trial
 from people.tests.support import Api, Ledger, checked_in, run, teacher
 from runs.selectors import run_state
 
@@ -255,6 +255,35 @@ class AtTheBench(TestCase):
             return len(counted)
 
         self.assertEqual(queries(2), queries(8))
+
+    def test_a_trial_begins_without_reading_what_is_remembered_of_others(self) -> None:
+        self.ledger.add("void", reason="knocked")
+        ended = []
+        for design in self.run_.designs.all():
+            ledger = Ledger(self.api, checked_in(design))
+            ledger.hold("platform")
+            ledger.hold("nut", 4)
+            ledger.add("fail", mode="crimp")
+            ended.append(ledger.id)
+        read: list[str] = []
+
+        def noted(execute: Any, sql: str, params: Any, many: bool, context: Any) -> Any:
+            if "data FROM bench_ledgerevent" in sql:
+                read.extend(map(str, params[0]))
+            return execute(sql, params, many, context)
+
+        estimates = []
+        for _ in range(2):
+            read.clear()
+            with connection.execute_wrapper(noted):
+                ledger = Ledger(self.api, self.design)
+            estimates.append(Trial.objects.get(pk=ledger.id).estimate)
+            ledger.add("void", reason="knocked")
+        self.assertEqual(estimates[0], estimates[1])
+        self.assertIsNotNone(estimates[0])
+        # Only what came since: the one that was voided in between.
+        self.assertEqual(len(read), 1)
+        self.assertNotIn(read[0], ended)
 
 
 class AtOnce(TransactionTestCase):
