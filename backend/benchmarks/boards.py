@@ -9,20 +9,24 @@ placement that the board shows, each screen's time from sending it to seeing it 
 
 from __future__ import annotations
 
-import http.client
+import asyncio
 import json
 import os
 import statistics
 import sys
-import threading
 import time
 from concurrent.futures import ThreadPoolExecutor
+from functools import lru_cache
+from multiprocessing import get_context
+from multiprocessing.connection import Connection
 from threading import Barrier
 from typing import Any
 from urllib.parse import urlsplit
 
 from benchmarks.acknowledge import Bench, prepare, tell
 from benchmarks.growth import run_of
+
+MOST_LINE = 2**22
 
 
 class Timed(Bench):
@@ -41,26 +45,49 @@ class Timed(Bench):
 class Screen:
     """A projector's page: it takes what the stream brings, and notes when it first saw which entry."""
 
-    def __init__(self, address: str, token: str) -> None:
-        parts = urlsplit(address)
-        self.connection = http.client.HTTPConnection(str(parts.hostname), parts.port or 80, timeout=60)
-        self.connection.request("GET", f"/api/boards/{token}/stream")
-        self.response = self.connection.getresponse()
+    def __init__(self) -> None:
         self.seen: dict[tuple[str, int], float] = {}
         self.length = 0
         self.on: set[str] = set()
-        threading.Thread(target=self._read, daemon=True).start()
 
-    def _read(self) -> None:
-        while line := self.response.readline():
-            if not line.startswith(b"data: "):
-                continue
-            at, self.length = time.perf_counter(), len(line)
-            states = {bench["state"]["id"]: bench["state"] for bench in json.loads(line[6:]).get("benches", ())}
-            # A trial that comes back to the board brings entries that nobody was waiting to see there.
-            for trial in states.keys() & self.on:
-                self.seen.setdefault((trial, states[trial]["result"]["next_sequence"] - 1), at)
-            self.on = set(states)
+    async def watch(self, address: str, token: str) -> None:
+        parts = urlsplit(address)
+        reader, writer = await asyncio.open_connection(parts.hostname, parts.port, limit=MOST_LINE)
+        writer.write(f"GET /api/boards/{token}/stream HTTP/1.1\r\nHost: {parts.netloc}\r\n\r\n".encode())
+        while line := await reader.readline():
+            if line.startswith(b"data: "):
+                self.take(line)
+
+    def take(self, line: bytes) -> None:
+        at, self.length = time.perf_counter(), len(line)
+        latest = latest_entries(line)
+        # A trial that comes back to the board brings entries that nobody was waiting to see there.
+        for trial in latest.keys() & self.on:
+            self.seen.setdefault((trial, latest[trial]), at)
+        self.on = set(latest)
+
+
+@lru_cache(32)
+def latest_entries(line: bytes) -> dict[str, int]:
+    """The place of the latest entry of each trial that a board shows; read once for all screens, which a projector
+    would do on a processor of its own."""
+    states = [bench["state"] for bench in json.loads(line[6:]).get("benches", ())]
+    return {state["id"]: state["result"]["next_sequence"] - 1 for state in states}
+
+
+def hall(address: str, token: str, count: int, door: Connection) -> None:
+    """So many screens in a process of their own, until the door is knocked at; then what they saw goes out."""
+    screens = [Screen() for _ in range(count)]
+
+    async def look() -> None:
+        watching = [asyncio.create_task(screen.watch(address, token)) for screen in screens]
+        door.send("here")
+        await asyncio.to_thread(door.recv)
+        for one in watching:
+            one.cancel()
+
+    asyncio.run(look())
+    door.send([(screen.length, screen.seen) for screen in screens])
 
 
 def main() -> None:
@@ -74,21 +101,25 @@ def main() -> None:
         designs = prepare(first, benches, steps)
         if name != "alone":
             token = first.call("PUT", f"runs/{run_of(designs[0])}/board", {"action": "open"})["token"]
-            screens.extend(Screen(address, token) for _ in range(count))
+            spawn.Process(target=hall, args=(address, token, count, inside), daemon=True).start()
+            outside.recv()
+            time.sleep(3)
         hands = [Timed(address, first.cookies, sent) for _ in range(benches)]
         ready = Barrier(benches)
         with ThreadPoolExecutor(benches) as pool:
             done = list(pool.map(lambda pair: pair[0].work(pair[1], steps, ready), zip(hands, designs, strict=True)))
         return tell(name, [t for times, _ in done for t in times[1:]])
 
-    screens: list[Screen] = []
+    spawn = get_context("spawn")
+    outside, inside = spawn.Pipe()
     alone = worked("alone", {})
     sent: dict[tuple[str, int], float] = {}
     beside = worked(f"{count} screens", sent)
     time.sleep(1)
-    late = [1000 * (at - sent[entry]) for screen in screens for entry, at in screen.seen.items() if entry in sent]
-    tell("on screen", late)
-    print(f"a state is {statistics.median(screen.length for screen in screens) / 1024:.0f} KiB long; entries at 95 %: "
+    outside.send("that was all")
+    screens: list[tuple[int, dict[tuple[str, int], float]]] = outside.recv()
+    tell("on screen", [1000 * (at - sent[entry]) for _, seen in screens for entry, at in seen.items() if entry in sent])
+    print(f"a state is {statistics.median(length for length, _ in screens) / 1024:.0f} KiB long; entries at 95 %: "
           f"{beside / alone:.2f} times as long with {count} screens")  # fmt: skip
 
 

@@ -1,6 +1,7 @@
 """The ASGI entry that the server process runs."""
 
 import os
+import sys
 import warnings
 from typing import cast
 
@@ -8,6 +9,9 @@ from django.core.asgi import get_asgi_application
 
 # WhiteNoise hands small built files over as plain iterators; that they are read whole is no concern here.
 warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")
+# What works for long in one thread, like a look at a board, holds up an entry in another for no longer than this; the
+# usual 5 ms is waited for at each of its turns.
+sys.setswitchinterval(0.0005)
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "evengirder.settings")
 inner = get_asgi_application()
 

@@ -1,32 +1,56 @@
-"""The cards of a run whose board is looked at, kept from one look to the next.
+"""What a board that is looked at rests on, kept from one look to the next.
 
-What changes while a board is looked at is nearly always a ledger. All else that a card says follows from a few rows
-whose versions PostgreSQL keeps, or which are only ever added. (``xmin`` is another one after every transaction that
-changed a row, ``ctid`` after every change within one.) One query asks for them; while they are what they were, only the
-trials are read again, and of their ledgers those that have grown.
+What changes while a board is looked at is nearly always a ledger. All else that it shows follows from a few rows whose
+versions PostgreSQL keeps, or which are only ever added. (``xmin`` is another one after every transaction that changed a
+row, ``ctid`` after every change within one.) One query asks for those of the board, one for those of the cards, one for
+the lengths of the ledgers; while the versions are what they were, only ledgers that have grown are read.
 """
 
 from __future__ import annotations
 
 import uuid
-from collections.abc import Mapping
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from datetime import datetime
 
 from bench.models import Trial
-from bench.remembered import results_of, with_length
-from bench.selectors import DesignCard, TrialCard, cards_by_memory
+from bench.remembered import as_long, results_of, with_length
+from bench.selectors import DesignCard, cards_by_memory
 from challenges.models import Run
 from evengirder.database import prepared_cursor
 from girder_core.trial import TrialResult
+from live.models import Board
 
 MOST = 64
-"""Runs whose cards are kept in a process; with more, all are forgotten."""
-_KEPT: dict[int, tuple[tuple[object, ...], list[DesignCard]]] = {}
-_VERSIONS = """
+"""Boards that are kept in a process, and runs whose cards are; with more, all are forgotten."""
+
+
+@dataclass(frozen=True)
+class AtBench:
+    """The cards of a run's designs, and its rehearsals, the latest first, with what each came to."""
+
+    cards: list[DesignCard]
+    rehearsals: list[tuple[Trial, TrialResult]]
+
+
+_BOARDS: dict[str, tuple[str, Board]] = {}
+_BENCHES: dict[int, tuple[tuple[object, ...], AtBench]] = {}
+# The board of a run that was deleted is closed, till the run comes back; so is that of a deleted account.
+_OF_BOARD = """
+    SELECT concat_ws('/', board.xmin, board.ctid, run.xmin, run.ctid, class.xmin, class.ctid, owner.xmin, owner.ctid)
+    FROM live_board board
+    JOIN challenges_run run ON run.id = board.run_id
+    JOIN people_schoolclass class ON class.id = run.school_class_id
+    JOIN people_teacher owner ON owner.id = class.owner_id
+    WHERE board.token = %s AND run.removed_at IS NULL AND owner.leaving_at IS NULL
+"""
+_OF_CARDS = """
     SELECT concat_ws('/', run.xmin, run.ctid, class.xmin, class.ctid, owner.xmin, owner.ctid),
         (SELECT string_agg(
             concat_ws('/', design.id, design.xmin, design.ctid, team.xmin, team.ctid), ',' ORDER BY design.id)
             FROM designs_design design JOIN people_team team ON team.id = design.team_id WHERE design.run_id = run.id),
+        (SELECT string_agg(concat_ws('/', trial.id, trial.xmin, trial.ctid), ',' ORDER BY trial.id)
+            FROM bench_trial trial JOIN designs_design design ON design.id = trial.design_id
+            WHERE design.run_id = run.id),
         (SELECT concat_ws('/', count(*), max(reading.id)) FROM designs_reading reading
             JOIN designs_design design ON design.id = reading.design_id WHERE design.run_id = run.id),
         (SELECT concat_ws('/', count(*), max(said.id)) FROM designs_teamprediction said
@@ -40,29 +64,74 @@ _VERSIONS = """
     JOIN people_teacher owner ON owner.id = class.owner_id
     WHERE run.id = %s
 """
+_LENGTHS = """
+    SELECT event.trial_id, count(*), max(event.received_at)
+    FROM designs_design design
+    JOIN bench_trial trial ON trial.design_id = design.id
+    JOIN bench_ledgerevent event ON event.trial_id = trial.id
+    WHERE design.run_id = %s GROUP BY event.trial_id
+"""
 
 
-def cards_kept(run: Run) -> list[DesignCard]:
-    """The cards of all designs of a run as ``cards_by_memory`` puts them together."""
+def board_kept(token: str) -> Board | None:
+    """The board of this link, with all that its head says; None where there is none, or none any more."""
+    with prepared_cursor() as cursor:
+        cursor.execute(_OF_BOARD, [token])
+        row = cursor.fetchone()
+    if row is None:
+        return None
+    kept = _BOARDS.get(token)
+    if kept is None or kept[0] != row[0]:
+        board = Board.objects.select_related("run__school_class__owner").filter(token=token).first()
+        if board is None:
+            return None
+        kept = row[0], board
+        if len(_BOARDS) >= MOST:
+            _BOARDS.clear()
+        _BOARDS[token] = kept
+    return kept[1]
+
+
+def at_bench_kept(run: Run) -> AtBench:
+    """The cards of all designs of a run as ``cards_by_memory`` puts them together, and its rehearsals."""
     # Asked before anything is read: what changes meanwhile is read again at the next look.
     with prepared_cursor() as cursor:
-        cursor.execute(_VERSIONS, [run.pk])
+        cursor.execute(_OF_CARDS, [run.pk])
         versions = cursor.fetchone()
-    kept = _KEPT.get(run.pk)
+    kept = _BENCHES.get(run.pk)
     if versions is None or kept is None or kept[0] != versions:
-        cards = cards_by_memory(run)
+        rehearsals = _rehearsals(run)
+        results = results_of(rehearsals)
+        bench = AtBench(cards_by_memory(run), [(trial, results[trial.pk]) for trial in rehearsals])
         if versions is not None:
-            if len(_KEPT) >= MOST:
-                _KEPT.clear()
-            _KEPT[run.pk] = versions, cards
-        return cards
-    designs = {card.design.pk: card.design for card in kept[1]}
-    trials = list(with_length(Trial.objects.filter(design__in=designs)).order_by("number"))
-    for trial in trials:
-        trial.design = designs[trial.design_id]
-    results = results_of(trials)
-    return [replace(card, trials=_cards(card, trials, results)) for card in kept[1]]
+            if len(_BENCHES) >= MOST:
+                _BENCHES.clear()
+            _BENCHES[run.pk] = versions, bench
+        return bench
+    return _grown(run, kept[1])
 
 
-def _cards(card: DesignCard, trials: list[Trial], results: Mapping[uuid.UUID, TrialResult]) -> list[TrialCard]:
-    return [TrialCard(trial, results[trial.pk]) for trial in trials if trial.design_id == card.design.pk]
+def _rehearsals(run: Run) -> list[Trial]:
+    made_up = Trial.with_rehearsals.filter(design__run=run, rehearsal=True).select_related("design__team")
+    rehearsals = list(with_length(made_up).order_by("-started_at"))
+    for trial in rehearsals:
+        trial.design.run = run
+    return rehearsals
+
+
+def _grown(run: Run, kept: AtBench) -> AtBench:
+    """The same with the ledgers as they are now."""
+    with prepared_cursor() as cursor:
+        cursor.execute(_LENGTHS, [run.pk])
+        lengths: dict[uuid.UUID, tuple[int, datetime | None]] = {trial: long for trial, *long in cursor.fetchall()}
+    real = [marked.trial for card in kept.cards for marked in card.trials]
+    now = {
+        trial.pk: as_long(trial, *lengths.get(trial.pk, (0, None)))
+        for trial in [*real, *(trial for trial, _ in kept.rehearsals)]
+    }
+    results = results_of(list(now.values()))
+    return AtBench(
+        [replace(card, trials=[replace(marked, trial=now[marked.trial.pk], result=results[marked.trial.pk])
+                               for marked in card.trials]) for card in kept.cards],
+        [(now[trial.pk], results[trial.pk]) for trial, _ in kept.rehearsals],
+    )  # fmt: skip

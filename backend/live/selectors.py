@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import time
-from collections.abc import Sequence
+import uuid
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -13,7 +13,7 @@ from django.utils import timezone
 
 from bench.history import scatter_belief
 from bench.models import Trial
-from bench.remembered import last_entry_at, results_of, with_length
+from bench.remembered import last_entry_at, received_at
 from bench.selectors import RECENT, DesignCard, in_queue
 from bench.trial_selectors import TrialState, trial_state
 from challenges.models import Run
@@ -27,7 +27,7 @@ from girder_core.planning import BuildClock
 from girder_core.results import ScatterBelief
 from girder_core.safety import Caution
 from girder_core.trial import StepState, TrialResult
-from live.kept import cards_kept
+from live.kept import AtBench, at_bench_kept
 from live.models import MOTION, Board
 from results.selectors import compared
 from results.shown import shown_comparison
@@ -71,8 +71,12 @@ class BoardState:
         self._system = board.run.system()
 
     @cached_property
+    def _bench(self) -> AtBench:
+        return at_bench_kept(self.run)
+
+    @property
     def _cards(self) -> list[DesignCard]:
-        return cards_kept(self.run)
+        return self._bench.cards
 
     @property
     def aims(self) -> tuple[Aim, ...]:
@@ -102,7 +106,7 @@ class BoardState:
     @property
     def benches(self) -> list[BenchShown]:
         """What is on now, or was last."""
-        return [_shown(trial, result, self._system) for trial, result in _on_the_bench(self.run, self._cards)]
+        return [_shown(trial, result, self._system) for trial, result in _on_the_bench(self._bench)]
 
     @property
     def words(self) -> dict[str, str]:
@@ -173,16 +177,11 @@ def _belief(run: Run) -> ScatterBelief:
     return belief
 
 
-def _on_the_bench(run: Run, cards: Sequence[DesignCard]) -> list[tuple[Trial, TrialResult]]:
+def _on_the_bench(bench: AtBench) -> list[tuple[Trial, TrialResult]]:
     """Open trials in which something happened lately, the latest first; without one, the last that ended."""
     now = timezone.now()
-    made_up = Trial.with_rehearsals.filter(design__run=run, rehearsal=True, started_at__gte=now - RECENT)
-    rehearsals = list(with_length(made_up.select_related("design__team")).order_by("-started_at")[:3])
-    for trial in rehearsals:
-        trial.design.run = run
-    known = {marked.trial: marked.result for card in cards for marked in card.trials}
-    made_up_results = results_of(rehearsals)
-    known |= {trial: made_up_results[trial.pk] for trial in rehearsals}
+    known = {marked.trial: marked.result for card in bench.cards for marked in card.trials}
+    known |= {trial: result for trial, result in bench.rehearsals if now - trial.started_at <= RECENT}
     latest = sorted(known, key=last_entry_at, reverse=True)
     lately = [trial for trial in latest if not known[trial].ended and now - last_entry_at(trial) <= RECENT]
     return [(trial, known[trial]) for trial in lately[:AT_ONCE] or latest[:1]]
@@ -199,6 +198,6 @@ def _shown(trial: Trial, result: TrialResult, system: System) -> BenchShown:
         waiting = [step for step in result.steps if step.state is StepState.WAITING][-1].event_id
     left = None
     if waiting is not None and not result.ended:
-        began = trial.events.get(pk=waiting).received_at
+        began = received_at(uuid.UUID(waiting))
         left = max(0.0, hold_s - (timezone.now() - began).total_seconds())
     return BenchShown(state, hold_s, left)

@@ -5,7 +5,6 @@ A board's address holds its token and asks for no sign-in: it can be looked at a
 
 from __future__ import annotations
 
-import asyncio
 import json
 from collections.abc import AsyncIterator, Callable
 from concurrent.futures import ThreadPoolExecutor
@@ -14,7 +13,7 @@ from typing import Any
 from asgiref.sync import sync_to_async
 from django.contrib.sessions.models import Session
 from django.db import connections
-from django.http import FileResponse, HttpRequest, HttpResponseBase, JsonResponse, StreamingHttpResponse
+from django.http import FileResponse, Http404, HttpRequest, HttpResponseBase, JsonResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from drf_spectacular.types import OpenApiTypes
@@ -31,23 +30,24 @@ from evengirder.entry import entry
 from evengirder.errors import AWAY, ErrorBody, body
 from girder_core.measure import read_in
 from live import services
+from live.kept import board_kept
 from live.listener import listener
 from live.models import Board
 from live.selectors import BoardState
 from live.serializers import BoardChangeSerializer, BoardLinkSerializer, BoardStateSerializer, board_shown
-from live.shared import Look, boards
+from live.shared import KEEP_ALIVE_S, Look, boards, heard
 from people.models import Teacher
 from people.policy import owned, owned_or_404
 
-KEEP_ALIVE_S = 15.0
 MOST_STREAMS = 200
 """Screens that look at boards through one process; who comes after them is asked to wait."""
 
 
-def _boards() -> Any:
-    # The board of a run that was deleted is closed, till the run comes back; so is that of a deleted account.
-    there = Board.objects.filter(run__removed_at__isnull=True, run__school_class__owner__leaving_at__isnull=True)
-    return there.select_related("run__school_class__owner")
+def _board(token: str) -> Board:
+    board = board_kept(token)
+    if board is None:
+        raise Http404
+    return board
 
 
 class RunBoardView(APIView):
@@ -98,7 +98,7 @@ class BoardView(APIView):
 
     @extend_schema(operation_id="board_show", auth=[], responses={200: BoardStateSerializer, 404: ErrorBody})
     def get(self, request: Request, token: str) -> Response:
-        return Response(_seen(get_object_or_404(_boards(), token=token)))
+        return Response(_seen(_board(token)))
 
 
 class BoardPhotoView(APIView):
@@ -111,7 +111,7 @@ class BoardPhotoView(APIView):
         operation_id="board_photo", auth=[], responses={(200, "image/jpeg"): OpenApiTypes.BINARY, 404: ErrorBody}
     )
     def get(self, request: Request, token: str, pk: int) -> FileResponse:
-        board = get_object_or_404(_boards(), token=token)
+        board = _board(token)
         return picture_of(get_object_or_404(Photo, pk=pk, design__run=board.run_id, design__removed_at__isnull=True))
 
 
@@ -121,14 +121,14 @@ _LOOKING = ThreadPoolExecutor(2, "board")
 
 async def board_stream(request: HttpRequest, token: str) -> HttpResponseBase:
     """Server-sent events of a board: what its screen shows at once, and again at every change."""
-    board = await _boards().filter(token=token).afirst()
+    board = await sync_to_async(board_kept)(token)
     if board is None:
         return _nothing()
 
     def look() -> bytes | None:
         try:
             # Looked up again each time: a link that was taken back shows nothing more.
-            fresh = _boards().filter(token=token).first()
+            fresh = board_kept(token)
             return None if fresh is None else _changed(_seen(fresh))
         finally:
             connections.close_all()
@@ -173,17 +173,11 @@ async def _board_events(run: int, token: str, look: Look) -> AsyncIterator[bytes
     if boards().streams >= MOST_STREAMS:
         yield _FULL
         return
-    now = asyncio.get_running_loop().time
-    with boards().watching(token, look) as shared:
-        async with listener().changes(run) as changes:
-            yield b": here\n\n"
-            heard = now()
-            while (seen := await shared.since(heard)) is not None:
-                yield seen
-                while not await _heard(changes):
-                    yield _STILL_HERE
-                heard = now()
-            yield _GONE
+    with boards().watching(token, look, lambda: listener().changes(run)) as shared:
+        yield b": here\n\n"
+        async for seen in shared.seen():
+            yield seen or _STILL_HERE
+        yield _GONE
 
 
 async def _run_events(run: int, session: str) -> AsyncIterator[bytes]:
@@ -200,16 +194,7 @@ async def _run_events(run: int, session: str) -> AsyncIterator[bytes]:
         yield b": here\n\n"
         while await signed_in():
             yield _changed({})
-            while not await _heard(changes):
+            while not await heard(changes, KEEP_ALIVE_S):
                 if not await signed_in():
                     return
                 yield _STILL_HERE
-
-
-async def _heard(changes: asyncio.Queue[None]) -> bool:
-    """Whether something changed before it is time to say that the stream still stands."""
-    try:
-        await asyncio.wait_for(changes.get(), KEEP_ALIVE_S)
-    except TimeoutError:
-        return False
-    return True
