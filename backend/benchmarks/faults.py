@@ -6,7 +6,8 @@
 Benches place and settle as fast as they are answered; each sends an entry until it is acknowledged, as the page does.
 Meanwhile connections are cut before the answer is read, entries are sent twice and out of order, clocks jump, server
 processes are killed and held still, the database's connections are ended, and the database itself is killed; the
-launcher brings it back. At the end the ledgers in the database are held against what was acknowledged.
+launcher brings it back. Where the database lies on a small file system of its own, that is filled to the last byte too.
+At the end the ledgers in the database are held against what was acknowledged.
 """
 
 from __future__ import annotations
@@ -16,12 +17,14 @@ import http.client
 import json
 import os
 import random
+import shutil
 import signal
 import sys
 import threading
 import time
 import uuid
 from collections import Counter
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -30,6 +33,9 @@ import psycopg
 from benchmarks.acknowledge import Bench, database, prepare
 
 BENCHES, MOST_S = 12, 60.0
+SMALL = 2 * 1024**3
+"""Bytes of a file system that may be filled."""
+FULL_S = 4.0
 GONE = (OSError, http.client.HTTPException, json.JSONDecodeError)
 
 
@@ -39,8 +45,10 @@ class Unsteady:
     def __init__(self, bench: Bench, design: int, chance: random.Random) -> None:
         self.bench, self.design, self.chance = bench, design, chance
         self.trial, self.at = str(uuid.uuid4()), str(uuid.uuid4())
-        self.acknowledged: list[tuple[int, str]] = []
+        self.acknowledged: set[tuple[int, str]] = set()
         self.seen: Counter[str] = Counter()
+        self.made: dict[int, dict[str, Any]] = {}
+        self.refused: Any = None
 
     def post(self, path: str, body: Any, cut: bool = False) -> Any:
         """An answer, or None where none came."""
@@ -69,8 +77,15 @@ class Unsteady:
             return None
 
     def event(self, n: int) -> dict[str, Any]:
+        """The entry of this place, the same each time it is asked for."""
+        if n not in self.made:
+            self.made[n] = self._made(n)
+        return self.made[n]
+
+    def _made(self, n: int) -> dict[str, Any]:
         placing = n % 2 == 1
         year = self.chance.choice((2026, 2026, 2026, 1999, 2031))
+        self.seen["clock years off"] += year != 2026
         data = {"item": "nut", "count": 1} if placing else {"waited_s": 1}
         return {
             "id": str(uuid.uuid4()), "sequence": n, "kind": "place" if placing else "settle", "data": data,
@@ -85,17 +100,21 @@ class Unsteady:
             event = self.event(n)
             body = {"bench": self.at, "events": [event]}
             if self.chance.random() < 0.1:
-                # One that is not its turn: refused, and sent again when it is.
+                # One that comes before its turn waits in the ledger, and is sent again when it is.
                 self.seen["sent out of order"] += 1
-                self.post(f"trials/{self.trial}/events", {"bench": self.at, "events": [self.event(n + 2)]})
+                early = self.event(n + 2)
+                answer = self.post(f"trials/{self.trial}/events", {"bench": self.at, "events": [early]})
+                if answer is not None and early["id"] in answer.get("accepted", ()):
+                    self.acknowledged.add((n + 2, early["id"]))
             answer = None
             while answer is None or event["id"] not in answer.get("accepted", ()):
                 answer = self.post(f"trials/{self.trial}/events", body, cut=self.chance.random() < 0.05)
                 if answer is None:
                     time.sleep(0.2)
                 elif answer["status"] >= 400 or answer.get("refused"):
-                    raise SystemExit(f"refused: {answer}")
-            self.acknowledged.append((n, event["id"]))
+                    self.refused = answer
+                    return
+            self.acknowledged.add((n, event["id"]))
             if self.chance.random() < 0.1:
                 self.seen["sent twice"] += 1
                 self.post(f"trials/{self.trial}/events", body)
@@ -141,12 +160,37 @@ def kill_the_database(chance: random.Random) -> None:
     os.kill(postmaster(), signal.SIGKILL)
 
 
-FAULTS = {
+def fill_the_disk(chance: random.Random) -> None:
+    ballast = database_folder() / "ballast"
+    try:
+        with ballast.open("wb", buffering=0) as file, contextlib.suppress(OSError):
+            while file.tell() < SMALL:
+                # The last bytes, too: less is written than was given where no more is left.
+                file.write(bytes(1024 * 1024))
+        time.sleep(FULL_S)
+    finally:
+        ballast.unlink(missing_ok=True)
+
+
+def database_folder() -> Path:
+    return Path(f"/proc/{postmaster()}/cwd").resolve()
+
+
+FAULTS: dict[str, Callable[[random.Random], None]] = {
     "a server process killed": kill_a_worker,
     "a server process held still for 3 s": hold_a_worker,
     "all the database's connections ended": end_connections,
     "the database killed": kill_the_database,
 }
+
+
+def database_again() -> psycopg.Connection[Any]:
+    """A connection to the database, which may just be coming back."""
+    for _ in range(60):
+        with contextlib.suppress(psycopg.Error):
+            return database()
+        time.sleep(0.5)
+    return database()
 
 
 def main() -> None:
@@ -163,29 +207,36 @@ def main() -> None:
     for thread in threads:
         thread.start()
     done: Counter[str] = Counter()
-    order = list(FAULTS)
+    faults = dict(FAULTS)
+    if shutil.disk_usage(database_folder()).total < SMALL:
+        faults[f"the disk full for {FULL_S:.0f} s"] = fill_the_disk
+    order = list(faults)
     while time.monotonic() < until - 12:
         time.sleep(4)
         name = order[sum(done.values()) % len(order)]
         with contextlib.suppress(IndexError, OSError, psycopg.Error):
-            FAULTS[name](chance)
+            faults[name](chance)
             done[name] += 1
     for thread in threads:
         thread.join(60)
     for name, count in (done + sum((bench.seen for bench in benches), Counter())).items():
         print(f"{count:6}  {name}")
     lost = doubled = acknowledged = 0
-    with database() as connection:
+    with database_again() as connection:
         for bench in benches:
             rows = connection.execute(
                 "SELECT sequence, id::text FROM bench_ledgerevent WHERE trial_id = %s ORDER BY sequence", [bench.trial]
             ).fetchall()
             acknowledged += len(bench.acknowledged)
-            lost += len(set(bench.acknowledged) - set(rows))
+            lost += len(bench.acknowledged - set(rows))
             doubled += len(rows) - len({ident for _, ident in rows}) + len(rows) - len({place for place, _ in rows})
     still = sum(thread.is_alive() for thread in threads)
-    print(f"acknowledged {acknowledged}, lost {lost}, doubled {doubled}, benches that hang {still}")
-    raise SystemExit(1 if lost or doubled or still else 0)
+    refused = [bench.refused for bench in benches if bench.refused]
+    for answer in refused:
+        print(f"refused: {answer}")
+    print(f"acknowledged {acknowledged}, lost {lost}, doubled {doubled}, benches that hang {still}, "
+          f"that were refused {len(refused)}")  # fmt: skip
+    raise SystemExit(1 if lost or doubled or still or refused else 0)
 
 
 if __name__ == "__main__":
