@@ -48,7 +48,6 @@ class Screen:
     def __init__(self) -> None:
         self.seen: dict[tuple[str, int], float] = {}
         self.length = 0
-        self.on: set[str] = set()
 
     async def watch(self, address: str, token: str) -> None:
         parts = urlsplit(address)
@@ -60,19 +59,16 @@ class Screen:
 
     def take(self, line: bytes) -> None:
         at, self.length = time.perf_counter(), len(line)
-        latest = latest_entries(line)
-        # A trial that comes back to the board brings entries that nobody was waiting to see there.
-        for trial in latest.keys() & self.on:
-            self.seen.setdefault((trial, latest[trial]), at)
-        self.on = set(latest)
+        for entry in latest_entries(line):
+            self.seen.setdefault(entry, at)
 
 
 @lru_cache(32)
-def latest_entries(line: bytes) -> dict[str, int]:
-    """The place of the latest entry of each trial that a board shows; read once for all screens, which a projector
+def latest_entries(line: bytes) -> list[tuple[str, int]]:
+    """Each trial that a board shows, and the place of its latest entry; read once for all screens, which a projector
     would do on a processor of its own."""
     states = [bench["state"] for bench in json.loads(line[6:]).get("benches", ())]
-    return {state["id"]: state["result"]["next_sequence"] - 1 for state in states}
+    return [(state["id"], state["result"]["next_sequence"] - 1) for state in states]
 
 
 def hall(address: str, token: str, count: int, door: Connection) -> None:
@@ -118,7 +114,10 @@ def main() -> None:
     time.sleep(1)
     outside.send("that was all")
     screens: list[tuple[int, dict[tuple[str, int], float]]] = outside.recv()
-    tell("on screen", [1000 * (at - sent[entry]) for _, seen in screens for entry, at in seen.items() if entry in sent])
+    # When trials end, others come back to the board with entries that nobody was waiting to see there.
+    over = min(at for (_, place), at in sent.items() if place > 2 * steps)
+    tell("on screen", [1000 * (at - sent[entry]) for _, seen in screens for entry, at in seen.items()
+                       if entry in sent and at < over])  # fmt: skip
     print(f"a state is {statistics.median(length for length, _ in screens) / 1024:.0f} KiB long; entries at 95 %: "
           f"{beside / alone:.2f} times as long with {count} screens")  # fmt: skip
 
