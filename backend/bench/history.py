@@ -78,6 +78,8 @@ def scatter_belief(run: Run) -> ScatterBelief:
 def _bounds(runs: list[Run]) -> dict[int, list[Interval]]:
     """For each run the bounds of every design that was loaded to an end: the best of its trials, in two queries, or in
     one when their ledgers are remembered."""
+    if not runs:
+        return {}
     designs = Design.objects.filter(run__in=runs)
     trials = list(with_length(Trial.objects.filter(design__in=designs)).select_related("design__run"))
     results = results_of(trials)

@@ -10,8 +10,9 @@ from __future__ import annotations
 import json
 import uuid
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from copy import copy
+from dataclasses import dataclass
 from datetime import datetime
 from functools import lru_cache
 from typing import cast
@@ -19,6 +20,7 @@ from typing import cast
 from django.db.models import Count, Max, QuerySet
 
 from bench.models import Trial, core_event
+from challenges.models import Run
 from evengirder.database import prepared_cursor
 from girder_core.trial import Event, TrialResult, replay
 
@@ -26,6 +28,13 @@ MOST = 8192
 """Results that are remembered; when there are more, all are forgotten."""
 _LEDGERS = """
     SELECT trial_id, id, sequence, kind, data FROM bench_ledgerevent WHERE trial_id = ANY(%s) ORDER BY sequence
+"""
+_LENGTHS = """
+    SELECT trial.id, count(*), max(event.received_at), NOT trial.rehearsal AND design.removed_at IS NULL
+    FROM designs_design design
+    JOIN bench_trial trial ON trial.design_id = design.id
+    JOIN bench_ledgerevent event ON event.trial_id = trial.id
+    WHERE design.run_id = %s GROUP BY trial.id, design.id
 """
 _KNOWN: dict[tuple[object, ...], TrialResult] = {}
 
@@ -35,13 +44,24 @@ def with_length(trials: QuerySet[Trial]) -> QuerySet[Trial]:
     return trials.annotate(length=Count("events"), latest=Max("events__received_at"))
 
 
-def as_long(trial: Trial, length: int, latest: datetime | None) -> Trial:
+@dataclass(frozen=True)
+class Length:
+    """How long the ledger of a trial is, when its latest event came, and whether it is one that can count: no
+    rehearsal, and of a design that is there."""
+
+    events: int
+    latest: datetime
+    counts: bool
+
+
+def as_long(trial: Trial, long: Length | None) -> Trial:
     """A trial that came ``with_length``, with the length that its ledger has now: another one, if that is not the same,
     because others may hold the first."""
-    if (getattr(trial, "length"), getattr(trial, "latest")) == (length, latest):  # noqa: B009
+    now = (long.events, long.latest) if long else (0, None)
+    if (getattr(trial, "length"), getattr(trial, "latest")) == now:  # noqa: B009
         return trial
     grown = copy(trial)
-    vars(grown).update(length=length, latest=latest)
+    vars(grown).update(zip(("length", "latest"), now, strict=True))
     return grown
 
 
@@ -60,17 +80,34 @@ def last_entry_at(trial: Trial) -> datetime:
     return latest or trial.started_at
 
 
+def lengths_in(run: Run) -> dict[uuid.UUID, Length]:
+    """The trials of a run in whose ledgers there is something, in one query that is planned once."""
+    with prepared_cursor() as cursor:
+        cursor.execute(_LENGTHS, [run.pk])
+        return {trial: Length(*long) for trial, *long in cursor.fetchall()}
+
+
+def results_in(run: Run) -> dict[uuid.UUID, TrialResult]:
+    """The results of a run's trials that can count and are begun, in two queries, or in one when all are remembered."""
+    found = {trial: long for trial, long in lengths_in(run).items() if long.counts}
+    return _results({trial: (run, long.events, long.latest) for trial, long in found.items()})
+
+
 def results_of(trials: Sequence[Trial]) -> dict[uuid.UUID, TrialResult]:
     """The results of trials that came ``with_length`` and know their run, in one query, or none when all are
     remembered."""
-    runs = {trial.design.run.pk: trial.design.run for trial in trials}
-    terms = {pk: json.dumps([run.family, run.setup, run.kit], sort_keys=True) for pk, run in runs.items()}
-    keys = {
-        trial.pk: (terms[trial.design.run.pk], trial.pk, getattr(trial, "length"), getattr(trial, "latest"))  # noqa: B009
+    return _results({
+        trial.pk: (trial.design.run, getattr(trial, "length"), getattr(trial, "latest"))  # noqa: B009
         for trial in trials
-    }
+    })  # fmt: skip
+
+
+def _results(known_by: Mapping[uuid.UUID, tuple[Run, int, datetime | None]]) -> dict[uuid.UUID, TrialResult]:
+    runs = {run.pk: run for run, _, _ in known_by.values()}
+    terms = {pk: json.dumps([run.family, run.setup, run.kit], sort_keys=True) for pk, run in runs.items()}
+    keys = {pk: (terms[run.pk], pk, length, latest) for pk, (run, length, latest) in known_by.items()}
     results = {pk: _KNOWN[key] for pk, key in keys.items() if key in _KNOWN}
-    missing = {trial.pk: trial.design.run.pk for trial in trials if trial.pk not in results}
+    missing = {pk: run.pk for pk, (run, _, _) in known_by.items() if pk not in results}
     if missing:
         events: dict[uuid.UUID, list[Event]] = defaultdict(list)
         with prepared_cursor() as cursor:

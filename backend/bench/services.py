@@ -14,7 +14,7 @@ from django.utils import timezone
 
 from bench.history import past_of
 from bench.models import LedgerEvent, Trial, core_event, core_events
-from bench.remembered import results_of, with_length
+from bench.remembered import results_in
 from challenges.models import Run
 from designs.models import Design
 from designs.services import set_away
@@ -99,8 +99,7 @@ def _of_another() -> GirderError:
 
 def _held_in(run: Run) -> list[float]:
     """What each scored trial of the run held [kg]."""
-    trials = list(with_length(Trial.objects.filter(design__in=run.designs.all())).select_related("design__run"))
-    return [result.held.value for result in results_of(trials).values() if result.scored]
+    return [result.held.value for result in results_in(run).values() if result.scored]
 
 
 def _latest_prediction_kg(design: Design) -> float | None:

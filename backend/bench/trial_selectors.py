@@ -75,7 +75,7 @@ class TrialTerms:
     system: System
 
 
-def trial_terms(trial: Trial, system: System = System.METRIC) -> TrialTerms:
+def trial_terms(trial: Trial, system: System) -> TrialTerms:
     """What holds for a trial, for a reader of these units."""
     design = trial.design
     run = design.run
@@ -97,7 +97,7 @@ def trial_terms(trial: Trial, system: System = System.METRIC) -> TrialTerms:
     )
 
 
-def trial_state(trial: Trial, result: TrialResult | None = None, system: System = System.METRIC) -> TrialState:
+def trial_state(trial: Trial, system: System, result: TrialResult | None = None) -> TrialState:
     """The state of a trial; pass the result when it was just worked out."""
     terms = trial_terms(trial, system)
     return state_of(terms, result or trial.result(terms.setup))

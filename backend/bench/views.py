@@ -37,12 +37,16 @@ from people.policy import owned_or_404, teacher_of
 _REFUSALS = {400: ErrorBody, 404: ErrorBody, 409: ErrorBody}
 
 
-# Built once: building its fields takes longer than filling them, and this is the answer that must come at once.
-_APPENDED = AppendedSerializer()
+# Built once: building their fields takes longer than filling them, and these are answers that must come at once.
+_APPENDED, _STATE = AppendedSerializer(), TrialStateSerializer()
 
 
 def _trials() -> QuerySet[Trial]:
     return Trial.with_rehearsals.select_related("design__run", "design__team")
+
+
+def _state(request: Request, trial: Trial) -> Response:
+    return Response(_STATE.to_representation(trial_state(trial, System(teacher_of(request).units))))
 
 
 class TrialListView(APIView):
@@ -55,14 +59,14 @@ class TrialListView(APIView):
         trial = services.start_trial(
             design, typed["id"], typed["bench"], typed["wet_reason"], typed["arrangement"], typed["rehearsal"]
         )
-        return Response(TrialStateSerializer(trial_state(trial)).data)
+        return _state(request, trial)
 
 
 class TrialView(APIView):
     @extend_schema(operation_id="trial_show", responses={200: TrialStateSerializer, 404: ErrorBody})
     def get(self, request: Request, pk: uuid.UUID) -> Response:
         trial = owned_or_404(_trials(), request, pk)
-        return Response(TrialStateSerializer(trial_state(trial, system=System(teacher_of(request).units))).data)
+        return _state(request, trial)
 
 
 # An entry that is as usual is kept by ``bench.quick`` and never comes here.
@@ -110,7 +114,7 @@ class TrialEventsView(APIView):
             "event_id": done.refused_id, "code": done.refused.code, "sentence": done.refused.sentence,
             "confirm": isinstance(done.refused, NeedsConfirmation),
         }  # fmt: skip
-        state = trial_state(trial, done.result, System(teacher_of(request).units))
+        state = trial_state(trial, System(teacher_of(request).units), done.result)
         return Response(_APPENDED.to_representation({"accepted": done.accepted, "refused": refused, "state": state}))
 
 
@@ -123,7 +127,7 @@ class MoveView(APIView):
         typed = entry(MoveSerializer, request)
         to = owned_or_404(Design.objects.all(), request, typed["design"])
         moved = services.move_trial(trial, to, typed["id"], typed["why"], teacher_of(request).name)
-        return Response(TrialStateSerializer(trial_state(moved)).data)
+        return _state(request, moved)
 
 
 class RecordView(APIView):
@@ -146,4 +150,4 @@ class TakeOverView(APIView):
     def post(self, request: Request, pk: uuid.UUID) -> Response:
         trial = owned_or_404(_trials(), request, pk)
         typed = entry(BenchSerializer, request)
-        return Response(TrialStateSerializer(trial_state(services.take_over(trial, typed["bench"]))).data)
+        return _state(request, services.take_over(trial, typed["bench"]))

@@ -8,12 +8,10 @@ the lengths of the ledgers; while the versions are what they were, only ledgers 
 
 from __future__ import annotations
 
-import uuid
 from dataclasses import dataclass, replace
-from datetime import datetime
 
 from bench.models import Trial
-from bench.remembered import as_long, results_of, with_length
+from bench.remembered import as_long, lengths_in, results_of, with_length
 from bench.selectors import DesignCard, cards_by_memory
 from challenges.models import Run
 from evengirder.database import prepared_cursor
@@ -63,13 +61,6 @@ _OF_CARDS = """
     JOIN people_schoolclass class ON class.id = run.school_class_id
     JOIN people_teacher owner ON owner.id = class.owner_id
     WHERE run.id = %s
-"""
-_LENGTHS = """
-    SELECT event.trial_id, count(*), max(event.received_at)
-    FROM designs_design design
-    JOIN bench_trial trial ON trial.design_id = design.id
-    JOIN bench_ledgerevent event ON event.trial_id = trial.id
-    WHERE design.run_id = %s GROUP BY event.trial_id
 """
 
 
@@ -121,13 +112,10 @@ def _rehearsals(run: Run) -> list[Trial]:
 
 def _grown(run: Run, kept: AtBench) -> AtBench:
     """The same with the ledgers as they are now."""
-    with prepared_cursor() as cursor:
-        cursor.execute(_LENGTHS, [run.pk])
-        lengths: dict[uuid.UUID, tuple[int, datetime | None]] = {trial: long for trial, *long in cursor.fetchall()}
+    lengths = lengths_in(run)
     real = [marked.trial for card in kept.cards for marked in card.trials]
     now = {
-        trial.pk: as_long(trial, *lengths.get(trial.pk, (0, None)))
-        for trial in [*real, *(trial for trial, _ in kept.rehearsals)]
+        trial.pk: as_long(trial, lengths.get(trial.pk)) for trial in [*real, *(trial for trial, _ in kept.rehearsals)]
     }
     results = results_of(list(now.values()))
     return AtBench(

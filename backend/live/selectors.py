@@ -188,7 +188,7 @@ def _on_the_bench(bench: AtBench) -> list[tuple[Trial, TrialResult]]:
 
 
 def _shown(trial: Trial, result: TrialResult, system: System) -> BenchShown:
-    state = trial_state(trial, result, system)
+    state = trial_state(trial, system, result)
     in_round = result.round_waiting
     hold_s = trial.design.run.trial_setup().wait_s(in_round)
     waiting = None

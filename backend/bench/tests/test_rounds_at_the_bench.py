@@ -122,6 +122,17 @@ class Bench(TestCase):
         self.assertEqual([row["words"] for row in comparison["ranked"]], ["800 mm"])
         self.assertIn("fell", {row["code"] for row in comparison["unranked"]})
 
+    def test_a_trial_begins_in_the_readers_units(self) -> None:
+        self.api.send("PATCH", "session", {"units": "us"})
+        for key in ("boathouse-drop", "storm-wall"):
+            with self.subTest(key):
+                (tern, *_) = self.designs(self.run_of(key))
+                body = {"id": str(uuid.uuid4()), "bench": str(uuid.uuid4())}
+                begun = self.api.send("POST", f"designs/{tern.pk}/trials", body)
+                self.assertEqual(begun, self.api.get(f"trials/{body['id']}"))
+                taken = self.api.send("POST", f"trials/{body['id']}/take-over", {"bench": str(uuid.uuid4())})
+                self.assertEqual(taken["round_plan"], begun["round_plan"])
+
 
 class Rehearsals(TestCase):
     def setUp(self) -> None:
