@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 import psycopg
+from django.conf import settings
 from django.db import connection
 from django.db.backends.utils import CursorWrapper
 
@@ -16,6 +17,24 @@ def let_go() -> None:
     """
     if not connection.in_atomic_block:
         connection.close()
+
+
+def address() -> dict[str, Any]:
+    """Where the database is and how it is entered, for a connection of one's own."""
+    database = settings.DATABASES["default"]
+    return {
+        "host": database["HOST"], "port": database["PORT"], "dbname": database["NAME"], "user": database["USER"],
+        "password": database["PASSWORD"],
+    }  # fmt: skip
+
+
+def is_there() -> bool:
+    """Whether the database answers, asked past the connections that others may all have just now."""
+    try:
+        psycopg.connect(**address(), connect_timeout=2).close()
+    except psycopg.Error:
+        return False
+    return True
 
 
 def prepared_cursor() -> CursorWrapper:

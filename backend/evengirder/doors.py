@@ -25,7 +25,7 @@ from django.core.handlers.asgi import ASGIRequest
 from django.db import connection
 from django.utils import timezone
 
-from evengirder.errors import AWAY, body, database_away, server_error
+from evengirder.errors import AWAY, body, not_now, server_error
 from evengirder.headers import HEADERS
 from evengirder.trace import begin_request
 
@@ -81,10 +81,10 @@ class Doors:
         answering = _Answering(send, private=scope["path"].startswith("/api/"), number=begin_request())
         try:
             await self._through(scope, receive, answering)
-        except AWAY:
+        except AWAY as error:
             if answering.began:
                 raise
-            await answering.json(503, json.dumps(database_away()).encode())
+            await answering.json(503, json.dumps(await asyncio.to_thread(not_now, error)).encode())
         except Exception:
             if answering.began:
                 raise

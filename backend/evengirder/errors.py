@@ -18,6 +18,7 @@ from rest_framework.exceptions import APIException, ValidationError
 from rest_framework.response import Response
 from rest_framework.views import exception_handler
 
+from evengirder.database import is_there
 from evengirder.trace import request_number
 from girder_core.ground import GirderError, NeedsConfirmation
 
@@ -63,8 +64,14 @@ AWAY = (OperationalError, InterfaceError, PoolTimeout)
 """What is raised where the database does not answer."""
 
 
-def database_away() -> dict[str, Any]:
-    """Not known here and now is not the same as never: whoever asked keeps it and asks again."""
+def not_now(error: Exception) -> dict[str, Any]:
+    """Not known here and now is not the same as never: whoever asked keeps it and asks again. Said is whether the
+    database is away, or all its connections were in use for as long as one waits for one."""
+    waited = isinstance(error, PoolTimeout) or isinstance(error.__cause__, PoolTimeout)
+    if waited and is_there():
+        return body(
+            "busy", "So much is asked of the server just now that this had to wait too long. It is tried again."
+        )
     return body("database_away", "The database is away just now. Nothing that was saved is lost; it is tried again.")
 
 
@@ -87,7 +94,7 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
             status=_STATUS.get(error.code, status.HTTP_400_BAD_REQUEST),
         )
     if isinstance(error, AWAY):
-        return Response(database_away(), status=status.HTTP_503_SERVICE_UNAVAILABLE)
+        return Response(not_now(error), status=status.HTTP_503_SERVICE_UNAVAILABLE)
     if isinstance(error, (IntegrityError, DataError)):
         # A rule of the database's that no rule of ours foresaw; it kept nothing of it, and somebody is to hear of it.
         _log.error("The database refused what was let in", exc_info=error)

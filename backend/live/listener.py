@@ -5,10 +5,10 @@ from __future__ import annotations
 import asyncio
 import contextlib
 from collections.abc import AsyncIterator
-from typing import Any
 
 import psycopg
-from django.conf import settings
+
+from evengirder.database import address
 
 CHANNEL = "girder"
 RETRY_S = 1.0
@@ -52,7 +52,7 @@ class Listener:
     async def _listen(self) -> None:
         while True:
             try:
-                async with await psycopg.AsyncConnection.connect(**_connection(), autocommit=True) as connection:
+                async with await psycopg.AsyncConnection.connect(**address(), autocommit=True) as connection:
                     await connection.execute(f"LISTEN {CHANNEL}")
                     self._ready.set()
                     # Something may have happened while nobody listened.
@@ -70,14 +70,6 @@ class Listener:
         for queue in self._waiting.get(run, ()):
             if queue.empty():
                 queue.put_nowait(None)
-
-
-def _connection() -> dict[str, Any]:
-    database = settings.DATABASES["default"]
-    return {
-        "host": database["HOST"], "port": database["PORT"], "dbname": database["NAME"], "user": database["USER"],
-        "password": database["PASSWORD"],
-    }  # fmt: skip
 
 
 _listeners: dict[int, Listener] = {}

@@ -1,3 +1,4 @@
+from django.conf import settings
 from django.db import InterfaceError, OperationalError
 from django.test import Client, TestCase, override_settings
 from psycopg_pool import PoolTimeout
@@ -35,10 +36,24 @@ class Errors(TestCase):
 
     def test_a_database_that_is_away_is_nobody_s_fault(self) -> None:
         # A sender keeps what it has and asks again: 503 is never about the entry.
-        for error in (OperationalError("gone"), InterfaceError("closed"), PoolTimeout("none free")):
-            response = handle(error, {})
-            assert response is not None
-            self.assertEqual((response.status_code, response.data["code"]), (503, "database_away"))
+        for error in (OperationalError("gone"), InterfaceError("closed")):
+            self.assertEqual(self.said(error), (503, "database_away"))
+
+    def test_a_server_with_too_much_to_do_does_not_call_its_database_away(self) -> None:
+        waited = OperationalError("none free")
+        waited.__cause__ = PoolTimeout("none free")
+        for error in (PoolTimeout("none free"), waited):
+            self.assertEqual(self.said(error), (503, "busy"))
+        # The pool tells the same when nobody answers at the database's door.
+        place = settings.DATABASES["default"]
+        self.addCleanup(place.__setitem__, "PORT", place["PORT"])
+        place["PORT"] = "1"
+        self.assertEqual(self.said(waited), (503, "database_away"))
+
+    def said(self, error: Exception) -> tuple[int, str]:
+        response = handle(error, {})
+        assert response is not None
+        return response.status_code, response.data["code"]
 
     def test_an_error_nobody_foresaw_is_not_dressed_up(self) -> None:
         self.assertIsNone(handle(RuntimeError("surprise"), {}))
