@@ -6,9 +6,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from django.db.models import Exists, OuterRef
+
 from bench.models import LedgerEvent, Trial, core_events
 from challenges.models import Run
-from girder_core.trial import Line, TrialSetup, lines
+from girder_core.trial import MAY_CHANGE, Line, TrialSetup, lines
 
 
 @dataclass(frozen=True)
@@ -41,8 +43,11 @@ def _told(rows: Sequence[LedgerEvent], setup: TrialSetup) -> list[LedgerLine]:
 def changes_of(run: Run) -> list[Change]:
     """What was changed in a run's trials after the fact, the latest first."""
     setup = run.trial_setup()
+    changing = LedgerEvent.objects.filter(trial=OuterRef("pk"), kind__in=[kind.value for kind in MAY_CHANGE])
     trials = (
-        Trial.objects.filter(design__in=run.designs.all()).select_related("design__team").prefetch_related("events")
+        Trial.objects.filter(Exists(changing), design__in=run.designs.all())
+        .select_related("design__team")
+        .prefetch_related("events")
     )
     changes = []
     for trial in trials:

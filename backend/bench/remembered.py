@@ -17,9 +17,10 @@ from datetime import datetime
 from functools import lru_cache
 from typing import cast
 
-from django.db.models import Count, Max, QuerySet
+from django.contrib.postgres.aggregates import ArrayAgg
+from django.db.models import Count, Max, Q, QuerySet
 
-from bench.models import Trial, core_event
+from bench.models import LedgerEvent, Trial, core_event
 from challenges.models import Run
 from evengirder.database import prepared_cursor
 from girder_core.trial import Event, TrialResult, replay
@@ -42,6 +43,12 @@ _KNOWN: dict[tuple[object, ...], TrialResult] = {}
 def with_length(trials: QuerySet[Trial]) -> QuerySet[Trial]:
     """Trials that know how long their ledger is and when its latest event came."""
     return trials.annotate(length=Count("events"), latest=Max("events__received_at"))
+
+
+def with_writers(trials: QuerySet[Trial]) -> QuerySet[Trial]:
+    """Trials that know who wrote each entry of their ledger, in order, and when the latest was made."""
+    writers = ArrayAgg("events__author", order_by="events__sequence", filter=Q(events__isnull=False))
+    return trials.annotate(writers=writers, made_at=Max("events__happened_at"))
 
 
 @dataclass(frozen=True)
@@ -102,18 +109,39 @@ def results_of(trials: Sequence[Trial]) -> dict[uuid.UUID, TrialResult]:
     })  # fmt: skip
 
 
+def result_of(trial: Trial) -> TrialResult:
+    """The result of one trial, which is read and replayed only where it is not remembered as it is now."""
+    with prepared_cursor() as cursor:
+        cursor.execute("SELECT count(*), max(received_at) FROM bench_ledgerevent WHERE trial_id = %s", [trial.pk])
+        length, latest = cursor.fetchone()
+    return _results({trial.pk: (trial.design.run, length, latest)})[trial.pk]
+
+
+def remember(trial: Trial, events: Sequence[LedgerEvent], result: TrialResult) -> None:
+    """What the ledger of a trial came to that was written just now, and is nothing but these events."""
+    if len(_KNOWN) >= MOST:
+        _KNOWN.clear()
+    latest = max((event.received_at for event in events), default=None)
+    _KNOWN[_terms(trial.design.run), trial.pk, len(events), latest] = result
+
+
+def _terms(run: Run) -> str:
+    return json.dumps([run.family, run.setup, run.kit], sort_keys=True)
+
+
 def _results(known_by: Mapping[uuid.UUID, tuple[Run, int, datetime | None]]) -> dict[uuid.UUID, TrialResult]:
     runs = {run.pk: run for run, _, _ in known_by.values()}
-    terms = {pk: json.dumps([run.family, run.setup, run.kit], sort_keys=True) for pk, run in runs.items()}
+    terms = {pk: _terms(run) for pk, run in runs.items()}
     keys = {pk: (terms[run.pk], pk, length, latest) for pk, (run, length, latest) in known_by.items()}
     results = {pk: _KNOWN[key] for pk, key in keys.items() if key in _KNOWN}
     missing = {pk: run.pk for pk, (run, _, _) in known_by.items() if pk not in results}
     if missing:
         events: dict[uuid.UUID, list[Event]] = defaultdict(list)
-        with prepared_cursor() as cursor:
-            cursor.execute(_LEDGERS, [list(missing)])
-            for trial, event, sequence, kind, data in cursor.fetchall():
-                events[trial].append(core_event(event, sequence, kind, json.loads(data)))
+        if begun := [pk for pk in missing if known_by[pk][1]]:
+            with prepared_cursor() as cursor:
+                cursor.execute(_LEDGERS, [begun])
+                for trial, event, sequence, kind, data in cursor.fetchall():
+                    events[trial].append(core_event(event, sequence, kind, json.loads(data)))
         if len(_KNOWN) + len(missing) > MOST:
             _KNOWN.clear()
         setups = {pk: runs[pk].trial_setup() for pk in set(missing.values())}

@@ -8,12 +8,13 @@ from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from functools import cached_property
+from typing import Any
 
 from django.db.models import Prefetch
 from django.utils import timezone
 
 from bench.models import LedgerEvent, Trial
-from bench.remembered import results_of, with_length
+from bench.remembered import results_of, with_length, with_writers
 from challenges.models import Run
 from designs.models import Design, Draft, Reading, TeamPrediction
 from drafting.shelf import in_force
@@ -45,19 +46,18 @@ from girder_core.results import (
 from girder_core.trial import BenchMeasure, Outcome, RoundPlan, ShownRound, TrialResult, TrialSetup
 
 
-def designs_of(run: Run, whole: bool = True) -> list[Design]:
+def designs_of(run: Run, whole: bool = True, ledgers: bool = True) -> list[Design]:
     """All designs of a run with everything that hangs on them, in a constant number of queries.
 
-    Those that are not ``whole`` have what a comparison needs: no photographs, no answers, and of each trial how long
-    its ledger is.
+    Those that are not ``whole`` have what a comparison needs: no photographs, no answers. Without their ``ledgers``
+    they have of each trial how long its ledger is, and whole ones who wrote in it.
     """
     trials = Trial.objects.order_by("number")
-    more = (
-        [Prefetch("trials", trials), Prefetch("trials__events", LedgerEvent.objects.order_by("sequence")),
-         "photos", "reflections"]
-        if whole
-        else [Prefetch("trials", with_length(trials.defer("estimate")))]
-    )  # fmt: skip
+    more: list[Any] = ["photos", "reflections"] if whole else []
+    if ledgers:
+        more += [Prefetch("trials", trials), Prefetch("trials__events", LedgerEvent.objects.order_by("sequence"))]
+    else:
+        more += [Prefetch("trials", with_writers(with_length(trials)) if whole else with_length(trials))]
     designs = list(
         Design.objects.filter(run=run)
         .select_related("team")
@@ -140,11 +140,17 @@ class TrialCard:
     @property
     def authors(self) -> list[str]:
         """Who wrote in its ledger, in order."""
-        return list(dict.fromkeys(event.author for event in self.trial.events.all() if event.author))
+        known = vars(self.trial)
+        writers = known["writers"] if "writers" in known else [event.author for event in self.trial.events.all()]
+        return [author for author in dict.fromkeys(writers or ()) if author]
 
     @property
     def latest_at(self) -> datetime | None:
         """When its latest entry was made."""
+        known = vars(self.trial)
+        if "made_at" in known:
+            made_at: datetime | None = known["made_at"]
+            return made_at
         return max((event.happened_at for event in self.trial.events.all()), default=None)
 
     @property
@@ -292,16 +298,11 @@ def design_card(
     )
 
 
-def cards_of(run: Run) -> list[DesignCard]:
-    """The cards of all designs of a run, in a constant number of queries."""
+def cards_of(run: Run, whole: bool = True) -> list[DesignCard]:
+    """The cards of all designs of a run, in a constant number of queries; ledgers are read where they have grown. Those
+    that are not ``whole`` have what a comparison needs."""
     setup, corrections = run.trial_setup(), in_force(run.school_class, run.family)
-    return [design_card(design, setup, corrections) for design in designs_of(run)]
-
-
-def cards_by_memory(run: Run) -> list[DesignCard]:
-    """The cards of a run whose ledgers are read only where they have grown."""
-    setup, corrections = run.trial_setup(), in_force(run.school_class, run.family)
-    designs = designs_of(run, whole=False)
+    designs = designs_of(run, whole, ledgers=False)
     known = results_of([trial for design in designs for trial in design.trials.all()])
     return [design_card(design, setup, corrections, known) for design in designs]
 

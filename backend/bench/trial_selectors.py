@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from bench.models import Trial
+from bench.remembered import result_of
 from bench.selectors import ShownRounds, shown_rounds
 from girder_core.families import SELF_MASS, Family, ended_in_words, strength_in_words
 from girder_core.kit import Container, Kit, LoadEstimate, LoadPlan, PileCheck, estimate_from_kit, load_plan, pile_check
@@ -100,7 +101,7 @@ def trial_terms(trial: Trial, system: System) -> TrialTerms:
 def trial_state(trial: Trial, system: System, result: TrialResult | None = None) -> TrialState:
     """The state of a trial; pass the result when it was just worked out."""
     terms = trial_terms(trial, system)
-    return state_of(terms, result or trial.result(terms.setup))
+    return state_of(terms, result or result_of(trial))
 
 
 def state_of(terms: TrialTerms, result: TrialResult) -> TrialState:

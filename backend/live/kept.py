@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 
 from bench.models import Trial
 from bench.remembered import as_long, lengths_in, results_of, with_length
-from bench.selectors import DesignCard, cards_by_memory
+from bench.selectors import DesignCard, cards_of
 from challenges.models import Run
 from evengirder.database import prepared_cursor
 from girder_core.trial import TrialResult
@@ -84,7 +84,7 @@ def board_kept(token: str) -> Board | None:
 
 
 def at_bench_kept(run: Run) -> AtBench:
-    """The cards of all designs of a run as ``cards_by_memory`` puts them together, and its rehearsals."""
+    """The cards of all designs of a run as ``cards_of`` puts them together, and its rehearsals."""
     # Asked before anything is read: what changes meanwhile is read again at the next look.
     with prepared_cursor() as cursor:
         cursor.execute(_OF_CARDS, [run.pk])
@@ -93,7 +93,7 @@ def at_bench_kept(run: Run) -> AtBench:
     if versions is None or kept is None or kept[0] != versions:
         rehearsals = _rehearsals(run)
         results = results_of(rehearsals)
-        bench = AtBench(cards_by_memory(run), [(trial, results[trial.pk]) for trial in rehearsals])
+        bench = AtBench(cards_of(run, whole=False), [(trial, results[trial.pk]) for trial in rehearsals])
         if versions is not None:
             if len(_BENCHES) >= MOST:
                 _BENCHES.clear()

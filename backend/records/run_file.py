@@ -20,6 +20,7 @@ from django.db import IntegrityError, models, transaction
 from rest_framework.exceptions import ValidationError as NotOurTime
 
 from bench.models import LedgerEvent, Trial, core_event
+from bench.remembered import remember
 from bench.selectors import designs_of
 from challenges.exchange import parsed_json
 from challenges.models import GoalChange, Run, Terms
@@ -361,6 +362,7 @@ class _Incoming:
                 raise _refused(where, f"The rules do not allow this entry{_told(error)}.") from None
             rows.append(LedgerEvent(trial=trial, **row))
         LedgerEvent.objects.bulk_create(rows)
+        remember(trial, rows, open_ledger.result)
 
     def new_ids(self) -> None:
         """Ids stay what they are, unless this database has one of them already: then all get new ones."""

@@ -6,7 +6,7 @@ from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, replace
 
 from bench.history import scatter_belief
-from bench.selectors import DesignCard, TrialCard, arrangements_used, cards_by_memory
+from bench.selectors import DesignCard, TrialCard, arrangements_used, cards_of
 from challenges.models import Run
 from girder_core.families import AWAY_WORDS, SELF_MASS, Status, counting_version
 from girder_core.measure import System
@@ -87,7 +87,7 @@ def compared(
     belief: ScatterBelief | None = None,
 ) -> ComparedRun:
     """Compare a run under given rules, each team by its latest version that was tested; pass what is at hand."""
-    cards = cards_by_memory(run) if cards is None else cards
+    cards = cards_of(run, whole=False) if cards is None else cards
     by_team: dict[int, list[DesignCard]] = {}
     for card in cards:
         by_team.setdefault(card.design.team_id, []).append(card)

@@ -11,7 +11,7 @@ from girder_core.families import FAMILIES
 from girder_core.ground import GirderError
 from girder_core.safety import AgeBand
 from girder_core.tests.anything import any_event, small_kit
-from girder_core.trial import Event, EventKind, OpenLedger, Part, TrialSetup, admit, parts_of, replay
+from girder_core.trial import Event, EventKind, OpenLedger, Part, StepState, TrialSetup, admit, parts_of, replay
 
 
 def any_rules(number: int, seed: int) -> tuple[TrialSetup, Random]:
@@ -24,7 +24,7 @@ class OnAndOn(unittest.TestCase):
     """Every kind, with entries of any sort: undone, corrected, refused, reopened."""
 
     def test_each_entry_leads_where_reading_all_again_leads(self) -> None:
-        let_in = refused = 0
+        let_in = refused = steps_held = 0
         for number, family in enumerate(FAMILIES.values()):
             for seed in range(8):
                 rules, draws = any_rules(number, seed)
@@ -50,9 +50,15 @@ class OnAndOn(unittest.TestCase):
                         anew.admit(new)
                         self.assertEqual(anew.result, whole)
                         self.assertEqual(whole.refused, ())
+                        # What came before a step that held is decided.
+                        states = [step.state for step in whole.steps]
+                        held = max((at for at, state in enumerate(states) if state is StepState.HELD), default=0)
+                        self.assertFalse({StepState.WAITING, StepState.BROKE} & set(states[:held]))
+                        steps_held += StepState.HELD in states
         # Enough of both for this to say something.
         self.assertGreater(let_in, 600)
         self.assertGreater(refused, 1000)
+        self.assertGreater(steps_held, 100)
 
     def test_in_any_order_of_arrival(self) -> None:
         waited = 0

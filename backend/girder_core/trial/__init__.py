@@ -18,7 +18,7 @@ The map of the room, and its only door: what others use is imported from here.
 from girder_core.trial import ledger
 from girder_core.trial.acts import Act, Fact, Need, acts, facts_of
 from girder_core.trial.admission import OpenLedger, admit
-from girder_core.trial.ledger import BESIDE, MAY_SAY, Fate, Line, lines, middle_kg, replay
+from girder_core.trial.ledger import BESIDE, MAY_CHANGE, MAY_SAY, Fate, Line, lines, middle_kg, replay
 from girder_core.trial.origins import counts_held, held_origin
 from girder_core.trial.procedures import DROPPING, LOADING, SHAKING, STANDING, THROWING, Procedure, Shows
 from girder_core.trial.rehearsal import Behaviour, behave, round_range, specimen
@@ -54,6 +54,7 @@ __all__ = [
     "BESIDE",
     "DROPPING",
     "LOADING",
+    "MAY_CHANGE",
     "MAY_SAY",
     "OUT_OF_LOAD",
     "SHAKING",

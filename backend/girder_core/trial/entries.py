@@ -171,8 +171,8 @@ def _holds(result: TrialResult) -> TrialResult:
     return replace(result, held=heavier, pieces_held=pieces, step_waiting=False)
 
 
-_WAITING = frozenset({StepState.WAITING})
-_UNDECIDED = frozenset({StepState.WAITING, StepState.BROKE})
+_WAITING = (StepState.WAITING,)
+_UNDECIDED = (StepState.WAITING, StepState.BROKE)
 """What a void trial leaves without a verdict: the step that waits, and that under which it went."""
 
 
@@ -227,7 +227,11 @@ def _finish(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult
 def _steps_become(
     steps: tuple[Step, ...], state: StepState, among: Collection[StepState] = _WAITING
 ) -> tuple[Step, ...]:
-    return tuple(replace(step, state=state) if step.state in among else step for step in steps)
+    # All that came before one that held was decided when it was.
+    first = len(steps)
+    while first and steps[first - 1].state is not StepState.HELD:
+        first -= 1
+    return (*steps[:first], *(replace(step, state=state) if step.state in among else step for step in steps[first:]))
 
 
 def _observe(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResult:

@@ -89,7 +89,7 @@ class Line:
     def changes(self) -> bool:
         """Whether it changed after the fact what was written, or says something beside it."""
         kind, afterwards = self.event.kind, self.after_end and self.fate is not Fate.LEFT_OUT
-        return kind in (EventKind.CORRECT, *BESIDE) or (afterwards and kind in (EventKind.VOID, EventKind.UNDO))
+        return kind in _CHANGING or (afterwards and kind in _CHANGING_AFTERWARDS)
 
     @property
     def about(self) -> str:
@@ -98,6 +98,10 @@ class Line:
         return str(self.event.data.get("event", "")) if self.event.kind in kinds else ""
 
 
+_CHANGING = (EventKind.CORRECT, *BESIDE)
+_CHANGING_AFTERWARDS = (EventKind.VOID, EventKind.UNDO)
+MAY_CHANGE = (*_CHANGING, *_CHANGING_AFTERWARDS)
+"""Kinds of entries of which one may change after the fact what was written; a ledger without them has no such line."""
 _Former = tuple[list[Event], dict[str, str | None]]
 
 

@@ -11,7 +11,7 @@ from django.test import TestCase
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
-from bench.selectors import DesignCard, cards_by_memory
+from bench.selectors import DesignCard, cards_of
 from challenges.models import Run
 from live.kept import at_bench_kept, board_kept
 from live.services import close_board, open_board, renew_board, show_screen
@@ -42,7 +42,7 @@ class Kept(TestCase):
         self.ledger = Ledger(self.api, self.designs[0])
 
     def both(self) -> tuple[list[Any], list[Any]]:
-        return said(at_bench_kept(self.fresh()).cards), said(cards_by_memory(self.fresh()))
+        return said(at_bench_kept(self.fresh()).cards), said(cards_of(self.fresh(), whole=False))
 
     def fresh(self) -> Run:
         return Run.objects.select_related("school_class__owner").get(pk=self.run_.pk)
