@@ -1,8 +1,8 @@
 """What ledgers came to, kept in this process's memory, so that a great run is compared without reading all its events.
 
 A ledger only grows, and the database refuses to change what is in it. So a trial, how long its ledger is and when its
-latest event came say which ledger it is; with the terms it is judged by, they say its result. What is not remembered is
-read and replayed; nothing depends on it being there.
+latest event came say which ledger it is; with its run and the terms it is judged by, they say its result. What is not
+remembered is read and replayed; nothing depends on it being there.
 """
 
 from __future__ import annotations
@@ -126,7 +126,8 @@ def remember(trial: Trial, events: Sequence[LedgerEvent], result: TrialResult) -
 
 
 def _terms(run: Run) -> str:
-    return json.dumps([run.family, run.setup, run.kit], sort_keys=True)
+    # Whose they are, too: a run that comes back from a file has the ids of its trials, and may have been changed there.
+    return json.dumps([run.pk, run.family, run.setup, run.kit], sort_keys=True)
 
 
 def _results(known_by: Mapping[uuid.UUID, tuple[Run, int, datetime | None]]) -> dict[uuid.UUID, TrialResult]:

@@ -17,7 +17,9 @@ from django.db.models import AutoField
 from django.test import SimpleTestCase, TestCase, override_settings
 from openpyxl import load_workbook
 
+from bench import remembered
 from bench.models import LedgerEvent, Trial
+from bench.remembered import results_of, with_length
 from challenges.models import Run
 from designs.models import Design
 from designs.photo_services import keep_photo
@@ -94,6 +96,28 @@ class RunFile(TestCase):
         self.assertEqual((came_to["won_today"], came_to["would_win_again"]), (before["headline"], before["again"]))
         self.assertEqual([row["wins_again"] for row in came_to["designs"]],
                          [row["prospect"]["first"] for row in before["ranked"]])  # fmt: skip
+
+    def test_one_that_was_changed_and_comes_back_is_not_taken_for_what_it_was(self) -> None:
+        """By a process that remembers the first, and did not bring in the second itself."""
+        data = json.loads(self.text())
+
+        def held(made: Run) -> list[float]:
+            trials = with_length(Trial.objects.filter(design__run=made)).select_related("design__run")
+            return sorted(result.held.value for result in results_of(list(trials)).values())
+
+        first = held(Run.objects.get(pk=self.run_.pk))
+        remembered_then = dict(remembered._KNOWN)
+        Run.objects.all().delete()
+        placed = next(
+            event for design in data["designs"] for trial in design["trials"] for event in trial["events"]
+            if event["data"].get("count") == 7
+        )  # fmt: skip
+        placed["data"]["count"] = 5
+        made = imported(self.ada, json.dumps(data))
+        remembered._KNOWN.clear()
+        remembered._KNOWN.update(remembered_then)
+        # Two nuts of 15 g fewer.
+        self.assertAlmostEqual(sum(held(made)), sum(first) - 2 * 0.015)
 
     def test_beside_itself_it_gets_ids_of_its_own(self) -> None:
         text = self.text()
