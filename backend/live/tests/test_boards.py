@@ -10,7 +10,7 @@ from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
-from django.test import TestCase
+from django.test import Client, TestCase
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 from PIL import Image
@@ -140,6 +140,13 @@ class Boards(TestCase):
         fresh.hold("platform")
         (bench,) = Api().get(f"boards/{self.opened()}")["benches"]
         self.assertEqual(bench["team"]["name"], "Auk")
+
+    def test_a_link_that_can_be_none_is_no_address(self) -> None:
+        anybody = Client(raise_request_exception=False)
+        for token in ("%00", "a%00b", "%F0%9F%8C%89", "a.b"):
+            for rest in ("", "/stream", "/photos/1"):
+                with self.subTest(token=token, rest=rest):
+                    self.assertEqual(anybody.get(f"/api/boards/{token}{rest}").status_code, 404)
 
     def test_a_rehearsal_is_called_one_and_is_in_no_ranking(self) -> None:
         body = {"id": str(uuid.uuid4()), "bench": str(uuid.uuid4()), "rehearsal": True}
