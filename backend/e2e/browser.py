@@ -37,6 +37,8 @@ FLAGS = [
 
 NOT_YET = (ElementClickInterceptedException, ElementNotInteractableException)
 """Something still moves over it, or it is not drawn to its end."""
+TWO_FRAMES = "const done = arguments[0]; requestAnimationFrame(() => requestAnimationFrame(() => done()));"
+
 HEARD = """
     const [element] = arguments;
     element.heardPress = false;
@@ -137,6 +139,8 @@ class Browser:
             "Emulation.setDeviceMetricsOverride",
             {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False},
         )
+        # Rules that depend on the width are judged as a frame is drawn: without one, the page keeps those of before.
+        self.driver.execute_async_script(TWO_FRAMES)
 
     def close(self) -> None:
         # One that was killed has nothing left to say goodbye to.
