@@ -16,6 +16,9 @@ from say import Problem, warn
 USAGE = """Even Girder
 
   ./girder start     install what is missing, serve, print address and demo sign-in; Ctrl-C stops
+  ./girder start --share [--tls | --cert FILE --key FILE]
+                     the same for the network of the school: tablets reach it; encrypted with certificates of its own
+                     (--tls) or with the school's
   ./girder stop      stop it from another terminal
   ./girder test      the whole test suite; with names, only those (./girder test bench.tests);
                      --quick leaves out the browser, printed documents, and what takes its time
@@ -38,7 +41,7 @@ def main(arguments: list[str]) -> int:
     """Carry out one command."""
     command, rest = (arguments[0], arguments[1:]) if arguments else ("help", [])
     commands: dict[str, Callable[[], int]] = {
-        "start": serve.start,
+        "start": lambda: serve.start(rest),
         "stop": serve.stop,
         "test": lambda: verify.test(rest),
         "check": verify.check,

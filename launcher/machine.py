@@ -105,6 +105,14 @@ def need_document_reader() -> None:
         apt_install(["poppler-utils"])
 
 
+def need_network_tools() -> None:
+    """OpenSSL's command, which judges certificates in tests, and iproute2, which makes networks for them."""
+    wanted = {"openssl": "openssl", "ip": "iproute2"}
+    missing = [package for command, package in wanted.items() if shutil.which(command) is None]
+    if missing:
+        apt_install(missing)
+
+
 def need_venv_module() -> None:
     """Debian keeps the part of Python that makes environments in a package of its own."""
     if subprocess.run([sys.executable, "-c", "import venv, ensurepip"], capture_output=True).returncode != 0:

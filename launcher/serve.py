@@ -17,6 +17,7 @@ from typing import Any
 import account
 import machine
 import project
+import share
 from paths import BACKEND, FRONTEND, PYTHON, STATE, VENV, data_home
 from postgres import Cluster, cluster_exists, free_port, port_is_free
 from say import Problem, say, warn
@@ -26,6 +27,7 @@ WORKERS = int(os.environ.get("GIRDER_WORKERS", "2"))
 """Server processes: what one bench keeps busy does not keep the other benches waiting."""
 RUNNING = STATE / "running.json"
 DEMO_LOADED = STATE / "stamps" / "demo"
+ALONE = share.Sharing()
 
 
 def database_environment(cluster: Cluster) -> dict[str, str]:
@@ -34,16 +36,18 @@ def database_environment(cluster: Cluster) -> dict[str, str]:
     return {**own, **os.environ, **project.base_environment(), **cluster.environment()}
 
 
-def uvicorn_command(port: int, workers: int = 1) -> list[str]:
+def uvicorn_command(port: int, workers: int = 1, sharing: share.Sharing = ALONE) -> list[str]:
     """How the server is started; several workers share the port, and one that dies is started again."""
     return [
-        str(PYTHON), "-m", "uvicorn", "evengirder.asgi:application", "--host", "127.0.0.1", "--port", str(port),
+        str(PYTHON), "-m", "uvicorn", "evengirder.asgi:application", "--host", sharing.host, "--port", str(port),
         "--log-level", "warning", "--timeout-graceful-shutdown", "2", "--timeout-keep-alive", "30",
-        "--workers", str(workers), "--no-proxy-headers",
+        "--workers", str(workers), "--no-proxy-headers", *sharing.server_options(),
     ]  # fmt: skip
 
 
-def wait_until_served(port: int, server: subprocess.Popen[Any], seconds: float = 150) -> None:
+def wait_until_served(
+    port: int, server: subprocess.Popen[Any], sharing: share.Sharing = ALONE, seconds: float = 150
+) -> None:
     """Wait for the first answer of a server process: on a busy machine the first one takes long, and is not lost."""
     deadline = time.monotonic() + seconds
     last: Exception | None = None
@@ -53,9 +57,10 @@ def wait_until_served(port: int, server: subprocess.Popen[Any], seconds: float =
         try:
             # As through a proxy that encrypts, where there is to be one.
             asked = urllib.request.Request(
-                f"http://127.0.0.1:{port}/api/session", headers={"X-Forwarded-Proto": "https", "Host": _own_name()}
+                f"{sharing.at('127.0.0.1', port)}/api/session",
+                headers={"X-Forwarded-Proto": "https", "Host": _own_name()},
             )
-            urllib.request.urlopen(asked, timeout=60).close()
+            urllib.request.urlopen(asked, timeout=60, context=sharing.trusting()).close()
             return
         except (urllib.error.URLError, ConnectionError, TimeoutError) as problem:
             last = problem
@@ -95,15 +100,15 @@ def choose_port() -> int:
     return port
 
 
-def demo_sign_in(env: dict[str, str], who: dict[str, Any]) -> str:
+def demo_sign_in(env: dict[str, str], who: dict[str, Any], shared: bool = False) -> str:
     """Load the demo on the first start; returns its sign-in, or nothing where there is none."""
     if "GIRDER_HOSTS" in os.environ:
-        # Reached from elsewhere it has none, and what was built before is shut.
+        # Behind a proxy it has none, and what was built before is shut.
         DEMO_LOADED.unlink(missing_ok=True)
-    elif DEMO_LOADED.exists():
-        return DEMO_LOADED.read_text()
-    else:
+    elif not DEMO_LOADED.exists():
         say("building the demo school")
+    elif not shared:
+        return DEMO_LOADED.read_text()
     done = subprocess.run(
         [str(PYTHON), "manage.py", "load_demo"], cwd=BACKEND, env=env, capture_output=True, text=True, **who
     )
@@ -117,11 +122,14 @@ def demo_sign_in(env: dict[str, str], who: dict[str, Any]) -> str:
     return str(done.stdout).strip()
 
 
-def start() -> int:
+def start(arguments: Sequence[str] = ()) -> int:
     """Set up what is missing, serve, and stop everything again on Ctrl-C."""
     machine.check_python()
+    given = share.options(arguments)
     already = running()
     if already:
+        if given.share and not already.get("shared"):
+            raise Problem(f"It is running, for this machine alone ({already['address']}). Stop it first.")
         say(f"is running at {already['address']}")
         return 0
     _end_orphan()
@@ -131,43 +139,63 @@ def start() -> int:
     cluster = Cluster("app")
     say("starting the database")
     cluster.start()
-    env = database_environment(cluster)
-    server: subprocess.Popen[bytes] | None = None
+    started: list[subprocess.Popen[bytes]] = []
     try:
+        port = choose_port()
+        sharing = share.prepared(given, cluster.home / "certificates")
+        env = {**database_environment(cluster), **sharing.environment(port)}
         project.migrated(env, "app")
         home = cluster.home / "home"
-        who = account.serving(env, home, cluster.media, cluster.home / "logs")
+        served = [sharing.certificate.parent] if sharing.certificate else []
+        who = account.serving(env, home, cluster.media, cluster.home / "logs", *served)
         if who:
             env |= {"HOME": str(home)}
-        demo = demo_sign_in(env, who)
-        port = choose_port()
+        demo = demo_sign_in(env, who, sharing.shared)
+        invitation = share.first_account(env, who) if sharing.shared else ""
         say("starting the server")
-        server = subprocess.Popen(
-            uvicorn_command(port, WORKERS),
-            cwd=BACKEND,
-            env={**env, "GIRDER_DB_POOL": "1"},
-            start_new_session=True,
-            **who,
-        )
-        wait_until_served(port, server)
-        address = f"http://127.0.0.1:{port}"
-        RUNNING.write_text(json.dumps({"pid": os.getpid(), "server": server.pid, "address": address}))
+        server = _begin(uvicorn_command(port, WORKERS, sharing), {**env, "GIRDER_DB_POOL": "1"}, who)
+        started.append(server)
+        doorstep = None
+        if sharing.authority:
+            doorstep = free_port() if not port_is_free(port + 1) else port + 1
+            told = {**env, "GIRDER_AUTHORITY": str(sharing.authority), "GIRDER_PORT": str(port)}
+            started.append(_begin(share.doorstep_command(doorstep), told, who))
+        wait_until_served(port, server, sharing)
+        address = sharing.at("127.0.0.1", port)
+        groups = [one.pid for one in started]
+        written = {"pid": os.getpid(), "server": server.pid, "groups": groups, "address": address}
+        RUNNING.write_text(json.dumps({**written, "shared": sharing.shared}))
         email, _, password = demo.partition(" ")
         sign_in = f"\n  demo sign-in       {email}\n  password           {password}" if email else ""
-        print(f"\n  Even Girder is at  {address}{sign_in}\n", flush=True)
+        only = "  (the demo: on this machine alone)" if email and sharing.shared else ""
+        print(f"\n  Even Girder is at  {address}{sign_in}{only}\n", flush=True)
+        if sharing.shared:
+            share.tell(sharing, port, doorstep, invitation)
         say("Ctrl-C stops it")
         _wait(server, cluster, env, who)
     finally:
-        if server is not None and server.poll() is None:
-            say("stopping")
-            server.terminate()
-            with contextlib.suppress(subprocess.TimeoutExpired):
-                server.wait(8)
-        if server is not None:
-            _end_group(server.pid, signal.SIGKILL)
+        _end(started)
         cluster.stop()
         RUNNING.unlink(missing_ok=True)
     return 0
+
+
+def _begin(command: Sequence[str], env: dict[str, str], who: dict[str, Any]) -> subprocess.Popen[bytes]:
+    return subprocess.Popen(command, cwd=BACKEND, env=env, start_new_session=True, **who)
+
+
+def _end(started: Sequence[subprocess.Popen[bytes]]) -> None:
+    """End servers, politely first."""
+    alive = [one for one in started if one.poll() is None]
+    if alive:
+        say("stopping")
+    for one in alive:
+        one.terminate()
+    for one in alive:
+        with contextlib.suppress(subprocess.TimeoutExpired):
+            one.wait(8)
+    for one in started:
+        _end_group(one.pid, signal.SIGKILL)
 
 
 def measure(arguments: Sequence[str]) -> int:
@@ -254,7 +282,8 @@ def stop() -> int:
 def _end_orphan() -> None:
     """End the server processes of a launcher that was killed."""
     if RUNNING.exists():
-        _end_group(json.loads(RUNNING.read_text())["server"], signal.SIGTERM)
+        for group in json.loads(RUNNING.read_text())["groups"]:
+            _end_group(group, signal.SIGTERM)
 
 
 def _end_group(group: int, how: signal.Signals) -> None:

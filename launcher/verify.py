@@ -64,6 +64,8 @@ def _test_django(names: Sequence[str], one_by_one: bool, quick: bool) -> bool:
     project.python_environment("test")
     machine.need_document_libraries()
     machine.need_document_reader()
+    if not quick:
+        machine.need_network_tools()
     node = project.node_modules()
     with_browser = any(_package(name) == BROWSER_TESTS for name in names)
     if with_browser:
@@ -158,6 +160,12 @@ def check() -> int:
             [PYTHON, "manage.py", "check", "--deploy", *_STRICT],
             BACKEND,
             {**env, "GIRDER_TLS": "1"},
+        ),
+        (
+            "what is shared, encrypted",
+            [PYTHON, "manage.py", "check", "--deploy", *_STRICT],
+            BACKEND,
+            {**env, "GIRDER_ENCRYPTS": "1", "GIRDER_SHARED": "1"},
         ),
         ("migrations", [PYTHON, "manage.py", "makemigrations", "--check", "--dry-run"], BACKEND, no_database),
     ]

@@ -21,14 +21,22 @@ DEBUG = _flag("GIRDER_DEBUG")
 SECRET_KEY = os.environ["GIRDER_SECRET_KEY"]
 ALLOWED_HOSTS = os.environ.get("GIRDER_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
 CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("GIRDER_ORIGINS", "").split(",") if origin]
-BEHIND_TLS = _flag("GIRDER_TLS")
-SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = BEHIND_TLS
+# Who encrypts: a proxy in front, or this server itself with a certificate of its own.
+BEHIND_TLS, ENCRYPTS = _flag("GIRDER_TLS"), _flag("GIRDER_ENCRYPTS")
+# Shared with the network it is in, under this address if it has one there (``./girder start --share``).
+SHARED, SHARED_AS = _flag("GIRDER_SHARED"), os.environ.get("GIRDER_SHARED_AS", "")
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = BEHIND_TLS or ENCRYPTS
 # The proxy that encrypts says so; nobody else reaches a server that listens on loopback.
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if BEHIND_TLS else None
 SECURE_HSTS_SECONDS = 31_536_000 if BEHIND_TLS else 0
 SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = BEHIND_TLS
-# On loopback nothing goes over a wire, so there is nothing to encrypt; elsewhere a proxy does it (GIRDER_TLS).
-SILENCED_SYSTEM_CHECKS = [] if BEHIND_TLS else ["security.W004", "security.W008", "security.W012", "security.W016"]
+# On loopback nothing goes over a wire, so there is nothing to encrypt; elsewhere a proxy does it (GIRDER_TLS). A
+# browser is not told to insist on it for a machine that may be shared without it tomorrow.
+SILENCED_SYSTEM_CHECKS = (
+    [] if BEHIND_TLS
+    else ["security.W004"] if ENCRYPTS
+    else ["security.W004", "security.W008", "security.W012", "security.W016"]
+)  # fmt: skip
 SESSION_COOKIE_SAMESITE = "Lax"
 SECURE_CONTENT_TYPE_NOSNIFF = True
 X_FRAME_OPTIONS = "DENY"

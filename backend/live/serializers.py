@@ -26,6 +26,9 @@ class BoardLinkSerializer(serializers.Serializer[Any]):
 
     token = serializers.CharField(allow_null=True)
     screen = serializers.ChoiceField(choices=SCREENS)
+    # As another device opens it, and the same as a code for its camera: rows of modules, ``1`` for a dark one.
+    address = serializers.CharField(allow_blank=True)
+    code = serializers.ListField(child=serializers.CharField())
 
 
 class BoardChangeSerializer(serializers.Serializer[Any]):

@@ -26,8 +26,10 @@ from rest_framework.views import APIView
 from challenges.models import Run
 from designs.models import Photo
 from designs.pictures import picture_of
+from doorstep.codes import rows_of
 from evengirder.entry import entry
 from evengirder.errors import AWAY, ErrorBody, body
+from evengirder.reached import address_for_others
 from girder_core.measure import read_in
 from live import services
 from live.kept import board_kept
@@ -55,7 +57,7 @@ class RunBoardView(APIView):
 
     @extend_schema(operation_id="run_board", responses={200: BoardLinkSerializer, 404: ErrorBody})
     def get(self, request: Request, pk: int) -> Response:
-        return _link(owned_or_404(Run.objects.all(), request, pk))
+        return _link(request, owned_or_404(Run.objects.all(), request, pk))
 
     @extend_schema(
         operation_id="run_board_change",
@@ -69,7 +71,7 @@ class RunBoardView(APIView):
             _ACTIONS[typed["action"]](run)
         if "screen" in typed:
             services.show_screen(run, typed["screen"])
-        return _link(run)
+        return _link(request, run)
 
 
 _ACTIONS: dict[str, Callable[[Run], object]] = {
@@ -79,9 +81,13 @@ _ACTIONS: dict[str, Callable[[Run], object]] = {
 }
 
 
-def _link(run: Run) -> Response:
+def _link(request: Request, run: Run) -> Response:
     board = Board.objects.filter(run=run).first()
-    return Response(BoardLinkSerializer(board or {"token": None, "screen": "bench"}).data)
+    if board is None:
+        return Response(BoardLinkSerializer({"token": None, "screen": "bench", "address": "", "code": []}).data)
+    address = address_for_others(request, f"/board/{board.token}")
+    link = {"token": board.token, "screen": board.screen, "address": address, "code": rows_of(address)}
+    return Response(BoardLinkSerializer(link).data)
 
 
 def _seen(board: Board) -> dict[str, Any]:

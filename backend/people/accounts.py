@@ -25,7 +25,7 @@ from django.utils.crypto import constant_time_compare, salted_hmac
 from evengirder.database import let_go
 from girder_core.ground import GirderError
 from people.models import Code, SignedIn, Teacher
-from people.throttle import account_door, address_door, browser_door, joining_door, knock, opened
+from people.throttle import account_door, address_door, browser_door, is_from_here, joining_door, knock, opened
 
 OPEN, INVITED, CLOSED = "open", "invited", "closed"
 """Who can make an account: anybody, who has a code, nobody (``GIRDER_SIGN_UP``)."""
@@ -68,7 +68,7 @@ def join(request: HttpRequest, email: str, name: str, password: str, code: str) 
 def sign_in(request: HttpRequest, email: str, password: str) -> Teacher:
     """Sign a teacher in; an account that was to be deleted is back with that.
 
-    Errors: ``wrong_sign_in``, ``too_many_tries``.
+    Errors: ``wrong_sign_in``, ``too_many_tries``, ``demo_elsewhere``.
     """
     email = email.strip().lower()
     teacher = Teacher.objects.filter(email=email, is_active=True).first()
@@ -78,6 +78,11 @@ def sign_in(request: HttpRequest, email: str, password: str) -> Teacher:
     if not _is_right(teacher, password) or teacher is None:
         raise GirderError("wrong_sign_in", "Address and password do not go together. Try again.")
     opened(*doors)
+    if teacher.is_demo and settings.SHARED and not is_from_here(request):
+        raise GirderError(
+            "demo_elsewhere", "The demo school opens on the machine that serves Even Girder alone: everybody knows its "
+            "password. Sign in with an account of your own.",
+        )  # fmt: skip
     _enter(request, teacher)
     return teacher
 
@@ -149,6 +154,13 @@ def reset_code(teacher: Teacher) -> str:
     """A code by which this teacher can set another password, once, within an hour."""
     Code.objects.filter(teacher=teacher).delete()
     return _new_code(teacher, RESET_LASTS)
+
+
+def first_invitation() -> str:
+    """A code for the first account; empty where a teacher has one, or anybody may make one."""
+    if settings.SIGN_UP != INVITED or Teacher.objects.filter(is_active=True, is_demo=False).exists():
+        return ""
+    return invitation()
 
 
 def invitation() -> str:

@@ -28,6 +28,8 @@ class Teacher(AbstractBaseUser):
     units = models.CharField(max_length=8, choices=UNIT_SYSTEMS, default="metric")
     is_active = models.BooleanField(default=True)
     joined_at = models.DateTimeField(auto_now_add=True)
+    # Its password stands in the README: it opens on the machine that serves alone (``people.accounts``).
+    is_demo = models.BooleanField(default=False, editable=False)
     # When its owner deleted it; for a while signing in brings it back (``people.leaving``).
     leaving_at = models.DateTimeField(null=True, blank=True, editable=False)
 

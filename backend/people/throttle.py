@@ -15,6 +15,7 @@ from django.db import connection
 from django.http import HttpRequest
 from django.utils import timezone
 
+from evengirder.reached import is_loopback
 from girder_core.ground import GirderError
 from people.models import Tries
 
@@ -105,6 +106,12 @@ def address_of(request: HttpRequest) -> str:
     if found.version == 6:
         return str(ipaddress.ip_network((int(found) >> 64 << 64, 64)))
     return str(found)
+
+
+def is_from_here(request: HttpRequest) -> bool:
+    """Whether a request comes from the machine that serves, over loopback, and not through a proxy for another."""
+    at = str(request.META.get("REMOTE_ADDR", ""))
+    return is_loopback(at) and "HTTP_X_FORWARDED_FOR" not in request.META
 
 
 def _is_proxy(at: str) -> bool:

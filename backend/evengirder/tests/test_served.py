@@ -17,9 +17,9 @@ from django.db import connection
 from django.http import HttpRequest
 from django.test import SimpleTestCase, TestCase, override_settings
 
-from demo.management.commands.load_demo import is_loopback
 from demo.world import TEACHER_EMAIL, TEACHER_NAME, TEACHER_PASSWORD
 from evengirder.errors import server_error
+from evengirder.reached import is_loopback
 from evengirder.trace import Lines, begin_request, logging_settings
 from evengirder.urls import stumbled
 from people.accounts import sign_up

@@ -34,7 +34,7 @@ class Boards(TestCase):
         return str(self.api.send("PUT", self.path, {"action": "open"})["token"])
 
     def test_it_is_closed_until_it_is_opened(self) -> None:
-        self.assertEqual(self.api.get(self.path), {"token": None, "screen": "bench"})
+        self.assertEqual(self.api.get(self.path), {"token": None, "screen": "bench", "address": "", "code": []})
         token = self.opened()
         self.assertGreaterEqual(len(token), 20)
         self.assertEqual(self.opened(), token)

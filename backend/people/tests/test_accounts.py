@@ -13,7 +13,7 @@ from django.db.models import F
 from django.test import Client, SimpleTestCase, TestCase, TransactionTestCase, override_settings
 from django.utils import timezone
 
-from people.accounts import browser_words, invitation, reset_code
+from people.accounts import browser_words, first_invitation, invitation, reset_code, sign_up
 from people.models import Code, SignedIn, Teacher, Tries
 from people.tests.support import PASSWORD, Api, teacher
 from people.throttle import account_door
@@ -172,6 +172,43 @@ class Joining(TestCase):
     def test_so_many_from_one_address_in_an_hour(self) -> None:
         answers = [self.join(email=f"t{n}@school.example")[0] for n in range(21)]
         self.assertEqual(answers, [202] * 20 + [429])
+
+
+class Shared(TestCase):
+    """A server that a school's network reaches, with the demo school on it."""
+
+    def setUp(self) -> None:
+        sign_up("demo@school.example", "Demo", PASSWORD)
+        Teacher.objects.update(is_demo=True)
+
+    def enters_from(self, at: str, **headers: Any) -> int:
+        body = {"email": "demo@school.example", "password": PASSWORD}
+        answer = self.client.post(
+            "/api/session", body, content_type="application/json", REMOTE_ADDR=at, headers=headers
+        )
+        if answer.status_code != 200:
+            self.assertEqual(answer.json()["code"], "demo_elsewhere")
+        return answer.status_code
+
+    def test_the_demo_opens_on_the_machine_that_serves_alone(self) -> None:
+        with override_settings(SHARED=True):
+            for at in ("127.0.0.1", "::1"):
+                self.assertEqual(self.enters_from(at), 200)
+            for at in ("192.168.7.20", "203.0.113.9", ""):
+                self.assertEqual(self.enters_from(at), 400)
+            # A proxy on the same machine speaks for somebody else.
+            self.assertEqual(self.enters_from("127.0.0.1", **{"x-forwarded-for": "192.168.7.20"}), 400)
+
+    def test_the_first_account_is_invited_and_no_more_than_that(self) -> None:
+        with override_settings(SIGN_UP="invited"):
+            code = first_invitation()
+            self.assertTrue(code)
+            body = {"email": "first@school.example", "name": "First", "password": PASSWORD, "code": code}
+            self.assertEqual(self.client.post("/api/teachers", body, content_type="application/json").status_code, 202)
+            self.assertEqual(first_invitation(), "")
+        with override_settings(SIGN_UP="open"):
+            Teacher.objects.filter(is_demo=False).delete()
+            self.assertEqual(first_invitation(), "", "where anybody may make one, none is invited")
 
 
 class Passwords(SimpleTestCase):

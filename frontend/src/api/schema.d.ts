@@ -1860,6 +1860,8 @@ export interface components {
         BoardLink: {
             token: string | null;
             screen: components["schemas"]["ScreenEnum"];
+            address: string;
+            code: string[];
         };
         /** @description A photograph on the board, and where it is. */
         BoardPhoto: {

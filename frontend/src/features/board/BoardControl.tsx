@@ -5,6 +5,7 @@ import { useState } from "react";
 import { answered, api } from "../../api/client";
 import { keys, showAnswer, useBoardLink } from "../../api/queries";
 import type { Screen } from "../../api/types";
+import { QrCode } from "../../drawing/QrCode";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 
@@ -30,7 +31,7 @@ export function BoardControl({ run }: { run: number }) {
     onSuccess: (fresh) => showAnswer(client, keys.board(run), fresh),
   });
   const token = link.data?.token;
-  const address = token ? `${window.location.origin}/board/${token}` : "";
+  const address = link.data?.address ?? "";
   return (
     <>
       <Button size="small" variant="outlined" sx={{ ml: 2, py: 0 }} onClick={() => setOpen(true)}>
@@ -53,7 +54,10 @@ export function BoardControl({ run }: { run: number }) {
             </Button>
           ) : (
             <>
-              <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+              <Box
+                sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: { xs: "wrap", sm: "nowrap" } }}
+              >
+                <QrCode rows={link.data?.code ?? []} label="Code of the board's address" sizePx={148} />
                 <Box
                   component="a"
                   href={address}

@@ -2,6 +2,7 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { useSearchParams } from "react-router";
 import { ApiError, answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import { GirderMark } from "../../drawing/GirderMark";
@@ -53,8 +54,10 @@ async function entered(way: Way, entry: Record<Field, string>): Promise<Session>
 }
 
 export function SignInPage({ signUp }: { signUp: Session["sign_up"] }) {
-  const [way, setWay] = useState<Way>("in");
-  const [entry, setEntry] = useState<Record<Field, string>>({ name: "", email: "", password: "", code: "" });
+  // The address that an invitation is given with says its code.
+  const code = useSearchParams()[0].get("code") ?? "";
+  const [way, setWay] = useState<Way>(code && signUp !== "closed" ? "join" : "in");
+  const [entry, setEntry] = useState<Record<Field, string>>({ name: "", email: "", password: "", code });
   const client = useQueryClient();
   const enter = useMutation({
     mutationFn: () => entered(way, entry),

@@ -1,0 +1,19 @@
+"""An address as a code that a camera reads (QR, ISO/IEC 18004)."""
+
+from __future__ import annotations
+
+import io
+
+import segno
+
+
+def rows_of(text: str) -> list[str]:
+    """A text as the rows of its code, a ``1`` for each dark module; the quiet edge of four is left to who draws it."""
+    return ["".join("1" if dark else "0" for dark in row) for row in segno.make_qr(text, error="m").matrix]
+
+
+def for_terminal(text: str) -> str:
+    """A text as a code made of half blocks, two rows of modules in a line."""
+    drawn = io.StringIO()
+    segno.make_qr(text, error="l").terminal(drawn, compact=True, border=2)
+    return drawn.getvalue()
