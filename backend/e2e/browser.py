@@ -191,10 +191,11 @@ class Browser:
         self.until(pressed, f"{css} to be pressed")
 
     def field(self, label: str, within: str = "") -> WebElement:
-        """The input of this label."""
+        """The input of this label, of one line or of several."""
         quoted = f'"{label}"'
+        typed_into = "*[self::input or self::textarea][not(@aria-hidden)]"
         path = (
-            f"//{within or '*'}//label[starts-with(normalize-space(.), {quoted})]/following-sibling::div//input"
+            f"//{within or '*'}//label[starts-with(normalize-space(.), {quoted})]/following-sibling::div//{typed_into}"
             f" | //input[@aria-label={quoted}]"
         )
         element: WebElement = self.until(

@@ -145,6 +145,10 @@ class ServedTest(TransactionTestCase):
                 time.sleep(0.5)
 
 
+TABLET_IN_PORTRAIT, PHONE = (820, 1180), (390, 844)
+AXE = Path(__file__).resolve().parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
+
+
 class InterfaceTest(ServedTest):
     """Tests that use the application as a person does. Each begins with an empty database.
 
@@ -184,6 +188,21 @@ class InterfaceTest(ServedTest):
             self.addCleanup(browser.close)
         browser.session_of = session_of
         return browser
+
+    def with_axe(self, browser: Browser) -> None:
+        """Hand the checker of accessibility to every page of a browser as it begins."""
+        self.assertTrue(AXE.exists(), "axe-core is not installed")
+        browser.driver.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": AXE.read_text("utf-8")})
+
+    def accessible(self, browser: Browser, where: str) -> None:
+        """That the checker finds nothing on the page as it stands."""
+        problems = browser.driver.execute_async_script(
+            "const done = arguments[0];"
+            "const told = n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '');"
+            "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice']})"
+            ".then(r => done(r.violations.map(v => v.id + ': ' + v.nodes.map(told).slice(0, 3).join('; '))))"
+        )
+        self.assertEqual(problems, [], where)
 
     def browser_of_its_own(self) -> Browser:
         """One that may be killed."""

@@ -28,8 +28,9 @@ from demo.build import load  # noqa: E402
 from demo.world import TEACHER_EMAIL, TEACHER_NAME, TEACHER_PASSWORD  # noqa: E402
 from designs.models import Design  # noqa: E402 — Django first
 from e2e.browser import Browser  # noqa: E402
-from e2e.served import Server  # noqa: E402
+from e2e.served import PHONE, Server  # noqa: E402
 from live.services import open_board  # noqa: E402
+from tablets.services import open_door  # noqa: E402
 
 SHEET = "drafting-kinds"
 """One picture of several drafts: answer and drawing of each."""
@@ -49,6 +50,21 @@ def side_by_side(drafts: list[Path], sheet: Path) -> None:
     whole.resize((whole.width * 3 // 4, whole.height * 3 // 4)).save(sheet, optimize=True)
 
 
+TEAMS = "teams"
+"""One picture of a team's page at what a team is at, as a phone shows it."""
+
+
+def in_a_row(pages: list[Path], sheet: Path) -> None:
+    """Pictures of a phone beside each other; the single ones are taken away."""
+    wide, high = PHONE
+    whole = Image.new("RGB", ((wide + 10) * len(pages) - 10, high), "#1f2a2e")
+    for number, path in enumerate(pages):
+        with Image.open(path) as picture:
+            whole.paste(picture.convert("RGB"), ((wide + 10) * number, 0))
+        path.unlink()
+    whole.resize((whole.width * 2 // 3, whole.height * 2 // 3)).save(sheet, optimize=True)
+
+
 def put_right(run: int) -> UUID:
     """A trial of the run with a count that was put right, and with a note."""
     trial = Trial.objects.get(design__run=run, design__team__name="Guillemot")
@@ -64,6 +80,33 @@ def put_right(run: int) -> UUID:
     ]
     append_events(trial, uuid4(), rows, author=TEACHER_NAME)
     return trial.pk
+
+
+def team_pages(address: str, code: str, folder: Path) -> list[Path]:
+    """A tablet that comes in, and the pages of three teams."""
+    tablet, taken = Browser(address, *PHONE), []
+
+    def picture(name: str, words: str) -> None:
+        tablet.sees(words)
+        time.sleep(0.6)
+        taken.append(folder / f"{TEAMS}-{name}.png")
+        tablet.picture(taken[-1])
+
+    try:
+        tablet.open(f"/join/{code}")
+        picture("join", "Your lesson’s code")
+        for team, words in (("Dunlin", "How much will it hold?"), ("Kittiwake", "Did it hold?"), ("Gannet", "Trial 1")):
+            tablet.click("Come in")
+            tablet.sees("Which team are you?")
+            if len(taken) == 1:
+                picture("choose", "Fulmar")
+            tablet.click(team)
+            picture(team, words)
+            tablet.click("Leave")
+            tablet.fill("Code", code)
+    finally:
+        tablet.close()
+    return taken
 
 
 def take(folder: Path, wanted: list[str]) -> None:
@@ -104,7 +147,6 @@ def take(folder: Path, wanted: list[str]) -> None:
         "compare-why": page(f"/runs/{columns}/compare/why", "Did shape make the difference?"),
         "compare-finished": page(f"/runs/{finished}/compare", "Built and tested again"),
         "next-version": page(f"/runs/{finished}/next", "second versions did better"),
-        "plan-families": page("/recipes/new", "Pick what is built"),
         "plan": page(f"/recipes/{recipe}", "Against the clock"),
         "library": page("/library", "Ready to take"),
         "drafting": page(f"/runs/{run}/drafting/{drafted}", "Every way it can fail"),
@@ -122,6 +164,11 @@ def take(folder: Path, wanted: list[str]) -> None:
             time.sleep(0.6)
             browser.picture(folder / f"{name}.png")
             print(f"took {name}.png")
+        if not wanted or TEAMS in wanted:
+            in_a_row(
+                team_pages(server.address, open_door(Run.objects.get(pk=run)).code, folder), folder / f"{TEAMS}.png"
+            )
+            print(f"took {TEAMS}.png")
         if not wanted or SHEET in wanted:
             drafts = []
             for kind in ("hanging", "strip_arch", "plank", "tripod", "boat", "ring"):

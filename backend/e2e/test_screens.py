@@ -2,20 +2,15 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 from django.core.management import call_command
 
 from challenges.models import Recipe, Run
 from demo.build import load
 from demo.world import TEACHER_EMAIL, TEACHER_PASSWORD
 from designs.models import Design
-from e2e.served import InterfaceTest
+from e2e.served import PHONE, TABLET_IN_PORTRAIT, InterfaceTest
 from live.services import open_board
 from people.models import Teacher, Team
-
-TABLET_IN_PORTRAIT, PHONE = (820, 1180), (390, 844)
-AXE = Path(__file__).resolve().parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 
 OVER_EACH_OTHER = """
 const over = [], off = []; let words = 0;
@@ -107,19 +102,17 @@ class Demo(InterfaceTest):
         }
 
     def test_every_screen_is_accessible_and_quiet_and_fits_a_tablet(self) -> None:
-        self.assertTrue(AXE.exists(), "axe-core is not installed")
-        # Handed to every page as it begins, and not once more for each.
-        self.b.driver.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": AXE.read_text("utf-8")})
+        self.with_axe(self.b)
         self.b.open("/")
         self.b.sees("Sign in")
-        self.accessible("sign in")
+        self.accessible(self.b, "sign in")
         self.b.sign_in(TEACHER_EMAIL, TEACHER_PASSWORD)
         for address, words in self.screens().items():
             with self.subTest(address):
                 self.b.resize(1280, 800)
                 self.b.open(address)
                 self.b.sees(words)
-                self.accessible(address)
+                self.accessible(self.b, address)
                 self.b.resize(*TABLET_IN_PORTRAIT)
                 width = self.b.driver.execute_script("return document.documentElement.scrollWidth")
                 self.assertLessEqual(width, TABLET_IN_PORTRAIT[0])
@@ -141,15 +134,6 @@ class Demo(InterfaceTest):
                     looked_at += words
                     self.assertEqual((over, off), ([], []))
         self.assertGreater(looked_at, 200)
-
-    def accessible(self, where: str) -> None:
-        problems = self.b.driver.execute_async_script(
-            "const done = arguments[0];"
-            "const told = n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '');"
-            "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice']})"
-            ".then(r => done(r.violations.map(v => v.id + ': ' + v.nodes.map(told).slice(0, 3).join('; '))))"
-        )
-        self.assertEqual(problems, [], where)
 
     def test_units_switch_changes_figures_and_sentences(self) -> None:
         self.b.sign_in(TEACHER_EMAIL, TEACHER_PASSWORD)

@@ -26,10 +26,12 @@ _log = logging.getLogger(__name__)
 _STATUS = {
     "bench_busy": status.HTTP_409_CONFLICT,
     "event_changed": status.HTTP_409_CONFLICT,
+    "changed_meanwhile": status.HTTP_409_CONFLICT,
     "trial_open": status.HTTP_409_CONFLICT,
     "still_drying": status.HTTP_409_CONFLICT,
     "too_many_tries": status.HTTP_429_TOO_MANY_REQUESTS,
     "busy": status.HTTP_503_SERVICE_UNAVAILABLE,
+    "team_taken": status.HTTP_422_UNPROCESSABLE_ENTITY,
     "unlikely_reading": status.HTTP_422_UNPROCESSABLE_ENTITY,
 }
 

@@ -57,6 +57,7 @@ INSTALLED_APPS = [
     "runs",
     "instruments",
     "live",
+    "tablets",
     "reports",
     "records",
     "demo",
@@ -194,6 +195,7 @@ SPECTACULAR_SETTINGS: dict[str, Any] = {
         "PhotoOfEnum": "designs.models.PHOTO_OF",
         "ScreenEnum": "live.models.SCREENS",
         "BoardActionEnum": "live.serializers.BOARD_ACTIONS",
+        "DoorActionEnum": "tablets.serializers.DOOR_ACTIONS",
     },
 }
 LOGGING = logging_settings(os.environ.get("GIRDER_LOGS", ""))

@@ -32,6 +32,7 @@ urlpatterns = [
     path("api/", include("runs.urls")),
     path("api/", include("instruments.urls")),
     path("api/", include("live.urls")),
+    path("api/", include("tablets.urls")),
     path("api/", include("reports.urls")),
     path("api/", include("records.urls")),
     re_path(r"^api/", no_such_endpoint),

@@ -106,7 +106,7 @@ class BoardState:
     @property
     def benches(self) -> list[BenchShown]:
         """What is on now, or was last."""
-        return [_shown(trial, result, self._system) for trial, result in _on_the_bench(self._bench)]
+        return [bench_shown(trial, result, self._system) for trial, result in _on_the_bench(self._bench)]
 
     @property
     def words(self) -> dict[str, str]:
@@ -187,7 +187,8 @@ def _on_the_bench(bench: AtBench) -> list[tuple[Trial, TrialResult]]:
     return [(trial, known[trial]) for trial in lately[:AT_ONCE] or latest[:1]]
 
 
-def _shown(trial: Trial, result: TrialResult, system: System) -> BenchShown:
+def bench_shown(trial: Trial, result: TrialResult, system: System) -> BenchShown:
+    """A trial as those see it who watch it."""
     state = trial_state(trial, system, result)
     in_round = result.round_waiting
     hold_s = trial.design.run.trial_setup().wait_s(in_round)

@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import hashlib
-import re
-import secrets
 import uuid
 from collections.abc import Mapping
 from datetime import timedelta
@@ -24,6 +22,7 @@ from django.utils.crypto import constant_time_compare, salted_hmac
 
 from evengirder.database import let_go
 from girder_core.ground import GirderError
+from people.codes import new_code, plain
 from people.models import Code, SignedIn, Teacher
 from people.throttle import account_door, address_door, browser_door, is_from_here, joining_door, knock, opened
 
@@ -238,17 +237,14 @@ def _sign_of(teacher: Teacher) -> str:
 
 
 def _new_code(teacher: Teacher | None, lasts: timedelta) -> str:
-    code = "-".join("".join(secrets.choice(_LETTERS) for _ in range(4)) for _ in range(5))
+    # Twenty letters are 99 bits.
+    code = new_code(5, of=4)
     Code.objects.create(mixed=_mixed(code), teacher=teacher, until=timezone.now() + lasts)
     return code
 
 
-_LETTERS = "abcdefghjkmnpqrstuvwxyz23456789"
-"""Without those that look like others; twenty of them are 99 bits."""
-
-
 def _mixed(code: str) -> str:
-    return hashlib.sha256(re.sub(r"[^a-z0-9]", "", code.lower()).encode()).hexdigest()
+    return hashlib.sha256(plain(code).encode()).hexdigest()
 
 
 def _use(code: str, teacher: Teacher | None) -> None:

@@ -1,8 +1,9 @@
 """Who may see and change what: the one place that says it.
 
 Every object belongs to one teacher. A board's token, which cannot be guessed, opens its run for looking and nothing
-else (``live.views``). A view gets objects through ``owned`` or ``owned_or_404`` and never otherwise; what
-belongs to somebody else does not exist for the asker (404), so that numbers in addresses tell nothing.
+else (``live.views``); a team's tablet is let in by a lesson's code, to its own team alone (``tablets.policy``). A view
+gets objects through ``owned`` or ``owned_or_404`` and never otherwise; what belongs to somebody else does not exist for
+the asker (404), so that numbers in addresses tell nothing.
 """
 
 from __future__ import annotations
@@ -30,6 +31,7 @@ OWNER_PATHS: dict[str, str] = {
     "designs.Photo": "design__run__school_class__owner",
     "bench.Trial": "design__run__school_class__owner",
     "live.Board": "run__school_class__owner",
+    "tablets.Door": "run__school_class__owner",
 }
 
 
@@ -37,6 +39,7 @@ GONE_WITH: dict[str, dict[str, bool]] = {
     "designs.Photo": {"design__removed_at__isnull": True},
     "bench.Trial": {"design__removed_at__isnull": True},
     "live.Board": {"run__removed_at__isnull": True},
+    "tablets.Door": {"run__removed_at__isnull": True},
 }
 """What is nowhere while that on which it hangs is deleted. All other models hide what was deleted themselves."""
 

@@ -12,6 +12,7 @@ from math import ceil
 
 from django.conf import settings
 from django.db import connection
+from django.db.models import F
 from django.http import HttpRequest
 from django.utils import timezone
 
@@ -49,6 +50,11 @@ def joining_door(request: HttpRequest) -> Door:
     return Door(f"joining {address_of(request)}", 20, 3600)
 
 
+def lesson_door(request: HttpRequest) -> Door:
+    """Codes of lessons from one address; those that were right are taken back (``took_back``)."""
+    return Door(f"lesson {address_of(request)}", 40)
+
+
 _KNOCK = """
     INSERT INTO people_tries AS t (door, count, since) VALUES (%s, 1, %s)
     ON CONFLICT (door) DO UPDATE SET
@@ -83,6 +89,11 @@ def knock(*doors: Door) -> None:
 def opened(*doors: Door) -> None:
     """It was right after all: these doors are as if nobody had tried."""
     Tries.objects.filter(door__in=[door.name for door in doors]).delete()
+
+
+def took_back(door: Door) -> None:
+    """A try that was right counts no more; those before it do."""
+    Tries.objects.filter(door=door.name, count__gt=0).update(count=F("count") - 1)
 
 
 def forget_old() -> None:

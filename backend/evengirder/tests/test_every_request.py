@@ -26,6 +26,7 @@ from evengirder.tests.mutants import HOSTILE, TRIES, changed, tries
 from live.services import open_board
 from people.models import SchoolClass, SignedIn, Teacher, Team
 from people.tests.support import Api, Ledger, checked_in, run, teacher
+from tablets.services import open_door
 
 SCHEMA: dict[str, Any] = yaml.safe_load((settings.BACKEND / "openapi.yaml").read_text("utf-8"))
 MODELS = (
@@ -34,9 +35,11 @@ MODELS = (
 METHODS = ("get", "post", "put", "patch", "delete")
 FOR_ANYBODY = {
     "session_show", "session_open", "session_prefer", "session_close", "session_reset", "teacher_add", "board_show",
-    "board_photo",
+    "board_photo", "lesson_join",
 }  # fmt: skip
 """Operations that need no sign-in. Anything else that answers nobody is a leak."""
+FOR_TABLETS = {"team_page", "team_choose", "team_note", "team_predict", "team_leave"}
+"""Operations of a team's tablet; all others know no tablet."""
 HEAVY = "print"
 
 
@@ -68,6 +71,13 @@ class Everything(TestCase):
             "stocks": stock.pk, "signed-in": place.pk, "boards": open_board(self.run_).token,
         }  # fmt: skip
 
+    def tablet(self, run_: Run, design: Design) -> Client:
+        """A tablet of this design's team, in the lesson of its run."""
+        api = Api()
+        api.send("POST", "join", {"code": open_door(run_).code})
+        api.send("PUT", "team", {"team": design.team_id})
+        return api.client
+
     def filled(self, path: str, key: Any = None) -> str:
         """The address of what there is; a board's photograph has a number of its own."""
         kind = path.split("/")[2]
@@ -94,6 +104,8 @@ class Everything(TestCase):
 
 class Roles(Everything):
     def test_who_is_answered_what(self) -> None:
+        own, other = self.run_.designs.all()
+        team, rivals = self.tablet(self.run_, own), self.tablet(self.run_, other)
         table, chance, before = [], Random(17), self.kept()
         for method, path, operation in operations():
             body = json.dumps(self.body(operation, chance))
@@ -103,8 +115,14 @@ class Roles(Everything):
 
             about, kind, address = f"{method} {path}", path.split("/")[2], self.filled(path)
             nobody, theirs = status(Client(), address), status(Api(self.mallory).client, address)
-            table.append(f"{method:6} {path:44} {nobody:6} {theirs:8}")
-            self.assertLess(max(nobody, theirs), 500, about)
+            if operation["operationId"] == "team_leave":
+                # Tried last of all, below.
+                continue
+            at_tablet, at_rivals = status(team, address), status(rivals, address)
+            table.append(f"{method:6} {path:44} {nobody:6} {theirs:8} {at_tablet:6} {at_rivals:10}")
+            self.assertLess(max(nobody, theirs, at_tablet, at_rivals), 500, about)
+            if operation["operationId"] not in FOR_ANYBODY | FOR_TABLETS:
+                self.assertEqual((at_tablet, at_rivals), (403, 403), about)
             if operation["operationId"] not in FOR_ANYBODY:
                 self.assertEqual(nobody, 403, about)
                 if "{id}" in path:
@@ -113,9 +131,14 @@ class Roles(Everything):
                     nowhere = status(Api(self.mallory).client, self.filled(path, free))
                     self.assertEqual((theirs, theirs in (400, 404)), (nowhere, True), about)
         now = self.kept()
+        # A team writes what it tries into its own design, and nothing anywhere else.
+        for rows in (now, before):
+            for design in (own, other):
+                rows["Design", design.pk].pop("note")
         self.assertEqual({key: now.get(key) for key in before}, before)
+        self.assertEqual([client.delete("/api/team").status_code for client in (team, team, rivals)], [204, 403, 204])
         if TRIES:
-            print(f"\n{'method':6} {'address':44} nobody stranger", *table, sep="\n")
+            print(f"\n{'method':6} {'address':44} nobody stranger   team other team", *table, sep="\n")
 
     def test_a_page_elsewhere_writes_nothing_in_ones_name(self) -> None:
         client, chance, before = Client(enforce_csrf_checks=True), Random(18), self.kept()
@@ -132,11 +155,11 @@ class Roles(Everything):
 class Anything(Everything):
     def test_whatever_is_sent_is_answered(self) -> None:
         """By its teacher, who may do all of it, so every request comes as far as it can."""
-        api = Api(self.ada)
+        api, tablet = Api(self.ada), self.tablet(self.run_, self.design)
         asked = 0
         for seed in tries(2):
             for n, (method, path, operation) in enumerate(operations()):
-                if HEAVY in path or operation["operationId"] in ("session_close", "account_leave"):
+                if HEAVY in path or operation["operationId"] in ("session_close", "account_leave", "team_leave"):
                     continue
                 chance = Random(1000 * seed + n)
                 body = self.body(operation, chance)
@@ -149,7 +172,8 @@ class Anything(Everything):
                 text = json.dumps(body) if chance.random() < 0.95 else chance.choice(("{", "[" * 5000, "\ud800", "nul"))
                 address = self.filled(path, key) + query.replace("\x00", "%00")
                 data = text.encode("utf-8", "surrogatepass")
-                answer = api.client.generic(method, address, data, content_type="application/json")
+                client = tablet if operation["operationId"] in FOR_TABLETS else api.client
+                answer = client.generic(method, address, data, content_type="application/json")
                 asked += 1
                 about = f"{method} {address} {text[:300]!r} (seed {seed})"
                 self.assertLess(answer.status_code, 500, about)

@@ -58,9 +58,11 @@ from girder_core.families.standing import (
     Away,
     DesignState,
     Standing,
+    TeamStage,
     counting_version,
     let_to_bench,
     still_to_do,
+    team_stage,
 )
 from girder_core.families.telling import (
     Aim,
@@ -171,6 +173,7 @@ __all__ = [
     "Standard",
     "Standing",
     "Status",
+    "TeamStage",
     "Way",
     "WorkedOut",
     "aim_kg",
@@ -190,6 +193,7 @@ __all__ = [
     "sizes_drawn",
     "still_to_do",
     "strength_in_words",
+    "team_stage",
     "trial_line",
     "worked_out",
 ]

@@ -29,6 +29,42 @@ class DesignState(StrEnum):
     WITHDRAWN = "withdrawn"
 
 
+class TeamStage(StrEnum):
+    """What a team is at, so that its page shows that and not the rest."""
+
+    BRIEF = "brief"
+    BUILD = "build"
+    READY = "ready"
+    TESTING = "testing"
+    RESULT = "result"
+    AWAY = "away"
+
+
+_STAGES = {
+    DesignState.CHECKED_IN: TeamStage.READY,
+    DesignState.VOID: TeamStage.READY,
+    DesignState.ON_BENCH: TeamStage.TESTING,
+    DesignState.ABSENT: TeamStage.AWAY,
+    DesignState.WITHDRAWN: TeamStage.AWAY,
+    DesignState.BROKE: TeamStage.RESULT,
+    DesignState.RAN_OUT: TeamStage.RESULT,
+    DesignState.DONE: TeamStage.RESULT,
+    DesignState.MEASURED: TeamStage.RESULT,
+}
+
+
+def team_stage(state: DesignState, building: bool) -> TeamStage:
+    """What a team is at.
+
+    Args:
+        state: where its latest design stands.
+        building: whether the class has begun to build, by its clock or by what the team wrote down.
+    Returns:
+        The stage; a design that waits is built once building has begun, and read about before.
+    """
+    return _STAGES.get(state, TeamStage.BUILD if building else TeamStage.BRIEF)
+
+
 class Away(StrEnum):
     """Why a design is not tested today: its team is not here, or does not go on with it."""
 

@@ -9,10 +9,12 @@ from girder_core.families import (
     Away,
     DesignState,
     Standing,
+    TeamStage,
     counting_version,
     family_of,
     let_to_bench,
     still_to_do,
+    team_stage,
 )
 from girder_core.ground import GirderError
 from girder_core.measure import Quantity
@@ -87,6 +89,19 @@ class Version(unittest.TestCase):
         for tested, counts in (([True], 0), ([False], 0), ([True, False], 0), ([True, True], 1), ([False, False], 1),
                                ([False, True, False], 1)):  # fmt: skip
             self.assertEqual(counting_version(tested), counts, tested)
+
+
+class Stage(unittest.TestCase):
+    def test_a_design_that_waits_is_read_about_and_then_built(self) -> None:
+        self.assertEqual(team_stage(DesignState.WAITING, False), TeamStage.BRIEF)
+        self.assertEqual(team_stage(DesignState.WAITING, True), TeamStage.BUILD)
+
+    def test_every_state_has_one_whatever_the_clock_says(self) -> None:
+        for state in set(DesignState) - {DesignState.WAITING}:
+            stages = {team_stage(state, building) for building in (False, True)}
+            self.assertEqual(len(stages), 1, state)
+            # Who may still be tested is not told a result, and the other way round.
+            self.assertEqual(stages == {TeamStage.READY}, state in TO_BE_TESTED, state)
 
 
 class CheckIn(unittest.TestCase):

@@ -15,14 +15,15 @@ from people.models import SchoolClass, SignedIn, Team
 from people.policy import OWNER_PATHS, models_with_owner, owned
 from people.tests.support import RECIPE, Api, Ledger, checked_in, run, teacher
 
-OPEN_TO_ALL = {"session", "session/reset", "teachers"}
+OPEN_TO_ALL = {"session", "session/reset", "teachers", "join"}
 BY_TOKEN = {"boards"}
 """Addresses that a token opens instead of a sign-in; ``live.tests`` tries them."""
 WITHOUT_OBJECT = {
     "classes", "coins", "draft-kinds", "drafts", "drafts/film", "drafts/why", "families", "first-lesson",
     "goal-words", "home", "library", "plans", "plans/why", "recipes", "instruments", "instruments/read",
     "instruments/lines", "instruments/table", "force-logs", "force-logs/practice", "recipes/import", "removed",
-    "runs", "runs/import", "session/leave", "session/password", "signed-in", "stocks", "stocks/try",
+    "runs", "runs/import", "session/leave", "session/password", "signed-in", "stocks", "stocks/try", "team",
+    "team/note", "team/prediction",
 }  # fmt: skip
 
 

@@ -23,6 +23,8 @@ export const keys = {
   stocks: ["stocks"] as const,
   experience: (id: number) => ["experience", id] as const,
   board: (id: number) => ["board", id] as const,
+  door: (id: number) => ["door", id] as const,
+  team: ["team"] as const,
   trial: (id: string) => ["trial", id] as const,
   record: (id: string) => ["record", id] as const,
   changes: (id: number) => ["changes", id] as const,

@@ -688,6 +688,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Come in by a lesson's code. */
+        post: operations["lesson_join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library": {
         parameters: {
             query?: never;
@@ -1024,6 +1041,24 @@ export interface paths {
         put?: never;
         /** @description How many load objects a cup takes. Nothing is kept. */
         post: operations["run_container"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/door": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A run's door for teams: see whether it is open and who is in, open it, keep it open, put a tablet out, or all. */
+        get: operations["run_door"];
+        /** @description A run's door for teams: see whether it is open and who is in, open it, keep it open, put a tablet out, or all. */
+        put: operations["run_door_change"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1611,6 +1646,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/team": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A team's page; choosing the team, and going. */
+        get: operations["team_page"];
+        /** @description A team's page; choosing the team, and going. */
+        put: operations["team_choose"];
+        post?: never;
+        /** @description A team's page; choosing the team, and going. */
+        delete: operations["team_leave"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/note": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description What is open to a tablet, and to nobody else. */
+        put: operations["team_note"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/prediction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What is open to a tablet, and to nobody else. */
+        post: operations["team_predict"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/teams/{id}": {
         parameters: {
             query?: never;
@@ -1762,6 +1850,10 @@ export interface components {
             accepted: string[];
             refused: components["schemas"]["Refusal"] | null;
             state: components["schemas"]["TrialState"];
+        };
+        Asks: {
+            ask: string;
+            example: string;
         };
         /**
          * @description * `absent` - absent
@@ -1989,6 +2081,13 @@ export interface components {
             head: string[];
             rows: string[][];
         };
+        /** @description Which team a tablet is of. */
+        ChoiceRequest: {
+            /** Format: int64 */
+            team: number;
+            /** @default false */
+            confirmed: boolean;
+        };
         Chosen: {
             key: string;
             label: string;
@@ -2003,6 +2102,10 @@ export interface components {
             typical: number | null;
             kind: components["schemas"]["SurenessEnum"];
             says: string;
+        };
+        /** @description A lesson's code as it was typed. */
+        CodeRequest: {
+            code: string;
         };
         /** @description A published coin. */
         Coin: {
@@ -2210,6 +2313,28 @@ export interface components {
          * @enum {string}
          */
         DoesEnum: "planned" | "items" | "take_off" | "measure" | "gauge" | "held" | "watch" | "went" | "stop" | "came_through_all" | "void" | "undo" | "finish" | "round" | "hit" | "miss" | "clock" | "other_size" | "pile" | "go_on";
+        /** @description The door of a lesson as its teacher sees it; without a code it is shut. */
+        Door: {
+            code: string;
+            /** Format: date-time */
+            until: string | null;
+            address: string;
+            picture: string[];
+            tablets: components["schemas"]["Tablet"][];
+        };
+        /**
+         * @description * `open` - open
+         *     * `keep` - keep open longer
+         *     * `close` - everybody out
+         * @enum {string}
+         */
+        DoorActionEnum: "open" | "keep" | "close";
+        /** @description What to do at a lesson's door, or which tablet to put out. */
+        DoorChangeRequest: {
+            action?: components["schemas"]["DoorActionEnum"];
+            /** Format: int64 */
+            out?: number;
+        };
         /** @description A draft worked out. */
         Draft: {
             kind: string;
@@ -3122,6 +3247,14 @@ export interface components {
             declared?: components["schemas"]["DeclaredEnum"][];
             confirmed?: components["schemas"]["HazardEnum"][];
         };
+        /** @description A trial of one's own, in words. */
+        OwnTrial: {
+            number: number;
+            line: string;
+            headline: string;
+            came_to: string;
+            how: string;
+        };
         Pair: {
             team: string;
             /** Format: double */
@@ -3999,6 +4132,17 @@ export interface components {
          * @enum {string}
          */
         SourceEnum: "hand" | "target" | "gain" | "prediction" | "record";
+        /**
+         * @description * `choose` - choose
+         *     * `brief` - brief
+         *     * `build` - build
+         *     * `ready` - ready
+         *     * `testing` - testing
+         *     * `result` - result
+         *     * `away` - away
+         * @enum {string}
+         */
+        StageEnum: "choose" | "brief" | "build" | "ready" | "testing" | "result" | "away";
         Standard: {
             code: string;
             text: string;
@@ -4093,6 +4237,15 @@ export interface components {
             sheet: string;
             kept: boolean;
         };
+        /** @description A tablet as the teacher is shown it. */
+        Tablet: {
+            id: number;
+            team: string;
+            /** Format: date-time */
+            joined_at: string;
+            /** Format: double */
+            seen_s: number;
+        };
         /** @description A measurement at the bench. */
         Taken: {
             key: string;
@@ -4140,6 +4293,49 @@ export interface components {
         /** @description Names of teams, one on each line, or a table whose first column they are. */
         TeamNamesRequest: {
             text: string;
+        };
+        /** @description What the team tries, and what stood there when it was typed. */
+        TeamNoteRequest: {
+            note: string;
+            before: string;
+        };
+        /** @description What a team's tablet shows now. */
+        TeamPage: {
+            stage: components["schemas"]["StageEnum"];
+            run: number;
+            name: string;
+            question: string;
+            class_name: string;
+            units: components["schemas"]["UnitSystemEnum"];
+            young: boolean;
+            /** Format: date-time */
+            until: string;
+            teams: components["schemas"]["TeamShown"][];
+            taken: number[];
+            team: components["schemas"]["TeamShown"] | null;
+            brief: components["schemas"]["BriefLine"][];
+            drawing: components["schemas"]["Drawing"];
+            cautions: components["schemas"]["Caution"][];
+            clock: components["schemas"]["BuildClockState"];
+            readonly version: number;
+            readonly changed: string;
+            readonly note: string;
+            readonly prediction: components["schemas"]["Prediction"] | null;
+            asks: components["schemas"]["Asks"];
+            may_predict: boolean;
+            live: components["schemas"]["BenchShown"] | null;
+            trials: components["schemas"]["OwnTrial"][];
+            words: {
+                [key: string]: string;
+            };
+            counts_pieces: boolean;
+        };
+        /** @description A team as other teams may know it: never who is in it. */
+        TeamShown: {
+            readonly id: number;
+            name: string;
+            mark: string;
+            colour: string;
         };
         Term: {
             word: string;
@@ -6393,6 +6589,45 @@ export interface operations {
             };
         };
     };
+    lesson_join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     library_list: {
         parameters: {
             query?: never;
@@ -7290,6 +7525,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Fill"][];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_door: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Door"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_door_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["DoorChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Door"];
                 };
             };
             400: {
@@ -8724,6 +9029,200 @@ export interface operations {
                 };
             };
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_choose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoiceRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TeamNoteRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_predict: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedPredictionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

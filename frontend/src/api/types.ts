@@ -80,3 +80,6 @@ export type BroughtIn = Schemas["BroughtIn"];
 export type ErrorBody = Schemas["ErrorBody"];
 export type UnitSystem = Schemas["UnitSystemEnum"];
 export type Origin = Schemas["Origin"];
+export type TeamPage = Schemas["TeamPage"];
+export type TeamShown = Schemas["TeamShown"];
+export type Door = Schemas["Door"];

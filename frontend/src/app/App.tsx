@@ -72,6 +72,8 @@ const router = createBrowserRouter([
   {
     ...kept([
       page("board/:token", () => import("../features/board/BoardPage")),
+      page("join/:code?", () => import("../features/team/JoinPage")),
+      page("team", () => import("../features/team/TeamPage")),
       { element: <SignedInOrNot />, children: [teacherPages] },
     ]),
     hydrateFallbackElement: <Loading what="the page" />,

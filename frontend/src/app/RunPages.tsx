@@ -7,6 +7,7 @@ import { useFamilies, useRun } from "../api/queries";
 import { Empty, Failed, fetchAgain, Loading } from "../shared/states";
 import { GirderDeck } from "../drawing/GirderDeck";
 import { BoardControl, useRunStream } from "../features/board";
+import { DoorControl } from "../features/team";
 import { FirstLesson, RunContext } from "../features/run";
 import { useTitle } from "../shared/title";
 
@@ -32,6 +33,7 @@ export default function RunPages() {
           <>
             {value.state.run.name} <span style={{ paddingLeft: 12 }}>{value.state.run.class_name}</span>
             <BoardControl run={id} />
+            <DoorControl run={id} />
           </>,
           where,
         )}

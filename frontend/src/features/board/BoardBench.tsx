@@ -14,7 +14,7 @@ import { FitFigure } from "./FitFigure";
 import { BoardStack } from "./BoardStack";
 import { BoardRanking } from "./BoardRanking";
 import { board } from "./boardTheme";
-import { useCountdown } from "./useCountdown";
+import { useCountdown } from "../../shared/useCountdown";
 
 function Countdown({ bench, at }: { bench: BenchShown; at: number }) {
   const left = useCountdown(bench.hold_left_s, at);

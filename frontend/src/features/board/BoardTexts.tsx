@@ -7,7 +7,7 @@ import { condensed } from "../../shared/theme";
 import { FilmPlayer } from "../../drawing/FilmPlayer";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { board } from "./boardTheme";
-import { useCountdown } from "./useCountdown";
+import { useCountdown } from "../../shared/useCountdown";
 
 export function BoardBrief({ state }: { state: BoardState }) {
   return (

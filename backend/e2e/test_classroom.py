@@ -1,0 +1,146 @@
+"""A lesson with teams at tablets of their own, the teacher's bench and the board, each in a browser of its own; the
+network goes and comes back, and the server is killed in the middle."""
+
+from __future__ import annotations
+
+from designs.models import Design
+from e2e.browser import Browser
+from e2e.served import PHONE, TABLET_IN_PORTRAIT, InterfaceTest
+from live.services import open_board
+from people.tests.support import PASSWORD, Api, Ledger, checked_in, run, teacher
+from tablets.services import open_door
+
+EMAIL = "ada@school.example"
+
+
+class Classroom(InterfaceTest):
+    takes_s = 90
+
+    def setUp(self) -> None:
+        self.ada = teacher("Ada")
+        self.run_ = run(self.ada, teams=("Tern", "Auk", "Rail"))
+        self.designs = {design.team.name: design for design in self.run_.designs.select_related("team")}
+        self.api = Api(self.ada)
+
+    def clock(self, action: str) -> None:
+        self.api.send("PUT", f"runs/{self.run_.pk}/build-clock", {"action": action})
+
+    def test_a_lesson_of_three_teams(self) -> None:
+        desk = self.browser()
+        desk.sign_in(EMAIL, PASSWORD)
+        desk.open(f"/runs/{self.run_.pk}/brief")
+        desk.click("Teams in")
+        desk.click("Let teams in")
+        desk.sees("No tablet is in yet.")
+        code = open_door(self.run_).code
+        desk.sees(f"{code[:3]}-{code[3:]}")
+
+        tern = self.tablet("Tern", code, PHONE)
+        auk = self.tablet("Auk", code, TABLET_IN_PORTRAIT)
+        for tablet in (tern, auk):
+            tablet.sees("300 mm with nothing under it")
+        desk.sees("Tern, since")
+        desk.sees("Auk, since")
+
+        # The board is a fourth browser; it shows the bench.
+        board = self.browser_beside()
+        board.open(f"/board/{open_board(self.run_).token}")
+
+        # The class begins to build; the page is another by itself.
+        self.clock("start")
+        tern.sees("left to build")
+        tern.fill("In a sentence or two", "Two tubes under a folded deck")
+        tern.sees("your teacher sees it")
+        tern.fill("We say", "1 kg")
+        tern.click("That is what we say")
+        tern.sees("said; it cannot be changed once the test has begun")
+        self.fits(tern, "build")
+
+        # Without a network nothing is lost: it is kept, through a closed lid, and goes out by itself.
+        auk.sees("left to build")
+        auk.network(False)
+        auk.fill("In a sentence or two", "An arch of strips")
+        auk.sees("kept on this tablet")
+        auk.network(True)
+        auk.sees("your teacher sees it")
+        self.assertEqual(Design.objects.get(pk=self.designs["Auk"].pk).note, "An arch of strips")
+
+        checked_in(self.designs["Tern"])
+        tern.sees("Your test is to come")
+        self.fits(tern, "ready")
+        ledger = Ledger(self.api, self.designs["Tern"])
+        ledger.hold("platform")
+        ledger.hold("nut", 5)
+        tern.sees("You said: 1.000 kg")
+        tern.sees("It holds")
+        self.fits(tern, "testing")
+        board.sees("Tern")
+        self.assertNotIn("It holds", auk.text())
+        ledger.add("fail", mode="snap")
+        tern.sees("Tern held")
+        self.fits(tern, "result")
+
+        # One touch, and everybody is out.
+        desk.click("Everybody out")
+        tern.sees("This tablet is in no lesson")
+        auk.sees("This tablet is in no lesson")
+        for browser in (desk, tern, board):
+            self.assertEqual(browser.complaints(), [])
+
+    def test_typed_while_the_server_is_dead(self) -> None:
+        self.clock("start")
+        code = open_door(self.run_).code
+        tern = self.tablet("Tern", code, PHONE)
+        tern.sees("left to build")
+        self.server.kill()
+        self.addCleanup(self.server.start_if_killed)
+        tern.fill("In a sentence or two", "A truss of three panels")
+        tern.sees("kept on this tablet")
+        # The tablet is closed and opened again while the server is still away.
+        self.server.start()
+        tern.open("/team")
+        tern.sees("your teacher sees it")
+        self.assertEqual(Design.objects.get(pk=self.designs["Tern"].pk).note, "A truss of three panels")
+
+    def test_two_tablets_that_wrote_something_else_are_both_asked(self) -> None:
+        self.clock("start")
+        code = open_door(self.run_).code
+        tern = self.tablet("Tern", code, PHONE)
+        tern.sees("left to build")
+        tern.network(False)
+        tern.fill("In a sentence or two", "Ours")
+        tern.sees("kept on this tablet")
+        Design.objects.filter(pk=self.designs["Tern"].pk).update(note="Theirs")
+        tern.network(True)
+        tern.sees("“Theirs”")
+        self.fits(tern, "two notes")
+        tern.click("Keep what stands here")
+        tern.sees("your teacher sees it")
+        self.assertEqual(Design.objects.get(pk=self.designs["Tern"].pk).note, "Ours")
+
+    def tablet(self, team: str, code: str, size: tuple[int, int]) -> Browser:
+        """A tablet that has come in and said which team it is of."""
+        tablet = self.browser_beside()
+        self.with_axe(tablet)
+        tablet.resize(*size)
+        tablet.open(f"/join/{code.upper()}")
+        tablet.sees("Your lesson’s code")
+        self.fits(tablet, "join")
+        tablet.click("Come in")
+        tablet.sees("Which team are you?")
+        self.fits(tablet, "choose")
+        tablet.click(team)
+        tablet.sees(team)
+        return tablet
+
+    def browser_beside(self) -> Browser:
+        self._browsers += 1
+        browser = Browser(self.server.address)
+        self.addCleanup(browser.close)
+        return browser
+
+    def fits(self, tablet: Browser, where: str) -> None:
+        """Accessible, and no wider than the screen."""
+        self.accessible(tablet, where)
+        wide, room = tablet.driver.execute_script("return [document.documentElement.scrollWidth, window.innerWidth]")
+        self.assertLessEqual(wide, room, where)

@@ -1,0 +1,87 @@
+"""Who is at a tablet, and what of the run is theirs: the one place that says it.
+
+A tablet has a pass, in a cookie that no script reads. It is of one team of one run, and gets designs by ``own_design``
+and never otherwise: the latest of that team in that run. All else of the API does not know tablets at all.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth.models import AnonymousUser
+from django.http import HttpRequest
+from django.utils import timezone
+from drf_spectacular.extensions import OpenApiAuthenticationExtension
+from rest_framework.authentication import BaseAuthentication, SessionAuthentication
+from rest_framework.permissions import BasePermission
+from rest_framework.request import Request
+
+from designs.models import Design
+from girder_core.ground import GirderError
+from tablets.models import Tablet
+from tablets.services import mixed, saw
+
+COOKIE = "girder-tablet"
+
+
+def tablet_of(request: HttpRequest) -> Tablet | None:
+    """The tablet that asks, if it is in a lesson that is not over, of a run and a teacher that are there."""
+    own = request.COOKIES.get(COOKIE, "")
+    if not own:
+        return None
+    found = Tablet.objects.select_related("door__run__school_class__owner", "team").filter(
+        mixed=mixed(own), door__until__gt=timezone.now(), door__run__removed_at__isnull=True,
+        door__run__school_class__owner__leaving_at=None,
+    )  # fmt: skip
+    return found.first()
+
+
+class TabletAuthentication(BaseAuthentication):
+    """Knows a tablet by its pass; pages of other sites cannot write in its name."""
+
+    def authenticate(self, request: Request) -> tuple[Any, Tablet] | None:
+        """The tablet as ``request.auth``; nobody is signed in."""
+        tablet = tablet_of(request)
+        if tablet is None:
+            return None
+        SessionAuthentication().enforce_csrf(request)
+        saw(tablet)
+        return AnonymousUser(), tablet
+
+
+class AtATablet(BasePermission):
+    """Lets in who is at a tablet that is in a lesson."""
+
+    def has_permission(self, request: Request, view: Any) -> bool:
+        """Whether the one who asks is."""
+        return isinstance(request.auth, Tablet)
+
+
+def tablet_in(request: Request) -> Tablet:
+    """The tablet that asks; for views with ``AtATablet``."""
+    assert isinstance(request.auth, Tablet)
+    return request.auth
+
+
+def own_design(tablet: Tablet) -> Design:
+    """The latest design of the tablet's team in its run; ``no_team`` before it has said which team it is of."""
+    found = (
+        Design.objects.select_related("run__school_class__owner", "team")
+        .filter(run=tablet.door.run_id, team=tablet.team_id)
+        .order_by("-version")
+        .first()
+    )
+    if tablet.team_id is None or found is None:
+        raise GirderError("no_team", "Choose your team first.")
+    return found
+
+
+class TabletScheme(OpenApiAuthenticationExtension):  # type: ignore[no-untyped-call]
+    """How the API's schema tells of it."""
+
+    target_class = TabletAuthentication
+    name = "tablet"
+
+    def get_security_definition(self, auto_schema: Any) -> dict[str, str]:
+        """The cookie that holds the pass."""
+        return {"type": "apiKey", "in": "cookie", "name": COOKIE}

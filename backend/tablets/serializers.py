@@ -1,0 +1,132 @@
+"""Shapes of what a tablet and a lesson's door show. Everything is SI."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from drf_spectacular.utils import extend_schema_field
+from rest_framework import serializers
+
+from challenges.serializers import BriefLineSerializer, CautionSerializer, DrawingSerializer
+from designs.serializers import PredictionSerializer
+from live.serializers import BenchShownSerializer
+from people.models import UNIT_SYSTEMS, Team
+from runs.serializers import BuildClockStateSerializer
+from tablets.selectors import STAGES, TeamPage
+
+DOOR_ACTIONS = [("open", "open"), ("keep", "keep open longer"), ("close", "everybody out")]
+
+
+class CodeSerializer(serializers.Serializer[Any]):
+    """A lesson's code as it was typed."""
+
+    code = serializers.CharField(max_length=40)
+
+
+class ChoiceSerializer(serializers.Serializer[Any]):
+    """Which team a tablet is of."""
+
+    team = serializers.IntegerField(min_value=1, max_value=2**63 - 1)
+    confirmed = serializers.BooleanField(default=False)
+
+
+class TeamNoteSerializer(serializers.Serializer[Any]):
+    """What the team tries, and what stood there when it was typed."""
+
+    note = serializers.CharField(max_length=300, allow_blank=True)
+    before = serializers.CharField(max_length=300, allow_blank=True)
+
+
+class DoorChangeSerializer(serializers.Serializer[Any]):
+    """What to do at a lesson's door, or which tablet to put out."""
+
+    action = serializers.ChoiceField(choices=DOOR_ACTIONS, required=False)
+    out = serializers.IntegerField(required=False, min_value=1, max_value=2**63 - 1)
+
+
+class TabletSerializer(serializers.Serializer[Any]):
+    """A tablet as the teacher is shown it."""
+
+    id = serializers.IntegerField()
+    team = serializers.CharField(allow_blank=True)
+    joined_at = serializers.DateTimeField()
+    # How long ago it asked for anything [s].
+    seen_s = serializers.FloatField()
+
+
+class DoorSerializer(serializers.Serializer[Any]):
+    """The door of a lesson as its teacher sees it; without a code it is shut."""
+
+    code = serializers.CharField(allow_blank=True)
+    until = serializers.DateTimeField(allow_null=True)
+    # As a tablet opens it, and the same for its camera: rows of modules, ``1`` for a dark one.
+    address = serializers.CharField(allow_blank=True)
+    picture = serializers.ListField(child=serializers.CharField())
+    tablets = TabletSerializer(many=True)
+
+
+class TeamShownSerializer(serializers.ModelSerializer[Team]):
+    """A team as other teams may know it: never who is in it."""
+
+    class Meta:
+        model = Team
+        fields = ["id", "name", "mark", "colour"]
+
+
+class OwnTrialSerializer(serializers.Serializer[Any]):
+    """A trial of one's own, in words."""
+
+    number = serializers.IntegerField(source="trial.number")
+    line = serializers.CharField()
+    headline = serializers.CharField()
+    came_to = serializers.CharField()
+    how = serializers.CharField()
+
+
+class AsksSerializer(serializers.Serializer[Any]):
+    ask = serializers.CharField()
+    example = serializers.CharField()
+
+
+class TeamPageSerializer(serializers.Serializer[TeamPage]):
+    """What a team's tablet shows now."""
+
+    stage = serializers.ChoiceField(choices=STAGES)
+    run = serializers.IntegerField(source="run.pk")
+    name = serializers.CharField(source="run.name")
+    question = serializers.CharField(source="run.question")
+    class_name = serializers.CharField(source="run.school_class.name")
+    units = serializers.ChoiceField(choices=UNIT_SYSTEMS, source="run.school_class.owner.units")
+    young = serializers.BooleanField(source="run.young")
+    until = serializers.DateTimeField(source="tablet.door.until")
+    teams = TeamShownSerializer(many=True)
+    taken = serializers.ListField(child=serializers.IntegerField())
+    team = TeamShownSerializer(allow_null=True)
+    brief = BriefLineSerializer(many=True, source="plan.brief")
+    drawing = DrawingSerializer()
+    cautions = CautionSerializer(many=True)
+    clock = BuildClockStateSerializer()
+    version = serializers.SerializerMethodField()
+    changed = serializers.SerializerMethodField()
+    note = serializers.SerializerMethodField()
+    prediction = serializers.SerializerMethodField()
+    asks = AsksSerializer()
+    may_predict = serializers.BooleanField()
+    live = BenchShownSerializer(allow_null=True)
+    trials = OwnTrialSerializer(many=True)
+    words = serializers.DictField(child=serializers.CharField())
+    counts_pieces = serializers.BooleanField()
+
+    def get_version(self, page: TeamPage) -> int:
+        return page.card.design.version if page.card else 1
+
+    def get_changed(self, page: TeamPage) -> str:
+        return page.card.design.changed if page.card else ""
+
+    def get_note(self, page: TeamPage) -> str:
+        return page.card.design.note if page.card else ""
+
+    @extend_schema_field(PredictionSerializer(allow_null=True))
+    def get_prediction(self, page: TeamPage) -> Any:
+        said = page.card.prediction if page.card else None
+        return None if said is None else PredictionSerializer(said).data

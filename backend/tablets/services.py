@@ -1,0 +1,165 @@
+"""What is done at a lesson's door: it is opened and shut by the teacher, and tablets come in, choose a team and go."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.db import IntegrityError, transaction
+from django.http import HttpRequest
+from django.utils import timezone
+
+from challenges.models import Run
+from designs import services as designing
+from designs.models import Design
+from girder_core.ground import GirderError, NeedsConfirmation
+from people.codes import NEVER, new_code, plain
+from people.models import Team
+from people.throttle import knock, lesson_door, took_back
+from tablets.models import Door, Tablet
+
+CODE_LETTERS = 6
+AFTER_THE_LESSON = timedelta(hours=1)
+"""How long a door stays open after the minutes that its lesson was planned for."""
+SEEN_EVERY = timedelta(seconds=30)
+FORGOTTEN_AFTER = timedelta(days=1)
+
+
+def open_door(run: Run) -> Door:
+    """Open the door of a run's lesson; one that is open stays as it is, one of a lesson that is over gets a new code,
+    and whoever came in by the old one is out."""
+    forget_old()
+    with transaction.atomic():
+        there = Door.objects.select_for_update().filter(run=run).first()
+        if there is not None and there.is_open:
+            return there
+        Door.objects.filter(run=run).delete()
+        return _new_door(run)
+
+
+def keep_open(run: Run) -> Door:
+    """Let an open door stay open for another lesson's length from now."""
+    door = open_door(run)
+    door.until = _closes(run)
+    door.save(update_fields=["until"])
+    return door
+
+
+def close_door(run: Run) -> None:
+    """Everybody out: the code opens nothing any more, and no tablet that came in by it is in."""
+    Door.objects.filter(run=run).delete()
+
+
+def put_out(run: Run, tablet: int) -> None:
+    """Put one tablet out; it can come back by the code."""
+    Tablet.objects.filter(door__run=run, pk=tablet).delete()
+
+
+def _new_door(run: Run) -> Door:
+    while True:
+        try:
+            with transaction.atomic():
+                return Door.objects.create(run=run, code=plain(new_code(1, of=CODE_LETTERS)), until=_closes(run))
+        except IntegrityError:
+            # Once in some hundred million times another lesson has this code just now.
+            continue
+
+
+def _closes(run: Run) -> datetime:
+    return timezone.now() + timedelta(minutes=run.minutes) + AFTER_THE_LESSON
+
+
+def come_in(request: HttpRequest, code: str) -> str:
+    """Let a tablet in by a lesson's code; gives its pass, which nobody else has.
+
+    Errors: ``bad_code``, ``lesson_over``, ``too_many_tries``.
+    """
+    tries = lesson_door(request)
+    knock(tries)
+    typed = plain(code)
+    door = Door.objects.filter(code=typed, run__removed_at__isnull=True, run__school_class__owner__leaving_at=None)
+    found = door.first()
+    if found is None:
+        strange = [letter.upper() for letter in NEVER if letter in typed]
+        sentence = (
+            f"No code has {' or '.join(strange)} in it: look at it once more."
+            if strange
+            else "There is no lesson with this code. Look at it once more, or ask for today’s."
+        )
+        raise GirderError("bad_code", sentence, fields={"code": sentence})
+    took_back(tries)
+    if not found.is_open:
+        sentence = "This code was for a lesson that is over. Ask your teacher for today’s."
+        raise GirderError("lesson_over", sentence, fields={"code": sentence})
+    own = secrets.token_urlsafe(24)
+    Tablet.objects.create(door=found, mixed=mixed(own))
+    return own
+
+
+def mixed(own: str) -> str:
+    """A tablet's pass as it is kept."""
+    return hashlib.sha256(own.encode()).hexdigest()
+
+
+def choose_team(tablet: Tablet, team: Team, confirmed: bool) -> Tablet:
+    """Say which team a tablet is of. Where another tablet is of it already, it is asked first: ``team_taken``."""
+    others = Tablet.objects.filter(door=tablet.door_id, team=team).exclude(pk=tablet.pk).order_by("joined_at")
+    if not confirmed and (first := others.first()) is not None:
+        ago = max(0, round((timezone.now() - first.joined_at).total_seconds() / 60))
+        since = f"{ago} min ago" if ago else "just now"
+        raise NeedsConfirmation(
+            "team_taken", f"A tablet joined as {team.name} {since}. Is this the second one of the same team?"
+        )
+    run = tablet.door.run
+    with transaction.atomic():
+        if not Design.objects.filter(run=run, team=team).exists():
+            designing.add_missing_teams(run)
+        tablet.team = team
+        tablet.save(update_fields=["team"])
+    return tablet
+
+
+def go(tablet: Tablet) -> None:
+    """Leave a lesson: the tablet's pass is one no more."""
+    tablet.delete()
+
+
+def saw(tablet: Tablet) -> None:
+    """Remember that a tablet is there, now and then."""
+    now = timezone.now()
+    if now - tablet.seen_at >= SEEN_EVERY:
+        Tablet.objects.filter(pk=tablet.pk).update(seen_at=now)
+
+
+def note(design: Design, text: str, before: str) -> Design:
+    """Write down what the team tries. Where another tablet wrote something else meanwhile, nothing is lost and it is
+    told: ``changed_meanwhile``, with what stands there as ``data["note"]``."""
+    with transaction.atomic():
+        locked = Design.objects.select_for_update(of=("self",)).get(pk=design.pk)
+        if locked.note not in (before, " ".join(text.split())):
+            raise GirderError(
+                "changed_meanwhile", f"Another tablet of your team, or your teacher, wrote meanwhile: “{locked.note}”",
+                note=locked.note,
+            )  # fmt: skip
+        return designing.note(locked, text)
+
+
+def forget_old() -> None:
+    """Forget doors of lessons that have long been over, with the tablets that came in by them."""
+    Door.objects.filter(until__lt=timezone.now() - FORGOTTEN_AFTER).delete()
+
+
+def tablets_of(door: Door) -> list[dict[str, Any]]:
+    """The tablets that are in, as the teacher is shown them."""
+    now = timezone.now()
+    return [
+        {
+            "id": tablet.pk,
+            "team": tablet.team.name if tablet.team else "",
+            "joined_at": tablet.joined_at,
+            "seen_s": max(0.0, (now - tablet.seen_at).total_seconds()),
+        }
+        for tablet in door.tablets.select_related("team")
+    ]

@@ -1,0 +1,118 @@
+/** The teacher's hold on the lesson's door: its code for tablets, who is in, and everybody out. */
+import { Box, Button, Dialog, Typography } from "@mui/material";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answered, api } from "../../api/client";
+import { keys, showAnswer } from "../../api/queries";
+import type { Door } from "../../api/types";
+import { QrCode } from "../../drawing/QrCode";
+import { formatClock } from "../../shared/format";
+import { Notice, sentenceOf } from "../../shared/states";
+import { condensed, ink } from "../../shared/theme";
+
+const LOOK_MS = 4000;
+/** A tablet that asked for nothing for so long is asleep [s]. */
+const ASLEEP_S = 60;
+
+type Change = { action?: "open" | "keep" | "close"; out?: number };
+
+function Tablets({ door, put }: { door: Door; put: (tablet: number) => void }) {
+  if (door.tablets.length === 0)
+    return <Typography sx={{ color: ink.soft }}>No tablet is in yet.</Typography>;
+  return (
+    <Box component="ul" sx={{ m: 0, p: 0, listStyle: "none", maxHeight: 220, overflowY: "auto" }}>
+      {door.tablets.map((tablet) => (
+        <Box key={tablet.id} component="li" sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
+          <Typography sx={{ flex: 1 }}>
+            <b>{tablet.team || "no team yet"}</b>, since {formatClock(tablet.joined_at)}
+            {tablet.seen_s > ASLEEP_S && <Box component="span"> · asleep</Box>}
+          </Typography>
+          <Button
+            size="small"
+            onClick={() => put(tablet.id)}
+            aria-label={`Put out ${tablet.team || "the tablet"}`}
+          >
+            Put out
+          </Button>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+export function DoorControl({ run }: { run: number }) {
+  const [open, setOpen] = useState(false);
+  const client = useQueryClient();
+  const link = useQuery({
+    queryKey: keys.door(run),
+    queryFn: () => answered(api.GET("/api/runs/{id}/door", { params: { path: { id: run } } })),
+    enabled: open,
+    refetchInterval: LOOK_MS,
+  });
+  const change = useMutation({
+    mutationFn: (body: Change) =>
+      answered(api.PUT("/api/runs/{id}/door", { params: { path: { id: run } }, body })),
+    onSuccess: (fresh) => showAnswer(client, keys.door(run), fresh),
+  });
+  const door = link.data;
+  return (
+    <>
+      <Button size="small" variant="outlined" sx={{ ml: 1, py: 0 }} onClick={() => setOpen(true)}>
+        Teams in
+      </Button>
+      <Dialog
+        open={open}
+        onClose={() => setOpen(false)}
+        aria-label="Teams at tablets"
+        maxWidth="sm"
+        fullWidth
+      >
+        <Box sx={{ p: 3 }}>
+          <Typography variant="h2">Teams at their own tablets</Typography>
+          <Typography sx={{ mb: 2 }}>
+            A team sees the brief, says what it tries and what its structure will hold, and watches its own
+            test. It needs no account, and can touch nothing else.
+          </Typography>
+          {!door?.code ? (
+            <Button
+              variant="contained"
+              disabled={change.isPending}
+              onClick={() => change.mutate({ action: "open" })}
+            >
+              Let teams in
+            </Button>
+          ) : (
+            <>
+              <Box
+                sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: { xs: "wrap", sm: "nowrap" } }}
+              >
+                <QrCode rows={door.picture} label="Code of the address to join at" sizePx={190} />
+                <Box>
+                  <Typography
+                    sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "3.6rem", lineHeight: 1 }}
+                  >
+                    {door.code}
+                  </Typography>
+                  <Typography sx={{ wordBreak: "break-all" }}>{door.address}</Typography>
+                  {door.until && (
+                    <Typography sx={{ color: ink.soft }}>till {formatClock(door.until)}</Typography>
+                  )}
+                </Box>
+              </Box>
+              <Typography sx={{ mt: 2, mb: 1, fontWeight: 600 }}>Who is in</Typography>
+              <Tablets door={door} put={(out) => change.mutate({ out })} />
+              <Box sx={{ display: "flex", gap: 1, mt: 2, flexWrap: "wrap" }}>
+                <Button onClick={() => change.mutate({ action: "keep" })}>Keep it open longer</Button>
+                <Button variant="outlined" onClick={() => change.mutate({ action: "close" })}>
+                  Everybody out
+                </Button>
+              </Box>
+            </>
+          )}
+          {change.isError && <Notice kind="problem">{sentenceOf(change.error)}</Notice>}
+          {link.isError && <Notice kind="problem">{sentenceOf(link.error)}</Notice>}
+        </Box>
+      </Dialog>
+    </>
+  );
+}

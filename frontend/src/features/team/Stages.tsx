@@ -1,0 +1,261 @@
+/** What a team is at: the brief, building, its test, what came of it. One thing on screen at a time. */
+import { Box, Button, Typography } from "@mui/material";
+import { useState, type ReactNode } from "react";
+import type { TeamPage } from "../../api/types";
+import { CautionSign } from "../../drawing/CautionSign";
+import { SetupDrawing } from "../../drawing/SetupDrawing";
+import { clockText } from "../../shared/clockText";
+import { formatMass, massFigure } from "../../shared/format";
+import { condensed, ink } from "../../shared/theme";
+import { useCountdown } from "../../shared/useCountdown";
+import { useUnits } from "../../shared/units";
+import { WhatItWillHold, WhatWeTry } from "./Said";
+
+interface Props {
+  page: TeamPage;
+  /** When the page came, by this tablet's clock [ms]. */
+  at: number;
+  /** Under which what is typed is kept: one team's version in one lesson. */
+  place: string;
+}
+
+export function Brief({ page }: { page: TeamPage }) {
+  return (
+    <Box>
+      <Typography variant="h1" sx={{ mt: 2 }}>
+        {page.question || page.name}
+      </Typography>
+      <Box sx={{ display: "grid", gridTemplateColumns: { md: "1fr 1fr" }, gap: 3, mt: 2 }}>
+        <Box sx={{ maxHeight: 360 }}>
+          <SetupDrawing drawing={page.drawing} width={560} height={340} />
+        </Box>
+        <Box
+          component="dl"
+          sx={{ m: 0, display: "grid", gridTemplateColumns: "6.5rem 1fr", rowGap: 1, alignContent: "start" }}
+        >
+          {page.brief.map(({ term, text }) => (
+            <Box key={term} sx={{ display: "contents" }}>
+              <Typography component="dt" sx={{ color: ink.soft, fontSize: "1.15rem" }}>
+                {term}
+              </Typography>
+              <Typography component="dd" sx={{ m: 0, fontWeight: 600, fontSize: "1.15rem", lineHeight: 1.3 }}>
+                {text}
+              </Typography>
+            </Box>
+          ))}
+        </Box>
+      </Box>
+      <Cautions page={page} />
+    </Box>
+  );
+}
+
+function Cautions({ page }: { page: TeamPage }) {
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { sm: "1fr 1fr" },
+        gap: 1.5,
+        mt: 3,
+        borderTop: `2px solid ${ink.ink}`,
+        pt: 2,
+      }}
+    >
+      {page.cautions
+        .filter((caution) => caution.stages.includes("brief"))
+        .map((caution) => (
+          <Box key={caution.key} sx={{ display: "flex", gap: 1.25 }}>
+            <CautionSign />
+            <Typography variant="body2">
+              <b>{caution.title}.</b> {caution.text}
+            </Typography>
+          </Box>
+        ))}
+    </Box>
+  );
+}
+
+/** The set-up, where there is room for it beside what is asked. */
+function Beside({ page, children }: { page: TeamPage; children: ReactNode }) {
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: { md: "1fr 1fr" }, columnGap: 5 }}>
+      <Box>{children}</Box>
+      <Box sx={{ display: { xs: "none", sm: "block" }, height: 380, mt: 3 }}>
+        <SetupDrawing drawing={page.drawing} width={620} height={380} />
+      </Box>
+    </Box>
+  );
+}
+
+function BriefAgain({ page }: { page: TeamPage }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Box sx={{ mt: 4, borderTop: `2px solid ${ink.line}`, pt: 1 }}>
+      <Button onClick={() => setOpen(!open)} aria-expanded={open} sx={{ px: 0 }}>
+        {open ? "Put the brief away" : "The brief again"}
+      </Button>
+      {open && <Brief page={page} />}
+    </Box>
+  );
+}
+
+function Clock({ page, at }: { page: TeamPage; at: number }) {
+  const running = useCountdown(page.clock.running ? page.clock.left_s : null, at);
+  const left = running ?? page.clock.left_s;
+  if (!page.clock.started) return null;
+  const over = left <= 0;
+  return (
+    <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5, mt: 1 }}>
+      <Typography
+        role="timer"
+        sx={{
+          fontFamily: condensed,
+          fontWeight: 700,
+          fontSize: "4.5rem",
+          lineHeight: 1,
+          color: over ? ink.oxide : ink.ink,
+        }}
+      >
+        {clockText(left)}
+      </Typography>
+      <Typography sx={{ fontSize: "1.2rem" }}>
+        {over ? "Time is up. Hands off." : page.clock.running ? "left to build" : "the clock is paused"}
+      </Typography>
+    </Box>
+  );
+}
+
+function Building({ page, at, place }: Props) {
+  return (
+    <Box>
+      <Typography variant="h1" sx={{ mt: 2 }}>
+        {page.version > 1 ? `Build version ${page.version}` : "Build"}
+      </Typography>
+      {page.changed && (
+        <Typography sx={{ fontSize: "1.2rem" }}>
+          What changes: <b>{page.changed}</b>
+        </Typography>
+      )}
+      <Clock page={page} at={at} />
+      <Beside page={page}>
+        <WhatWeTry page={page} place={place} />
+        <WhatItWillHold page={page} place={place} />
+      </Beside>
+      <BriefAgain page={page} />
+    </Box>
+  );
+}
+
+function Ready({ page, place }: Props) {
+  return (
+    <Box>
+      <Typography variant="h1" sx={{ mt: 2 }}>
+        You are checked in. Your test is to come.
+      </Typography>
+      <Beside page={page}>
+        <WhatItWillHold page={page} place={place} />
+        <WhatWeTry page={page} place={place} />
+      </Beside>
+      <Cautions page={page} />
+    </Box>
+  );
+}
+
+function Testing({ page, at }: Props) {
+  const units = useUnits();
+  const left = useCountdown(page.live?.hold_left_s ?? null, at);
+  if (!page.live) return null;
+  const { result, caution } = page.live.state;
+  const figure = page.counts_pieces
+    ? { value: String(result.pieces_held), unit: result.pieces_held === 1 ? "piece" : "pieces" }
+    : massFigure(result.held_kg, units);
+  return (
+    <Box>
+      <Typography variant="h1" sx={{ mt: 2 }}>
+        {result.step_waiting ? "Held before this step" : "It holds"}
+      </Typography>
+      <Typography
+        component="p"
+        sx={{ fontFamily: condensed, fontWeight: 700, color: ink.held, lineHeight: 1, my: 1 }}
+      >
+        <Box component="span" sx={{ fontSize: "min(34vw, 11rem)" }}>
+          {figure.value}
+        </Box>{" "}
+        <Box component="span" sx={{ fontSize: "2.4rem" }}>
+          {figure.unit}
+        </Box>
+      </Typography>
+      {left !== null && (
+        <Typography
+          role="timer"
+          sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "3rem", color: ink.watch }}
+        >
+          {left > 0 ? `${Math.ceil(left)} s, wait and watch` : "Did it hold?"}
+        </Typography>
+      )}
+      {result.step_waiting && !page.young && (
+        <Typography sx={{ fontSize: "1.2rem", color: ink.soft }}>
+          on it now {formatMass(result.load_on_kg, units)}
+        </Typography>
+      )}
+      <Typography sx={{ fontSize: "1.3rem", mt: 1 }}>
+        {page.prediction ? `You said: ${page.prediction.words}.` : "You said nothing before the test."}
+      </Typography>
+      {caution && (
+        <Typography sx={{ mt: 2, fontSize: "1.2rem", bgcolor: ink.watchPale, p: 1.5 }}>
+          ▲ {caution}
+        </Typography>
+      )}
+    </Box>
+  );
+}
+
+function Result({ page, place }: Props) {
+  const counted = page.trials.filter((trial) => trial.headline !== "");
+  return (
+    <Box>
+      <Typography variant="h1" sx={{ mt: 2 }}>
+        {counted.at(-1)?.headline ?? "Measured. Your result stands."}
+      </Typography>
+      <Typography sx={{ fontSize: "1.3rem", mt: 1 }}>
+        {page.prediction ? `You said before: ${page.prediction.words}.` : "You said nothing before the test."}
+      </Typography>
+      <Box component="ul" sx={{ pl: 2.5, fontSize: "1.15rem" }}>
+        {page.trials.map((trial) => (
+          <li key={trial.number}>
+            Trial {trial.number}: {trial.line}
+          </li>
+        ))}
+      </Box>
+      <WhatWeTry page={page} place={place} after />
+      <BriefAgain page={page} />
+    </Box>
+  );
+}
+
+export function Stage(props: Props) {
+  switch (props.page.stage) {
+    case "brief":
+      return (
+        <>
+          <Brief page={props.page} />
+          <WhatWeTry page={props.page} place={props.place} />
+        </>
+      );
+    case "ready":
+      return <Ready {...props} />;
+    case "testing":
+      return <Testing {...props} />;
+    case "result":
+      return <Result {...props} />;
+    case "away":
+      return (
+        <Typography variant="h1" sx={{ mt: 2 }}>
+          Your teacher has noted that your team is not tested today. If that is wrong, say so.
+        </Typography>
+      );
+    default:
+      return <Building {...props} />;
+  }
+}

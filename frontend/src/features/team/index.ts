@@ -1,0 +1,1 @@
+export { DoorControl } from "./DoorControl";
