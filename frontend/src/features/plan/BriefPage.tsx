@@ -3,7 +3,7 @@ import { Box, Typography } from "@mui/material";
 import { useRunPlan } from "../../api/queries";
 import { Failed, Loading } from "../../shared/states";
 import { ink } from "../../shared/theme";
-import { CautionSign } from "../../drawing/CautionSign";
+import { CautionList } from "../../drawing/CautionList";
 import { TeamMark } from "../../drawing/TeamMark";
 import { TimelineStrip } from "../../drawing/TimelineStrip";
 import { useRunState } from "../run";
@@ -61,28 +61,7 @@ export default function BriefPage() {
           ))}
         </Box>
       )}
-      <Box
-        sx={{
-          display: "grid",
-          gridTemplateColumns: { sm: "1fr 1fr", md: "repeat(3, 1fr)" },
-          columnGap: 4,
-          rowGap: 1.5,
-          mt: 3,
-          borderTop: `2px solid ${ink.ink}`,
-          pt: 2,
-        }}
-      >
-        {data.cautions
-          .filter((caution) => caution.stages.includes("brief"))
-          .map((caution) => (
-            <Box key={caution.key} sx={{ display: "flex", gap: 1.25 }}>
-              <CautionSign />
-              <Typography variant="body2">
-                <b>{caution.title}.</b> {caution.text}
-              </Typography>
-            </Box>
-          ))}
-      </Box>
+      <CautionList cautions={data.cautions} stage="brief" columns={{ sm: "1fr 1fr", md: "repeat(3, 1fr)" }} />
       <Box sx={{ mt: 4, "@media print": { display: "none" } }}>
         <Typography variant="h2" sx={{ borderTop: `2px solid ${ink.ink}`, pt: 1 }}>
           For the teacher

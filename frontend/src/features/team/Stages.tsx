@@ -2,7 +2,7 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useState, type ReactNode } from "react";
 import type { TeamPage } from "../../api/types";
-import { CautionSign } from "../../drawing/CautionSign";
+import { CautionList } from "../../drawing/CautionList";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { clockText } from "../../shared/clockText";
 import { formatMass, massFigure } from "../../shared/format";
@@ -45,33 +45,7 @@ export function Brief({ page }: { page: TeamPage }) {
           ))}
         </Box>
       </Box>
-      <Cautions page={page} />
-    </Box>
-  );
-}
-
-function Cautions({ page }: { page: TeamPage }) {
-  return (
-    <Box
-      sx={{
-        display: "grid",
-        gridTemplateColumns: { sm: "1fr 1fr" },
-        gap: 1.5,
-        mt: 3,
-        borderTop: `2px solid ${ink.ink}`,
-        pt: 2,
-      }}
-    >
-      {page.cautions
-        .filter((caution) => caution.stages.includes("brief"))
-        .map((caution) => (
-          <Box key={caution.key} sx={{ display: "flex", gap: 1.25 }}>
-            <CautionSign />
-            <Typography variant="body2">
-              <b>{caution.title}.</b> {caution.text}
-            </Typography>
-          </Box>
-        ))}
+      <CautionList cautions={page.cautions} stage="brief" columns={{ sm: "1fr 1fr" }} />
     </Box>
   );
 }
@@ -157,7 +131,7 @@ function Ready({ page, place }: Props) {
         <WhatItWillHold page={page} place={place} />
         <WhatWeTry page={page} place={place} />
       </Beside>
-      <Cautions page={page} />
+      <CautionList cautions={page.cautions} stage="bench" columns={{ sm: "1fr 1fr" }} />
     </Box>
   );
 }
