@@ -34,6 +34,7 @@ class Classroom(InterfaceTest):
         desk.sees("No tablet is in yet.")
         code = open_door(self.run_).code
         desk.sees(f"{code[:3]}-{code[3:]}")
+        desk.sees("With your team’s tablet, come in with")
 
         tern = self.tablet("Tern", code, PHONE)
         auk = self.tablet("Auk", code, TABLET_IN_PORTRAIT)
@@ -71,7 +72,7 @@ class Classroom(InterfaceTest):
         ledger = Ledger(self.api, self.designs["Tern"])
         ledger.hold("platform")
         ledger.hold("nut", 5)
-        tern.sees("You said: 1.000 kg")
+        tern.sees("You said before: 1.000 kg")
         tern.sees("It holds")
         self.fits(tern, "testing")
         board.sees("Tern")
@@ -101,6 +102,20 @@ class Classroom(InterfaceTest):
         tern.open("/team")
         tern.sees("your teacher sees it")
         self.assertEqual(Design.objects.get(pk=self.designs["Tern"].pk).note, "A truss of three panels")
+
+    def test_a_prediction_that_the_network_held_back(self) -> None:
+        checked_in(self.designs["Tern"])
+        tern = self.tablet("Tern", open_door(self.run_).code, PHONE)
+        tern.sees("Your test is to come")
+        tern.network(False)
+        tern.fill("We say", "1 kg")
+        tern.click("That is what we say")
+        tern.sees("kept on this tablet")
+        Ledger(self.api, self.designs["Tern"]).hold("platform")
+        tern.network(True)
+        tern.sees("You typed “1 kg” before the test")
+        tern.sees("You said nothing before the test.")
+        self.fits(tern, "too late")
 
     def test_two_tablets_that_wrote_something_else_are_both_asked(self) -> None:
         self.clock("start")

@@ -1,4 +1,4 @@
-"""The door of a lesson, and the tablets that came in by it."""
+"""The door of a lesson, the tablets that came in by it, and what came from them too late to count."""
 
 from __future__ import annotations
 
@@ -6,6 +6,7 @@ from django.db import models
 from django.utils import timezone
 
 from challenges.models import Run
+from designs.models import Design
 from people.models import Team
 
 
@@ -40,3 +41,19 @@ class Tablet(models.Model):
 
     def __str__(self) -> str:
         return f"a tablet of {self.team or 'no team yet'}"
+
+
+class LatePrediction(models.Model):
+    """What a team typed before its test, and a dead network held back till it had begun: kept, and never counted."""
+
+    design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="late_predictions")
+    text = models.CharField(max_length=40)
+    # By how long ago the tablet says that it was.
+    typed_at = models.DateTimeField()
+    came_at = models.DateTimeField(default=timezone.now, editable=False)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return self.text

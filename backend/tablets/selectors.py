@@ -2,21 +2,19 @@
 
 from __future__ import annotations
 
-from functools import cached_property
-
 from django.utils import timezone
 
-from bench.selectors import DesignCard, TrialCard, design_card
+from bench.selectors import DesignCard, TrialCard
+from challenges.models import Run
 from challenges.shown import ShownPlan, shown_terms
-from designs.models import Design
 from girder_core.families import TeamStage, foretells, team_stage
 from girder_core.ground import Drawing
 from girder_core.planning import BuildClock
 from girder_core.safety import Caution
+from live.kept import at_bench_kept
 from live.selectors import BenchShown, bench_shown
 from people.models import Team
 from tablets.models import Tablet
-from tablets.policy import own_design
 
 CHOOSE = "choose"
 STAGES = [CHOOSE, *(stage.value for stage in TeamStage)]
@@ -26,17 +24,17 @@ class TeamPage:
     """What a tablet shows: the teams to choose from, or what its team is at; in the units of the run's teacher."""
 
     def __init__(self, tablet: Tablet) -> None:
-        self.tablet, self.run, self.team = tablet, tablet.door.run, tablet.team
+        self.tablet, self.team = tablet, tablet.team
+        # Kept while nobody changes them, because thirty tablets ask every few seconds.
+        cards = at_bench_kept(tablet.door.run).cards
+        self.run: Run = cards[0].design.run if cards else tablet.door.run
+        self._own = [card for card in cards if card.design.team_id == tablet.team_id]
         self._system = self.run.system()
 
-    @cached_property
+    @property
     def card(self) -> DesignCard | None:
         """The latest design of the team; None before it is known which team that is."""
-        if self.team is None:
-            return None
-        design: Design = own_design(self.tablet)
-        design.run = self.run
-        return design_card(design, self.run.trial_setup())
+        return max(self._own, key=lambda card: card.design.version, default=None)
 
     @property
     def teams(self) -> list[Team]:
@@ -59,10 +57,14 @@ class TeamPage:
         # A later version is built, whatever the clock of the first said.
         return team_stage(self.card.state, building or design.version > 1).value
 
-    @cached_property
+    @property
     def plan(self) -> ShownPlan:
-        """The terms with what follows from them."""
-        return shown_terms(self.run, self.run.school_class.teams.count(), self._system)
+        """The terms with what follows from them; kept with the run as long as that is kept."""
+        kept = vars(self.run)
+        if "shown_to_teams" not in kept:
+            kept["shown_to_teams"] = shown_terms(self.run, self.run.school_class.teams.count(), self._system)
+        shown: ShownPlan = kept["shown_to_teams"]
+        return shown
 
     @property
     def drawing(self) -> Drawing:
@@ -79,6 +81,11 @@ class TeamPage:
     def clock(self) -> BuildClock:
         """How long is left to build."""
         return self.run.build_clock(timezone.now())
+
+    @property
+    def late(self) -> list[str]:
+        """What the team typed before its test, and came too late to count."""
+        return [late.text for late in self.card.design.late_predictions.all()] if self.card and self.card.trials else []
 
     @property
     def asks(self) -> dict[str, str]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from typing import Any
 
 from drf_spectacular.utils import extend_schema_field
@@ -11,6 +12,7 @@ from challenges.serializers import BriefLineSerializer, CautionSerializer, Drawi
 from designs.serializers import PredictionSerializer
 from live.serializers import BenchShownSerializer
 from people.models import UNIT_SYSTEMS, Team
+from people.serializers import FOR_ALL
 from runs.serializers import BuildClockStateSerializer
 from tablets.selectors import STAGES, TeamPage
 
@@ -35,6 +37,20 @@ class TeamNoteSerializer(serializers.Serializer[Any]):
 
     note = serializers.CharField(max_length=300, allow_blank=True)
     before = serializers.CharField(max_length=300, allow_blank=True)
+
+
+class TeamSaysSerializer(serializers.Serializer[Any]):
+    """What the team says its design will hold, and how long ago it was typed, where the network held it back [s]."""
+
+    text = serializers.CharField(max_length=40)
+    typed_ago_s = serializers.FloatField(min_value=0, max_value=7 * 24 * 3600, default=0)
+
+
+class LateSerializer(serializers.Serializer[Any]):
+    """What a team typed before its test, and came too late to count."""
+
+    team = serializers.CharField()
+    text = serializers.CharField()
 
 
 class DoorChangeSerializer(serializers.Serializer[Any]):
@@ -63,6 +79,7 @@ class DoorSerializer(serializers.Serializer[Any]):
     address = serializers.CharField(allow_blank=True)
     picture = serializers.ListField(child=serializers.CharField())
     tablets = TabletSerializer(many=True)
+    late = LateSerializer(many=True)
 
 
 class TeamShownSerializer(serializers.ModelSerializer[Team]):
@@ -110,6 +127,8 @@ class TeamPageSerializer(serializers.Serializer[TeamPage]):
     changed = serializers.SerializerMethodField()
     note = serializers.SerializerMethodField()
     prediction = serializers.SerializerMethodField()
+    # What was typed before the test and came after it had begun.
+    late = serializers.ListField(child=serializers.CharField())
     asks = AsksSerializer()
     may_predict = serializers.BooleanField()
     live = BenchShownSerializer(allow_null=True)
@@ -130,3 +149,15 @@ class TeamPageSerializer(serializers.Serializer[TeamPage]):
     def get_prediction(self, page: TeamPage) -> Any:
         said = page.card.prediction if page.card else None
         return None if said is None else PredictionSerializer(said).data
+
+
+def page_shown(page: TeamPage) -> dict[str, Any]:
+    """What goes out to a tablet."""
+    shown: dict[str, Any] = _shape().to_representation(page)
+    return shown
+
+
+@cache
+def _shape() -> TeamPageSerializer:
+    # Built once: to build a shape takes longer than to fill it.
+    return TeamPageSerializer(context={FOR_ALL: True})

@@ -11,6 +11,7 @@ from django.db import IntegrityError, transaction
 from django.http import HttpRequest
 from django.utils import timezone
 
+from bench.models import LedgerEvent
 from challenges.models import Run
 from designs import services as designing
 from designs.models import Design
@@ -18,7 +19,7 @@ from girder_core.ground import GirderError, NeedsConfirmation
 from people.codes import NEVER, new_code, plain
 from people.models import Team
 from people.throttle import knock, lesson_door, took_back
-from tablets.models import Door, Tablet
+from tablets.models import Door, LatePrediction, Tablet
 
 CODE_LETTERS = 6
 AFTER_THE_LESSON = timedelta(hours=1)
@@ -119,6 +120,26 @@ def choose_team(tablet: Tablet, team: Team, confirmed: bool) -> Tablet:
         tablet.team = team
         tablet.save(update_fields=["team"])
     return tablet
+
+
+def predict(design: Design, text: str, typed_ago_s: float) -> None:
+    """Say what the team's design will hold. What was typed before the test began and comes after it is kept and marked,
+    and does not count; errors as ``designs.services.predict``."""
+    try:
+        designing.predict(design, text)
+    except GirderError as error:
+        typed_at = timezone.now() - timedelta(seconds=typed_ago_s)
+        first = LedgerEvent.objects.filter(trial__design=design).order_by("received_at").first()
+        if error.code != "prediction_too_late" or first is None or typed_at >= first.received_at:
+            raise
+        if not LatePrediction.objects.filter(design=design, text=text).exists():
+            LatePrediction.objects.create(design=design, text=text, typed_at=typed_at)
+
+
+def late_in(run: Run) -> list[dict[str, str]]:
+    """What came too late in a run, as the teacher is shown it."""
+    late = LatePrediction.objects.filter(design__run=run, design__removed_at__isnull=True)
+    return [{"team": one.design.team.name, "text": one.text} for one in late.select_related("design__team")]
 
 
 def go(tablet: Tablet) -> None:

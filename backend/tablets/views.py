@@ -16,8 +16,6 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from challenges.models import Run
-from designs.serializers import TypedPredictionSerializer
-from designs.services import predict
 from doorstep.codes import rows_of
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
@@ -35,6 +33,8 @@ from tablets.serializers import (
     DoorSerializer,
     TeamNoteSerializer,
     TeamPageSerializer,
+    TeamSaysSerializer,
+    page_shown,
 )
 
 PASS_S = 24 * 3600
@@ -66,7 +66,7 @@ class RunDoorView(APIView):
 def _door(request: Request, run: Run) -> Response:
     door = Door.objects.filter(run=run).first()
     if door is None or not door.is_open:
-        shut: dict[str, Any] = {"code": "", "until": None, "address": "", "picture": [], "tablets": []}
+        shut: dict[str, Any] = {"code": "", "until": None, "address": "", "picture": [], "tablets": [], "late": []}
         return Response(DoorSerializer(shut).data)
     address = address_for_others(request, f"/join/{door.code}")
     shown = {
@@ -75,6 +75,7 @@ def _door(request: Request, run: Run) -> Response:
         "address": address,
         "picture": rows_of(address),
         "tablets": services.tablets_of(door),
+        "late": services.late_in(run),
     }
     return Response(DoorSerializer(shown).data)
 
@@ -105,7 +106,7 @@ class JoinView(APIView):
 
 def _page(tablet: Tablet) -> Response:
     with read_in(tablet.door.run.system):
-        return Response(TeamPageSerializer(TeamPage(tablet)).data)
+        return Response(page_shown(TeamPage(tablet)))
 
 
 class TabletView(APIView):
@@ -147,10 +148,11 @@ class TeamNoteView(TabletView):
 
 
 class TeamPredictionView(TabletView):
-    @extend_schema(operation_id="team_predict", request=TypedPredictionSerializer, responses=PAGE)
+    @extend_schema(operation_id="team_predict", request=TeamSaysSerializer, responses=PAGE)
     def post(self, request: Request) -> Response:
         tablet = tablet_in(request)
         design = own_design(tablet)
+        typed = entry(TeamSaysSerializer, request)
         with read_in(design.run.system):
-            predict(design, entry(TypedPredictionSerializer, request)["text"])
+            services.predict(design, typed["text"], typed["typed_ago_s"])
         return _page(tablet)

@@ -145,6 +145,21 @@ class Own(Tablets):
         self.assertEqual(tablet.refused("POST", "team/prediction", {"text": "1 kg"})[1]["code"], "prediction_too_late")
         self.assertEqual(TeamPrediction.objects.get().load_kg, 0.7)
 
+    def test_what_was_typed_before_the_test_and_came_after_is_kept_and_marked(self) -> None:
+        tablet = self.tablet(checked_in(self.tern))
+        Ledger(Api(self.ada), self.tern).hold("platform")
+        status, answer = tablet.refused("POST", "team/prediction", {"text": "700 g", "typed_ago_s": 0})
+        self.assertEqual((status, answer["code"]), (400, "prediction_too_late"), "typed when something was on")
+        page = tablet.send("POST", "team/prediction", {"text": "700 g", "typed_ago_s": 600})
+        # Sent again, as after a lost answer, it is the same.
+        tablet.send("POST", "team/prediction", {"text": "700 g", "typed_ago_s": 601})
+        self.assertEqual((page["late"], page["prediction"]), (["700 g"], None))
+        door = Api(self.ada).get(f"runs/{self.run_.pk}/door")
+        self.assertEqual(door["late"], [{"team": "Tern", "text": "700 g"}])
+        # It counts for nothing.
+        self.assertEqual(TeamPrediction.objects.count(), 0)
+        self.assertEqual(self.tablet(self.auk).get("team")["late"], [])
+
     def test_its_page_follows_what_the_team_is_at(self) -> None:
         tablet, api = self.tablet(), Api(self.ada)
 

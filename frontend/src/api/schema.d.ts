@@ -2321,6 +2321,7 @@ export interface components {
             address: string;
             picture: string[];
             tablets: components["schemas"]["Tablet"][];
+            late: components["schemas"]["Late"][];
         };
         /**
          * @description * `open` - open
@@ -2935,6 +2936,11 @@ export interface components {
          * @enum {string}
          */
         KnownByEnum: "batch" | "coin" | "typed" | "numbered";
+        /** @description What a team typed before its test, and came too late to count. */
+        Late: {
+            team: string;
+            text: string;
+        };
         Learnt: {
             count: number;
             /** Format: double */
@@ -4321,6 +4327,7 @@ export interface components {
             readonly changed: string;
             readonly note: string;
             readonly prediction: components["schemas"]["Prediction"] | null;
+            late: string[];
             asks: components["schemas"]["Asks"];
             may_predict: boolean;
             live: components["schemas"]["BenchShown"] | null;
@@ -4329,6 +4336,15 @@ export interface components {
                 [key: string]: string;
             };
             counts_pieces: boolean;
+        };
+        /** @description What the team says its design will hold, and how long ago it was typed, where the network held it back [s]. */
+        TeamSaysRequest: {
+            text: string;
+            /**
+             * Format: double
+             * @default 0
+             */
+            typed_ago_s: number;
         };
         /** @description A team as other teams may know it: never who is in it. */
         TeamShown: {
@@ -9202,7 +9218,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TypedPredictionRequest"];
+                "application/json": components["schemas"]["TeamSaysRequest"];
             };
         };
         responses: {

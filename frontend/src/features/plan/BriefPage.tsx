@@ -7,6 +7,7 @@ import { CautionList } from "../../drawing/CautionList";
 import { TeamMark } from "../../drawing/TeamMark";
 import { TimelineStrip } from "../../drawing/TimelineStrip";
 import { useRunState } from "../run";
+import { LessonCode } from "../team";
 import { BriefDrawing } from "./BriefDrawing";
 import { PrintLinks } from "./PrintLinks";
 
@@ -61,6 +62,7 @@ export default function BriefPage() {
           ))}
         </Box>
       )}
+      <LessonCode run={run.id} />
       <CautionList cautions={data.cautions} stage="brief" columns={{ sm: "1fr 1fr", md: "repeat(3, 1fr)" }} />
       <Box sx={{ mt: 4, "@media print": { display: "none" } }}>
         <Typography variant="h2" sx={{ borderTop: `2px solid ${ink.ink}`, pt: 1 }}>

@@ -1,6 +1,6 @@
 /** The teacher's hold on the lesson's door: its code for tablets, who is in, and everybody out. */
 import { Box, Button, Dialog, Typography } from "@mui/material";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
 import { keys, showAnswer } from "../../api/queries";
@@ -9,6 +9,7 @@ import { QrCode } from "../../drawing/QrCode";
 import { formatClock } from "../../shared/format";
 import { Notice, sentenceOf } from "../../shared/states";
 import { condensed, ink } from "../../shared/theme";
+import { useDoor } from "./useDoor";
 
 const LOOK_MS = 4000;
 /** A tablet that asked for nothing for so long is asleep [s]. */
@@ -43,12 +44,7 @@ function Tablets({ door, put }: { door: Door; put: (tablet: number) => void }) {
 export function DoorControl({ run }: { run: number }) {
   const [open, setOpen] = useState(false);
   const client = useQueryClient();
-  const link = useQuery({
-    queryKey: keys.door(run),
-    queryFn: () => answered(api.GET("/api/runs/{id}/door", { params: { path: { id: run } } })),
-    enabled: open,
-    refetchInterval: LOOK_MS,
-  });
+  const link = useDoor(run, open, LOOK_MS);
   const change = useMutation({
     mutationFn: (body: Change) =>
       answered(api.PUT("/api/runs/{id}/door", { params: { path: { id: run } }, body })),
@@ -101,6 +97,11 @@ export function DoorControl({ run }: { run: number }) {
               </Box>
               <Typography sx={{ mt: 2, mb: 1, fontWeight: 600 }}>Who is in</Typography>
               <Tablets door={door} put={(out) => change.mutate({ out })} />
+              {door.late.map(({ team, text }) => (
+                <Typography key={`${team} ${text}`} sx={{ mt: 1 }}>
+                  <b>{team}</b> typed “{text}” before its test; the network brought it too late to count.
+                </Typography>
+              ))}
               <Box sx={{ display: "flex", gap: 1, mt: 2, flexWrap: "wrap" }}>
                 <Button onClick={() => change.mutate({ action: "keep" })}>Keep it open longer</Button>
                 <Button variant="outlined" onClick={() => change.mutate({ action: "close" })}>

@@ -75,22 +75,47 @@ export function WhatWeTry({
   );
 }
 
+/** Once the test has begun: what was said in time, and what was typed in time and came too late. */
+function SaidBefore({ page, sending }: { page: TeamPage; sending: Sending }) {
+  return (
+    <Box sx={{ mt: 1 }}>
+      <Typography sx={{ fontSize: "1.3rem" }}>
+        {page.prediction ? `You said before: ${page.prediction.words}.` : "You said nothing before the test."}
+      </Typography>
+      {page.late.map((text) => (
+        <Typography
+          key={text}
+          sx={{ fontSize: "1.15rem", borderLeft: `4px solid ${ink.watch}`, pl: 1.5, mt: 1 }}
+        >
+          You typed “{text}” before the test, and the network brought it too late to count. It is kept, and
+          your teacher sees it.
+        </Typography>
+      ))}
+      {sending.refused && (
+        <>
+          <Notice kind="problem">{sending.refused.message}</Notice>
+          <Button onClick={sending.drop}>Put “{sending.kept?.text}” away</Button>
+        </>
+      )}
+      {sending.kept && <Standing sending={sending} done="" />}
+    </Box>
+  );
+}
+
 export function WhatItWillHold({ page, place }: { page: TeamPage; place: string }) {
   const show = useShow();
   const [typed, setTyped] = useState<string | null>(null);
   const sending = useKeptUntilSent(
     `team-says ${place}`,
-    async ({ text }) => show(await answered(api.POST("/api/team/prediction", { body: { text } }))),
+    async ({ text, at }) => {
+      const ago = Math.max(0, (Date.now() - at) / 1000);
+      show(await answered(api.POST("/api/team/prediction", { body: { text, typed_ago_s: ago } })));
+    },
     0,
   );
   const said = page.prediction;
   const open = said === null || typed !== null || sending.kept !== null;
-  if (!page.may_predict && sending.kept === null)
-    return (
-      <Typography sx={{ mt: 3, fontSize: "1.2rem" }}>
-        {said ? `You said: ${said.words}.` : "You said nothing before the test."}
-      </Typography>
-    );
+  if (!page.may_predict) return <SaidBefore page={page} sending={sending} />;
   return (
     <Box sx={{ mt: 3 }}>
       <Typography variant="h2" sx={{ mb: 1 }}>

@@ -136,7 +136,7 @@ function Ready({ page, place }: Props) {
   );
 }
 
-function Testing({ page, at }: Props) {
+function Testing({ page, at, place }: Props) {
   const units = useUnits();
   const left = useCountdown(page.live?.hold_left_s ?? null, at);
   if (!page.live) return null;
@@ -173,9 +173,7 @@ function Testing({ page, at }: Props) {
           on it now {formatMass(result.load_on_kg, units)}
         </Typography>
       )}
-      <Typography sx={{ fontSize: "1.3rem", mt: 1 }}>
-        {page.prediction ? `You said: ${page.prediction.words}.` : "You said nothing before the test."}
-      </Typography>
+      <WhatItWillHold page={page} place={place} />
       {caution && (
         <Typography sx={{ mt: 2, fontSize: "1.2rem", bgcolor: ink.watchPale, p: 1.5 }}>
           ▲ {caution}
@@ -192,9 +190,7 @@ function Result({ page, place }: Props) {
       <Typography variant="h1" sx={{ mt: 2 }}>
         {counted.at(-1)?.headline ?? "Measured. Your result stands."}
       </Typography>
-      <Typography sx={{ fontSize: "1.3rem", mt: 1 }}>
-        {page.prediction ? `You said before: ${page.prediction.words}.` : "You said nothing before the test."}
-      </Typography>
+      <WhatItWillHold page={page} place={place} />
       <Box component="ul" sx={{ pl: 2.5, fontSize: "1.15rem" }}>
         {page.trials.map((trial) => (
           <li key={trial.number}>

@@ -1,1 +1,2 @@
 export { DoorControl } from "./DoorControl";
+export { LessonCode } from "./LessonCode";

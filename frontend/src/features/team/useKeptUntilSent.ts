@@ -12,6 +12,8 @@ interface Kept {
   text: string;
   /** What stood on the server when this was begun. */
   before: string;
+  /** When it was typed, by this tablet's clock [ms]. */
+  at: number;
 }
 
 export interface Sending {
@@ -107,7 +109,7 @@ export function useKeptUntilSent(
     refused,
     give: (text, before) => {
       setRefused(null);
-      keep(() => ({ text, before }));
+      keep(() => ({ text, before, at: Date.now() }));
     },
     drop: () => {
       setRefused(null);
