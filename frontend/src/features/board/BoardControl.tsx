@@ -6,6 +6,7 @@ import { answered, api } from "../../api/client";
 import { keys, showAnswer, useBoardLink } from "../../api/queries";
 import type { Screen } from "../../api/types";
 import { QrCode } from "../../drawing/QrCode";
+import { OnlyHere } from "../../shared/OnlyHere";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 
@@ -68,6 +69,7 @@ export function BoardControl({ run }: { run: number }) {
                   {address}
                 </Box>
               </Box>
+              <OnlyHere address={address} />
               <Typography sx={{ mt: 2, mb: 1, fontWeight: 600 }}>It shows</Typography>
               <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
                 {SCREENS.map(([key, label]) => (

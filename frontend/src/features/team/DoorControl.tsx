@@ -7,6 +7,7 @@ import { keys, showAnswer } from "../../api/queries";
 import type { Door } from "../../api/types";
 import { QrCode } from "../../drawing/QrCode";
 import { formatClock } from "../../shared/format";
+import { OnlyHere } from "../../shared/OnlyHere";
 import { Notice, sentenceOf } from "../../shared/states";
 import { condensed, ink } from "../../shared/theme";
 import { useDoor } from "./useDoor";
@@ -90,6 +91,7 @@ export function DoorControl({ run }: { run: number }) {
                     {door.code}
                   </Typography>
                   <Typography sx={{ wordBreak: "break-all" }}>{door.address}</Typography>
+                  <OnlyHere address={door.address} />
                   {door.until && (
                     <Typography sx={{ color: ink.soft }}>till {formatClock(door.until)}</Typography>
                   )}
