@@ -41,6 +41,7 @@ from records.every_screen import open_all
 from records.run_file_shapes import unfit
 from results.models import Reflection, RubricMark
 from results.selectors import compared
+from tablets.models import LatePrediction
 
 FORMAT = "even-girder-run"
 VERSION = 3
@@ -62,6 +63,7 @@ READING = [
     "after_test", "again", "taken_at",
 ]  # fmt: skip
 PREDICTION = ["text", "load_kg", "size", "relation", "than", "said_at"]
+LATE_PREDICTION = ["text", "typed_at", "came_at"]
 DRAFT = ["kind", "typed", "moves", "material", "push", "low_n", "typical_n", "high_n", "mass_kg", "governing", "mode",
          "drafted_at"]  # fmt: skip
 REFLECTION = ["question", "text", "written_at"]
@@ -71,6 +73,7 @@ TRIAL = ["id", "number", "estimate", "wet_reason", "arrangement", "started_at"]
 EVENT = ["id", "sequence", "kind", "data", "happened_at", "received_at", "author"]
 EXPORTED: Mapping[type[models.Model], Sequence[str]] = {
     Run: RUN, GoalChange: GOAL_CHANGE, Team: TEAM, Design: DESIGN, Reading: READING, TeamPrediction: PREDICTION,
+    LatePrediction: LATE_PREDICTION,
     Draft: DRAFT, Reflection: REFLECTION, RubricMark: MARK, Photo: PHOTO, Trial: TRIAL, LedgerEvent: EVENT,
 }  # fmt: skip
 _DELETED = {"removed_at": "what was deleted is in no file"}
@@ -119,6 +122,7 @@ def exported(run: Run) -> dict[str, Any]:
                 **_written(design, DESIGN),
                 "readings": [_written(reading, READING) for reading in design.readings.all()],
                 "predictions": [_written(prediction, PREDICTION) for prediction in design.predictions.all()],
+                "late_predictions": [_written(late, LATE_PREDICTION) for late in design.late_predictions.all()],
                 "drafts": [_written(draft, DRAFT) for draft in design.drafts.all()],
                 "reflections": [_written(reflection, REFLECTION) for reflection in design.reflections.all()],
                 "marks": [_written(mark, MARK) for mark in design.marks.all()],
@@ -233,6 +237,7 @@ class _Incoming:
             "parent_version",
             "readings",
             "predictions",
+            "late_predictions",
             "drafts",
             "reflections",
             "marks",
@@ -324,6 +329,7 @@ class _Incoming:
         kinds: tuple[tuple[str, type[models.Model], list[str]], ...] = (
             ("readings", Reading, READING),
             ("predictions", TeamPrediction, PREDICTION),
+            ("late_predictions", LatePrediction, LATE_PREDICTION),
             ("drafts", Draft, DRAFT),
             ("reflections", Reflection, REFLECTION),
             ("marks", RubricMark, MARK),
@@ -428,6 +434,9 @@ def _brought_up_to_date(data: Mapping[str, Any]) -> None:
     """Give a file of an earlier version what that version did not have yet."""
     version = data.get("version", VERSION)
     designs = _rows(data.get("designs"))
+    for design in designs:
+        # Also files of this version from before teams had tablets of their own.
+        design.setdefault("late_predictions", [])
     if version < 2:
         # The first version left photographs out.
         for design in designs:
