@@ -12,6 +12,7 @@ from girder_core.families import Saying, Standard, family_of
 from girder_core.ground import Drawing, GirderError
 from girder_core.measure import System
 from girder_core.planning import BriefLine, Consequences, Plan, brief_lines, consequences
+from girder_core.safety import Caution
 
 
 @dataclass(frozen=True)
@@ -37,6 +38,12 @@ class ShownPlan:
     def saying(self) -> Saying:
         """What to explain and to try, by what is built with."""
         return family_of(self.plan.answers.family).saying(self.plan.materials)
+
+    @property
+    def cautions(self) -> tuple[Caution, ...]:
+        """What can hurt someone: the lesson's own cautions, or, where they cannot be worked out, those of its kind."""
+        sheet = self.follows.safety
+        return tuple(sheet.cautions if sheet else family_of(self.plan.answers.family).cautions)
 
     @cached_property
     def drawing(self) -> Drawing:

@@ -152,7 +152,7 @@ def predict(design: Design, text: str) -> TeamPrediction:
     else:
         counts = run.young or run.core_family().bench.counts_pieces
         foretold = read_foretold(text, run.core_kit(), others, counts)
-    if any(result.loaded or result.rounds for result in design.results()):
+    if any(result.begun for result in design.results()):
         raise GirderError("prediction_too_late", "The test has begun; a prediction comes before it.")
     amount = {"size": foretold.amount} if told else {"load_kg": foretold.amount}
     said = TeamPrediction.objects.create(

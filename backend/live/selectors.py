@@ -25,7 +25,6 @@ from girder_core.ground import Drawing, Film
 from girder_core.measure import System
 from girder_core.planning import BuildClock
 from girder_core.results import ScatterBelief
-from girder_core.safety import Caution
 from girder_core.trial import StepState, TrialResult
 from live.kept import AtBench, at_bench_kept
 from live.models import MOTION, Board
@@ -151,12 +150,6 @@ class BoardState:
             }
             for photo in shots.select_related("design__team").order_by("-taken_at", "-pk")[:MOST_PHOTOS]
         ]
-
-    @property
-    def cautions(self) -> list[Caution]:
-        """What can hurt someone here."""
-        sheet = self.plan.follows.safety
-        return list(sheet.cautions) if sheet else list(self.run.core_family().cautions)
 
 
 _BELIEFS: dict[int, tuple[float, ScatterBelief]] = {}

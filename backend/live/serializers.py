@@ -79,7 +79,7 @@ class BoardStateSerializer(serializers.Serializer[Any]):
     bench_left_s = serializers.FloatField(allow_null=True)
     brief = BriefLineSerializer(many=True, source="plan.brief")
     drawing = DrawingSerializer(allow_null=True)
-    cautions = CautionSerializer(many=True)
+    cautions = CautionSerializer(many=True, source="plan.cautions")
     words = serializers.DictField(child=serializers.CharField())
     photos = BoardPhotoSerializer(many=True)
     film = FilmSerializer(allow_null=True)

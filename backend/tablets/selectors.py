@@ -10,7 +10,6 @@ from challenges.shown import ShownPlan, shown_terms
 from girder_core.families import TeamStage, foretells, team_stage
 from girder_core.ground import Drawing
 from girder_core.planning import BuildClock
-from girder_core.safety import Caution
 from live.kept import at_bench_kept
 from live.selectors import BenchShown, bench_shown
 from people.models import Team
@@ -72,12 +71,6 @@ class TeamPage:
         return self.run.core_family().draw(self.run.setup)
 
     @property
-    def cautions(self) -> list[Caution]:
-        """What can hurt someone here."""
-        sheet = self.plan.follows.safety
-        return list(sheet.cautions) if sheet else list(self.run.core_family().cautions)
-
-    @property
     def clock(self) -> BuildClock:
         """How long is left to build."""
         return self.run.build_clock(timezone.now())
@@ -93,15 +86,12 @@ class TeamPage:
         told = foretells(self.run.core_family(), self.run.setup)
         if told:
             return {"ask": told.ask, "example": told.example(self._system)}
-        counts = self.run.young or self.run.core_family().bench.counts_pieces
-        return {"ask": "How much will it hold?", "example": "40 nuts" if counts else "400 g"}
+        return {"ask": "How much will it hold?", "example": "40 nuts" if self.counts_pieces else "400 g"}
 
     @property
     def may_predict(self) -> bool:
         """Whether a prediction still comes before the test."""
-        return self.card is not None and not any(
-            trial.result.loaded or trial.result.rounds for trial in self.card.trials
-        )
+        return self.card is not None and not any(trial.result.begun for trial in self.card.trials)
 
     @property
     def live(self) -> BenchShown | None:
@@ -113,11 +103,6 @@ class TeamPage:
     def trials(self) -> list[TrialCard]:
         """The trials of the team's latest design."""
         return self.card.trials if self.card else []
-
-    @property
-    def words(self) -> dict[str, str]:
-        """The words of ends and signs, by key."""
-        return self.run.core_family().words()
 
     @property
     def counts_pieces(self) -> bool:

@@ -8,7 +8,7 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from challenges.serializers import BriefLineSerializer, CautionSerializer, DrawingSerializer
+from challenges.serializers import BriefLineSerializer, CautionSerializer, DrawingSerializer, KitItemSerializer
 from designs.serializers import PredictionSerializer
 from live.serializers import BenchShownSerializer
 from people.models import UNIT_SYSTEMS, Team
@@ -96,8 +96,6 @@ class OwnTrialSerializer(serializers.Serializer[Any]):
     number = serializers.IntegerField(source="trial.number")
     line = serializers.CharField()
     headline = serializers.CharField()
-    came_to = serializers.CharField()
-    how = serializers.CharField()
 
 
 class AsksSerializer(serializers.Serializer[Any]):
@@ -112,16 +110,14 @@ class TeamPageSerializer(serializers.Serializer[TeamPage]):
     run = serializers.IntegerField(source="run.pk")
     name = serializers.CharField(source="run.name")
     question = serializers.CharField(source="run.question")
-    class_name = serializers.CharField(source="run.school_class.name")
     units = serializers.ChoiceField(choices=UNIT_SYSTEMS, source="run.school_class.owner.units")
     young = serializers.BooleanField(source="run.young")
-    until = serializers.DateTimeField(source="tablet.door.until")
     teams = TeamShownSerializer(many=True)
     taken = serializers.ListField(child=serializers.IntegerField())
     team = TeamShownSerializer(allow_null=True)
     brief = BriefLineSerializer(many=True, source="plan.brief")
     drawing = DrawingSerializer()
-    cautions = CautionSerializer(many=True)
+    cautions = CautionSerializer(many=True, source="plan.cautions")
     clock = BuildClockStateSerializer()
     version = serializers.SerializerMethodField()
     changed = serializers.SerializerMethodField()
@@ -133,7 +129,7 @@ class TeamPageSerializer(serializers.Serializer[TeamPage]):
     may_predict = serializers.BooleanField()
     live = BenchShownSerializer(allow_null=True)
     trials = OwnTrialSerializer(many=True)
-    words = serializers.DictField(child=serializers.CharField())
+    kit = KitItemSerializer(many=True, source="run.kit")
     counts_pieces = serializers.BooleanField()
 
     def get_version(self, page: TeamPage) -> int:

@@ -26,6 +26,8 @@ AFTER_THE_LESSON = timedelta(hours=1)
 """How long a door stays open after the minutes that its lesson was planned for."""
 SEEN_EVERY = timedelta(seconds=30)
 FORGOTTEN_AFTER = timedelta(days=1)
+MOST_TABLETS = 150
+"""Tablets in one lesson: whoever has its code cannot fill the list of who is in, or the disk."""
 
 
 def open_door(run: Run) -> Door:
@@ -75,7 +77,7 @@ def _closes(run: Run) -> datetime:
 def come_in(request: HttpRequest, code: str) -> str:
     """Let a tablet in by a lesson's code; gives its pass, which nobody else has.
 
-    Errors: ``bad_code``, ``lesson_over``, ``too_many_tries``.
+    Errors: ``bad_code``, ``lesson_over``, ``lesson_full``, ``too_many_tries``.
     """
     tries = lesson_door(request)
     knock(tries)
@@ -94,6 +96,10 @@ def come_in(request: HttpRequest, code: str) -> str:
     if not found.is_open:
         sentence = "This code was for a lesson that is over. Ask your teacher for today’s."
         raise GirderError("lesson_over", sentence, fields={"code": sentence})
+    if found.tablets.count() >= MOST_TABLETS:
+        raise GirderError(
+            "lesson_full", f"{MOST_TABLETS} tablets are in this lesson. Ask your teacher to put some out."
+        )
     own = secrets.token_urlsafe(24)
     Tablet.objects.create(door=found, mixed=mixed(own))
     return own
@@ -105,7 +111,10 @@ def mixed(own: str) -> str:
 
 
 def choose_team(tablet: Tablet, team: Team, confirmed: bool) -> Tablet:
-    """Say which team a tablet is of. Where another tablet is of it already, it is asked first: ``team_taken``."""
+    """Say which team a tablet is of, once: ``team_chosen`` for another one. Where another tablet is of it already, it
+    is asked first: ``team_taken``."""
+    if tablet.team is not None and tablet.team_id != team.pk:
+        raise GirderError("team_chosen", f"This tablet is {tablet.team.name}’s. Leave first, then choose again.")
     others = Tablet.objects.filter(door=tablet.door_id, team=team).exclude(pk=tablet.pk).order_by("joined_at")
     if not confirmed and (first := others.first()) is not None:
         ago = max(0, round((timezone.now() - first.joined_at).total_seconds() / 60))
@@ -125,6 +134,10 @@ def choose_team(tablet: Tablet, team: Team, confirmed: bool) -> Tablet:
 def predict(design: Design, text: str, typed_ago_s: float) -> None:
     """Say what the team's design will hold. What was typed before the test began and comes after it is kept and marked,
     and does not count; errors as ``designs.services.predict``."""
+    latest = design.predictions.order_by("-id").first()
+    if latest is not None and latest.text == text:
+        # It is here already, and its answer was lost on the way.
+        return
     try:
         designing.predict(design, text)
     except GirderError as error:
@@ -159,7 +172,7 @@ def note(design: Design, text: str, before: str) -> Design:
     told: ``changed_meanwhile``, with what stands there as ``data["note"]``."""
     with transaction.atomic():
         locked = Design.objects.select_for_update(of=("self",)).get(pk=design.pk)
-        if locked.note not in (before, " ".join(text.split())):
+        if locked.note not in (" ".join(before.split()), " ".join(text.split())):
             raise GirderError(
                 "changed_meanwhile", f"Another tablet of your team, or your teacher, wrote meanwhile: “{locked.note}”",
                 note=locked.note,

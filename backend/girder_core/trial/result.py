@@ -259,6 +259,11 @@ class TrialResult:
         return bool(self.placed) or self.read.value > 0
 
     @property
+    def begun(self) -> bool:
+        """Whether anything was on it, or a round was made: what is foretold comes before that."""
+        return self.loaded or bool(self.rounds)
+
+    @property
     def measures(self) -> dict[str, Quantity]:
         """The latest measurement of each key."""
         return {measure.key: measure.quantity for measure in self.taken}

@@ -17,7 +17,7 @@ from people.models import Teacher
 from people.tests.support import Api, Ledger, checked_in, run, teacher
 from tablets import services
 from tablets.models import Door, Tablet
-from tablets.services import CODE_LETTERS, close_door, forget_old, open_door
+from tablets.services import CODE_LETTERS, MOST_TABLETS, close_door, forget_old, open_door, put_out
 
 
 class AtTablet(Api):
@@ -160,6 +160,27 @@ class Own(Tablets):
         self.assertEqual(TeamPrediction.objects.count(), 0)
         self.assertEqual(self.tablet(self.auk).get("team")["late"], [])
 
+    def test_one_that_was_in_time_and_whose_answer_was_lost_is_not_late(self) -> None:
+        tablet = self.tablet(checked_in(self.tern))
+        tablet.send("POST", "team/prediction", {"text": "700 g"})
+        Ledger(Api(self.ada), self.tern).hold("platform")
+        page = tablet.send("POST", "team/prediction", {"text": "700 g", "typed_ago_s": 600})
+        self.assertEqual((page["late"], page["prediction"]["load_kg"]), ([], 0.7))
+        self.assertEqual(TeamPrediction.objects.count(), 1)
+
+    def test_blanks_at_the_edge_are_no_other_text(self) -> None:
+        tablet = self.tablet()
+        tablet.send("PUT", "team/note", {"note": "Two tubes ", "before": ""})
+        page = tablet.send("PUT", "team/note", {"note": "Two tubes under a deck", "before": "Two tubes "})
+        self.assertEqual(page["note"], "Two tubes under a deck")
+
+    def test_a_team_that_is_chosen_stays_till_the_tablet_goes(self) -> None:
+        tablet = self.tablet()
+        body = {"team": self.auk.team_id, "confirmed": True}
+        self.assertEqual(tablet.refused("PUT", "team", body)[1]["code"], "team_chosen")
+        tablet.send("PUT", "team", {"team": self.tern.team_id})
+        self.assertEqual(tablet.get("team")["team"]["name"], "Tern")
+
     def test_its_page_follows_what_the_team_is_at(self) -> None:
         tablet, api = self.tablet(), Api(self.ada)
 
@@ -208,6 +229,12 @@ class Doors(Tablets):
         self.assertEqual((shut["code"], shut["tablets"]), ("", []))
         self.assertEqual(tablet.call("GET", "team")[0], 403)
         self.assertEqual(Api().refused("POST", "join", {"code": self.door.code})[1]["code"], "bad_code")
+
+    def test_a_lesson_has_an_end_of_tablets(self) -> None:
+        Tablet.objects.bulk_create([Tablet(door=self.door, mixed=str(n)) for n in range(MOST_TABLETS)])
+        self.assertEqual(Api().refused("POST", "join", {"code": self.door.code})[1]["code"], "lesson_full")
+        put_out(self.run_, Tablet.objects.all()[0].pk)
+        self.assertEqual(AtTablet(self.door.code).get("team")["stage"], "choose")
 
     def test_one_is_put_out_and_the_others_stay(self) -> None:
         one, two = self.tablet(), self.tablet(self.auk)

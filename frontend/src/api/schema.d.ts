@@ -3258,8 +3258,6 @@ export interface components {
             number: number;
             line: string;
             headline: string;
-            came_to: string;
-            how: string;
         };
         Pair: {
             team: string;
@@ -4311,11 +4309,8 @@ export interface components {
             run: number;
             name: string;
             question: string;
-            class_name: string;
             units: components["schemas"]["UnitSystemEnum"];
             young: boolean;
-            /** Format: date-time */
-            until: string;
             teams: components["schemas"]["TeamShown"][];
             taken: number[];
             team: components["schemas"]["TeamShown"] | null;
@@ -4332,9 +4327,7 @@ export interface components {
             may_predict: boolean;
             live: components["schemas"]["BenchShown"] | null;
             trials: components["schemas"]["OwnTrial"][];
-            words: {
-                [key: string]: string;
-            };
+            kit: components["schemas"]["KitItem"][];
             counts_pieces: boolean;
         };
         /** @description What the team says its design will hold, and how long ago it was typed, where the network held it back [s]. */

@@ -2,9 +2,8 @@
 export { ChoicePanel } from "./ChoicePanel";
 export { CorrectPanel } from "./CorrectPanel";
 export { changeWords, entryWords } from "./entryWords";
-export { pieceWord } from "./kitWords";
 export { newId } from "./outbox";
-export { roundFigure, sizeWords } from "./roundWords";
+export { sizeWords, watched } from "./roundWords";
 export { SetAside } from "./SetAside";
 export { trialAddress } from "./TrialList";
 export { useTrial, type BenchTrial } from "./useTrial";

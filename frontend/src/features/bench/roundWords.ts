@@ -1,6 +1,15 @@
 /** Tests in rounds in figures: what the large figure tells and what stands beside it. For display only. */
-import type { BenchMeasure, QuantityKind, RoundPlan, TrialResult, UnitSystem } from "../../api/types";
-import { formatLength, formatMass, INCH_M, type Figure } from "../../shared/format";
+import type {
+  BenchMeasure,
+  KitItem,
+  QuantityKind,
+  RoundPlan,
+  TrialResult,
+  TrialState,
+  UnitSystem,
+} from "../../api/types";
+import { formatLength, formatMass, INCH_M, massFigure, type Figure } from "../../shared/format";
+import { pieceWord } from "./kitWords";
 
 /** A height as a measuring pole shows it. */
 function poleFigure(m: number, units: UnitSystem): Figure {
@@ -67,6 +76,23 @@ export function roundFigure(
         ? { lead: procedure.ask, figure: { value: "?", unit: units === "us" ? "in" : "mm" } }
         : { lead: procedure.lead, figure: sizeFigure("time", plan.hold_s, units) };
   }
+}
+
+/** What those see in large who watch a trial: its words, its figure, and its rounds while it is one of rounds. */
+export function watched(
+  state: TrialState,
+  show: { kit: readonly KitItem[]; counts_pieces: boolean; young: boolean },
+  units: UnitSystem,
+): { lead: string; figure: Figure; rounds: RoundPlan | null } {
+  const { result, round_plan: rounds } = state;
+  if (rounds !== null && result.held_kg === 0 && !result.step_waiting)
+    return { ...roundFigure(rounds, result, units), rounds };
+  const pieces = { value: String(result.pieces_held), unit: pieceWord(show.kit, result.pieces_held) };
+  return {
+    lead: result.step_waiting ? "Held before this step" : "Held",
+    figure: show.counts_pieces || show.young ? pieces : massFigure(result.held_kg, units),
+    rounds: null,
+  };
 }
 
 /** What stands beside the large figure of a test in rounds. */

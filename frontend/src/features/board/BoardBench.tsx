@@ -1,14 +1,14 @@
 /** What the class watches: who is on, the big figure, the wait, the load against its marks, and the ranking so far. */
 import { Box, Typography } from "@mui/material";
 import type { BenchShown, BoardState } from "../../api/types";
-import { formatMass, formatRatio, massFigure } from "../../shared/format";
+import { formatMass, formatRatio } from "../../shared/format";
 import { clockText } from "../../shared/clockText";
 import { useTicks } from "../../shared/sound";
 import { condensed } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { MarkShape } from "../../drawing/TeamMark";
 import { RoundRule } from "../../drawing/RoundRule";
-import { pieceWord, roundFigure, sizeWords } from "../bench";
+import { sizeWords, watched } from "../bench";
 import { BoardLoad } from "./BoardLoad";
 import { FitFigure } from "./FitFigure";
 import { BoardStack } from "./BoardStack";
@@ -54,18 +54,8 @@ function OneBench({
   wide: boolean;
 }) {
   const units = useUnits();
-  const { result, round_plan: plan, caution } = bench.state;
-  const inRounds = plan !== null && result.held_kg === 0 && !result.step_waiting;
-  const pieces = {
-    value: String(result.pieces_held),
-    unit: pieceWord(state.kit, result.pieces_held),
-  };
-  const figure = inRounds
-    ? roundFigure(plan, result, units)
-    : {
-        lead: result.step_waiting ? "Held before this step" : "Held",
-        figure: state.counts_pieces || state.young ? pieces : massFigure(result.held_kg, units),
-      };
+  const { result, caution } = bench.state;
+  const { lead, figure, rounds } = watched(bench.state, state, units);
   const how = state.words[result.mode ?? result.reason ?? ""];
   const ended = {
     running: "",
@@ -94,15 +84,15 @@ function OneBench({
       </Box>
       <Typography sx={{ fontSize: "1.9rem", mt: 0.5 }}>
         {ended}
-        {figure.lead}
+        {lead}
         {how && result.outcome !== "running" && <b>. {how}</b>}
       </Typography>
       <Box sx={{ flex: 1, minHeight: 90, display: "flex", gap: 2 }}>
         <FitFigure
-          figure={figure.figure}
+          figure={figure}
           colour={result.outcome === "broke" || result.outcome === "void" ? board.text : board.held}
         />
-        {wide && !inRounds && <BoardStack state={state} result={result} />}
+        {wide && !rounds && <BoardStack state={state} result={result} />}
       </Box>
       <Box sx={{ display: "flex", gap: 4, alignItems: "center", minHeight: 88, flexWrap: "wrap" }}>
         <Countdown bench={bench} at={at} />
@@ -136,13 +126,13 @@ function OneBench({
           ▲ {caution}
         </Typography>
       )}
-      {inRounds ? (
+      {rounds ? (
         <RoundRule
-          plan={plan}
+          plan={rounds}
           shown={result}
           width={wide ? 780 : 560}
           dark
-          label={(size) => sizeWords(plan.procedure.size_kind, size, units)}
+          label={(size) => sizeWords(rounds.procedure.size_kind, size, units)}
         />
       ) : (
         <BoardLoad state={state} bench={bench} width={wide ? 780 : 560} />

@@ -10,6 +10,8 @@ import { useKeptUntilSent, type Sending } from "./useKeptUntilSent";
 
 const PAUSE_MS = 900;
 
+const inOrder = (text: string): string => text.trim().split(/\s+/).join(" ");
+
 function Standing({ sending, done }: { sending: Sending; done: string }) {
   const says = sending.away
     ? "◐ kept on this tablet; it is sent when the network is back"
@@ -39,7 +41,9 @@ export function WhatWeTry({
       show(await answered(api.PUT("/api/team/note", { body: { note: text, before } }))),
     PAUSE_MS,
   );
-  const text = sending.kept?.text ?? page.note;
+  // What was typed stays as it was typed, though the server puts its blanks in order.
+  const [typed, setTyped] = useState("");
+  const text = sending.kept?.text ?? (inOrder(typed) === page.note ? typed : page.note);
   const differs = sending.refused?.code === "changed_meanwhile";
   return (
     <Box sx={{ mt: 3 }}>
@@ -52,7 +56,10 @@ export function WhatWeTry({
         minRows={2}
         label="In a sentence or two"
         value={text}
-        onChange={(event) => sending.give(event.target.value, sending.kept?.before ?? page.note)}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          sending.give(event.target.value, sending.kept?.before ?? page.note);
+        }}
         slotProps={{ htmlInput: { maxLength: 300 } }}
       />
       {sending.refused && (

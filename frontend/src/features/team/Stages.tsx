@@ -5,10 +5,11 @@ import type { TeamPage } from "../../api/types";
 import { CautionList } from "../../drawing/CautionList";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { clockText } from "../../shared/clockText";
-import { formatMass, massFigure } from "../../shared/format";
+import { formatMass } from "../../shared/format";
 import { condensed, ink } from "../../shared/theme";
 import { useCountdown } from "../../shared/useCountdown";
 import { useUnits } from "../../shared/units";
+import { watched } from "../bench";
 import { WhatItWillHold, WhatWeTry } from "./Said";
 
 interface Props {
@@ -141,13 +142,11 @@ function Testing({ page, at, place }: Props) {
   const left = useCountdown(page.live?.hold_left_s ?? null, at);
   if (!page.live) return null;
   const { result, caution } = page.live.state;
-  const figure = page.counts_pieces
-    ? { value: String(result.pieces_held), unit: result.pieces_held === 1 ? "piece" : "pieces" }
-    : massFigure(result.held_kg, units);
+  const { lead, figure } = watched(page.live.state, page, units);
   return (
     <Box>
       <Typography variant="h1" sx={{ mt: 2 }}>
-        {result.step_waiting ? "Held before this step" : "It holds"}
+        {lead}
       </Typography>
       <Typography
         component="p"

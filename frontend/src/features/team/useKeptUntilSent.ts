@@ -56,13 +56,13 @@ export function useKeptUntilSent(
   useEffect(() => {
     latest.current = send;
   });
+  const now = useRef(kept);
   const keep = useCallback(
-    (next: (now: Kept | null) => Kept | null) =>
-      setKept((now) => {
-        const then = next(now);
-        store(key, then);
-        return then;
-      }),
+    (next: Kept | null) => {
+      now.current = next;
+      store(key, next);
+      setKept(next);
+    },
     [key],
   );
   useEffect(() => {
@@ -70,10 +70,7 @@ export function useKeptUntilSent(
     const soon = () => setAgain((count) => count + 1);
     const timer = window.setTimeout(
       () => {
-        if (busy.current) {
-          soon();
-          return;
-        }
+        if (busy.current) return;
         busy.current = true;
         latest
           .current(kept)
@@ -81,18 +78,18 @@ export function useKeptUntilSent(
             () => {
               setAway(false);
               // What was typed meanwhile goes on from what is there now.
-              keep((now) => (now === null || now.text === kept.text ? null : { ...now, before: kept.text }));
+              const typed = now.current;
+              keep(typed === null || typed.text === kept.text ? null : { ...typed, before: kept.text });
             },
             (error: unknown) => {
               if (error instanceof ApiError && !isUnreachable(error)) setRefused(error);
-              else {
-                setAway(true);
-                window.setTimeout(soon, AGAIN_MS);
-              }
+              else setAway(true);
             },
           )
           .finally(() => {
             busy.current = false;
+            // What is still here is sent next: what was typed meanwhile, or the same once more.
+            soon();
           });
       },
       away ? AGAIN_MS : waitMs,
@@ -109,12 +106,12 @@ export function useKeptUntilSent(
     refused,
     give: (text, before) => {
       setRefused(null);
-      keep(() => ({ text, before, at: Date.now() }));
+      keep({ text, before, at: Date.now() });
     },
     drop: () => {
       setRefused(null);
       setAway(false);
-      keep(() => null);
+      keep(null);
     },
   };
 }
