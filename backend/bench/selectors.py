@@ -17,6 +17,7 @@ from bench.models import LedgerEvent, Trial
 from bench.remembered import results_of, with_length, with_writers
 from challenges.models import Run
 from designs.models import Design, Draft, Reading, TeamPrediction
+from designs.team_services import Offered, offered_by_team
 from drafting.shelf import in_force
 from girder_core.families import (
     SELF_MASS,
@@ -31,6 +32,7 @@ from girder_core.families import (
     sizes_drawn,
     still_to_do,
     trial_line,
+    ways_on,
     worked_out,
 )
 from girder_core.kit import PLATFORM, LoadEstimate, side_by_side
@@ -53,7 +55,7 @@ def designs_of(run: Run, whole: bool = True, ledgers: bool = True) -> list[Desig
     they have of each trial how long its ledger is, and whole ones who wrote in it.
     """
     trials = Trial.objects.order_by("number")
-    more: list[Any] = ["photos", "reflections"] if whole else []
+    more: list[Any] = ["photos", "reflections", "team_readings"] if whole else []
     if ledgers:
         more += [Prefetch("trials", trials), Prefetch("trials__events", LedgerEvent.objects.order_by("sequence"))]
     else:
@@ -243,6 +245,16 @@ class DesignCard:
         quantities = {key: reading.quantity() for key, reading in self.readings.items()}
         outlines = {key: shape for key, reading in self.readings.items() if (shape := reading.outline()) is not None}
         return worked_out(self.standing.family.derived, quantities, outlines)
+
+    @property
+    def offered(self) -> list[Offered]:
+        """What its team measured itself."""
+        return offered_by_team(self.design)
+
+    @property
+    def ways_on(self) -> tuple[str, ...]:
+        """What its team may ask itself for the next version, by how its last test ended."""
+        return ways_on(self.standing.family, self.results())
 
     @property
     def sizes(self) -> dict[str, float]:

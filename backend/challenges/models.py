@@ -178,6 +178,11 @@ class Run(Terms, Removable):
         """The step that the teacher chose: an item and how many of it."""
         return (self.pinned_step["item"], self.pinned_step["count"]) if self.pinned_step else None
 
+    @property
+    def practice_pieces(self) -> int:
+        """How many pieces each team has to try things with."""
+        return round(sum(float(material.get("practice") or 0) for material in self.materials))
+
     def own_units(self, kind: Kind) -> dict[str, float]:
         """Units that it measures in besides, each with its size in SI: a young class counts lengths in its own."""
         counted = self.counted_unit

@@ -13,7 +13,7 @@ from challenges.models import Run
 from girder_core.families import Away, ConstraintResult, foretells
 from girder_core.ground import GirderError
 from girder_core.kit import Foretold, LoadEstimate, Relation
-from girder_core.measure import Kind, Outline, Quantity, outline, parse, repeated
+from girder_core.measure import Kind, Outline, Quantity, TypedReading, outline, parse, repeated
 from girder_core.physics import Calibration, modelled
 from girder_core.trial import TrialResult
 from people.models import Removable, Team
@@ -66,6 +66,10 @@ class Design(Removable):
         """What its trials came to so far, in order. They are the bench's; their relation leads there."""
         setup = self.run.trial_setup()
         return [trial.result(setup) for trial in self.trials.prefetch_related("events")]
+
+    def seen_photos(self) -> list[Photo]:
+        """Its photographs that others than its team and its teacher may see."""
+        return [photo for photo in self.photos.all() if not photo.waits]
 
     def counting_readings(self) -> dict[str, Reading]:
         """The latest reading of each key, with those that it repeats; earlier ones are kept for the record."""
@@ -141,6 +145,37 @@ class Reading(models.Model):
         return bool(self.materials)
 
 
+class TeamReading(models.Model):
+    """A reading that a team took of its own design. It counts for nothing until the teacher takes it over; of each key
+    the latest stands for the others."""
+
+    design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="team_readings")
+    key = models.CharField(max_length=24)
+    text = models.CharField(max_length=400)
+    zero_text = models.CharField(max_length=40, blank=True)
+    tare_text = models.CharField(max_length=40, blank=True)
+    resolution_text = models.CharField(max_length=40)
+    value_si = models.FloatField()
+    standard_uncertainty_si = models.FloatField()
+    # When the reading was taken that the teacher made of it.
+    counts_since = models.DateTimeField(null=True)
+    taken_at = models.DateTimeField(default=timezone.now, editable=False)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return f"{self.key} of {self.design_id}, by its team"
+
+    def typed(self) -> TypedReading:
+        """What was typed."""
+        return TypedReading(self.text, self.resolution_text, self.zero_text, self.tare_text)
+
+    def quantity(self) -> Quantity:
+        """What it stands for."""
+        return Quantity(self.value_si, self.standard_uncertainty_si)
+
+
 PHOTO_OF = [("design", "the design"), ("wreck", "the wreck")]
 
 
@@ -152,6 +187,10 @@ class Photo(models.Model):
     what = models.CharField(max_length=8, choices=PHOTO_OF, default="design")
     width = models.PositiveIntegerField()
     height = models.PositiveIntegerField()
+    # A team sent it, and its teacher has not seen it yet: till then the team and the teacher alone see it.
+    waits = models.BooleanField(default=False)
+    # What a tablet calls it, so that the same one sent twice is kept once.
+    sent_as = models.UUIDField(null=True, unique=True, editable=False)
     taken_at = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:

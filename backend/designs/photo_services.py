@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from datetime import datetime
 
 from django.core.files.base import ContentFile, File
@@ -17,8 +18,16 @@ MOST_PHOTOS = 6
 TOO_MUCH = bad_photo("That picture takes more memory or time than a photo does. Send a smaller one.")
 
 
-def keep_photo(design: Design, upload: File[bytes], what: str, taken_at: datetime | None = None) -> Photo:
-    """Keep a photograph of a design or its wreck, as ``designs.picture_file`` makes it.
+def keep_photo(
+    design: Design,
+    upload: File[bytes],
+    what: str,
+    taken_at: datetime | None = None,
+    waits: bool = False,
+    sent_as: uuid.UUID | None = None,
+) -> Photo:
+    """Keep a photograph of a design or its wreck, as ``designs.picture_file`` makes it; one that ``waits`` is for its
+    team and its teacher alone.
 
     Errors: ``bad_photo`` for what is no picture or far too large, ``too_many_photos``.
     """
@@ -27,7 +36,7 @@ def keep_photo(design: Design, upload: File[bytes], what: str, taken_at: datetim
         raise bad_photo("That file is larger than 25 MB. Send a photo.")
     upload.seek(0)
     jpeg, width, height = unpacked(read_aside("designs.picture_file", upload.read(), too_much=TOO_MUCH))
-    photo = Photo(design=design, what=what, width=width, height=height)
+    photo = Photo(design=design, what=what, width=width, height=height, waits=waits, sent_as=sent_as)
     photo.taken_at = taken_at or photo.taken_at
     with transaction.atomic():
         # Others may have sent theirs meanwhile.
@@ -50,6 +59,12 @@ def bytes_of(photo: Photo) -> bytes | None:
             return data
     except OSError:
         return None
+
+
+def nod(photo: Photo) -> None:
+    """Let all see a photograph that a team sent: it waits no more."""
+    photo.waits = False
+    photo.save(update_fields=["waits"])
 
 
 def drop_photo(photo: Photo) -> None:

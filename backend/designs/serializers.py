@@ -38,6 +38,28 @@ class ReadingSerializer(serializers.ModelSerializer[Reading]):
         ]  # fmt: skip
 
 
+class OfferedSerializer(serializers.Serializer[Any]):
+    """What a team measured of its own design, and how it stands to what counts."""
+
+    key = serializers.CharField(source="spec.key")
+    text = serializers.CharField(source="offered.text")
+    zero_text = serializers.CharField(source="offered.zero_text")
+    tare_text = serializers.CharField(source="offered.tare_text")
+    resolution_text = serializers.CharField(source="offered.resolution_text")
+    value_si = serializers.FloatField(source="offered.value_si")
+    # Whether it counts, by the teacher's word.
+    taken = serializers.BooleanField()
+    # Held against the teacher's own, where that counts: whether both agree, and how far apart they are.
+    agree = serializers.BooleanField(source="apart.agree", allow_null=True, default=None)
+    apart = serializers.CharField(source="apart.words", default="")
+
+
+class TakeOverSerializer(serializers.Serializer[Any]):
+    """Which of the team's readings count from now on."""
+
+    keys = serializers.ListField(child=serializers.CharField(max_length=24), allow_empty=False, max_length=40)
+
+
 class ConstraintSerializer(serializers.Serializer[Any]):
     key = serializers.CharField()
     label = serializers.CharField()
@@ -78,6 +100,8 @@ class PhotoSerializer(serializers.Serializer[Any]):
     what = serializers.ChoiceField(choices=PHOTO_OF)
     width = serializers.IntegerField()
     height = serializers.IntegerField()
+    # A team sent it, and its teacher has not let others see it yet.
+    waits = serializers.BooleanField()
 
 
 class NewPhotoSerializer(serializers.Serializer[Any]):
@@ -112,7 +136,7 @@ class GlueSerializer(serializers.Serializer[Any]):
     glued = serializers.BooleanField()
 
 
-class TypedReadingSerializer(serializers.Serializer[Any]):
+class MeasuredSerializer(serializers.Serializer[Any]):
     """A reading as typed."""
 
     key = serializers.CharField(max_length=24)
@@ -121,6 +145,11 @@ class TypedReadingSerializer(serializers.Serializer[Any]):
     tare_text = serializers.CharField(max_length=40, allow_blank=True, default="")
     resolution_text = serializers.CharField(max_length=40)
     confirmed = serializers.BooleanField(default=False)
+
+
+class TypedReadingSerializer(MeasuredSerializer):
+    """A reading that the teacher typed."""
+
     # Taken again to see the spread: it counts together with the ones before.
     again = serializers.BooleanField(default=False)
 

@@ -20,6 +20,7 @@ from girder_core.kit import read_foretold, read_size
 from girder_core.measure import (
     Kind,
     MaterialUse,
+    Measured,
     Quantity,
     TypedReading,
     measure,
@@ -74,13 +75,17 @@ def take_reading(design: Design, key: str, typed: TypedReading, confirmed: bool,
 
     One taken ``again`` counts together with those before it, any other counts instead of them.
     """
-    family = design.run.core_family()
+    found = measured(design, key, typed, confirmed)
+    return _record(design, key, found.quantity, again=again, **asdict(typed))
+
+
+def measured(design: Design, key: str, typed: TypedReading, confirmed: bool) -> Measured:
+    """What a typed reading of a design means. Errors: ``unknown_reading``, and those of ``measure``."""
+    run, family = design.run, design.run.core_family()
     spec = family.reading_keys.get(key)
     if spec is None:
         raise GirderError("unknown_reading", "This kind of challenge takes no such reading.")
-    plausible = family.plausible(spec, design.run.setup)
-    measured = measure(typed, spec.kind, plausible, confirmed, design.run.own_units(spec.kind))
-    return _record(design, key, measured.quantity, again=again, **asdict(typed))
+    return measure(typed, spec.kind, family.plausible(spec, run.setup), confirmed, run.own_units(spec.kind))
 
 
 def estimate_self_mass(design: Design, uses: Sequence[Mapping[str, Any]], confirmed: bool) -> Reading:

@@ -35,6 +35,13 @@ def _film(family: str, setup: str, system: System) -> Film | None:
     return None
 
 
+def kind_shown(kind: DraftKind) -> dict[str, Any]:
+    """A kind of draft as the serializer reads it, but for what a draft of it begins with."""
+    return {
+        name: getattr(kind, name) for name in ("key", "name", "about", "families", "load_words", "params", "lessons")
+    }
+
+
 def shown_draft(kind: DraftKind, worked: Worked, system: System) -> dict[str, Any]:
     """A worked draft as the serializer reads it."""
     prediction = worked.expected.prediction

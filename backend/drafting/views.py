@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import status
 from rest_framework.request import Request
@@ -13,7 +11,7 @@ from rest_framework.views import APIView
 from challenges.models import Run
 from drafting import services
 from drafting.models import OwnStock
-from drafting.selectors import shown_draft
+from drafting.selectors import kind_shown, shown_draft
 from drafting.serializers import (
     DraftFilmSerializer,
     DraftKindSerializer,
@@ -48,14 +46,8 @@ class DraftKindListView(APIView):
     @extend_schema(operation_id="draft_kind_list", responses=DraftKindSerializer(many=True))
     def get(self, request: Request) -> Response:
         system = System(teacher_of(request).units)
-        kinds = [{**_attributes(kind), "start": start_values(kind, {}, {}, system)} for kind in KINDS.values()]
+        kinds = [{**kind_shown(kind), "start": start_values(kind, {}, {}, system)} for kind in KINDS.values()]
         return Response(DraftKindSerializer(kinds, many=True).data)
-
-
-def _attributes(kind: DraftKind) -> dict[str, Any]:
-    return {
-        name: getattr(kind, name) for name in ("key", "name", "about", "families", "load_words", "params", "lessons")
-    }
 
 
 class StockListView(APIView):

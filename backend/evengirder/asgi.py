@@ -16,6 +16,7 @@ os.environ.setdefault("DJANGO_SETTINGS_MODULE", "evengirder.settings")
 inner = get_asgi_application()
 
 from bench.quick import DOOR  # noqa: E402 — Django first
-from evengirder.doors import App, Doors  # noqa: E402 — Django first
+from evengirder.doors import App, Doors, is_signed_in  # noqa: E402 — Django first
+from tablets.policy import COOKIE, is_in  # noqa: E402 — Django first
 
-application = Doors(cast(App, inner), DOOR)
+application = Doors(cast(App, inner), DOOR, {"sessionid": is_signed_in, COOKIE: is_in})

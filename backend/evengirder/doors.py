@@ -12,7 +12,7 @@ import contextlib
 import json
 import logging
 import re
-from collections.abc import Awaitable, Callable, MutableMapping
+from collections.abc import Awaitable, Callable, Mapping, MutableMapping
 from concurrent.futures import ThreadPoolExecutor
 from contextvars import copy_context
 from dataclasses import dataclass
@@ -35,6 +35,8 @@ Send = Callable[[MutableMapping[str, Any]], Awaitable[None]]
 App = Callable[[Scope, Receive, Send], Awaitable[None]]
 Quick = Callable[[ASGIRequest, str], bytes | None]
 """Answers a request for the object of this id at once; None where it has to go the long way."""
+Known = Callable[[str], bool]
+"""Whether what a cookie holds lets somebody in."""
 
 _log = logging.getLogger(__name__)
 KIB, MIB = 1024, 1024 * 1024
@@ -46,7 +48,7 @@ LINGER, LINGER_S = 4 * MIB, 5.0
 LARGER: tuple[tuple[re.Pattern[str], int, str], ...] = (
     (re.compile(r"/api/runs/import"), 160 * MIB, "A run’s file"),
     (re.compile(r"/api/force-logs"), 90 * MIB, "A force log"),
-    (re.compile(r"/api/designs/\d+/photos"), 26 * MIB, "A photograph"),
+    (re.compile(r"/api/designs/\d+/photos|/api/team/photos"), 26 * MIB, "A photograph"),
     (re.compile(r"/api/runs/\d+/results-table|/api/instruments/table"), 16 * MIB, "A table"),
     (re.compile(r"/api/recipes/import"), 5 * MIB, "A recipe’s file"),
 )
@@ -70,8 +72,9 @@ class TooLarge(Exception):
 class Doors:
     """The application behind its doors."""
 
-    def __init__(self, app: App, quick: QuickDoor) -> None:
-        self._app, self._quick = app, quick
+    def __init__(self, app: App, quick: QuickDoor, passes: Mapping[str, Known]) -> None:
+        """``passes`` has the cookies by which somebody is let in, and of each who knows whether one is in force."""
+        self._app, self._quick, self._passes = app, quick, passes
         self._at_once = ThreadPoolExecutor(4, "quick")
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
@@ -109,15 +112,18 @@ class Doors:
 
     async def _limit(self, scope: Scope) -> tuple[int, str]:
         """How large the body may be [bytes], and what it is called."""
-        session = _cookie(scope, "sessionid")
-        if not session:
+        shown = {name: value for name in self._passes if (value := _cookie(scope, name))}
+        if not shown:
             return ANYBODY, "What is sent without being signed in"
         limit, what = next(
             ((limit, what) for address, limit, what in LARGER if address.fullmatch(scope["path"])),
             (USUAL, "What is sent here"),
         )
         # A cookie is soon made up; before much is read, it is looked at.
-        if limit > USUAL and scope["method"] in ("POST", "PUT", "PATCH") and not await self._run(_is_open, session):
+        if limit > USUAL and scope["method"] in ("POST", "PUT", "PATCH"):
+            for name, value in shown.items():
+                if await self._run(self._passes[name], value):
+                    return limit, what
             return ANYBODY, "What is sent without being signed in"
         return limit, what
 
@@ -236,6 +242,6 @@ def _cookie(scope: Scope, name: str) -> str:
     return morsel.value if morsel else ""
 
 
-def _is_open(session: str) -> bool:
+def is_signed_in(session: str) -> bool:
     """Whether there is a session of this key."""
     return Session.objects.filter(session_key=session, expire_date__gt=timezone.now()).exists()

@@ -53,8 +53,8 @@ PARTS: dict[str, frozenset[str]] = {
         "question", "benches", "next_teams", "kit", "counts_pieces", "aims", "ranking", "words", "bench_left_s",
     }),
     "ranking": frozenset({"ranking"}),
-    "brief": frozenset({"question", "brief", "drawing"}),
-    "clock": frozenset({"clock"}),
+    "brief": frozenset({"question", "brief", "drawing", "join"}),
+    "clock": frozenset({"clock", "join"}),
     "cautions": frozenset({"cautions"}),
     "photos": frozenset({"photos"}),
     MOTION: frozenset({"film"}),
@@ -86,6 +86,13 @@ class BoardState:
     def clock(self) -> BuildClock:
         """How long is left to build."""
         return self.run.build_clock(timezone.now())
+
+    @property
+    def join(self) -> str:
+        """The code by which teams' tablets come in; empty while their door is shut. The door is above, and asked for
+        through the run's relation, which leads there."""
+        is_open = Run.objects.filter(pk=self.run.pk, door__until__gt=timezone.now())
+        return is_open.values_list("door__code", flat=True).first() or ""
 
     @property
     def bench_left_s(self) -> float | None:
@@ -139,8 +146,9 @@ class BoardState:
 
     @property
     def photos(self) -> list[dict[str, Any]]:
-        """The photographs of the run, the latest first, each with its address for whoever has the board's link."""
-        shots = Photo.objects.filter(design__in=[card.design for card in self._cards])
+        """The photographs of the run that wait for no nod, the latest first, each with its address for whoever has the
+        board's link."""
+        shots = Photo.objects.filter(design__in=[card.design for card in self._cards], waits=False)
         return [
             {
                 "address": f"/api/boards/{self.board.token}/photos/{photo.pk}",

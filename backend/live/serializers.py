@@ -76,6 +76,8 @@ class BoardStateSerializer(serializers.Serializer[Any]):
     next_teams = serializers.ListField(child=serializers.CharField())
     ranking = ComparisonSerializer(allow_null=True)
     clock = BuildClockStateSerializer(allow_null=True)
+    # The code for teams' tablets, while they are let in.
+    join = serializers.CharField(allow_blank=True)
     bench_left_s = serializers.FloatField(allow_null=True)
     brief = BriefLineSerializer(many=True, source="plan.brief")
     drawing = DrawingSerializer(allow_null=True)
@@ -88,8 +90,8 @@ class BoardStateSerializer(serializers.Serializer[Any]):
 _HEAD = {"screen", "name", "class_name", "family", "units", "young"}
 _EMPTY: dict[str, Any] = {
     "question": "", "kit": [], "counts_pieces": False, "aims": [], "benches": [], "next_teams": [], "ranking": None,
-    "clock": None, "bench_left_s": None, "brief": [], "drawing": None, "cautions": [], "words": {}, "photos": [],
-    "film": None,
+    "clock": None, "join": "", "bench_left_s": None, "brief": [], "drawing": None, "cautions": [], "words": {},
+    "photos": [], "film": None,
 }  # fmt: skip
 """How a part stands there that the screen does not show."""
 

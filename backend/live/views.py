@@ -118,7 +118,9 @@ class BoardPhotoView(APIView):
     )
     def get(self, request: Request, token: str, pk: int) -> FileResponse:
         board = _board(token)
-        return picture_of(get_object_or_404(Photo, pk=pk, design__run=board.run_id, design__removed_at__isnull=True))
+        return picture_of(
+            get_object_or_404(Photo, pk=pk, waits=False, design__run=board.run_id, design__removed_at__isnull=True)
+        )
 
 
 _LOOKING = ThreadPoolExecutor(2, "board")

@@ -24,7 +24,7 @@ from bench.remembered import remember
 from bench.selectors import designs_of
 from challenges.exchange import parsed_json
 from challenges.models import GoalChange, Run, Terms
-from designs.models import Design, Draft, Photo, Reading, TeamPrediction
+from designs.models import Design, Draft, Photo, Reading, TeamPrediction, TeamReading
 from designs.photo_services import bytes_of, keep_photo
 from evengirder.errors import flatten
 from evengirder.fields import in_our_time
@@ -62,18 +62,22 @@ READING = [
     "key", "text", "zero_text", "tare_text", "resolution_text", "materials", "value_si", "standard_uncertainty_si",
     "after_test", "again", "taken_at",
 ]  # fmt: skip
+TEAM_READING = [
+    "key", "text", "zero_text", "tare_text", "resolution_text", "value_si", "standard_uncertainty_si", "counts_since",
+    "taken_at",
+]  # fmt: skip
 PREDICTION = ["text", "load_kg", "size", "relation", "than", "said_at"]
 LATE_PREDICTION = ["text", "typed_at", "came_at"]
 DRAFT = ["kind", "typed", "moves", "material", "push", "low_n", "typical_n", "high_n", "mass_kg", "governing", "mode",
          "drafted_at"]  # fmt: skip
 REFLECTION = ["question", "text", "written_at"]
 MARK = ["criterion", "level"]
-PHOTO = ["what", "taken_at"]
+PHOTO = ["what", "taken_at", "waits"]
 TRIAL = ["id", "number", "estimate", "wet_reason", "arrangement", "started_at"]
 EVENT = ["id", "sequence", "kind", "data", "happened_at", "received_at", "author"]
 EXPORTED: Mapping[type[models.Model], Sequence[str]] = {
     Run: RUN, GoalChange: GOAL_CHANGE, Team: TEAM, Design: DESIGN, Reading: READING, TeamPrediction: PREDICTION,
-    LatePrediction: LATE_PREDICTION,
+    LatePrediction: LATE_PREDICTION, TeamReading: TEAM_READING,
     Draft: DRAFT, Reflection: REFLECTION, RubricMark: MARK, Photo: PHOTO, Trial: TRIAL, LedgerEvent: EVENT,
 }  # fmt: skip
 _DELETED = {"removed_at": "what was deleted is in no file"}
@@ -91,7 +95,12 @@ LEFT_OUT: Mapping[type[models.Model], Mapping[str, str]] = {
         "position": "the order in which teams are written",
     },
     Design: {**_DELETED, "parent": "written as the parent's version"},
-    Photo: {"file": "written as its bytes", "width": "read from the picture", "height": "read from the picture"},
+    Photo: {
+        "file": "written as its bytes",
+        "width": "read from the picture",
+        "height": "read from the picture",
+        "sent_as": "what a tablet calls it till it is sent",
+    },
     Trial: {
         "bench": "the tab that held it is gone",
         "rehearsal": "rehearsals are no results, so none is written",
@@ -121,6 +130,7 @@ def exported(run: Run) -> dict[str, Any]:
                 "parent_version": versions.get(design.parent_id or 0),
                 **_written(design, DESIGN),
                 "readings": [_written(reading, READING) for reading in design.readings.all()],
+                "team_readings": [_written(reading, TEAM_READING) for reading in design.team_readings.all()],
                 "predictions": [_written(prediction, PREDICTION) for prediction in design.predictions.all()],
                 "late_predictions": [_written(late, LATE_PREDICTION) for late in design.late_predictions.all()],
                 "drafts": [_written(draft, DRAFT) for draft in design.drafts.all()],
@@ -238,6 +248,7 @@ class _Incoming:
             "readings",
             "predictions",
             "late_predictions",
+            "team_readings",
             "drafts",
             "reflections",
             "marks",
@@ -290,7 +301,7 @@ class _Incoming:
             values = self.values(Photo, {key: photo[key] for key in PHOTO}, where)
             try:
                 data = base64.b64decode(photo["jpeg"], validate=True)
-                self.kept.append(keep_photo(design, ContentFile(data), values["what"], values["taken_at"]))
+                self.kept.append(keep_photo(design, ContentFile(data), **values))
             except (TypeError, ValueError):
                 raise _refused(f"{where}.jpeg", "The picture did not arrive whole.") from None
             except GirderError as error:
@@ -330,6 +341,7 @@ class _Incoming:
             ("readings", Reading, READING),
             ("predictions", TeamPrediction, PREDICTION),
             ("late_predictions", LatePrediction, LATE_PREDICTION),
+            ("team_readings", TeamReading, TEAM_READING),
             ("drafts", Draft, DRAFT),
             ("reflections", Reflection, REFLECTION),
             ("marks", RubricMark, MARK),
@@ -437,6 +449,9 @@ def _brought_up_to_date(data: Mapping[str, Any]) -> None:
     for design in designs:
         # Also files of this version from before teams had tablets of their own.
         design.setdefault("late_predictions", [])
+        design.setdefault("team_readings", [])
+        for photo in _rows(design.get("photos")):
+            photo.setdefault("waits", False)
     if version < 2:
         # The first version left photographs out.
         for design in designs:

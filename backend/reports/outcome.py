@@ -135,7 +135,7 @@ def _pictured(photos: Iterable[Photo], most: int) -> list[dict[str, str]]:
 def _report(page: Context, about: Outcome) -> Context:
     comparison, rules = about.ranking.comparison, about.run.rules()
     reasons = reasons_of(about.run, about.ranking, rules)
-    photos = [photo for card in about.cards for photo in card.design.photos.all()]
+    photos = [photo for card in about.cards for photo in card.design.seen_photos()]
     drawn = reason_charts(about.run, about.ranking, reasons, rules, about.system)
     compared_charts = _charts(about)
     return {
@@ -219,7 +219,7 @@ def _summaries(page: Context, about: Outcome) -> Context:
                 "row": _row(about, place) if place else None,
                 "versions": [_version(about, card) for card in versions],
                 "answers": [answer for card in versions for answer in card.design.reflections.all()],
-                "photos": _pictured((photo for card in versions for photo in list(card.design.photos.all())[:2]), 4),
+                "photos": _pictured((photo for card in versions for photo in card.design.seen_photos()[:2]), 4),
             }
         )
     saying = about.run.core_family().saying([material_of(kept) for kept in about.run.materials])

@@ -8,6 +8,7 @@ from typing import Any
 
 from challenges.models import Terms
 from challenges.shown import ShownPlan, shown_terms
+from doorstep.codes import for_paper
 from girder_core.families import Family, family_of
 from girder_core.kit import CHANCE, NEEDED, PACKS
 from girder_core.measure import System, format_mass
@@ -15,6 +16,7 @@ from girder_core.safety import AgeBand
 from reports.drawing_svg import fitted
 from reports.footnotes import footnoted
 from reports.footprint import CHECK_IN_MM, CHECK_MM, Footprint, lay_out
+from tablets.selectors import WayIn
 
 LEVELS = ("young", "older")
 
@@ -32,7 +34,8 @@ class SheetTeam:
 class Printed:
     """What is printed about: terms, teams, where and when, paper, reading level, units.
 
-    ``where`` is the class and day of a run; empty for a recipe.
+    ``where`` is the class and day of a run; empty for a recipe. ``way_in`` is how tablets come into its lesson, while
+    they are let in.
     """
 
     terms: Terms
@@ -41,6 +44,7 @@ class Printed:
     paper: str
     level: str
     system: System
+    way_in: WayIn | None = None
 
     def shown(self) -> ShownPlan:
         return shown_terms(self.terms, len(self.teams), self.system)
@@ -64,6 +68,8 @@ def context(about: Printed) -> Context:
         "brief": shown.brief,
         "cautions": shown.follows.safety.cautions if shown.follows.safety else (),
         "check_mm": CHECK_MM,
+        "way_in": about.way_in,
+        "way_in_code": for_paper(about.way_in.address) if about.way_in else "",
         "_shown": shown,
         "_about": about,
     }

@@ -24,6 +24,7 @@ from reports.footprint import PAPERS
 from reports.outcome import OUTCOMES, outcome_of
 from reports.sheets import DOCUMENTS, LEVELS, PACK, Printed, SheetTeam
 from reports.tables import KIT_HEADER, LEDGER_HEADER, kit_rows, ledger_rows, result_rows, results_header
+from tablets.selectors import way_in
 
 _CSV = {(200, "text/csv"): OpenApiTypes.STR, 404: ErrorBody}
 _PDF = {(200, "application/pdf"): OpenApiTypes.BINARY, 404: ErrorBody}
@@ -99,7 +100,8 @@ def _printed(
         or level not in LEVELS
     ):
         raise Http404
-    about = Printed(terms, teams, where, paper, level, System(teacher_of(request).units))
+    door = way_in(terms, request) if isinstance(terms, Run) else None
+    about = Printed(terms, teams, where, paper, level, System(teacher_of(request).units), door)
 
     def work(told: Told) -> HttpResponse:
         if isinstance(terms, Run) and document in OUTCOMES:

@@ -69,7 +69,8 @@ class ReflectionView(APIView):
     def put(self, request: Request, pk: int) -> Response:
         design = owned_or_404(Design.objects.select_related("run"), request, pk)
         services.reflect(design, **entry(ReflectionSerializer, request))
-        return Response(ReflectionSerializer(design.reflections.all(), many=True).data)
+        given = [{"question": question, "text": text} for question, text in services.answers_of(design).items()]
+        return Response(ReflectionSerializer(given, many=True).data)
 
 
 class HintsView(APIView):

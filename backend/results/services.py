@@ -7,6 +7,7 @@ from dataclasses import asdict
 from typing import Any
 
 from django.db import transaction
+from django.db.models import QuerySet
 from django.utils import timezone
 from django.utils.text import slugify
 
@@ -23,11 +24,25 @@ from results.models import Reflection, RubricMark
 from results.rubric import criteria_of
 
 
+def answers_of(design: Design) -> dict[str, str]:
+    """What its team has answered so far, in whichever version, by question."""
+    return {given.question: given.text for given in _given(design)}
+
+
+def _given(design: Design) -> QuerySet[Reflection]:
+    return Reflection.objects.filter(design__run=design.run_id, design__team=design.team_id).order_by("design__version")
+
+
 def reflect(design: Design, question: str, text: str) -> None:
-    """Write down what a team answers; an empty answer takes it back. ``unknown_question`` for any other question."""
+    """Write down what a team answers; an empty answer takes it back. ``unknown_question`` for any other question.
+
+    An answer stays with the version it was given for; a new one goes to this one.
+    """
     if question not in design.run.core_family().reflect:
         raise GirderError("unknown_question", "This kind of challenge does not ask that.")
     text = text.strip()
+    held = _given(design).filter(question=question).select_related("design").last()
+    design = held.design if held else design
     if text:
         Reflection.objects.update_or_create(
             design=design, question=question, defaults={"text": text, "written_at": timezone.now()}

@@ -17,9 +17,11 @@ from designs.serializers import (
     NextVersionSerializer,
     NoteSerializer,
     SelfMassEstimateSerializer,
+    TakeOverSerializer,
     TypedPredictionSerializer,
     TypedReadingSerializer,
 )
+from designs.team_services import take_over
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.measure import TypedReading
@@ -36,6 +38,16 @@ class ReadingsView(APIView):
         key, confirmed = typed.pop("key"), typed.pop("confirmed")
         again = typed.pop("again")
         services.take_reading(design, key, TypedReading(**typed), confirmed, again)
+        return design_shown(design)
+
+
+class TeamReadingsView(APIView):
+    """What the team measured itself counts from now on."""
+
+    @extend_schema(operation_id="team_readings_take", request=TakeOverSerializer, responses=DESIGN)
+    def post(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(designs(), request, pk)
+        take_over(design, entry(TakeOverSerializer, request)["keys"])
         return design_shown(design)
 
 

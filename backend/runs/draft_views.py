@@ -2,26 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from django.http import Http404
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from bench.selectors import design_card
 from designs import build_services as services
 from designs.serializers import DraftStartSerializer, GlueSerializer, KeepDraftSerializer, PracticeSerializer
-from drafting.selectors import film_of, shown_draft
+from drafting.selectors import film_of
 from drafting.serializers import DraftSerializer, FilmSerializer
-from drafting.shelf import in_force, shelf
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
-from girder_core.drafting import draft, draft_kind, kinds_for, material_of, start_values
 from girder_core.measure import System
 from people.policy import owned_or_404, teacher_of
 from runs.answers import DESIGN, REFUSALS, design_shown, designs, runs
+from runs.drafted import begun_with, drafted
 
 
 class RunFilmView(APIView):
@@ -38,12 +34,9 @@ class RunFilmView(APIView):
 class DraftStartView(APIView):
     @extend_schema(operation_id="design_draft_start", responses={200: DraftStartSerializer, 404: ErrorBody})
     def get(self, request: Request, pk: int) -> Response:
-        design = owned_or_404(designs(), request, pk)
-        system = System(teacher_of(request).units)
-        readings = {key: quantity.value for key, quantity in design.quantities().items()}
-        kinds = kinds_for(design.run.family)
-        start = {kind.key: start_values(kind, design.run.setup, readings, system) for kind in kinds}
-        return Response(DraftStartSerializer({"kinds": [kind.key for kind in kinds], "start": start}).data)
+        begun = begun_with(owned_or_404(designs(), request, pk), System(teacher_of(request).units))
+        start = {kind.key: values for kind, values in begun}
+        return Response(DraftStartSerializer({"kinds": list(start), "start": start}).data)
 
 
 class DesignDraftView(APIView):
@@ -55,20 +48,9 @@ class DesignDraftView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         design = owned_or_404(designs(), request, pk)
         typed = entry(KeepDraftSerializer, request)
-        kind, system = draft_kind(typed["kind"]), System(teacher_of(request).units)
-        moves = {name: (x, y) for name, (x, y) in typed["moves"].items()}
-        corrections = in_force(design.run.school_class, design.run.family)
-        correction = corrections.get(material_of(kind, typed["typed"]))
-        worked = draft(kind, typed["typed"], shelf(design.run.school_class.owner), moves, system, correction)
-        shown = shown_draft(kind, worked, system)
-        if not design_card(design, design.run.trial_setup(), corrections).veiled:
+        shown, veiled = drafted(design, typed, System(teacher_of(request).units))
+        if not veiled:
             services.show_model(design)
-        else:
-            shown |= {
-                "headline": "Say first what it will hold.", "prediction": None, "facts": [], "curves": [], "says": [],
-                "note": "The model keeps its answer back until then.", "mark_n": None,
-                "views": [replace(view, drawing=view.drawing.plain()) for view in worked.shown.views],
-            }  # fmt: skip
         return Response(DraftSerializer(shown).data)
 
     @extend_schema(operation_id="design_draft_keep", request=KeepDraftSerializer, responses=DESIGN)

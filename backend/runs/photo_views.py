@@ -12,7 +12,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from designs.models import Photo
-from designs.photo_services import drop_photo, keep_photo
+from designs.photo_services import drop_photo, keep_photo, nod
 from designs.pictures import picture_of
 from designs.serializers import NewPhotoSerializer
 from evengirder.entry import entry
@@ -41,6 +41,12 @@ class PhotoView(APIView):
     @extend_schema(operation_id="photo_show", responses={(200, "image/jpeg"): OpenApiTypes.BINARY, 404: ErrorBody})
     def get(self, request: Request, pk: int) -> FileResponse:
         return picture_of(owned_or_404(Photo.objects.all(), request, pk))
+
+    @extend_schema(operation_id="photo_nod", request=None, responses={200: DesignSerializer, 404: ErrorBody})
+    def put(self, request: Request, pk: int) -> Response:
+        photo = owned_or_404(Photo.objects.all(), request, pk)
+        nod(photo)
+        return design_shown(photo.design)
 
     @extend_schema(operation_id="photo_drop", responses={200: DesignSerializer, 404: ErrorBody})
     def delete(self, request: Request, pk: int) -> Response:

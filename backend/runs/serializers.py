@@ -15,6 +15,7 @@ from challenges.serializers import QUANTITY_KINDS, DrawingSerializer, TermsSeria
 from designs.serializers import (
     ConstraintSerializer,
     KeptDraftSerializer,
+    OfferedSerializer,
     PhotoSerializer,
     PredictionSerializer,
     ReadingSerializer,
@@ -60,6 +61,8 @@ class DesignSerializer(serializers.Serializer[DesignCard]):
     worked_out = WorkedOutSerializer(many=True)
     answers = serializers.DictField(source="design.answers", child=serializers.BooleanField())
     readings = serializers.SerializerMethodField()
+    # What its team measured itself.
+    offered = OfferedSerializer(many=True)
     scale_advice = ScaleAdviceSerializer(allow_null=True)
     constraints = ConstraintSerializer(many=True)
     prediction = PredictionSerializer(allow_null=True)
@@ -83,6 +86,8 @@ class DesignSerializer(serializers.Serializer[DesignCard]):
     # What the team says it changed, parted into single changes.
     changes = serializers.SerializerMethodField()
     reflections = ReflectionSerializer(many=True, source="design.reflections")
+    # What the team may ask itself for the next version.
+    ways_on = serializers.ListField(child=serializers.CharField())
 
     @extend_schema_field(EstimateSerializer(allow_null=True))
     def get_model(self, card: DesignCard) -> Any:

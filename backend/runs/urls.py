@@ -18,6 +18,7 @@ urlpatterns = [
     path("runs/<int:pk>/container", views.ContainerView.as_view()),
     path("designs/<int:pk>", design_views.DesignView.as_view()),
     path("designs/<int:pk>/readings", design_views.ReadingsView.as_view()),
+    path("designs/<int:pk>/team-readings", design_views.TeamReadingsView.as_view()),
     path("designs/<int:pk>/self-mass-estimate", design_views.SelfMassEstimateView.as_view()),
     path("designs/<int:pk>/level", design_views.LevelView.as_view()),
     path("designs/<int:pk>/answers", design_views.AnswersView.as_view()),

@@ -27,12 +27,29 @@ class Door(models.Model):
         return timezone.now() < self.until
 
 
+class TeamsMay(models.Model):
+    """What teams of a run may do at their tablets, where its teacher has said something else than usual."""
+
+    run = models.OneToOneField(Run, on_delete=models.CASCADE, related_name="teams_may")
+    # Measure their own design; the teacher takes it over, or measures.
+    measure = models.BooleanField(default=True)
+    # Draft it, and hear the model once they have said what they think.
+    draft = models.BooleanField(default=True)
+    # Read what others have tried.
+    ideas = models.BooleanField(default=False)
+
+    def __str__(self) -> str:
+        return f"what teams may do in {self.run}"
+
+
 class Tablet(models.Model):
     """A tablet that is in a lesson, and the team that it is of, once that was said. Its pass is kept mixed up."""
 
     door = models.ForeignKey(Door, on_delete=models.CASCADE, related_name="tablets")
     mixed = models.CharField(max_length=64, unique=True)
     team = models.ForeignKey(Team, null=True, on_delete=models.CASCADE, related_name="tablets")
+    # First names of who is at it, where they said; forgotten with the lesson.
+    who = models.CharField(max_length=200, blank=True)
     joined_at = models.DateTimeField(default=timezone.now, editable=False)
     seen_at = models.DateTimeField(default=timezone.now)
 

@@ -36,6 +36,11 @@ def tablet_of(request: HttpRequest) -> Tablet | None:
     return found.first()
 
 
+def is_in(own: str) -> bool:
+    """Whether this is the pass of a tablet that is in a lesson; asked before much is read of what it sends."""
+    return Tablet.objects.filter(mixed=mixed(own), door__until__gt=timezone.now()).exists()
+
+
 class TabletAuthentication(BaseAuthentication):
     """Knows a tablet by its pass; pages of other sites cannot write in its name."""
 

@@ -2,21 +2,76 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+from django.http import HttpRequest
 from django.utils import timezone
 
-from bench.selectors import DesignCard, TrialCard
+from bench.selectors import DesignCard, TrialCard, design_card
 from challenges.models import Run
 from challenges.shown import ShownPlan, shown_terms
-from girder_core.families import TeamStage, foretells, team_stage
+from designs.models import Design, Photo, Reading
+from designs.team_services import Offered, offered_by_team
+from doorstep.codes import rows_of
+from drafting.selectors import kind_shown
+from drafting.shelf import shelf
+from evengirder.reached import address_for_others
+from girder_core.drafting import kinds_for
+from girder_core.families import ReadingSpec, TeamStage, foretells, team_stage
 from girder_core.ground import Drawing
-from girder_core.planning import BuildClock
+from girder_core.planning import BuildClock, Task, at_a_tablet, tasks
 from live.kept import at_bench_kept
 from live.selectors import BenchShown, bench_shown
 from people.models import Team
-from tablets.models import Tablet
+from results.services import answers_of
+from runs.drafted import begun_with
+from tablets.models import Door, Tablet, TeamsMay
+from tablets.services import may
 
 CHOOSE = "choose"
 STAGES = [CHOOSE, *(stage.value for stage in TeamStage)]
+
+
+@dataclass(frozen=True)
+class WayIn:
+    """How tablets come into a lesson: its code as it is read out, the address to open, and that for cameras."""
+
+    code: str
+    address: str
+
+    @property
+    def picture(self) -> list[str]:
+        """The address as rows of modules, a ``1`` for a dark one."""
+        return rows_of(self.address)
+
+
+def way_in(run: Run, request: HttpRequest) -> WayIn | None:
+    """The way into a run's lesson; None while its door is shut."""
+    door = Door.objects.filter(run=run).first()
+    if door is None or not door.is_open:
+        return None
+    return WayIn(f"{door.code[:3]}-{door.code[3:]}", address_for_others(request, f"/join/{door.code}"))
+
+
+@dataclass(frozen=True)
+class OwnReading:
+    """Something to measure of one's own design, and what the team measured."""
+
+    spec: ReadingSpec
+    own: Offered | None
+    counts: Reading | None
+
+    @property
+    def measured(self) -> bool:
+        """Whether something counts, by the teacher's word."""
+        return self.counts is not None
+
+    @property
+    def counts_si(self) -> float | None:
+        """What counts [SI]; kept from a team that has not measured itself, so that it measures and does not copy."""
+        return self.counts.quantity().value if self.counts is not None and self.own is not None else None
 
 
 class TeamPage:
@@ -99,6 +154,68 @@ class TeamPage:
         open_ = [trial for trial in self.trials if not trial.result.ended]
         return bench_shown(open_[-1].trial, open_[-1].result, self._system) if open_ else None
 
+    @cached_property
+    def _who(self) -> dict[int, str]:
+        """Who is at each tablet of the team, by the tablet's number, as it stands now."""
+        return dict(self.tablet.door.tablets.filter(team=self.team).values_list("pk", "who"))
+
+    @property
+    def who(self) -> str:
+        """Who is at this one."""
+        return self._who.get(self.tablet.pk, "")
+
+    @property
+    def tasks(self) -> tuple[Task, ...]:
+        """Who does what at the next test, or at the one that is on."""
+        people = tuple(dict.fromkeys(name for who in self._who.values() for name in at_a_tablet(who)))
+        ended = sum(trial.result.ended for card in self._own for trial in card.trials)
+        return tasks(people, ended, self.run.core_family().loaded)
+
+    @cached_property
+    def may(self) -> TeamsMay:
+        """What the teacher has opened to teams."""
+        return may(self.run)
+
+    @property
+    def readings(self) -> list[OwnReading]:
+        """What there is to measure now: before the test what check-in asks for, after it what follows."""
+        card = self.card
+        if card is None or not self.may.measure:
+            return []
+        offered = {one.spec.key: one for one in offered_by_team(card.design)}
+        specs = [spec for spec in self.run.core_family().readings if spec.needed]
+        if card.trials:
+            specs = [spec for spec in specs if spec.may_follow and spec.key not in card.readings]
+        return [OwnReading(spec, offered.get(spec.key), card.readings.get(spec.key)) for spec in specs]
+
+    @property
+    def ideas(self) -> tuple[str, ...]:
+        """What others have tried, where the teacher lets teams read it."""
+        return self.plan.saying.ideas if self.may.ideas else ()
+
+    @property
+    def ways_on(self) -> tuple[str, ...]:
+        """What the team may ask itself for its next version, unless hints are hidden."""
+        return self.card.ways_on if self.card and not self.run.hints_hidden else ()
+
+    @property
+    def questions(self) -> list[dict[str, str]]:
+        """What is asked when a test is over, with the team's answers."""
+        if self.card is None or not self.card.tested:
+            return []
+        given = answers_of(self.card.design)
+        return [{"question": question, "text": given.get(question, "")} for question in self.run.core_family().reflect]
+
+    @property
+    def photos(self) -> list[Photo]:
+        """The photographs of the team's latest design."""
+        return list(Photo.objects.filter(design=self.card.design.pk)) if self.card else []
+
+    @property
+    def can_draft(self) -> bool:
+        """Whether there is something to draft, and the teacher lets teams do so."""
+        return self.may.draft and bool(kinds_for(self.run.family))
+
     @property
     def trials(self) -> list[TrialCard]:
         """The trials of the team's latest design."""
@@ -108,3 +225,15 @@ class TeamPage:
     def counts_pieces(self) -> bool:
         """Whether the answer is a number of pieces."""
         return self.run.core_family().bench.counts_pieces or self.run.young
+
+
+def draft_table(design: Design) -> dict[str, Any]:
+    """What a team's drafting table begins with."""
+    card = design_card(design, design.run.trial_setup())
+    return {
+        "kinds": [{**kind_shown(kind), "start": start} for kind, start in begun_with(design, design.run.system())],
+        "stocks": list(shelf(design.run.school_class.owner).values()),
+        "kept": card.draft,
+        "veiled": card.veiled,
+        "begun": any(trial.result.begun for trial in card.trials),
+    }

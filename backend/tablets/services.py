@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import secrets
+from collections.abc import Mapping
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -13,13 +14,17 @@ from django.utils import timezone
 
 from bench.models import LedgerEvent
 from challenges.models import Run
+from designs import build_services
 from designs import services as designing
 from designs.models import Design
 from girder_core.ground import GirderError, NeedsConfirmation
+from girder_core.planning import at_a_tablet
 from people.codes import NEVER, new_code, plain
 from people.models import Team
 from people.throttle import knock, lesson_door, took_back
-from tablets.models import Door, LatePrediction, Tablet
+from results import services as after
+from results.services import answers_of
+from tablets.models import Door, LatePrediction, Tablet, TeamsMay
 
 CODE_LETTERS = 6
 AFTER_THE_LESSON = timedelta(hours=1)
@@ -169,15 +174,67 @@ def saw(tablet: Tablet) -> None:
 
 def note(design: Design, text: str, before: str) -> Design:
     """Write down what the team tries. Where another tablet wrote something else meanwhile, nothing is lost and it is
-    told: ``changed_meanwhile``, with what stands there as ``data["note"]``."""
+    told: ``changed_meanwhile``, with what stands there as ``data["stands"]``."""
     with transaction.atomic():
         locked = Design.objects.select_for_update(of=("self",)).get(pk=design.pk)
         if locked.note not in (" ".join(before.split()), " ".join(text.split())):
-            raise GirderError(
-                "changed_meanwhile", f"Another tablet of your team, or your teacher, wrote meanwhile: “{locked.note}”",
-                note=locked.note,
-            )  # fmt: skip
+            raise _meanwhile(locked.note)
         return designing.note(locked, text)
+
+
+def _meanwhile(stands: str) -> GirderError:
+    sentence = f"Another tablet of your team, or your teacher, wrote meanwhile: “{stands}”"
+    return GirderError("changed_meanwhile", sentence, stands=stands)
+
+
+def say_who(tablet: Tablet, who: str) -> None:
+    """Say who is at a tablet, by first names; empty for nobody in particular. Errors: as ``planning.at_a_tablet``."""
+    tablet.who = ", ".join(at_a_tablet(who))
+    tablet.save(update_fields=["who"])
+
+
+def let_teams(run: Run, may: Mapping[str, bool]) -> None:
+    """Say what teams may do at their tablets; what is not named stays as it is."""
+    TeamsMay.objects.update_or_create(run=run, defaults=dict(may))
+
+
+def require(run: Run, what: str) -> None:
+    """Refuse what the teacher has not opened to the teams of a run: ``not_open_to_teams``."""
+    if not getattr(may(run), what):
+        raise GirderError("not_open_to_teams", "Your teacher has not opened this to teams.")
+
+
+def may(run: Run) -> TeamsMay:
+    """What teams of a run may do at their tablets."""
+    return TeamsMay.objects.filter(run=run).first() or TeamsMay(run=run)
+
+
+def reflect(design: Design, question: str, text: str, before: str) -> None:
+    """Write down what the team answers; ``changed_meanwhile`` where it stands otherwise by now than it was read."""
+    text = text.strip()
+    with transaction.atomic():
+        Design.objects.select_for_update(of=("self",)).get(pk=design.pk)
+        stands = answers_of(design).get(question, "")
+        if stands not in (before.strip(), text):
+            raise _meanwhile(stands)
+        after.reflect(design, question, text)
+
+
+def keep_draft(design: Design, typed: Mapping[str, Any]) -> None:
+    """Keep a team's draft with its design; ``draft_too_late`` once its test has begun. Errors: as
+    ``designs.build_services.keep_draft``."""
+    if any(result.begun for result in design.results()):
+        raise GirderError("draft_too_late", "The test has begun; a draft comes before it.")
+    build_services.keep_draft(design, typed["kind"], typed["typed"], typed["moves"])
+
+
+def next_version(design: Design, changed: str) -> None:
+    """Open the team's next version; one that was opened by the same words already, as after a lost answer, is the one.
+
+    Errors: as ``designs.services.next_version``.
+    """
+    if design.version == 1 or design.changed != " ".join(changed.split()):
+        designing.next_version(design, changed)
 
 
 def forget_old() -> None:
@@ -192,6 +249,7 @@ def tablets_of(door: Door) -> list[dict[str, Any]]:
         {
             "id": tablet.pk,
             "team": tablet.team.name if tablet.team else "",
+            "who": tablet.who,
             "joined_at": tablet.joined_at,
             "seen_s": max(0.0, (now - tablet.seen_at).total_seconds()),
         }

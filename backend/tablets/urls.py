@@ -4,8 +4,17 @@ from tablets import views
 
 urlpatterns = [
     path("runs/<int:pk>/door", views.RunDoorView.as_view()),
+    path("boards/<slug:token>/way-in", views.BoardWayInView.as_view()),
     path("join", views.JoinView.as_view()),
     path("team", views.TeamPageView.as_view()),
     path("team/note", views.TeamNoteView.as_view()),
     path("team/prediction", views.TeamPredictionView.as_view()),
+    path("team/who", views.TeamWhoView.as_view()),
+    path("team/readings", views.TeamReadingsView.as_view()),
+    path("team/photos", views.TeamPhotosView.as_view()),
+    path("team/photos/<int:pk>", views.TeamPhotoView.as_view()),
+    path("team/practice", views.TeamPracticeView.as_view()),
+    path("team/answers", views.TeamAnswersView.as_view()),
+    path("team/next-version", views.TeamNextVersionView.as_view()),
+    path("team/draft", views.TeamDraftView.as_view()),
 ]

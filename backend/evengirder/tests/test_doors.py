@@ -10,7 +10,7 @@ from typing import Any
 from django.core.handlers.asgi import ASGIRequest
 from django.test import Client, TransactionTestCase
 
-from evengirder.doors import ANYBODY, KIB, LINGER, MIB, USUAL, Doors, QuickDoor, Receive, Scope, Send
+from evengirder.doors import ANYBODY, KIB, LINGER, MIB, USUAL, Doors, QuickDoor, Receive, Scope, Send, is_signed_in
 from evengirder.headers import HEADERS
 from people.tests.support import teacher
 
@@ -37,6 +37,8 @@ def at_once(request: ASGIRequest, ident: str) -> bytes | None:
 
 
 DOOR = QuickDoor("POST", re.compile(r"/api/things/(\d+)"), at_once, 100)
+
+PASSES = {"sessionid": is_signed_in, "tablet": lambda own: own == "in-force"}
 
 
 class AtTheDoor(TransactionTestCase):
@@ -65,7 +67,7 @@ class AtTheDoor(TransactionTestCase):
         async def send(message: MutableMapping[str, Any]) -> None:
             sent.append(message)
 
-        await Doors(self.inner, DOOR)(scope, receive, send)
+        await Doors(self.inner, DOOR, PASSES)(scope, receive, send)
         start, *rest = sent
         return start["status"], dict(start["headers"]), b"".join(message["body"] for message in rest)
 
@@ -75,6 +77,9 @@ class AtTheDoor(TransactionTestCase):
             ("/api/recipes", self.cookie, USUAL + 1, USUAL),
             ("/api/designs/7/photos", self.cookie, 26 * MIB + 1, 26 * MIB),
             ("/api/runs/import", self.cookie, 300 * MIB, 160 * MIB),
+            ("/api/team/photos", "tablet=in-force", 26 * MIB + 1, 26 * MIB),
+            ("/api/team/note", "tablet=in-force", USUAL + 1, USUAL),
+            ("/api/team/photos", "tablet=made-up", 300 * KIB, ANYBODY),
             # Nobody is let in further for a cookie that was made up.
             ("/api/runs/import", "sessionid=made-up", 300 * KIB, ANYBODY),
         ):

@@ -35,10 +35,14 @@ MODELS = (
 METHODS = ("get", "post", "put", "patch", "delete")
 FOR_ANYBODY = {
     "session_show", "session_open", "session_prefer", "session_close", "session_reset", "teacher_add", "board_show",
-    "board_photo", "lesson_join",
+    "board_photo", "board_way_in", "lesson_join",
 }  # fmt: skip
 """Operations that need no sign-in. Anything else that answers nobody is a leak."""
-FOR_TABLETS = {"team_page", "team_choose", "team_note", "team_predict", "team_leave"}
+FOR_TABLETS = {
+    "team_page", "team_choose", "team_note", "team_predict", "team_leave", "team_who", "team_measure", "team_photo",
+    "team_photo_show", "team_photo_drop", "team_practice", "team_answer", "team_next_version", "team_draft",
+    "team_draft_work", "team_draft_keep",
+}  # fmt: skip
 """Operations of a team's tablet; all others know no tablet."""
 HEAVY = "print"
 
@@ -83,7 +87,7 @@ class Everything(TestCase):
         kind = path.split("/")[2]
         path = path.replace("{token}", str(self.keys["boards"])).replace("{document}", "brief")
         if "{id}" in path:
-            own = self.keys["photos"] if kind == "boards" else self.keys[kind]
+            own = self.keys["photos"] if kind in ("boards", "team") else self.keys[kind]
             path = path.replace("{id}", str(own if key is None else key))
         return path
 
@@ -125,16 +129,17 @@ class Roles(Everything):
                 self.assertEqual((at_tablet, at_rivals), (403, 403), about)
             if operation["operationId"] not in FOR_ANYBODY:
                 self.assertEqual(nobody, 403, about)
-                if "{id}" in path:
+                if "{id}" in path and kind != "team":
                     # What is somebody else's is not there: the answer is that of a number that nobody has.
                     free = uuid.UUID(int=7) if kind == "trials" else 0
                     nowhere = status(Api(self.mallory).client, self.filled(path, free))
                     self.assertEqual((theirs, theirs in (400, 404)), (nowhere, True), about)
         now = self.kept()
-        # A team writes what it tries into its own design, and nothing anywhere else.
+        # A team writes into its own design, and nothing anywhere else.
         for rows in (now, before):
             for design in (own, other):
-                rows["Design", design.pk].pop("note")
+                for own_work in ("note", "practice_used", "model_shown_at"):
+                    rows["Design", design.pk].pop(own_work)
         self.assertEqual({key: now.get(key) for key in before}, before)
         self.assertEqual([client.delete("/api/team").status_code for client in (team, team, rivals)], [204, 403, 204])
         if TRIES:

@@ -74,6 +74,7 @@ from girder_core.families.telling import (
     sizes_drawn,
     strength_in_words,
     trial_line,
+    ways_on,
 )
 from girder_core.families.tower import TOWER
 from girder_core.families.wall import WALL
@@ -195,5 +196,6 @@ __all__ = [
     "strength_in_words",
     "team_stage",
     "trial_line",
+    "ways_on",
     "worked_out",
 ]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from girder_core.families.model import USUAL_SIZES_M, Family, Setup, aim_kg
@@ -204,3 +204,18 @@ def aims(setup: Setup, system: System = System.METRIC) -> tuple[Aim, ...]:
         Aim(f"made for {format_mass(target, system)}", target),
         Aim(f"with its margin {format_mass(whole, system)}", whole),
     )
+
+
+def ways_on(family: Family, results: Sequence[TrialResult]) -> tuple[str, ...]:
+    """What a team may ask itself for its next version: the questions that belong to how its last test ended.
+
+    Args:
+        family: the kind of challenge.
+        results: of a design's trials, in order.
+    Returns:
+        The questions of the latest trial that named how it failed; none where none did.
+    """
+    ended = [result.mode for result in results if result.mode]
+    modes = {mode.key: mode for mode in (*family.failure_modes, *family.run_out_reasons)}
+    mode = modes.get(ended[-1]) if ended else None
+    return mode.redesign if mode else ()

@@ -2,6 +2,7 @@
 
 The map of the room, and its only door: what others use is imported from here.
 
+    apart        two who measured the same thing
     areas        areas and perimeters from lengths, corners or counted squares
     units        typed text such as "14 1/4 in" to SI and back to words
     uncertainty  quantities with a standard uncertainty; what a scale or a batch can tell
@@ -12,11 +13,12 @@ The map of the room, and its only door: what others use is imported from here.
 """
 
 from girder_core.measure import units
+from girder_core.measure.apart import Apart, apart
 from girder_core.measure.areas import Outline, outline
 from girder_core.measure.force_trace import Trace, TraceReading, analyse_trace, load_of, read_trace
 from girder_core.measure.instruments import Sent, Steady, steady
 from girder_core.measure.origins import Take, added_origin, batch_origin, in_doubt, reading_origin, said_origin
-from girder_core.measure.readings import Plausible, TypedReading, measure, repeated, weighed_unit
+from girder_core.measure.readings import Measured, Plausible, TypedReading, measure, repeated, weighed_unit
 from girder_core.measure.uncertainty import (
     COVERAGE_FACTOR,
     MaterialUse,
@@ -50,8 +52,10 @@ from girder_core.measure.units import (
 
 __all__ = [
     "COVERAGE_FACTOR",
+    "Apart",
     "Kind",
     "MaterialUse",
+    "Measured",
     "Outline",
     "Plausible",
     "Quantity",
@@ -65,6 +69,7 @@ __all__ = [
     "TypedReading",
     "added_origin",
     "analyse_trace",
+    "apart",
     "batch_origin",
     "format_length",
     "format_mass",

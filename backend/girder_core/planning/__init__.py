@@ -8,6 +8,7 @@ The map of the room, and its only door: what others use is imported from here.
     origins     how the figures of a plan came about
     experiment  what is varied on purpose and what is kept the same
     grouping    teams from a class list
+    roles       who does what at a team's test
 """
 
 from girder_core.planning.brief import BriefLine, brief_lines, goal_in_words
@@ -15,6 +16,7 @@ from girder_core.planning.experiment import Factor, assign_levels, tidy_controls
 from girder_core.planning.grouping import MOST_STUDENTS, dealt, first_names, team_sizes
 from girder_core.planning.origins import plan_origins
 from girder_core.planning.proposal import DIAL, Answers, Consequences, Plan, Proposal, consequences, propose
+from girder_core.planning.roles import Task, at_a_tablet, tasks
 from girder_core.planning.schedule import (
     BenchFit,
     BuildClock,
@@ -38,8 +40,10 @@ __all__ = [
     "Factor",
     "Plan",
     "Proposal",
+    "Task",
     "Turn",
     "assign_levels",
+    "at_a_tablet",
     "bench_fit",
     "brief_lines",
     "consequences",
@@ -50,6 +54,7 @@ __all__ = [
     "goal_in_words",
     "plan_origins",
     "propose",
+    "tasks",
     "team_sizes",
     "tidy_controls",
     "turned",

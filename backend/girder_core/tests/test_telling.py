@@ -14,11 +14,12 @@ from girder_core.families import (
     sizes_drawn,
     strength_in_words,
     trial_line,
+    ways_on,
 )
 from girder_core.kit import Kit
 from girder_core.measure import Kind, System
 from girder_core.safety import AgeBand
-from girder_core.tests.support import broke, ran_out
+from girder_core.tests.support import Script, broke, kit, ran_out, setup
 from girder_core.trial import Event, EventKind, TrialResult, replay
 
 BRIDGE = family_of("bridge")
@@ -77,6 +78,20 @@ class Loads(unittest.TestCase):
         self.assertEqual(trial_line(BRIDGE, {}, broke(10)), "160 g, crimped")
         self.assertEqual(how_it_ended(BRIDGE, broke(10)), "Crimped")
         self.assertEqual(trial_line(BRIDGE, {}, played("bridge", {})), "under way")
+
+
+def broken_by(mode: str) -> TrialResult:
+    return Script().hold(count=3).place().fail(mode).result(setup(kit(0, nuts=100)))
+
+
+class WaysOn(unittest.TestCase):
+    def test_they_belong_to_how_the_last_test_ended(self) -> None:
+        crimped, snapped = (mode for mode in BRIDGE.failure_modes if mode.key in ("crimp", "snap"))
+        first, second = (broken_by(mode) for mode in ("crimp", "snap"))
+        self.assertEqual(ways_on(BRIDGE, [first]), crimped.redesign)
+        self.assertEqual(ways_on(BRIDGE, [first, second]), snapped.redesign)
+        self.assertEqual(ways_on(BRIDGE, [second, ran_out(9)]), snapped.redesign, "what held says nothing new")
+        self.assertEqual(ways_on(BRIDGE, []), ())
 
 
 class InRounds(unittest.TestCase):

@@ -16,14 +16,15 @@ from people.policy import OWNER_PATHS, models_with_owner, owned
 from people.tests.support import RECIPE, Api, Ledger, checked_in, run, teacher
 
 OPEN_TO_ALL = {"session", "session/reset", "teachers", "join"}
-BY_TOKEN = {"boards"}
-"""Addresses that a token opens instead of a sign-in; ``live.tests`` tries them."""
+BY_TOKEN = {"boards", "team"}
+"""Addresses that a token, or a tablet's pass, opens instead of a sign-in; the tests of their apps try them."""
 WITHOUT_OBJECT = {
     "classes", "coins", "draft-kinds", "drafts", "drafts/film", "drafts/why", "families", "first-lesson",
     "goal-words", "home", "library", "plans", "plans/why", "recipes", "instruments", "instruments/read",
     "instruments/lines", "instruments/table", "force-logs", "force-logs/practice", "recipes/import", "removed",
     "runs", "runs/import", "session/leave", "session/password", "signed-in", "stocks", "stocks/try", "team",
-    "team/note", "team/prediction",
+    "team/note", "team/prediction", "team/who", "team/readings", "team/photos", "team/practice", "team/answers",
+    "team/next-version", "team/draft",
 }  # fmt: skip
 
 
@@ -78,7 +79,7 @@ class Strangers(TestCase):
             "changed": "x", "reason": "",
             "id": str(uuid.uuid4()), "bench": self.ledger.bench, "action": "start", "used": 1,
             "removed": True, "away": "absent", "tryout": True, "design": self.design.pk,
-            "criteria": [], "criterion": "x", "level": None, "question": "x",
+            "keys": ["gap"], "criteria": [], "criterion": "x", "level": None, "question": "x",
             "minutes": None, "young": True, "order": [], "broken": [],
             "hidden": True, "data": "", "glued": True,  "kind": "sheet_bridge", "material": "manila",
             "applied": False, "retired": True,

@@ -23,14 +23,16 @@ from bench.remembered import results_of, with_length
 from challenges.models import Run
 from designs.models import Design
 from designs.photo_services import keep_photo
+from designs.team_services import offer_reading, take_over
 from designs.tests.test_photos import picture
 from evengirder.lane import Stopped
+from girder_core.measure import TypedReading
 from live.models import Board
 from people.models import SchoolClass, Teacher
 from people.tests.support import Api, Ledger, checked_in, run, teacher
 from records.run_file import EXPORTED, LEFT_OUT, exported, imported
 from results.models import Reflection
-from tablets.models import Door, LatePrediction, Tablet
+from tablets.models import Door, LatePrediction, Tablet, TeamsMay
 
 
 def without_ids(data: Any, ids: dict[str, str]) -> Any:
@@ -44,8 +46,8 @@ def without_ids(data: Any, ids: dict[str, str]) -> Any:
     return data
 
 
-LINKS = (Board, Door, Tablet)
-"""Ways in, of this lesson and this server alone."""
+LINKS = (Board, Door, Tablet, TeamsMay)
+"""Ways in, and what is open behind them: of this lesson and this server alone."""
 
 
 class RunFile(TestCase):
@@ -70,6 +72,10 @@ class RunFile(TestCase):
         ledger.add("place", item="nut", count=1)
         ledger.add("fail", mode="snap")
         LatePrediction.objects.create(design=tern, text="0.7 kg", typed_at=tern.created_at)
+        gap = TypedReading("30 cm", "1 mm")
+        offer_reading(tern, "gap", gap, confirmed=False)
+        take_over(tern, ["gap"])
+        offer_reading(auk, "gap", TypedReading("31 cm", "1 mm", "1 cm"), confirmed=False)
         api.send("POST", f"designs/{tern.pk}/next-version", {"changed": "deeper pleats"})
         question = cls.run_.core_family().reflect[0]
         api.send("PUT", f"designs/{tern.pk}/reflection", {"question": question, "text": "At the fold – “crimped”."})

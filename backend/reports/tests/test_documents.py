@@ -25,6 +25,7 @@ from reports.footprint import PAPERS, lay_out
 from reports.pdf import render
 from reports.sheets import DOCUMENTS, PACK
 from reports.sheets import Printed as Paper
+from tablets.services import close_door, open_door
 
 POINT_M = 0.0254 / 72
 PAPER_TOLERANCE_M = 0.0002
@@ -71,6 +72,16 @@ class Documents(Printed):
         text = self.text(self.pdf(f"runs/{made.pk}/print/team-sheets"))
         for words in ("Tern", "Auk <b>", "Ørret", "Your shape: round", "9 Knot"):
             self.assertIn(words, text)
+
+    def test_the_way_in_stands_on_brief_and_sheets_while_the_door_is_open(self) -> None:
+        made = self.of("net-loft-columns")
+        code = open_door(made).code
+        for document in ("brief", "team-sheets"):
+            text = self.text(self.pdf(f"runs/{made.pk}/print/{document}"))
+            self.assertIn(f"{code[:3]}-{code[3:]}", text)
+            self.assertIn(f"/join/{code}", text)
+        close_door(made)
+        self.assertNotIn("come in with", self.text(self.pdf(f"runs/{made.pk}/print/brief")))
 
     def test_only_shipped_fonts_greek_too_and_all_embedded(self) -> None:
         made = self.of("harbour-watchtower")

@@ -12,6 +12,7 @@ from django.utils import timezone
 from bench.models import Trial
 from challenges.models import Run
 from designs.models import Design, TeamPrediction
+from live.services import open_board, show_screen
 from people.codes import LETTERS, NEVER, new_code, plain
 from people.models import Teacher
 from people.tests.support import Api, Ledger, checked_in, run, teacher
@@ -131,7 +132,7 @@ class Own(Tablets):
         one, two = self.tablet(), self.tablet()
         one.send("PUT", "team/note", {"note": "three tubes", "before": ""})
         status, answer = two.refused("PUT", "team/note", {"note": "an arch", "before": ""})
-        self.assertEqual((status, answer["code"], answer["data"]["note"]), (409, "changed_meanwhile", "three tubes"))
+        self.assertEqual((status, answer["code"], answer["data"]["stands"]), (409, "changed_meanwhile", "three tubes"))
         # The same once more, as after a lost answer, is no other.
         one.send("PUT", "team/note", {"note": "three tubes", "before": ""})
         two.send("PUT", "team/note", {"note": "an arch of tubes", "before": "three tubes"})
@@ -229,6 +230,20 @@ class Doors(Tablets):
         self.assertEqual((shut["code"], shut["tablets"]), ("", []))
         self.assertEqual(tablet.call("GET", "team")[0], 403)
         self.assertEqual(Api().refused("POST", "join", {"code": self.door.code})[1]["code"], "bad_code")
+
+    def test_the_code_is_on_the_board_while_the_door_is_open(self) -> None:
+        board, api = open_board(self.run_), Api(self.ada)
+        for screen, shown in (("brief", self.door.code), ("clock", self.door.code), ("bench", "")):
+            show_screen(self.run_, screen)
+            self.assertEqual(Api().get(f"boards/{board.token}")["join"], shown)
+        way = Api().get(f"boards/{board.token}/way-in")
+        self.assertEqual(plain(way["code"]), self.door.code)
+        self.assertTrue(way["address"].endswith(f"/join/{self.door.code}"))
+        self.assertEqual(Api().call("GET", "boards/guess/way-in")[0], 404)
+        show_screen(self.run_, "brief")
+        api.send("PUT", f"runs/{self.run_.pk}/door", {"action": "close"})
+        self.assertEqual(Api().get(f"boards/{board.token}")["join"], "")
+        self.assertEqual(Api().get(f"boards/{board.token}/way-in"), {"code": "", "address": "", "picture": []})
 
     def test_a_lesson_has_an_end_of_tablets(self) -> None:
         Tablet.objects.bulk_create([Tablet(door=self.door, mixed=str(n)) for n in range(MOST_TABLETS)])

@@ -9,6 +9,8 @@ export class ApiError extends Error {
   readonly code: string;
   readonly fields: Readonly<Record<string, string>>;
   readonly confirm: boolean;
+  /** What else the refusal says, by its code. */
+  readonly data: Readonly<Record<string, unknown>>;
 
   constructor(status: number, body: Partial<ErrorBody>) {
     super(body.sentence ?? "The server gave no answer that makes sense. Try again.");
@@ -16,6 +18,7 @@ export class ApiError extends Error {
     this.code = body.code ?? "unknown";
     this.fields = body.fields ?? {};
     this.confirm = body.confirm ?? false;
+    this.data = body.data ?? {};
   }
 }
 

@@ -8,7 +8,7 @@ import {
   type Updater,
 } from "@tanstack/react-query";
 import { answered, api } from "./client";
-import type { DraftRequest, Origin, PlanRequest, Recipe } from "./types";
+import type { Draft, DraftRequest, Origin, PlanRequest, Recipe } from "./types";
 
 export const keys = {
   session: ["session"] as const,
@@ -25,6 +25,7 @@ export const keys = {
   board: (id: number) => ["board", id] as const,
   door: (id: number) => ["door", id] as const,
   team: ["team"] as const,
+  teamDraft: ["team-draft"] as const,
   trial: (id: string) => ["trial", id] as const,
   record: (id: string) => ["record", id] as const,
   changes: (id: number) => ["changes", id] as const,
@@ -161,17 +162,49 @@ export const useDraftStart = (design: number) =>
     queryFn: () => answered(api.GET("/api/designs/{id}/draft-start", { params: { path: { id: design } } })),
   });
 
+/** Who works a draft out, and what else is asked for there. */
+export interface DraftSource {
+  key: readonly unknown[];
+  work: (body: DraftRequest, signal: AbortSignal) => Promise<Draft>;
+  /** The run whose class's experience counts. */
+  run: number | null;
+  /** Whether the model keeps its answer back till the team has said what it thinks. */
+  veiled: boolean;
+  /** Whether films of it and reasons of its figures are to be had. */
+  whole: boolean;
+}
+
+export const FREE_DRAFT: DraftSource = {
+  key: ["free"],
+  work: (body, signal) => answered(api.POST("/api/drafts", { body, signal })),
+  run: null,
+  veiled: false,
+  whole: true,
+};
+
+export const draftOfDesign = (id: number, run: number, veiled: boolean): DraftSource => ({
+  key: ["design", id, veiled],
+  work: (body, signal) =>
+    answered(api.POST("/api/designs/{id}/draft", { params: { path: { id } }, body, signal })),
+  run,
+  veiled,
+  whole: true,
+});
+
+/** At a team's own tablet. */
+export const draftAtTablet = (veiled: boolean): DraftSource => ({
+  key: ["team", veiled],
+  work: (body, signal) => answered(api.POST("/api/team/draft", { body, signal })),
+  run: null,
+  veiled,
+  whole: false,
+});
+
 /** A draft worked out; for a design, with its class's experience and only once the team has said what it thinks. */
-export const useDraft = (request: DraftRequest | null, design: number | null, veiled: boolean) =>
+export const useDraft = (request: DraftRequest, source: DraftSource) =>
   useQuery({
-    queryKey: ["draft", request, design, veiled] as const,
-    queryFn: ({ signal }) => {
-      const body = request as DraftRequest;
-      return design === null
-        ? answered(api.POST("/api/drafts", { body, signal }))
-        : answered(api.POST("/api/designs/{id}/draft", { params: { path: { id: design } }, body, signal }));
-    },
-    enabled: request !== null,
+    queryKey: ["draft", request, ...source.key] as const,
+    queryFn: ({ signal }) => source.work(request, signal),
     placeholderData: keepPreviousData,
     retry: false,
     gcTime: 60_000,

@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boards/{token}/way-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How tablets come into the lesson of a board, for whoever has the board's link. */
+        get: operations["board_way_in"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/classes": {
         parameters: {
             query?: never;
@@ -441,6 +458,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/team-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What the team measured itself counts from now on. */
+        post: operations["team_readings_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/trials": {
         parameters: {
             query?: never;
@@ -729,7 +763,7 @@ export interface paths {
             cookie?: never;
         };
         get: operations["photo_show"];
-        put?: never;
+        put: operations["photo_nod"];
         post?: never;
         delete: operations["photo_drop"];
         options?: never;
@@ -1665,6 +1699,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/team/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description What a team answers when its test is over. */
+        put: operations["team_answer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The team's drafting table. Until the team has said what it thinks, the model keeps its own back. */
+        get: operations["team_draft"];
+        /** @description The team's drafting table. Until the team has said what it thinks, the model keeps its own back. */
+        put: operations["team_draft_keep"];
+        /** @description The team's drafting table. Until the team has said what it thinks, the model keeps its own back. */
+        post: operations["team_draft_work"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/next-version": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What is open to a tablet, and to nobody else. */
+        post: operations["team_next_version"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/team/note": {
         parameters: {
             query?: never;
@@ -1675,6 +1762,58 @@ export interface paths {
         get?: never;
         /** @description What is open to a tablet, and to nobody else. */
         put: operations["team_note"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Photographs that a team takes of its own design; they wait for the teacher's nod. */
+        post: operations["team_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/photos/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What is open to a tablet, and to nobody else. */
+        get: operations["team_photo_show"];
+        put?: never;
+        post?: never;
+        /** @description What is open to a tablet, and to nobody else. */
+        delete: operations["team_photo_drop"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description What is open to a tablet, and to nobody else. */
+        put: operations["team_practice"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1693,6 +1832,40 @@ export interface paths {
         put?: never;
         /** @description What is open to a tablet, and to nobody else. */
         post: operations["team_predict"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What a team measures of its own design; its teacher takes it over, or measures. */
+        post: operations["team_measure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/who": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Who is at the tablet, by first names. */
+        put: operations["team_who"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1978,6 +2151,7 @@ export interface components {
             next_teams: string[];
             ranking: components["schemas"]["Comparison"] | null;
             clock: components["schemas"]["BuildClockState"] | null;
+            join: string;
             /** Format: double */
             bench_left_s: number | null;
             brief: components["schemas"]["BriefLine"][];
@@ -2244,6 +2418,7 @@ export interface components {
                 [key: string]: boolean;
             };
             readonly readings: components["schemas"]["Reading"][];
+            offered: components["schemas"]["Offered"][];
             scale_advice: components["schemas"]["ScaleAdvice"] | null;
             constraints: components["schemas"]["Constraint"][];
             prediction: components["schemas"]["Prediction"] | null;
@@ -2267,6 +2442,7 @@ export interface components {
             gain: components["schemas"]["Gain"] | null;
             readonly changes: string[];
             reflections: components["schemas"]["Reflection"][];
+            ways_on: string[];
         };
         /**
          * @description * `waiting` - waiting
@@ -2313,14 +2489,15 @@ export interface components {
          * @enum {string}
          */
         DoesEnum: "planned" | "items" | "take_off" | "measure" | "gauge" | "held" | "watch" | "went" | "stop" | "came_through_all" | "void" | "undo" | "finish" | "round" | "hit" | "miss" | "clock" | "other_size" | "pile" | "go_on";
-        /** @description The door of a lesson as its teacher sees it; without a code it is shut. */
+        /** @description The door of a lesson as its teacher sees it. */
         Door: {
             code: string;
-            /** Format: date-time */
-            until: string | null;
             address: string;
             picture: string[];
+            /** Format: date-time */
+            until: string | null;
             tablets: components["schemas"]["Tablet"][];
+            may: components["schemas"]["TeamsMay"];
             late: components["schemas"]["Late"][];
         };
         /**
@@ -2335,6 +2512,7 @@ export interface components {
             action?: components["schemas"]["DoorActionEnum"];
             /** Format: int64 */
             out?: number;
+            may?: components["schemas"]["TeamsMayRequest"];
         };
         /** @description A draft worked out. */
         Draft: {
@@ -2361,6 +2539,14 @@ export interface components {
         DraftFilm: {
             titles: string[];
             film: components["schemas"]["Film"] | null;
+        };
+        /** @description A team's drafting table: kinds of draft that serve its design, each begun for it, and the one that it kept. */
+        DraftForTeam: {
+            kinds: components["schemas"]["DraftKind"][];
+            stocks: components["schemas"]["Stock"][];
+            kept: components["schemas"]["KeptDraft"] | null;
+            veiled: boolean;
+            begun: boolean;
         };
         DraftKind: {
             key: string;
@@ -3073,6 +3259,18 @@ export interface components {
             batch_mass: string;
             scale_resolution: string;
         };
+        /** @description A reading as typed. */
+        MeasuredRequest: {
+            key: string;
+            text: string;
+            /** @default  */
+            zero_text: string;
+            /** @default  */
+            tare_text: string;
+            resolution_text: string;
+            /** @default false */
+            confirmed: boolean;
+        };
         Member: {
             design: number;
             /** Format: double */
@@ -3193,6 +3391,20 @@ export interface components {
         };
         /** @enum {unknown} */
         NullEnum: null;
+        /** @description What a team measured of its own design, and how it stands to what counts. */
+        Offered: {
+            key: string;
+            text: string;
+            zero_text: string;
+            tare_text: string;
+            resolution_text: string;
+            /** Format: double */
+            value_si: number;
+            taken: boolean;
+            agree?: boolean | null;
+            /** @default  */
+            apart: string;
+        };
         /** @description A run that is being tested now, and whose structure is on. */
         OnTheBench: {
             run: number;
@@ -3252,6 +3464,17 @@ export interface components {
             controls?: string[];
             declared?: components["schemas"]["DeclaredEnum"][];
             confirmed?: components["schemas"]["HazardEnum"][];
+        };
+        /** @description Something to measure of one's own design; what the team measured, and how it stands to what counts. */
+        OwnReading: {
+            key: string;
+            label: string;
+            kind: components["schemas"]["QuantityKindEnum"];
+            how: string;
+            own: components["schemas"]["Offered"] | null;
+            measured: boolean;
+            /** Format: double */
+            counts_si: number | null;
         };
         /** @description A trial of one's own, in words. */
         OwnTrial: {
@@ -3319,6 +3542,7 @@ export interface components {
             what: components["schemas"]["PhotoOfEnum"];
             width: number;
             height: number;
+            waits: boolean;
         };
         /**
          * @description * `design` - the design
@@ -4245,10 +4469,15 @@ export interface components {
         Tablet: {
             id: number;
             team: string;
+            who: string;
             /** Format: date-time */
             joined_at: string;
             /** Format: double */
             seen_s: number;
+        };
+        /** @description Which of the team's readings count from now on. */
+        TakeOverRequest: {
+            keys: string[];
         };
         /** @description A measurement at the bench. */
         Taken: {
@@ -4270,6 +4499,11 @@ export interface components {
             key: string;
             label: string;
         };
+        /** @description A task at the test, and who has it; nobody by name where nobody said who is there. */
+        Task: {
+            words: string;
+            name: string;
+        };
         Teacher: {
             readonly id: number;
             /** Format: email */
@@ -4284,6 +4518,12 @@ export interface components {
             colour: string;
             position?: number;
             members: string[];
+        };
+        /** @description What the team answers, and what stood there when it was typed. */
+        TeamAnswerRequest: {
+            question: string;
+            text: string;
+            before: string;
         };
         TeamMarks: {
             design: number;
@@ -4329,6 +4569,27 @@ export interface components {
             trials: components["schemas"]["OwnTrial"][];
             kit: components["schemas"]["KitItem"][];
             counts_pieces: boolean;
+            who: string;
+            tasks: components["schemas"]["Task"][];
+            readings: components["schemas"]["OwnReading"][];
+            /** @default  */
+            own_unit: string;
+            photos: components["schemas"]["Photo"][];
+            practice_pieces: number;
+            readonly practice_used: number;
+            ideas: string[];
+            can_draft: boolean;
+            ways_on: string[];
+            questions: components["schemas"]["Reflection"][];
+        };
+        /** @description A photograph that a team took, under a name of its own. */
+        TeamPhotoRequest: {
+            /** Format: binary */
+            photo: string;
+            /** @default design */
+            what: components["schemas"]["PhotoOfEnum"];
+            /** Format: uuid */
+            sent_as: string;
         };
         /** @description What the team says its design will hold, and how long ago it was typed, where the network held it back [s]. */
         TeamSaysRequest: {
@@ -4345,6 +4606,18 @@ export interface components {
             name: string;
             mark: string;
             colour: string;
+        };
+        /** @description What teams of a run may do at their tablets. */
+        TeamsMay: {
+            measure?: boolean;
+            draft?: boolean;
+            ideas?: boolean;
+        };
+        /** @description What teams of a run may do at their tablets. */
+        TeamsMayRequest: {
+            measure?: boolean;
+            draft?: boolean;
+            ideas?: boolean;
         };
         Term: {
             word: string;
@@ -4653,7 +4926,7 @@ export interface components {
         TypedPredictionRequest: {
             text: string;
         };
-        /** @description A reading as typed. */
+        /** @description A reading that the teacher typed. */
         TypedReadingRequest: {
             key: string;
             text: string;
@@ -4883,6 +5156,19 @@ export interface components {
          * @enum {string}
          */
         WayEnum: "height" | "across" | "overlap" | "strip" | "weigh" | "count" | "time" | "area";
+        /**
+         * @description How tablets come into a lesson: its code, the address to open, and that for cameras, as rows of modules, ``1`` for
+         *     a dark one; without a code the door is shut.
+         */
+        WayIn: {
+            code: string;
+            address: string;
+            picture: string[];
+        };
+        /** @description First names of who is at a tablet, with commas between them. */
+        WhoRequest: {
+            who: string;
+        };
         /** @description What a choice is called, and why one would make it. */
         Words: {
             key: string;
@@ -4962,6 +5248,35 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    board_way_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayIn"];
                 };
             };
             404: {
@@ -6159,6 +6474,55 @@ export interface operations {
             };
         };
     };
+    team_readings_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOverRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     trial_start: {
         parameters: {
             query?: never;
@@ -6712,6 +7076,35 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    photo_nod: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
                 };
             };
             404: {
@@ -9155,6 +9548,205 @@ export interface operations {
             };
         };
     };
+    team_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TeamAnswerRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftForTeam"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_draft_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepDraftRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftForTeam"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_draft_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepDraftRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_next_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextVersionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     team_note: {
         parameters: {
             query?: never;
@@ -9202,6 +9794,158 @@ export interface operations {
             };
         };
     };
+    team_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["TeamPhotoRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_photo_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_photo_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     team_predict: {
         parameters: {
             query?: never;
@@ -9212,6 +9956,92 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["TeamSaysRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasuredRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_who: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhoRequest"];
             };
         };
         responses: {

@@ -74,6 +74,7 @@ const router = createBrowserRouter([
       page("board/:token", () => import("../features/board/BoardPage")),
       page("join/:code?", () => import("../features/team/JoinPage")),
       page("team", () => import("../features/team/TeamPage")),
+      page("team/draft", () => import("../features/team/TeamDraftPage")),
       { element: <SignedInOrNot />, children: [teacherPages] },
     ]),
     hydrateFallbackElement: <Loading what="the page" />,

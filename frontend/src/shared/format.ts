@@ -65,6 +65,14 @@ export function formatPower(si: number, kind: "area" | "volume", units: UnitSyst
 }
 
 /** A mass and how far it can be off, both in kg. */
+/** A reading of any kind. */
+export function formatQuantity(si: number, kind: QuantityKind, units: UnitSystem): string {
+  if (kind === "mass") return formatMass(si, units);
+  if (kind === "length") return formatLength(si, units);
+  if (kind === "area" || kind === "volume") return formatPower(si, kind, units);
+  return `${si}${kind === "time" ? " s" : kind === "frequency" ? " Hz" : ""}`;
+}
+
 export function formatMassWithDoubt(kg: number, offKg: number, units: UnitSystem): string {
   const unit = units === "us" ? OUNCE_KG : 0.001;
   const symbol = units === "us" ? "oz" : "g";

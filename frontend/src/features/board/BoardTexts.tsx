@@ -6,6 +6,7 @@ import { useClockSound } from "../../shared/sound";
 import { condensed } from "../../shared/theme";
 import { FilmPlayer } from "../../drawing/FilmPlayer";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
+import { BoardJoin } from "./BoardJoin";
 import { board } from "./boardTheme";
 import { useCountdown } from "../../shared/useCountdown";
 
@@ -27,8 +28,11 @@ export function BoardBrief({ state }: { state: BoardState }) {
           </Box>
         ))}
       </Box>
-      <Box sx={{ bgcolor: "#f5f0e6", alignSelf: "start", p: 2, height: "62vh" }}>
-        {state.drawing && <SetupDrawing drawing={state.drawing} width={560} height={470} />}
+      <Box sx={{ minHeight: 0, display: "flex", flexDirection: "column", gap: 2 }}>
+        <Box sx={{ bgcolor: "#f5f0e6", p: 2, flex: "0 1 62vh", minHeight: 0 }}>
+          {state.drawing && <SetupDrawing drawing={state.drawing} width={560} height={470} />}
+        </Box>
+        <BoardJoin code={state.join} sizePx={150} />
       </Box>
     </Box>
   );
@@ -50,10 +54,23 @@ export function BoardMotion({ state }: { state: BoardState }) {
 }
 
 export function BoardClock({ state, at }: { state: BoardState; at: number }) {
-  return state.clock && <Clock clock={state.clock} at={at} />;
+  return (
+    <Box sx={{ height: "100%", display: "flex", flexDirection: "column" }}>
+      {state.clock && <Clock clock={state.clock} at={at} large={state.join === ""} />}
+      <BoardJoin code={state.join} sizePx={130} />
+    </Box>
+  );
 }
 
-function Clock({ clock, at }: { clock: NonNullable<BoardState["clock"]>; at: number }) {
+function Clock({
+  clock,
+  at,
+  large,
+}: {
+  clock: NonNullable<BoardState["clock"]>;
+  at: number;
+  large: boolean;
+}) {
   const running = useCountdown(clock.running ? clock.left_s : null, at);
   const left = running ?? clock.left_s;
   const over = clock.started && left <= 0;
@@ -61,7 +78,7 @@ function Clock({ clock, at }: { clock: NonNullable<BoardState["clock"]>; at: num
   const near = warned.length > 0;
   useClockSound(clock.running, near ? Math.min(...warned) : null, over);
   return (
-    <Box sx={{ textAlign: "center", pt: 2 }}>
+    <Box sx={{ textAlign: "center", pt: 2, flex: 1 }}>
       <Typography sx={{ fontSize: "3rem" }} aria-live="polite">
         {!clock.started
           ? "To build"
@@ -76,7 +93,7 @@ function Clock({ clock, at }: { clock: NonNullable<BoardState["clock"]>; at: num
         sx={{
           fontFamily: condensed,
           fontWeight: 700,
-          fontSize: "min(38vw, 62vh)",
+          fontSize: large ? "min(38vw, 62vh)" : "min(38vw, 46vh)",
           lineHeight: 1,
           fontVariantNumeric: "tabular-nums",
           color: over ? board.oxide : near ? board.watch : board.text,

@@ -22,6 +22,7 @@ import { Photos } from "./Photos";
 import { Questions } from "./Questions";
 import { ReadingRow } from "./ReadingRow";
 import { TeamList } from "./TeamList";
+import { TakeAllOver } from "./TeamMeasured";
 import { YoungControl } from "./YoungControl";
 
 /** What a reading of a kind is taken with: an area with the ruler. */
@@ -63,6 +64,7 @@ function Readings({ design, now, upNext, onLook }: ReadingsProps) {
           {details ? "Only the readings" : "Tape’s start, tare, steps, repeats"}
         </Button>
       </Box>
+      <TakeAllOver design={design} />
       {shown.map((spec) => (
         <ReadingRow
           key={spec.key}

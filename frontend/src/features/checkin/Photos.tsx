@@ -24,6 +24,9 @@ export function Photos({ design }: { design: Design }) {
       }),
     ),
   );
+  const nod = useDesignWrite((id: number) =>
+    answered(api.PUT("/api/photos/{id}", { params: { path: { id } } })),
+  );
   const drop = useDesignWrite((id: number) =>
     answered(api.DELETE("/api/photos/{id}", { params: { path: { id } } })),
   );
@@ -36,8 +39,28 @@ export function Photos({ design }: { design: Design }) {
               component="img"
               src={`/api/photos/${photo.id}`}
               alt={`${photo.what === "wreck" ? "Wreck" : "Design"} of ${design.team.name}`}
-              sx={{ height: 92, border: `2px solid ${ink.ink}`, display: "block" }}
+              sx={{
+                height: 92,
+                border: `2px ${photo.waits ? "dashed" : "solid"} ${photo.waits ? ink.watch : ink.ink}`,
+                display: "block",
+              }}
             />
+            {photo.waits && (
+              <>
+                <Typography variant="body2" sx={{ color: ink.watch }}>
+                  the team’s; you alone see it
+                </Typography>
+                <Button
+                  size="small"
+                  variant="outlined"
+                  sx={{ py: 0, mr: 1 }}
+                  disabled={nod.isPending}
+                  onClick={() => nod.mutate(photo.id)}
+                >
+                  Let all see it
+                </Button>
+              </>
+            )}
             <Button size="small" sx={{ p: 0, minWidth: 0 }} onClick={() => drop.mutate(photo.id)}>
               Take away
             </Button>
@@ -57,6 +80,7 @@ export function Photos({ design }: { design: Design }) {
         Structures, no faces. Place and time that a camera writes are taken out.
       </Typography>
       {send.isError && <Notice kind="problem">{sentenceOf(send.error)}</Notice>}
+      {nod.isError && <Notice kind="problem">{sentenceOf(nod.error)}</Notice>}
       {drop.isError && <Notice kind="problem">{sentenceOf(drop.error)}</Notice>}
     </Box>
   );

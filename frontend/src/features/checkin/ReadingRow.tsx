@@ -5,7 +5,7 @@ import { ApiError, answered, api } from "../../api/client";
 import { whyOfRun } from "../../api/queries";
 import type { Design, Reading, ReadingSpec, UnitSystem } from "../../api/types";
 import { assumeUnit, typedExample } from "../../shared/assumeUnit";
-import { formatLength, formatMassWithDoubt, formatPower } from "../../shared/format";
+import { formatLength, formatMassWithDoubt, formatQuantity } from "../../shared/format";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
@@ -14,6 +14,7 @@ import { InstrumentButton } from "../instruments";
 import { useDesignWrite, useRunState } from "../run";
 import { CountedRow } from "./CountedRow";
 import { ShapeField } from "./ShapeField";
+import { TeamMeasured } from "./TeamMeasured";
 
 interface Props {
   design: Design;
@@ -29,10 +30,9 @@ interface Props {
 }
 
 function shownReading(kind: ReadingSpec["kind"], reading: Reading, units: UnitSystem): string {
-  if (kind === "mass") return formatMassWithDoubt(reading.value_si, reading.expanded_uncertainty_si, units);
-  if (kind === "area") return formatPower(reading.value_si, kind, units);
-  if (kind === "length") return formatLength(reading.value_si, units);
-  return `${reading.value_si}${kind === "time" ? " s" : kind === "frequency" ? " Hz" : ""}`;
+  return kind === "mass"
+    ? formatMassWithDoubt(reading.value_si, reading.expanded_uncertainty_si, units)
+    : formatQuantity(reading.value_si, kind, units);
 }
 
 /** Taken again to see the spread; the repeats count together. */
@@ -302,6 +302,7 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
           }}
         />
       )}
+      <TeamMeasured design={design} reading={spec.key} />
       <Beneath
         design={design}
         spec={spec}

@@ -3,6 +3,7 @@ import { Box, Typography } from "@mui/material";
 import type { Design } from "../../api/types";
 import { bareButton, ink } from "../../shared/theme";
 import { TeamMark } from "../../drawing/TeamMark";
+import { waitingFor } from "./TeamMeasured";
 
 function statusWord(design: Design): string {
   if (design.constraints.some((constraint) => constraint.status === "breached"))
@@ -63,6 +64,9 @@ export function TeamList({
               }}
             >
               {statusWord(design)}
+              {waitingFor(design) > 0 && (
+                <span title="Sent by the team; look at it"> ◐ {waitingFor(design)}</span>
+              )}
             </Typography>
           </Box>
         );

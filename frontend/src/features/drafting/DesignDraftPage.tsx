@@ -4,7 +4,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { answered, api } from "../../api/client";
-import { keys, useDraftKinds, useDraftStart, useStocks } from "../../api/queries";
+import { draftOfDesign, keys, useDraftKinds, useDraftStart, useStocks } from "../../api/queries";
 import type { Design, DraftKind, Stock } from "../../api/types";
 import { assumeUnit } from "../../shared/assumeUnit";
 import { Empty, Failed, fetchAgain, Loading, Notice, sentenceOf } from "../../shared/states";
@@ -13,7 +13,8 @@ import { useUnits } from "../../shared/units";
 import { TeamMark } from "../../drawing/TeamMark";
 import { useDesignWrite, useRunState } from "../run";
 import { DraftTable } from "./DraftTable";
-import type { DraftState } from "./draftState";
+import { begun, isKept } from "./draftState";
+import { KindButtons } from "./KindButtons";
 
 export default function DesignDraftPage() {
   const { state } = useRunState();
@@ -49,10 +50,7 @@ function DesignDraft({ design, kinds, stocks, starts }: Props) {
   const client = useQueryClient();
   const kept = design.draft;
   const [kindKey, setKindKey] = useState(kept?.kind ?? kinds[0]?.key ?? "");
-  const fresh = (key: string): DraftState =>
-    kept?.kind === key
-      ? { typed: { ...starts[key], ...kept.typed }, moves: kept.moves }
-      : { typed: starts[key] ?? {}, moves: {} };
+  const fresh = (key: string) => begun(kept, key, starts[key] ?? {});
   const [state, setState] = useState(() => fresh(kindKey));
   const keep = useDesignWrite(
     () =>
@@ -66,11 +64,7 @@ function DesignDraft({ design, kinds, stocks, starts }: Props) {
   );
   const kind = kinds.find((kind) => kind.key === kindKey);
   if (!kind) return <Empty title="There is nothing to draft for this kind of challenge." />;
-  const same =
-    kept !== null &&
-    kept.kind === kindKey &&
-    JSON.stringify(kept.moves) === JSON.stringify(state.moves) &&
-    Object.entries(state.typed).every(([key, text]) => kept.typed[key] === text);
+  const same = isKept(kept, kindKey, state);
   return (
     <>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, alignItems: "center", pt: 1.5 }}>
@@ -91,21 +85,14 @@ function DesignDraft({ design, kinds, stocks, starts }: Props) {
             </MenuItem>
           ))}
         </TextField>
-        {kinds.length > 1 &&
-          kinds.map((kind) => (
-            <Button
-              key={kind.key}
-              variant={kind.key === kindKey ? "contained" : "text"}
-              color="inherit"
-              size="small"
-              onClick={() => {
-                setKindKey(kind.key);
-                setState(fresh(kind.key));
-              }}
-            >
-              {kind.name}
-            </Button>
-          ))}
+        <KindButtons
+          kinds={kinds}
+          chosen={kindKey}
+          onChoose={(key) => {
+            setKindKey(key);
+            setState(fresh(key));
+          }}
+        />
         <Said design={design} />
       </Box>
       <DraftTable
@@ -113,7 +100,7 @@ function DesignDraft({ design, kinds, stocks, starts }: Props) {
         state={state}
         stocks={stocks}
         onChange={setState}
-        design={{ id: design.id, run: run.run.id, veiled: design.veiled }}
+        source={draftOfDesign(design.id, run.run.id, design.veiled)}
         veil={design.veiled ? <SayFirst design={design} /> : undefined}
         actions={
           <Box sx={{ textAlign: "right" }}>

@@ -2,7 +2,7 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useState } from "react";
 import { ApiError } from "../../api/client";
-import { useDraft, whyOfDraft } from "../../api/queries";
+import { useDraft, whyOfDraft, type DraftSource } from "../../api/queries";
 import type { Draft, DraftKind, Stock } from "../../api/types";
 import { formatFact, formatLoad, formatMass } from "../../shared/format";
 import { Loading } from "../../shared/states";
@@ -24,21 +24,17 @@ interface Props {
   state: DraftState;
   stocks: readonly Stock[];
   onChange: (state: DraftState) => void;
-  /** The design that this draft is for, and whether the model keeps its answer back. */
-  design?: { id: number; run: number; veiled: boolean };
+  source: DraftSource;
   /** What stands in place of the ladder while the answer is kept back. */
   veil?: React.ReactNode;
   /** Beside the headline: what can be done with the draft. */
   actions?: React.ReactNode;
 }
 
-export function DraftTable({ kind, state, stocks, onChange, design, veil, actions }: Props) {
+export function DraftTable({ kind, state, stocks, onChange, source, veil, actions }: Props) {
   const settled = useSettled(state, 40);
-  const worked = useDraft(
-    request(kind.key, settled, design?.run ?? null),
-    design?.id ?? null,
-    design?.veiled ?? false,
-  );
+  const asked = request(kind.key, settled, source.run);
+  const worked = useDraft(asked, source);
   const error = worked.error instanceof ApiError ? worked.error : null;
   // What cannot be built leaves the last drawing that could on the table, faded.
   const [last, setLast] = useState<Draft | undefined>(undefined);
@@ -71,10 +67,8 @@ export function DraftTable({ kind, state, stocks, onChange, design, veil, action
           </Typography>
           <Typography sx={{ color: ink.soft, fontSize: "1.1rem" }}>
             {error ? (placed ? "Look at what is marked below." : error.message) : draft?.note}{" "}
-            {!error && draft?.prediction && (
-              <WhyNumber why={whyOfDraft(request(kind.key, settled, design?.run ?? null), "prediction")}>
-                Why this number?
-              </WhyNumber>
+            {!error && source.whole && draft?.prediction && (
+              <WhyNumber why={whyOfDraft(asked, "prediction")}>Why this number?</WhyNumber>
             )}
           </Typography>
           {error && placed && !Object.values(fields).includes(error.message) && (
@@ -88,9 +82,7 @@ export function DraftTable({ kind, state, stocks, onChange, design, veil, action
           <Box sx={{ opacity: error ? 0.5 : 1 }}>
             {draft && <Views draft={draft} kind={kind} state={state} onChange={onChange} />}
           </Box>
-          {!design?.veiled && (
-            <InMotion key={kind.key} request={request(kind.key, settled, design?.run ?? null)} />
-          )}
+          {source.whole && !source.veiled && <InMotion key={kind.key} request={asked} />}
           <Box sx={{ mt: 1 }}>
             {hand.length > 0 && <Controls params={hand} columns={1} {...shared} />}
             <Controls params={others.filter((other) => !other.fine)} columns={2} {...shared} />

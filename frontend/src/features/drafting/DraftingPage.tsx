@@ -2,7 +2,7 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link as RouterLink, NavLink, useParams } from "react-router";
-import { useDraftKinds, useStocks } from "../../api/queries";
+import { FREE_DRAFT, useDraftKinds, useStocks } from "../../api/queries";
 import type { DraftKind, Stock } from "../../api/types";
 import { Failed, fetchAgain, Loading } from "../../shared/states";
 import { ink } from "../../shared/theme";
@@ -54,5 +54,5 @@ export default function DraftingPage() {
 
 function FreeDraft({ kind, stocks }: { kind: DraftKind; stocks: readonly Stock[] }) {
   const [state, setState] = useState<DraftState>({ typed: kind.start, moves: {} });
-  return <DraftTable kind={kind} state={state} stocks={stocks} onChange={setState} />;
+  return <DraftTable kind={kind} state={state} stocks={stocks} source={FREE_DRAFT} onChange={setState} />;
 }

@@ -1,5 +1,5 @@
 /** A draft under the hand: what is typed, which joints were moved. Nothing is worked out here. */
-import type { DraftKind, DraftParam, DraftRequest } from "../../api/types";
+import type { DraftKind, DraftParam, DraftRequest, KeptDraft } from "../../api/types";
 
 export interface DraftState {
   typed: Readonly<Record<string, string>>;
@@ -41,4 +41,25 @@ export function withMove(state: DraftState, joint: string, to: [number, number])
 
 export function request(kind: string, state: DraftState, run: number | null): DraftRequest {
   return { kind, typed: { ...state.typed }, moves: { ...state.moves }, run };
+}
+
+/** What a draft begins with: what was kept of this kind, else what the design says. */
+export function begun(
+  kept: KeptDraft | null,
+  kind: string,
+  start: Readonly<Record<string, string>>,
+): DraftState {
+  return kept?.kind === kind
+    ? { typed: { ...start, ...kept.typed }, moves: kept.moves }
+    : { typed: start, moves: {} };
+}
+
+/** Whether a draft is kept as it stands. */
+export function isKept(kept: KeptDraft | null, kind: string, state: DraftState): boolean {
+  return (
+    kept !== null &&
+    kept.kind === kind &&
+    JSON.stringify(kept.moves) === JSON.stringify(state.moves) &&
+    Object.entries(state.typed).every(([key, text]) => kept.typed[key] === text)
+  );
 }

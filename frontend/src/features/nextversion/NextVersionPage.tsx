@@ -96,11 +96,8 @@ function Reflections({ versions }: { versions: readonly Design[] }) {
       answered(api.PUT("/api/designs/{id}/reflection", { params: { path: { id } }, body })),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.run(state.run.id) }),
   });
-  // An answer stays with the version it was given for; a new one goes to the version that has it, or to the latest.
+  const latest = versions.at(-1)?.id ?? 0;
   const given = new Map(versions.flatMap((version) => version.reflections.map((r) => [r.question, r.text])));
-  const holder = (question: string) =>
-    versions.findLast((version) => version.reflections.some((r) => r.question === question)) ??
-    versions.at(-1);
   const name = versions[0]?.team.name ?? "";
   return (
     <Box component="details" sx={{ mt: 1 }}>
@@ -118,7 +115,7 @@ function Reflections({ versions }: { versions: readonly Design[] }) {
           slotProps={{ htmlInput: { maxLength: 1000 } }}
           onBlur={(event) => {
             if (event.target.value.trim() !== (given.get(question) ?? ""))
-              save.mutate({ id: holder(question)?.id ?? 0, question, text: event.target.value });
+              save.mutate({ id: latest, question, text: event.target.value });
           }}
         />
       ))}
@@ -144,15 +141,12 @@ function HintsControl() {
 }
 
 export default function NextVersionPage() {
-  const { state, family } = useRunState();
+  const { state } = useRunState();
   const wins = useGoalWords().data?.schools.find((choice) => choice.key === state.run.school)?.label;
-  const modes = new Map([...family.failure_modes, ...family.run_out_reasons].map((mode) => [mode.key, mode]));
   const byTeam = new Map<number, Design[]>();
   for (const design of state.designs)
     byTeam.set(design.team.id, [...(byTeam.get(design.team.id) ?? []), design]);
   const tested = (design: Design) => design.tested;
-  const questions = (design: Design) =>
-    modes.get([...design.trials].reverse().find((t) => t.result.mode)?.result.mode ?? "")?.redesign ?? [];
   return (
     <Box sx={{ pt: 3, display: "grid", gridTemplateColumns: { md: "minmax(0, 1fr) 380px" }, columnGap: 5 }}>
       <Box>
@@ -186,7 +180,7 @@ export default function NextVersionPage() {
                 ))}
                 {!state.run.hints_hidden &&
                   tested(latest) &&
-                  questions(latest).map((question) => (
+                  latest.ways_on.map((question) => (
                     <Typography key={question} sx={{ color: ink.soft }}>
                       {question}
                     </Typography>

@@ -1,5 +1,5 @@
 /** The teacher's hold on the lesson's door: its code for tablets, who is in, and everybody out. */
-import { Box, Button, Dialog, Typography } from "@mui/material";
+import { Box, Button, Checkbox, Dialog, FormControlLabel, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
@@ -16,7 +16,33 @@ const LOOK_MS = 4000;
 /** A tablet that asked for nothing for so long is asleep [s]. */
 const ASLEEP_S = 60;
 
-type Change = { action?: "open" | "keep" | "close"; out?: number };
+type Change = { action?: "open" | "keep" | "close"; out?: number; may?: Partial<Door["may"]> };
+
+const MAY: readonly [keyof Door["may"], string][] = [
+  ["measure", "measure its own structure; that counts when you take it over"],
+  ["draft", "draft at its drafting table; it speaks before the model"],
+  ["ideas", "read what others have tried"],
+];
+
+function TeamsMay({ door, change }: { door: Door; change: (may: Partial<Door["may"]>) => void }) {
+  return (
+    <Box component="fieldset" sx={{ border: 0, p: 0, m: 0, mt: 2 }}>
+      <Typography component="legend" sx={{ fontWeight: 600 }}>
+        At its tablet a team may
+      </Typography>
+      {MAY.map(([key, label]) => (
+        <FormControlLabel
+          key={key}
+          control={
+            <Checkbox checked={door.may[key]} onChange={(event) => change({ [key]: event.target.checked })} />
+          }
+          label={label}
+          sx={{ display: "flex", my: -0.5 }}
+        />
+      ))}
+    </Box>
+  );
+}
 
 function Tablets({ door, put }: { door: Door; put: (tablet: number) => void }) {
   if (door.tablets.length === 0)
@@ -26,7 +52,8 @@ function Tablets({ door, put }: { door: Door; put: (tablet: number) => void }) {
       {door.tablets.map((tablet) => (
         <Box key={tablet.id} component="li" sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
           <Typography sx={{ flex: 1 }}>
-            <b>{tablet.team || "no team yet"}</b>, since {formatClock(tablet.joined_at)}
+            <b>{tablet.team || "no team yet"}</b>
+            {tablet.who && ` (${tablet.who})`}, since {formatClock(tablet.joined_at)}
             {tablet.seen_s > ASLEEP_S && <Box component="span"> · asleep</Box>}
           </Typography>
           <Button
@@ -67,8 +94,9 @@ export function DoorControl({ run }: { run: number }) {
         <Box sx={{ p: 3 }}>
           <Typography variant="h2">Teams at their own tablets</Typography>
           <Typography sx={{ mb: 2 }}>
-            A team sees the brief, says what it tries and what its structure will hold, and watches its own
-            test. It needs no account, and can touch nothing else.
+            A team sees the brief, writes and photographs what it tries, says what its structure will hold,
+            watches its own test and answers the questions after it. It needs no account, and can touch
+            nothing else. A photograph of a team’s waits at check-in till you let others see it.
           </Typography>
           {!door?.code ? (
             <Button
@@ -112,6 +140,7 @@ export function DoorControl({ run }: { run: number }) {
               </Box>
             </>
           )}
+          {door && <TeamsMay door={door} change={(may) => change.mutate({ may })} />}
           {change.isError && <Notice kind="problem">{sentenceOf(change.error)}</Notice>}
           {link.isError && <Notice kind="problem">{sentenceOf(link.error)}</Notice>}
         </Box>

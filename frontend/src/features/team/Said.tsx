@@ -1,29 +1,14 @@
-/** What a team writes: what it tries, and what it says its structure will hold. Kept on the tablet till it is sent. */
+/** What a team says: what it tries, and what its structure will hold. Kept on the tablet till it is sent. */
 import { Box, Button, TextField, Typography } from "@mui/material";
-import { useState } from "react";
 import { answered, api } from "../../api/client";
 import type { TeamPage } from "../../api/types";
 import { Notice } from "../../shared/states";
 import { condensed, ink } from "../../shared/theme";
 import { useShow } from "./page";
+import { useRemembered } from "../../shared/remembered";
+import { KeptText } from "./KeptText";
+import { Standing } from "./Standing";
 import { useKeptUntilSent, type Sending } from "./useKeptUntilSent";
-
-const PAUSE_MS = 900;
-
-const inOrder = (text: string): string => text.trim().split(/\s+/).join(" ");
-
-function Standing({ sending, done }: { sending: Sending; done: string }) {
-  const says = sending.away
-    ? "◐ kept on this tablet; it is sent when the network is back"
-    : sending.kept && !sending.refused
-      ? "◐ on its way"
-      : done;
-  return (
-    <Typography role="status" sx={{ color: ink.soft, minHeight: "1.5em" }}>
-      {says}
-    </Typography>
-  );
-}
 
 export function WhatWeTry({
   page,
@@ -34,50 +19,18 @@ export function WhatWeTry({
   place: string;
   after?: boolean;
 }) {
-  const show = useShow();
-  const sending = useKeptUntilSent(
-    `team-note ${place}`,
-    async ({ text, before }) =>
-      show(await answered(api.PUT("/api/team/note", { body: { note: text, before } }))),
-    PAUSE_MS,
-  );
-  // What was typed stays as it was typed, though the server puts its blanks in order.
-  const [typed, setTyped] = useState("");
-  const text = sending.kept?.text ?? (inOrder(typed) === page.note ? typed : page.note);
-  const differs = sending.refused?.code === "changed_meanwhile";
   return (
     <Box sx={{ mt: 3 }}>
       <Typography variant="h2" sx={{ mb: 1 }}>
         {after ? "What did you try?" : "What are you trying?"}
       </Typography>
-      <TextField
-        fullWidth
-        multiline
-        minRows={2}
+      <KeptText
+        name={`team-note ${place}`}
         label="In a sentence or two"
-        value={text}
-        onChange={(event) => {
-          setTyped(event.target.value);
-          sending.give(event.target.value, sending.kept?.before ?? page.note);
-        }}
-        slotProps={{ htmlInput: { maxLength: 300 } }}
+        stands={page.note}
+        longest={300}
+        send={(note, before) => answered(api.PUT("/api/team/note", { body: { note, before } }))}
       />
-      {sending.refused && (
-        <Box>
-          <Notice kind={differs ? "caution" : "problem"}>{sending.refused.message}</Notice>
-          {differs && (
-            <>
-              <Button variant="contained" sx={{ mr: 1.5 }} onClick={() => sending.give(text, page.note)}>
-                Keep what stands here
-              </Button>
-              <Button variant="outlined" onClick={sending.drop}>
-                Take the other one
-              </Button>
-            </>
-          )}
-        </Box>
-      )}
-      <Standing sending={sending} done={page.note ? "● your teacher sees it" : ""} />
     </Box>
   );
 }
@@ -111,7 +64,8 @@ function SaidBefore({ page, sending }: { page: TeamPage; sending: Sending }) {
 
 export function WhatItWillHold({ page, place }: { page: TeamPage; place: string }) {
   const show = useShow();
-  const [typed, setTyped] = useState<string | null>(null);
+  // What is typed and not said yet survives a closed lid as well.
+  const [typed, setTyped] = useRemembered<string | null>(`team-saying ${place}`, null);
   const sending = useKeptUntilSent(
     `team-says ${place}`,
     async ({ text, at }) => {

@@ -1,6 +1,7 @@
 /** What a team is at: the brief, building, its test, what came of it. One thing on screen at a time. */
 import { Box, Button, Typography } from "@mui/material";
 import { useState, type ReactNode } from "react";
+import { Link as RouterLink } from "react-router";
 import type { TeamPage } from "../../api/types";
 import { CautionList } from "../../drawing/CautionList";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
@@ -10,7 +11,12 @@ import { condensed, ink } from "../../shared/theme";
 import { useCountdown } from "../../shared/useCountdown";
 import { useUnits } from "../../shared/units";
 import { watched } from "../bench";
+import { NextVersion, Questions } from "./Afterwards";
+import { OwnPhotos } from "./OwnPhotos";
+import { OwnReadings } from "./OwnReadings";
+import { Pieces } from "./Pieces";
 import { WhatItWillHold, WhatWeTry } from "./Said";
+import { WhoDoesWhat, WhoIsHere } from "./Together";
 
 interface Props {
   page: TeamPage;
@@ -56,7 +62,7 @@ function Beside({ page, children }: { page: TeamPage; children: ReactNode }) {
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { md: "1fr 1fr" }, columnGap: 5 }}>
       <Box>{children}</Box>
-      <Box sx={{ display: { xs: "none", sm: "block" }, height: 380, mt: 3 }}>
+      <Box sx={{ display: { xs: "none", sm: "block" }, height: { sm: 260, md: 380 }, mt: 3 }}>
         <SetupDrawing drawing={page.drawing} width={620} height={380} />
       </Box>
     </Box>
@@ -101,6 +107,32 @@ function Clock({ page, at }: { page: TeamPage; at: number }) {
   );
 }
 
+/** Under which is kept what belongs to the team, whichever version it is at. */
+const teamPlace = (page: TeamPage): string => `${page.run} ${page.team?.id ?? 0}`;
+
+function Ideas({ page }: { page: TeamPage }) {
+  if (page.ideas.length === 0) return null;
+  return (
+    <Box sx={{ mt: 3 }}>
+      <Typography variant="h2">Others have tried</Typography>
+      <Box component="ul" sx={{ pl: 2.5, my: 0.5, fontSize: "1.15rem" }}>
+        {page.ideas.map((idea) => (
+          <li key={idea}>{idea}</li>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+function ToTheTable({ page }: { page: TeamPage }) {
+  if (!page.can_draft) return null;
+  return (
+    <Button component={RouterLink} to="/team/draft" variant="outlined" sx={{ mt: 2 }}>
+      To our drafting table
+    </Button>
+  );
+}
+
 function Building({ page, at, place }: Props) {
   return (
     <Box>
@@ -116,7 +148,17 @@ function Building({ page, at, place }: Props) {
       <Beside page={page}>
         <WhatWeTry page={page} place={place} />
         <WhatItWillHold page={page} place={place} />
+        <ToTheTable page={page} />
+        <Pieces page={page} />
       </Beside>
+      <Box sx={{ display: "grid", gridTemplateColumns: { md: "1.4fr 1fr" }, columnGap: 5 }}>
+        <OwnReadings page={page} place={place} />
+        <Box>
+          <OwnPhotos page={page} place={place} />
+          <Ideas page={page} />
+        </Box>
+      </Box>
+      <WhoIsHere page={page} place={teamPlace(page)} />
       <BriefAgain page={page} />
     </Box>
   );
@@ -130,6 +172,7 @@ function Ready({ page, place }: Props) {
       </Typography>
       <Beside page={page}>
         <WhatItWillHold page={page} place={place} />
+        <WhoDoesWhat page={page} />
         <WhatWeTry page={page} place={place} />
       </Beside>
       <CautionList cautions={page.cautions} stage="bench" columns={{ sm: "1fr 1fr" }} />
@@ -173,6 +216,7 @@ function Testing({ page, at, place }: Props) {
         </Typography>
       )}
       <WhatItWillHold page={page} place={place} />
+      <WhoDoesWhat page={page} />
       {caution && (
         <Typography sx={{ mt: 2, fontSize: "1.2rem", bgcolor: ink.watchPale, p: 1.5 }}>
           ▲ {caution}
@@ -197,7 +241,15 @@ function Result({ page, place }: Props) {
           </li>
         ))}
       </Box>
-      <WhatWeTry page={page} place={place} after />
+      <Box sx={{ display: "grid", gridTemplateColumns: { md: "1.4fr 1fr" }, columnGap: 5 }}>
+        <Box>
+          <WhatWeTry page={page} place={place} after />
+          <Questions page={page} place={teamPlace(page)} />
+          <OwnReadings page={page} place={place} />
+        </Box>
+        <OwnPhotos page={page} place={place} wreck />
+      </Box>
+      <NextVersion page={page} place={place} />
       <BriefAgain page={page} />
     </Box>
   );
@@ -209,7 +261,11 @@ export function Stage(props: Props) {
       return (
         <>
           <Brief page={props.page} />
+          <Ideas page={props.page} />
           <WhatWeTry page={props.page} place={props.place} />
+          <ToTheTable page={props.page} />
+          <OwnPhotos page={props.page} place={props.place} />
+          <WhoIsHere page={props.page} place={teamPlace(props.page)} />
         </>
       );
     case "ready":

@@ -8,6 +8,9 @@ export interface Came {
   at: number;
 }
 
+/** Under which is kept what is typed: one team's version in one lesson. */
+export const placeOf = (page: TeamPage): string => `${page.run} ${page.team?.id ?? 0} v${page.version}`;
+
 export const came = (page: TeamPage): Came => ({ page, at: performance.now() });
 
 /** Shows what a write answered. */

@@ -1,0 +1,3 @@
+export { DraftTable } from "./DraftTable";
+export { begun, isKept, type DraftState } from "./draftState";
+export { KindButtons } from "./KindButtons";
