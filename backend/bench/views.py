@@ -32,6 +32,7 @@ from evengirder.entry import SoundJSONParser, entry
 from evengirder.errors import ErrorBody
 from girder_core.ground import GirderError, NeedsConfirmation, sound_json
 from girder_core.measure import System
+from people.models import HELPER
 from people.policy import owned_or_404, teacher_of
 
 _REFUSALS = {400: ErrorBody, 404: ErrorBody, 409: ErrorBody}
@@ -54,7 +55,7 @@ class TrialListView(APIView):
         operation_id="trial_start", request=NewTrialSerializer, responses={200: TrialStateSerializer, **_REFUSALS}
     )
     def post(self, request: Request, pk: int) -> Response:
-        design = owned_or_404(Design.objects.all(), request, pk)
+        design = owned_or_404(Design.objects.all(), request, pk, HELPER)
         typed = entry(NewTrialSerializer, request)
         trial = services.start_trial(
             design, typed["id"], typed["bench"], typed["wet_reason"], typed["arrangement"], typed["rehearsal"]
@@ -105,7 +106,7 @@ class TrialEventsView(APIView):
         operation_id="trial_append", request=NewEventsSerializer, responses={200: AppendedSerializer, **_REFUSALS}
     )
     def post(self, request: Request, pk: uuid.UUID) -> Response:
-        trial = owned_or_404(_trials(), request, pk)
+        trial = owned_or_404(_trials(), request, pk, HELPER)
         typed = entry(NewEventsSerializer, request)
         done = services.append_events(
             trial, typed["bench"], typed["events"], typed.get("sent_at"), typed["only_known"], teacher_of(request).name
@@ -123,9 +124,9 @@ class MoveView(APIView):
         operation_id="trial_move", request=MoveSerializer, responses={200: TrialStateSerializer, **_REFUSALS}
     )
     def post(self, request: Request, pk: uuid.UUID) -> Response:
-        trial = owned_or_404(_trials(), request, pk)
+        trial = owned_or_404(_trials(), request, pk, HELPER)
         typed = entry(MoveSerializer, request)
-        to = owned_or_404(Design.objects.all(), request, typed["design"])
+        to = owned_or_404(Design.objects.all(), request, typed["design"], HELPER)
         moved = services.move_trial(trial, to, typed["id"], typed["why"], teacher_of(request).name)
         return _state(request, moved)
 
@@ -148,6 +149,6 @@ class TakeOverView(APIView):
         operation_id="trial_take_over", request=BenchSerializer, responses={200: TrialStateSerializer, **_REFUSALS}
     )
     def post(self, request: Request, pk: uuid.UUID) -> Response:
-        trial = owned_or_404(_trials(), request, pk)
+        trial = owned_or_404(_trials(), request, pk, HELPER)
         typed = entry(BenchSerializer, request)
         return _state(request, services.take_over(trial, typed["bench"]))

@@ -39,6 +39,7 @@ from girder_core.drafting import (
 )
 from girder_core.measure import System
 from girder_core.physics import Calibration
+from people.models import OBSERVER
 from people.policy import owned_or_404, teacher_of
 
 
@@ -87,7 +88,7 @@ def _worked(request: Request) -> tuple[DraftKind, Worked, Calibration | None, Sy
     kind, system = draft_kind(typed["kind"]), System(teacher.units)
     correction = None
     if typed["run"] is not None:
-        run = owned_or_404(Run.objects.select_related("school_class"), request, typed["run"])
+        run = owned_or_404(Run.objects.select_related("school_class"), request, typed["run"], OBSERVER)
         correction = in_force(run.school_class, run.family).get(material_of(kind, typed["typed"]))
     moves = {name: (x, y) for name, (x, y) in typed["moves"].items()}
     return kind, draft(kind, typed["typed"], shelf(teacher), moves, system, correction), correction, system

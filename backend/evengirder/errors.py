@@ -29,6 +29,8 @@ _STATUS = {
     "changed_meanwhile": status.HTTP_409_CONFLICT,
     "trial_open": status.HTTP_409_CONFLICT,
     "still_drying": status.HTTP_409_CONFLICT,
+    "not_your_part": status.HTTP_403_FORBIDDEN,
+    "out_of_class": status.HTTP_403_FORBIDDEN,
     "not_open_to_teams": status.HTTP_403_FORBIDDEN,
     "too_many_tries": status.HTTP_429_TOO_MANY_REQUESTS,
     "busy": status.HTTP_503_SERVICE_UNAVAILABLE,

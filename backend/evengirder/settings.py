@@ -71,6 +71,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "evengirder.reader.ReadersUnits",
+    "people.deeds.Noted",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
 
@@ -176,6 +177,8 @@ SPECTACULAR_SETTINGS: dict[str, Any] = {
         "FamilyEnum": "challenges.entries.FAMILY_KEYS",
         "HazardEnum": "challenges.entries.HAZARD_KEYS",
         "BreachPolicyEnum": "challenges.models.BREACH_POLICIES",
+        "PartEnum": "people.models.PARTS",
+        "ClassPartEnum": "people.serializers.CLASS_PARTS",
         "UnitSystemEnum": "people.models.UNIT_SYSTEMS",
         "QuantityKindEnum": "challenges.serializers.QUANTITY_KINDS",
         "FactKindEnum": "drafting.serializers.FACT_KINDS",

@@ -145,13 +145,14 @@ async def board_stream(request: HttpRequest, token: str) -> HttpResponseBase:
 
 
 async def run_stream(request: HttpRequest, pk: int) -> HttpResponseBase:
-    """Server-sent events for a signed-in teacher: that the run has changed, and nothing more, until the sign-out."""
+    """Server-sent events for a signed-in teacher: that the run has changed, and nothing more, until the sign-out, or
+    till they have no part in its class any more."""
     teacher = await request.auser()
     if not isinstance(teacher, Teacher):
         return JsonResponse(body("not_authenticated", "Sign in first."), status=403)
     if not await owned(Run.objects.filter(pk=pk), teacher).aexists():
         return _nothing()
-    return _stream(_run_events(pk, str(request.session.session_key)))
+    return _stream(_run_events(pk, teacher, str(request.session.session_key)))
 
 
 def _nothing() -> JsonResponse:
@@ -188,10 +189,12 @@ async def _board_events(run: int, token: str, look: Look) -> AsyncIterator[bytes
         yield _GONE
 
 
-async def _run_events(run: int, session: str) -> AsyncIterator[bytes]:
+async def _run_events(run: int, teacher: Teacher, session: str) -> AsyncIterator[bytes]:
     async def signed_in() -> bool:
         try:
-            there = await Session.objects.filter(session_key=session, expire_date__gt=timezone.now()).aexists()
+            open_ = Session.objects.filter(session_key=session, expire_date__gt=timezone.now())
+            # A colleague may have been taken out of the class meanwhile.
+            there = await open_.aexists() and await owned(Run.objects.filter(pk=run), teacher).aexists()
         except AWAY:
             # The page comes back by itself, and asks for the run then.
             return False

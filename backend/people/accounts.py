@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import uuid
 from collections.abc import Mapping
 from datetime import timedelta
@@ -22,7 +21,8 @@ from django.utils.crypto import constant_time_compare, salted_hmac
 
 from evengirder.database import let_go
 from girder_core.ground import GirderError
-from people.codes import new_code, plain
+from people.codes import mixed, new_code
+from people.colleagues import make_account_by
 from people.models import Code, SignedIn, Teacher
 from people.throttle import account_door, address_door, browser_door, is_from_here, joining_door, knock, opened
 
@@ -37,10 +37,10 @@ def sign_up(email: str, name: str, password: str) -> Teacher:
     """Make a teacher's account; ``bad_account`` names what is wrong with the entries."""
     email, name = email.strip().lower(), name.strip()
     _good_password(password, Teacher(email=email, name=name))
-    mixed = _mixed_password(password)
+    kept = _mixed_password(password)
     try:
         with transaction.atomic():
-            return Teacher.objects.create(email=email, name=name, password=mixed)
+            return Teacher.objects.create(email=email, name=name, password=kept)
     except IntegrityError:
         sentence = "There is an account with this address already. Sign in instead."
         raise GirderError("bad_account", sentence, fields={"email": sentence}) from None
@@ -57,11 +57,11 @@ def join(request: HttpRequest, email: str, name: str, password: str, code: str) 
     knock(joining_door(request))
     email, name = email.strip().lower(), name.strip()
     _good_password(password, Teacher(email=email, name=name))
-    mixed = _mixed_password(password)
+    kept = _mixed_password(password)
     with transaction.atomic():
-        if settings.SIGN_UP == INVITED:
+        if settings.SIGN_UP == INVITED and not make_account_by(code):
             _use(code, teacher=None)
-        Teacher.objects.bulk_create([Teacher(email=email, name=name, password=mixed)], ignore_conflicts=True)
+        Teacher.objects.bulk_create([Teacher(email=email, name=name, password=kept)], ignore_conflicts=True)
 
 
 def sign_in(request: HttpRequest, email: str, password: str) -> Teacher:
@@ -239,16 +239,12 @@ def _sign_of(teacher: Teacher) -> str:
 def _new_code(teacher: Teacher | None, lasts: timedelta) -> str:
     # Twenty letters are 99 bits.
     code = new_code(5, of=4)
-    Code.objects.create(mixed=_mixed(code), teacher=teacher, until=timezone.now() + lasts)
+    Code.objects.create(mixed=mixed(code), teacher=teacher, until=timezone.now() + lasts)
     return code
 
 
-def _mixed(code: str) -> str:
-    return hashlib.sha256(plain(code).encode()).hexdigest()
-
-
 def _use(code: str, teacher: Teacher | None) -> None:
-    used, _ = Code.objects.filter(mixed=_mixed(code), teacher=teacher, until__gt=timezone.now()).delete()
+    used, _ = Code.objects.filter(mixed=mixed(code), teacher=teacher, until__gt=timezone.now()).delete()
     if not used:
         raise _bad_code()
 

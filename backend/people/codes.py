@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import re
 import secrets
 
@@ -14,6 +15,11 @@ NEVER = "01ilo"
 def new_code(groups: int, of: int) -> str:
     """A code that cannot be guessed, in groups with dashes between them."""
     return "-".join("".join(secrets.choice(LETTERS) for _ in range(of)) for _ in range(groups))
+
+
+def mixed(code: str) -> str:
+    """A code as it is kept (SHA-256)."""
+    return hashlib.sha256(plain(code).encode()).hexdigest()
 
 
 def plain(typed: str) -> str:

@@ -111,6 +111,67 @@ class Team(Removable):
         return self.name
 
 
+OBSERVER, HELPER, LEAD, OWNER = "observer", "helper", "lead", "owner"
+PARTS = [(OBSERVER, "looks on"), (HELPER, "helps at check-in and bench"), (LEAD, "leads with you")]
+"""What a colleague may do in a class; each may what those before it may. The class's own teacher may all, and alone
+gives it away or deletes it."""
+ORDER = (OBSERVER, HELPER, LEAD, OWNER)
+
+
+class Colleague(models.Model):
+    """A teacher who has a part in another one's class; it stays known when that ended."""
+
+    school_class = models.ForeignKey(SchoolClass, on_delete=models.CASCADE, related_name="colleagues")
+    teacher = models.ForeignKey(Teacher, on_delete=models.CASCADE, related_name="parts")
+    part = models.CharField(max_length=8, choices=PARTS)
+    since = models.DateTimeField(auto_now_add=True)
+    ended_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.UniqueConstraint(fields=["school_class", "teacher"], name="one_part_each")]
+
+    def __str__(self) -> str:
+        return f"{self.teacher}, {self.part} in {self.school_class}"
+
+
+class ClassInvitation(models.Model):
+    """An invitation into a class. Only what its code gives when it is mixed up (SHA-256) is kept."""
+
+    school_class = models.ForeignKey(SchoolClass, on_delete=models.CASCADE, related_name="invitations")
+    part = models.CharField(max_length=8, choices=PARTS)
+    by = models.ForeignKey(Teacher, on_delete=models.CASCADE, related_name="+")
+    mixed = models.CharField(max_length=64, unique=True)
+    # Where accounts are made by invitation, it makes one account.
+    made_account = models.BooleanField(default=False)
+    until = models.DateTimeField()
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return f"an invitation into {self.school_class}"
+
+
+class Deed(models.Model):
+    """Who changed what in a class that several have a part in. Entries of a trial say themselves whose they are."""
+
+    school_class = models.ForeignKey(SchoolClass, on_delete=models.CASCADE, related_name="deeds")
+    # As they were called then.
+    name = models.CharField(max_length=80)
+    # Which address of the API it was, and what it was about; in words by ``runs.deeds``.
+    what = models.CharField(max_length=80)
+    model = models.CharField(max_length=40)
+    key = models.CharField(max_length=40)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+    def __str__(self) -> str:
+        return f"{self.name}: {self.what}"
+
+
 class SignedIn(models.Model):
     """A session of a teacher, as the teacher is shown it: since when, and in which kind of browser."""
 

@@ -4,13 +4,25 @@ from __future__ import annotations
 
 from typing import Any
 
+from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from people.accounts import CLOSED, INVITED, OPEN
-from people.models import UNIT_SYSTEMS, SchoolClass, SignedIn, Teacher, Team
+from people.models import (
+    OWNER,
+    PARTS,
+    UNIT_SYSTEMS,
+    ClassInvitation,
+    Colleague,
+    SchoolClass,
+    SignedIn,
+    Teacher,
+    Team,
+)
 
 FOR_ALL = "for all"
 """In a serializer's context: what it shows is for whoever looks, signed in or not."""
+CLASS_PARTS = [*PARTS, (OWNER, "its own teacher")]
 SIGN_UP = [(way, way) for way in (OPEN, INVITED, CLOSED)]
 
 
@@ -112,10 +124,80 @@ class GroupingSerializer(serializers.Serializer[Any]):
 
 class SchoolClassSerializer(serializers.ModelSerializer[SchoolClass]):
     teams = TeamSerializer(many=True, read_only=True)
+    # What the one who asks is in it, and whose it is.
+    part = serializers.SerializerMethodField()
+    owner_name = serializers.CharField(source="owner.name", read_only=True)
 
     class Meta:
         model = SchoolClass
-        fields = ["id", "name", "teams"]
+        fields = ["id", "name", "teams", "part", "owner_name"]
+
+    @extend_schema_field(serializers.ChoiceField(choices=CLASS_PARTS))
+    def get_part(self, school_class: SchoolClass) -> str:
+        parts: dict[int, str] = self.context.get("parts", {})
+        return parts.get(school_class.pk, OWNER)
+
+
+class PartSerializer(serializers.Serializer[Any]):
+    """What a colleague is in a class, or is to be."""
+
+    part = serializers.ChoiceField(choices=PARTS)
+
+
+class ColleagueSerializer(serializers.ModelSerializer[Colleague]):
+    """Somebody who has a part in a class."""
+
+    name = serializers.CharField(source="teacher.name")
+    email = serializers.CharField(source="teacher.email")
+
+    class Meta:
+        model = Colleague
+        fields = ["id", "name", "email", "part", "since"]
+
+
+class OpenInvitationSerializer(serializers.ModelSerializer[ClassInvitation]):
+    """An invitation that nobody used yet; its code is known to whoever was given it alone."""
+
+    by = serializers.CharField(source="by.name")
+
+    class Meta:
+        model = ClassInvitation
+        fields = ["id", "part", "by", "until"]
+
+
+class NewInvitationSerializer(serializers.Serializer[Any]):
+    """An invitation as it is handed on: its code, the address to open, and that for cameras, as rows of modules."""
+
+    code = serializers.CharField()
+    address = serializers.CharField()
+    picture = serializers.ListField(child=serializers.CharField())
+
+
+class TogetherSerializer(serializers.Serializer[Any]):
+    """Who has a part in a class, and what the one who asks is in it; an invitation when one was just made."""
+
+    owner = serializers.CharField()
+    part = serializers.ChoiceField(choices=CLASS_PARTS)
+    colleagues = ColleagueSerializer(many=True)
+    invitations = OpenInvitationSerializer(many=True)
+    made = NewInvitationSerializer(allow_null=True)
+
+
+class InvitationCodeSerializer(serializers.Serializer[Any]):
+    """An invitation's code as typed, and whether to come in by it or only to look at it."""
+
+    code = serializers.CharField(max_length=60)
+    accept = serializers.BooleanField(default=False)
+
+
+class InvitedSerializer(serializers.Serializer[Any]):
+    """What an invitation is into, and whether one is in by it."""
+
+    school_class = serializers.IntegerField(source="school_class.pk")
+    class_name = serializers.CharField(source="school_class.name")
+    by = serializers.CharField(source="by.name")
+    part = serializers.ChoiceField(choices=PARTS)
+    accepted = serializers.BooleanField()
 
 
 class NewClassSerializer(serializers.Serializer[Any]):

@@ -14,4 +14,8 @@ urlpatterns = [
     path("classes/<int:pk>/teams", views.ClassTeamsView.as_view()),
     path("classes/<int:pk>/team-list", views.TeamListView.as_view()),
     path("teams/<int:pk>", views.TeamView.as_view()),
+    path("classes/<int:pk>/colleagues", views.ColleaguesView.as_view()),
+    path("colleagues/<int:pk>", views.ColleagueView.as_view()),
+    path("invitations/<int:pk>", views.InvitationView.as_view()),
+    path("invited", views.InvitedView.as_view()),
 ]

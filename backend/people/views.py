@@ -13,16 +13,21 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from doorstep.codes import rows_of
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
+from evengirder.reached import address_for_others
 from girder_core.ground import GirderError
-from people import accounts, services
-from people.models import SchoolClass, SignedIn, Teacher, Team
+from people import accounts, colleagues, services
+from people.models import OBSERVER, ClassInvitation, Colleague, SchoolClass, SignedIn, Teacher, Team
 from people.policy import owned, owned_or_404, teacher_of
 from people.serializers import (
+    InvitationCodeSerializer,
+    InvitedSerializer,
     NewClassSerializer,
     NewPasswordSerializer,
     NewTeamSerializer,
+    PartSerializer,
     PasswordSerializer,
     PreferenceSerializer,
     ResetSerializer,
@@ -34,6 +39,7 @@ from people.serializers import (
     TeamChangeSerializer,
     TeamNamesSerializer,
     TeamSerializer,
+    TogetherSerializer,
 )
 
 
@@ -169,13 +175,15 @@ class AccountView(APIView):
 
 
 def _classes() -> QuerySet[SchoolClass]:
-    return SchoolClass.objects.prefetch_related("teams")
+    return SchoolClass.objects.select_related("owner").prefetch_related("teams")
 
 
 class ClassListView(APIView):
     @extend_schema(operation_id="class_list", responses=SchoolClassSerializer(many=True))
     def get(self, request: Request) -> Response:
-        return Response(SchoolClassSerializer(owned(_classes(), teacher_of(request)), many=True).data)
+        teacher = teacher_of(request)
+        parts = {"parts": colleagues.parts_of(teacher)}
+        return Response(SchoolClassSerializer(owned(_classes(), teacher), many=True, context=parts).data)
 
     @extend_schema(
         operation_id="class_add", request=NewClassSerializer, responses={201: SchoolClassSerializer, 400: ErrorBody}
@@ -220,3 +228,80 @@ class TeamView(APIView):
         typed = entry(TeamChangeSerializer, request)
         team = services.rename_team(owned_or_404(Team.objects.all(), request, pk), typed["name"], typed.get("members"))
         return Response(TeamSerializer(team).data)
+
+
+def _together(request: Request, school_class: SchoolClass, code: str = "") -> Response:
+    made = None
+    if code:
+        address = address_for_others(request, f"/colleague/{code}")
+        made = {"code": code, "address": address, "picture": rows_of(address)}
+    part = colleagues.part_in(school_class, teacher_of(request))
+    shown = {**colleagues.together(school_class), "part": part, "made": made}
+    return Response(TogetherSerializer(shown).data)
+
+
+_TOGETHER = {200: TogetherSerializer, 400: ErrorBody, 403: ErrorBody, 404: ErrorBody}
+
+
+class ColleaguesView(APIView):
+    """Who has a part in a class; inviting, and leaving of oneself."""
+
+    @extend_schema(operation_id="class_colleagues", responses=_TOGETHER)
+    def get(self, request: Request, pk: int) -> Response:
+        return _together(request, owned_or_404(SchoolClass.objects.select_related("owner"), request, pk))
+
+    @extend_schema(operation_id="class_invite", request=PartSerializer, responses=_TOGETHER)
+    def post(self, request: Request, pk: int) -> Response:
+        school_class = owned_or_404(SchoolClass.objects.select_related("owner"), request, pk)
+        part = entry(PartSerializer, request)["part"]
+        return _together(request, school_class, colleagues.invite(school_class, teacher_of(request), part))
+
+    @extend_schema(operation_id="class_leave", responses={204: None, 400: ErrorBody, 404: ErrorBody})
+    def delete(self, request: Request, pk: int) -> Response:
+        colleagues.leave(owned_or_404(SchoolClass.objects.all(), request, pk, OBSERVER), teacher_of(request))
+        return Response(status=status.HTTP_204_NO_CONTENT)
+
+
+class ColleagueView(APIView):
+    @extend_schema(operation_id="colleague_part", request=PartSerializer, responses=_TOGETHER)
+    def put(self, request: Request, pk: int) -> Response:
+        found = owned_or_404(_colleagues(), request, pk)
+        colleagues.give_part(found, entry(PartSerializer, request)["part"])
+        return _together(request, found.school_class)
+
+    @extend_schema(operation_id="colleague_end", responses=_TOGETHER)
+    def delete(self, request: Request, pk: int) -> Response:
+        found = owned_or_404(_colleagues(), request, pk)
+        colleagues.end(found)
+        return _together(request, found.school_class)
+
+
+def _colleagues() -> QuerySet[Colleague]:
+    return Colleague.objects.filter(ended_at=None).select_related("school_class__owner")
+
+
+class InvitationView(APIView):
+    @extend_schema(operation_id="invitation_take_back", responses=_TOGETHER)
+    def delete(self, request: Request, pk: int) -> Response:
+        found = owned_or_404(ClassInvitation.objects.select_related("school_class__owner"), request, pk)
+        school_class = found.school_class
+        found.delete()
+        return _together(request, school_class)
+
+
+class InvitedView(APIView):
+    """Look at an invitation by its code, or come in by it."""
+
+    @extend_schema(
+        operation_id="invitation_use",
+        request=InvitationCodeSerializer,
+        responses={200: InvitedSerializer, 400: ErrorBody, 429: ErrorBody},
+    )
+    def post(self, request: Request) -> Response:
+        typed = entry(InvitationCodeSerializer, request)
+        found = colleagues.invited(request, typed["code"])
+        # Looked at before it is used up.
+        shown = {name: getattr(found, name) for name in ("school_class", "by", "part")}
+        if typed["accept"]:
+            colleagues.accept(found, teacher_of(request))
+        return Response(InvitedSerializer({**shown, "accepted": typed["accept"]}).data)

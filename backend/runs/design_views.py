@@ -25,6 +25,7 @@ from designs.team_services import take_over
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.measure import TypedReading
+from people.models import HELPER
 from people.policy import owned_or_404
 from runs.answers import DESIGN, REFUSALS, design_shown, designs
 from runs.serializers import DesignSerializer
@@ -33,7 +34,7 @@ from runs.serializers import DesignSerializer
 class ReadingsView(APIView):
     @extend_schema(operation_id="reading_take", request=TypedReadingSerializer, responses={**DESIGN, 422: ErrorBody})
     def post(self, request: Request, pk: int) -> Response:
-        design = owned_or_404(designs(), request, pk)
+        design = owned_or_404(designs(), request, pk, HELPER)
         typed = entry(TypedReadingSerializer, request)
         key, confirmed = typed.pop("key"), typed.pop("confirmed")
         again = typed.pop("again")
@@ -46,7 +47,7 @@ class TeamReadingsView(APIView):
 
     @extend_schema(operation_id="team_readings_take", request=TakeOverSerializer, responses=DESIGN)
     def post(self, request: Request, pk: int) -> Response:
-        design = owned_or_404(designs(), request, pk)
+        design = owned_or_404(designs(), request, pk, HELPER)
         take_over(design, entry(TakeOverSerializer, request)["keys"])
         return design_shown(design)
 
@@ -56,7 +57,7 @@ class SelfMassEstimateView(APIView):
         operation_id="self_mass_estimate", request=SelfMassEstimateSerializer, responses={**DESIGN, 422: ErrorBody}
     )
     def post(self, request: Request, pk: int) -> Response:
-        design = owned_or_404(designs(), request, pk)
+        design = owned_or_404(designs(), request, pk, HELPER)
         typed = entry(SelfMassEstimateSerializer, request)
         services.estimate_self_mass(design, typed["uses"], typed["confirmed"])
         return design_shown(design)
@@ -65,7 +66,7 @@ class SelfMassEstimateView(APIView):
 class LevelView(APIView):
     @extend_schema(operation_id="design_level", request=LevelSerializer, responses=DESIGN)
     def put(self, request: Request, pk: int) -> Response:
-        design = owned_or_404(designs(), request, pk)
+        design = owned_or_404(designs(), request, pk, HELPER)
         typed = entry(LevelSerializer, request)
         return design_shown(services.set_level(design, typed["level"]))
 
@@ -73,7 +74,7 @@ class LevelView(APIView):
 class AnswersView(APIView):
     @extend_schema(operation_id="design_answer", request=AnswersSerializer, responses=DESIGN)
     def put(self, request: Request, pk: int) -> Response:
-        design = owned_or_404(designs(), request, pk)
+        design = owned_or_404(designs(), request, pk, HELPER)
         typed = entry(AnswersSerializer, request)
         services.answer(design, typed["answers"])
         return design_shown(design)
@@ -82,7 +83,7 @@ class AnswersView(APIView):
 class ControlsView(APIView):
     @extend_schema(operation_id="design_controls", request=ControlsSerializer, responses=DESIGN)
     def put(self, request: Request, pk: int) -> Response:
-        design = owned_or_404(designs(), request, pk)
+        design = owned_or_404(designs(), request, pk, HELPER)
         typed = entry(ControlsSerializer, request)
         return design_shown(services.note_controls(design, typed["broken"]))
 
@@ -90,7 +91,7 @@ class ControlsView(APIView):
 class PredictionView(APIView):
     @extend_schema(operation_id="design_predict", request=TypedPredictionSerializer, responses=DESIGN)
     def post(self, request: Request, pk: int) -> Response:
-        design = owned_or_404(designs(), request, pk)
+        design = owned_or_404(designs(), request, pk, HELPER)
         typed = entry(TypedPredictionSerializer, request)
         services.predict(design, typed["text"])
         return design_shown(design)
@@ -99,14 +100,14 @@ class PredictionView(APIView):
 class AwayView(APIView):
     @extend_schema(operation_id="design_away", request=AwaySerializer, responses=DESIGN)
     def put(self, request: Request, pk: int) -> Response:
-        design = owned_or_404(designs(), request, pk)
+        design = owned_or_404(designs(), request, pk, HELPER)
         return design_shown(services.set_away(design, entry(AwaySerializer, request)["away"]))
 
 
 class CheckInView(APIView):
     @extend_schema(operation_id="design_check_in", request=None, responses=DESIGN)
     def post(self, request: Request, pk: int) -> Response:
-        design = owned_or_404(designs(), request, pk)
+        design = owned_or_404(designs(), request, pk, HELPER)
         services.check_in(design)
         return design_shown(design)
 
@@ -114,7 +115,7 @@ class CheckInView(APIView):
 class DesignView(APIView):
     @extend_schema(operation_id="design_note", request=NoteSerializer, responses=DESIGN)
     def patch(self, request: Request, pk: int) -> Response:
-        design = owned_or_404(designs(), request, pk)
+        design = owned_or_404(designs(), request, pk, HELPER)
         typed = entry(NoteSerializer, request)
         services.note(design, typed["note"])
         return design_shown(design)

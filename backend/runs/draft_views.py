@@ -15,6 +15,8 @@ from drafting.serializers import DraftSerializer, FilmSerializer
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.measure import System
+from people.colleagues import part_in
+from people.models import OBSERVER
 from people.policy import owned_or_404, teacher_of
 from runs.answers import DESIGN, REFUSALS, design_shown, designs, runs
 from runs.drafted import begun_with, drafted
@@ -46,10 +48,11 @@ class DesignDraftView(APIView):
         operation_id="design_draft_work", request=KeepDraftSerializer, responses={200: DraftSerializer, **REFUSALS}
     )
     def post(self, request: Request, pk: int) -> Response:
-        design = owned_or_404(designs(), request, pk)
+        design = owned_or_404(designs(), request, pk, OBSERVER)
         typed = entry(KeepDraftSerializer, request)
         shown, veiled = drafted(design, typed, System(teacher_of(request).units))
-        if not veiled:
+        # Who only looks on shows the team nothing.
+        if not veiled and part_in(design.run.school_class, teacher_of(request)) != OBSERVER:
             services.show_model(design)
         return Response(DraftSerializer(shown).data)
 

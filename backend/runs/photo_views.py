@@ -17,6 +17,7 @@ from designs.pictures import picture_of
 from designs.serializers import NewPhotoSerializer
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
+from people.models import HELPER
 from people.policy import owned_or_404
 from runs.answers import design_shown, designs
 from runs.serializers import DesignSerializer
@@ -31,7 +32,7 @@ class PhotosView(APIView):
         responses={201: DesignSerializer, 400: ErrorBody, 404: ErrorBody},
     )
     def post(self, request: Request, pk: int) -> Response:
-        design = owned_or_404(designs(), request, pk)
+        design = owned_or_404(designs(), request, pk, HELPER)
         typed = entry(NewPhotoSerializer, request)
         keep_photo(design, typed["photo"], typed["what"])
         return design_shown(design, status.HTTP_201_CREATED)
@@ -50,7 +51,7 @@ class PhotoView(APIView):
 
     @extend_schema(operation_id="photo_drop", responses={200: DesignSerializer, 404: ErrorBody})
     def delete(self, request: Request, pk: int) -> Response:
-        photo = owned_or_404(Photo.objects.all(), request, pk)
+        photo = owned_or_404(Photo.objects.all(), request, pk, HELPER)
         design = photo.design
         drop_photo(photo)
         return design_shown(design)

@@ -13,7 +13,7 @@ from challenges.models import Recipe, Run
 from designs.models import Design
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
-from people.models import SchoolClass, Team
+from people.models import OWNER, SchoolClass, Team
 from people.policy import owned_or_404, teacher_of
 from runs import removal_services as services
 from runs.serializers import RemovalSerializer, RemovedSerializer
@@ -36,7 +36,7 @@ class RemovedListView(APIView):
 class ClassRemovalView(APIView):
     @extend_schema(operation_id="class_remove", request=RemovalSerializer, responses=_ANSWERS)
     def put(self, request: Request, pk: int) -> Response:
-        return _changed(request, owned_or_404(SchoolClass.with_removed.all(), request, pk))
+        return _changed(request, owned_or_404(SchoolClass.with_removed.all(), request, pk, OWNER))
 
 
 class TeamRemovalView(APIView):

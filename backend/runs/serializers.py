@@ -378,3 +378,18 @@ class YoungSerializer(serializers.Serializer[Any]):
 class BuildClockSerializer(serializers.Serializer[Any]):
     action = serializers.ChoiceField(choices=[act.value for act in ClockAct])
     minutes = serializers.FloatField(default=0.0)
+
+
+class NewOwnerSerializer(serializers.Serializer[Any]):
+    """The colleague to whom a class goes."""
+
+    colleague = serializers.IntegerField(min_value=1, max_value=2**63 - 1)
+
+
+class DeedSerializer(serializers.Serializer[Any]):
+    """Who did what, about what, and when."""
+
+    name = serializers.CharField()
+    words = serializers.CharField()
+    about = serializers.CharField(allow_blank=True)
+    at = serializers.DateTimeField()

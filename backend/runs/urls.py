@@ -1,6 +1,6 @@
 from django.urls import path
 
-from runs import design_views, draft_views, photo_views, removal_views, views
+from runs import class_views, design_views, draft_views, photo_views, removal_views, views
 
 urlpatterns = [
     path("first-lesson", views.FirstLessonView.as_view()),
@@ -38,6 +38,8 @@ urlpatterns = [
     path("classes/<int:pk>/removed", removal_views.ClassRemovalView.as_view()),
     path("teams/<int:pk>/removed", removal_views.TeamRemovalView.as_view()),
     path("recipes/<int:pk>/removed", removal_views.RecipeRemovalView.as_view()),
+    path("classes/<int:pk>/owner", class_views.ClassOwnerView.as_view()),
+    path("classes/<int:pk>/deeds", class_views.ClassDeedsView.as_view()),
     path("classes/<int:pk>/groups", views.GroupsView.as_view()),
     path("removed", removal_views.RemovedListView.as_view()),
     path("runs/<int:pk>/film", draft_views.RunFilmView.as_view()),

@@ -24,7 +24,7 @@ from evengirder.errors import ErrorBody
 from evengirder.origins import FIGURE, OriginSerializer
 from girder_core.kit import Container, fills
 from girder_core.measure import Kind, System, parse
-from people.models import SchoolClass
+from people.models import HELPER, OBSERVER, SchoolClass
 from people.policy import owned, owned_or_404, teacher_of
 from people.serializers import GroupingSerializer, SchoolClassSerializer
 from results import services as results
@@ -106,7 +106,7 @@ class RunTeamsView(APIView):
         operation_id="run_add_missing_teams", request=None, responses={200: RunStateSerializer, 404: ErrorBody}
     )
     def post(self, request: Request, pk: int) -> Response:
-        run = owned_or_404(runs(), request, pk)
+        run = owned_or_404(runs(), request, pk, HELPER)
         designs.add_missing_teams(run)
         return run_shown(run)
 
@@ -132,7 +132,7 @@ class QueueView(APIView):
         responses=RUN,
     )
     def put(self, request: Request, pk: int) -> Response:
-        run = owned_or_404(runs(), request, pk)
+        run = owned_or_404(runs(), request, pk, HELPER)
         typed = entry(QueueSerializer, request)
         if typed["fair"]:
             lesson_services.queue_fairly(run)
@@ -150,7 +150,7 @@ class BenchEndView(APIView):
         responses=RUN,
     )
     def put(self, request: Request, pk: int) -> Response:
-        run = owned_or_404(runs(), request, pk)
+        run = owned_or_404(runs(), request, pk, HELPER)
         return run_shown(lesson_services.set_bench_end(run, entry(BenchEndSerializer, request)["minutes"]))
 
 
@@ -196,7 +196,7 @@ class StepView(APIView):
 
     @extend_schema(operation_id="run_pin_step", request=PinnedStepSerializer, responses=RUN)
     def put(self, request: Request, pk: int) -> Response:
-        run = owned_or_404(runs(), request, pk)
+        run = owned_or_404(runs(), request, pk, HELPER)
         return run_shown(lesson_services.pin_step(run, **entry(PinnedStepSerializer, request)))
 
 
@@ -205,7 +205,7 @@ class LoadView(APIView):
 
     @extend_schema(operation_id="run_add_load", request=TypedKitItemSerializer, responses=RUN)
     def post(self, request: Request, pk: int) -> Response:
-        run = owned_or_404(runs(), request, pk)
+        run = owned_or_404(runs(), request, pk, HELPER)
         return run_shown(lesson_services.add_load(run, entry(TypedKitItemSerializer, request)))
 
 
@@ -257,7 +257,7 @@ class ContainerView(APIView):
         responses={200: FillSerializer(many=True), 400: ErrorBody, 404: ErrorBody},
     )
     def post(self, request: Request, pk: int) -> Response:
-        run = owned_or_404(runs(), request, pk)
+        run = owned_or_404(runs(), request, pk, OBSERVER)
         typed = entry(TypedContainerSerializer, request)
         diameter, height = (parse(typed[name], Kind.LENGTH).si for name in ("diameter", "height"))
         return Response(FillSerializer(fills(Container(diameter, height), run.core_kit()), many=True).data)

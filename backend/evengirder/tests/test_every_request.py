@@ -16,7 +16,9 @@ from typing import Any
 import yaml
 from django.conf import settings
 from django.core.files.base import ContentFile
+from django.db import transaction
 from django.test import Client, TestCase
+from django.utils import timezone
 
 from bench.models import LedgerEvent, Trial
 from challenges.models import Recipe, Run
@@ -24,13 +26,24 @@ from designs.models import Design, Photo, Reading
 from drafting.models import OwnStock
 from evengirder.tests.mutants import HOSTILE, TRIES, changed, tries
 from live.services import open_board
-from people.models import SchoolClass, SignedIn, Teacher, Team
+from people.models import (
+    HELPER,
+    LEAD,
+    OBSERVER,
+    ClassInvitation,
+    Colleague,
+    SchoolClass,
+    SignedIn,
+    Teacher,
+    Team,
+)
 from people.tests.support import Api, Ledger, checked_in, run, teacher
 from tablets.services import open_door
 
 SCHEMA: dict[str, Any] = yaml.safe_load((settings.BACKEND / "openapi.yaml").read_text("utf-8"))
 MODELS = (
-    Teacher, SchoolClass, Team, Recipe, Run, Design, Reading, Trial, LedgerEvent, Photo, OwnStock, SignedIn,
+    Teacher, SchoolClass, Team, Recipe, Run, Design, Reading, Trial, LedgerEvent, Photo, OwnStock, SignedIn, Colleague,
+    ClassInvitation,
 )  # fmt: skip
 METHODS = ("get", "post", "put", "patch", "delete")
 FOR_ANYBODY = {
@@ -44,6 +57,18 @@ FOR_TABLETS = {
     "team_draft_work", "team_draft_keep",
 }  # fmt: skip
 """Operations of a team's tablet; all others know no tablet."""
+FOR_HELPERS = {
+    "reading_take", "team_readings_take", "self_mass_estimate", "design_level", "design_answer", "design_controls",
+    "design_predict", "design_away", "design_check_in", "design_note", "photo_keep", "photo_drop", "trial_start",
+    "trial_append", "trial_move", "trial_take_over", "run_queue", "run_bench_end", "run_pin_step", "run_add_load",
+    "run_add_missing_teams",
+}  # fmt: skip
+"""Operations that change something at check-in or bench: those that a helper may do in another one's class."""
+FOR_OBSERVERS = {"run_container", "design_draft_work", "class_leave"}
+"""Operations that are no GET and open to whoever only looks on: they change nothing but one's own part."""
+FOR_LEADS, FOR_OWNERS = {"class_deeds"}, {"class_remove", "class_hand_over"}
+SHARED = {"classes", "teams", "runs", "designs", "photos", "trials", "colleagues", "invitations"}
+"""What hangs on a class, by the first word of its address."""
 HEAVY = "print"
 
 
@@ -72,6 +97,12 @@ class Everything(TestCase):
         self.keys = {
             "classes": self.run_.school_class_id, "teams": self.design.team_id, "recipes": self.run_.recipe_id,
             "runs": self.run_.pk, "designs": self.design.pk, "trials": ledger.id, "photos": photo.pk,
+            "colleagues": Colleague.objects.create(
+                school_class=self.run_.school_class, teacher=teacher("Bea"), part=HELPER
+            ).pk,
+            "invitations": ClassInvitation.objects.create(
+                school_class=self.run_.school_class, part=LEAD, by=self.ada, mixed="x", until=timezone.now()
+            ).pk,
             "stocks": stock.pk, "signed-in": place.pk, "boards": open_board(self.run_).token,
         }  # fmt: skip
 
@@ -135,8 +166,9 @@ class Roles(Everything):
                     nowhere = status(Api(self.mallory).client, self.filled(path, free))
                     self.assertEqual((theirs, theirs in (400, 404)), (nowhere, True), about)
         now = self.kept()
-        # A team writes into its own design, and nothing anywhere else.
+        # A team writes into its own design, and nothing anywhere else; the stranger reads as she likes.
         for rows in (now, before):
+            rows["Teacher", self.mallory.pk].pop("units")
             for design in (own, other):
                 for own_work in ("note", "practice_used", "model_shown_at"):
                     rows["Design", design.pk].pop(own_work)
@@ -144,6 +176,52 @@ class Roles(Everything):
         self.assertEqual([client.delete("/api/team").status_code for client in (team, team, rivals)], [204, 403, 204])
         if TRIES:
             print(f"\n{'method':6} {'address':44} nobody stranger   team other team", *table, sep="\n")
+
+    def test_what_each_part_in_a_class_may(self) -> None:
+        parts = {name: self.colleague(name) for name in ("Lea", "Hal", "Obi", "Ex")}
+        table, chance, before = [], Random(19), self.kept()
+        for method, path, operation in operations():
+            about, kind, name = f"{method} {path}", path.split("/")[2], operation["operationId"]
+            if kind not in SHARED or "{id}" not in path:
+                continue
+            body = json.dumps(self.body(operation, chance))
+            statuses = {}
+            for who, api in parts.items():
+                with transaction.atomic():
+                    answer = api.client.generic(method, self.filled(path), body, content_type="application/json")
+                    after = self.kept() if who in ("Obi", "Ex") else {}
+                    transaction.set_rollback(True)
+                statuses[who] = answer.status_code
+                self.assertLess(answer.status_code, 500, about)
+                if after and name != "class_leave":
+                    self.assertEqual({key: after.get(key) for key in before}, before, f"{who} {about}")
+            table.append(f"{method:6} {path:44} " + " ".join(f"{status:6}" for status in statuses.values()))
+            # What is asked in a wrong shape is refused for that, before or after it is found out whose it is.
+            refused, reads = (400, 403), method == "GET" and name not in FOR_LEADS
+            self.assertIn(statuses["Ex"], refused, about)
+            self.assertEqual(reads and statuses["Ex"] != 403, False, about)
+            for who, may in (
+                ("Obi", reads or name in FOR_OBSERVERS),
+                ("Hal", reads or name in FOR_OBSERVERS | FOR_HELPERS),
+                ("Lea", name not in FOR_OWNERS),
+            ):
+                if may:
+                    # To which design a test is moved, and to whom a class goes, stands in the body.
+                    missing = () if name in ("trial_move", "class_hand_over", "photo_show") else (404,)
+                    self.assertNotIn(statuses[who], (403, *missing), f"{who} {about}")
+                else:
+                    self.assertIn(statuses[who], refused, f"{who} {about}")
+        self.assertGreater(len(table), 60)
+        if TRIES:
+            print(f"\n{'method':6} {'address':44}   lead helper observer former", *table, sep="\n")
+
+    def colleague(self, name: str) -> Api:
+        """Somebody with a part in the class of the run: a lead, a helper, an observer, or one who was a lead."""
+        part = {"Lea": LEAD, "Hal": HELPER, "Obi": OBSERVER, "Ex": LEAD}[name]
+        ended = timezone.now() if name == "Ex" else None
+        there = teacher(name)
+        Colleague.objects.create(school_class=self.run_.school_class, teacher=there, part=part, ended_at=ended)
+        return Api(there)
 
     def test_a_page_elsewhere_writes_nothing_in_ones_name(self) -> None:
         client, chance, before = Client(enforce_csrf_checks=True), Random(18), self.kept()

@@ -6,12 +6,13 @@ from typing import Any
 from django.core.files.base import ContentFile
 from django.test import TestCase
 from django.urls import URLPattern, URLResolver, get_resolver
+from django.utils import timezone
 
 from bench.models import Trial
 from challenges.models import Recipe, Run
 from designs.models import Design, Photo
 from drafting.models import OwnStock
-from people.models import SchoolClass, SignedIn, Team
+from people.models import ClassInvitation, Colleague, SchoolClass, SignedIn, Team
 from people.policy import OWNER_PATHS, models_with_owner, owned
 from people.tests.support import RECIPE, Api, Ledger, checked_in, run, teacher
 
@@ -22,7 +23,7 @@ WITHOUT_OBJECT = {
     "classes", "coins", "draft-kinds", "drafts", "drafts/film", "drafts/why", "families", "first-lesson",
     "goal-words", "home", "library", "plans", "plans/why", "recipes", "instruments", "instruments/read",
     "instruments/lines", "instruments/table", "force-logs", "force-logs/practice", "recipes/import", "removed",
-    "runs", "runs/import", "session/leave", "session/password", "signed-in", "stocks", "stocks/try", "team",
+    "runs", "runs/import", "invited", "session/leave", "session/password", "signed-in", "stocks", "stocks/try", "team",
     "team/note", "team/prediction", "team/who", "team/readings", "team/photos", "team/practice", "team/answers",
     "team/next-version", "team/draft",
 }  # fmt: skip
@@ -54,6 +55,12 @@ class Strangers(TestCase):
             "photos": Photo.objects.create(
                 design=self.design, file=ContentFile(b"x", name="x.jpg"), width=1, height=1
             ).pk,
+            "colleagues": Colleague.objects.create(
+                school_class=self.run_.school_class, teacher=teacher("Bea"), part="helper"
+            ).pk,
+            "invitations": ClassInvitation.objects.create(
+                school_class=self.run_.school_class, part="lead", by=self.owner, mixed="x", until=timezone.now()
+            ).pk,
             "stocks": OwnStock.objects.create(
                 owner=self.owner, name="ours", like="manila", grammage_kg_m2=0.2, thickness_m=2.6e-4
             ).pk,
@@ -80,7 +87,7 @@ class Strangers(TestCase):
             "id": str(uuid.uuid4()), "bench": self.ledger.bench, "action": "start", "used": 1,
             "removed": True, "away": "absent", "tryout": True, "design": self.design.pk,
             "keys": ["gap"], "criteria": [], "criterion": "x", "level": None, "question": "x",
-            "minutes": None, "young": True, "order": [], "broken": [],
+            "colleague": 1, "part": "lead", "minutes": None, "young": True, "order": [], "broken": [],
             "hidden": True, "data": "", "glued": True,  "kind": "sheet_bridge", "material": "manila",
             "applied": False, "retired": True,
             "events": [self.ledger.event("settle", waited_s=5)], "diameter": "1 cm", "height": "1 cm",

@@ -56,3 +56,10 @@ export async function answered<T>(call: Promise<Answer<T>>): Promise<T> {
   }
   return data;
 }
+
+/** The same for what is answered without a body. */
+export async function done(call: Promise<Answer<unknown>>): Promise<void> {
+  const { error, response } = await call;
+  if (!response.ok)
+    throw new ApiError(response.status, typeof error === "object" && error !== null ? error : {});
+}

@@ -8,7 +8,7 @@ import {
   type Updater,
 } from "@tanstack/react-query";
 import { answered, api } from "./client";
-import type { Draft, DraftRequest, Origin, PlanRequest, Recipe } from "./types";
+import type { ClassPart, Draft, DraftRequest, Origin, PlanRequest, Recipe } from "./types";
 
 export const keys = {
   session: ["session"] as const,
@@ -31,6 +31,8 @@ export const keys = {
   changes: (id: number) => ["changes", id] as const,
   removed: ["removed"] as const,
   signedIn: ["signed-in"] as const,
+  together: (id: number) => ["together", id] as const,
+  deeds: (id: number) => ["deeds", id] as const,
   reasons: (id: number, school: string, rule: string) => ["reasons", id, school, rule] as const,
   rubric: (id: number) => ["rubric", id] as const,
   comparison: (id: number, school: string, rule: string) => ["comparison", id, school, rule] as const,
@@ -64,6 +66,27 @@ export const sessionQuery = queryOptions({
 export const useSession = () => useQuery(sessionQuery);
 export const useClasses = () =>
   useQuery({ queryKey: keys.classes, queryFn: () => answered(api.GET("/api/classes")) });
+
+/** What one is in a class; one's own until that is known. */
+export const usePart = (schoolClass: number): ClassPart =>
+  useClasses().data?.find((listed) => listed.id === schoolClass)?.part ?? "owner";
+
+/** Who has a part in a class. */
+export const useTogether = (id: number) =>
+  useQuery({
+    queryKey: keys.together(id),
+    queryFn: () => answered(api.GET("/api/classes/{id}/colleagues", { params: { path: { id } } })),
+  });
+
+/** Who did what in a class; asked for only while somebody looks. */
+export const useDeeds = (id: number, wanted: boolean) =>
+  useQuery({
+    enabled: wanted,
+    queryKey: keys.deeds(id),
+    queryFn: () => answered(api.GET("/api/classes/{id}/deeds", { params: { path: { id } } })),
+    staleTime: 0,
+  });
+
 export const useRecipes = () =>
   useQuery({ queryKey: keys.recipes, queryFn: () => answered(api.GET("/api/recipes")) });
 export const useRuns = () => useQuery({ queryKey: keys.runs, queryFn: () => answered(api.GET("/api/runs")) });

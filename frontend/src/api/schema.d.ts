@@ -71,6 +71,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/classes/{id}/colleagues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who has a part in a class; inviting, and leaving of oneself. */
+        get: operations["class_colleagues"];
+        put?: never;
+        /** @description Who has a part in a class; inviting, and leaving of oneself. */
+        post: operations["class_invite"];
+        /** @description Who has a part in a class; inviting, and leaving of oneself. */
+        delete: operations["class_leave"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}/deeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["class_deeds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/classes/{id}/groups": {
         parameters: {
             query?: never;
@@ -82,6 +117,23 @@ export interface paths {
         put?: never;
         /** @description The teams of a class, formed from a list or dealt again. */
         post: operations["class_group"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}/owner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description A class goes to a colleague; who gave it leads it with the new teacher. */
+        put: operations["class_hand_over"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -147,6 +199,22 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colleagues/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["colleague_part"];
+        post?: never;
+        delete: operations["colleague_end"];
         options?: never;
         head?: never;
         patch?: never;
@@ -716,6 +784,39 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["table_read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["invitation_take_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invited": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Look at an invitation by its code, or come in by it. */
+        post: operations["invitation_use"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2277,6 +2378,14 @@ export interface components {
             kind: components["schemas"]["SurenessEnum"];
             says: string;
         };
+        /**
+         * @description * `observer` - looks on
+         *     * `helper` - helps at check-in and bench
+         *     * `lead` - leads with you
+         *     * `owner` - its own teacher
+         * @enum {string}
+         */
+        ClassPartEnum: "observer" | "helper" | "lead" | "owner";
         /** @description A lesson's code as it was typed. */
         CodeRequest: {
             code: string;
@@ -2293,6 +2402,15 @@ export interface components {
             thickness_m: number;
             roll_of: number;
             source: string;
+        };
+        /** @description Somebody who has a part in a class. */
+        Colleague: {
+            readonly id: number;
+            name: string;
+            email: string;
+            part: components["schemas"]["PartEnum"];
+            /** Format: date-time */
+            readonly since: string;
         };
         /** @description A column: its name, what it means, and its first cells. */
         Column: {
@@ -2400,6 +2518,14 @@ export interface components {
          * @enum {string}
          */
         DeclaredEnum: "hot_glue" | "heat" | "launcher" | "person_load";
+        /** @description Who did what, about what, and when. */
+        Deed: {
+            name: string;
+            words: string;
+            about: string;
+            /** Format: date-time */
+            at: string;
+        };
         /** @description A design with its readings, checks and trials. */
         Design: {
             id: number;
@@ -3028,6 +3154,20 @@ export interface components {
             /** Format: double */
             high: number | null;
         };
+        /** @description An invitation's code as typed, and whether to come in by it or only to look at it. */
+        InvitationCodeRequest: {
+            code: string;
+            /** @default false */
+            accept: boolean;
+        };
+        /** @description What an invitation is into, and whether one is in by it. */
+        Invited: {
+            school_class: number;
+            class_name: string;
+            by: string;
+            part: components["schemas"]["PartEnum"];
+            accepted: boolean;
+        };
         Judged: {
             level: number | null;
             by_hand: boolean;
@@ -3344,6 +3484,17 @@ export interface components {
             /** @default  */
             reason: string;
         };
+        /** @description An invitation as it is handed on: its code, the address to open, and that for cameras, as rows of modules. */
+        NewInvitation: {
+            code: string;
+            address: string;
+            picture: string[];
+        };
+        /** @description The colleague to whom a class goes. */
+        NewOwnerRequest: {
+            /** Format: int64 */
+            colleague: number;
+        };
         NewPasswordRequest: {
             old: string;
             new: string;
@@ -3409,6 +3560,14 @@ export interface components {
         OnTheBench: {
             run: number;
             team: string;
+        };
+        /** @description An invitation that nobody used yet; its code is known to whoever was given it alone. */
+        OpenInvitation: {
+            readonly id: number;
+            part: components["schemas"]["PartEnum"];
+            by: string;
+            /** Format: date-time */
+            until: string;
         };
         Option: {
             key: string;
@@ -3506,6 +3665,17 @@ export interface components {
             readonly only_key: string;
             readonly only_values: string[];
             fine: boolean;
+        };
+        /**
+         * @description * `observer` - looks on
+         *     * `helper` - helps at check-in and bench
+         *     * `lead` - leads with you
+         * @enum {string}
+         */
+        PartEnum: "observer" | "helper" | "lead";
+        /** @description What a colleague is in a class, or is to be. */
+        PartRequest: {
+            part: components["schemas"]["PartEnum"];
         };
         PasswordRequest: {
             password: string;
@@ -4197,6 +4367,8 @@ export interface components {
             readonly id: number;
             name: string;
             readonly teams: components["schemas"]["Team"][];
+            readonly part: components["schemas"]["ClassPartEnum"];
+            readonly owner_name: string;
         };
         /**
          * @description * `most_held` - Most load held
@@ -4653,6 +4825,14 @@ export interface components {
         ToBuy: {
             name: string;
             buy: string;
+        };
+        /** @description Who has a part in a class, and what the one who asks is in it; an invitation when one was just made. */
+        Together: {
+            owner: string;
+            part: components["schemas"]["ClassPartEnum"];
+            colleagues: components["schemas"]["Colleague"][];
+            invitations: components["schemas"]["OpenInvitation"][];
+            made: components["schemas"]["NewInvitation"] | null;
         };
         TraceReading: {
             /** Format: double */
@@ -5157,8 +5337,8 @@ export interface components {
          */
         WayEnum: "height" | "across" | "overlap" | "strip" | "weigh" | "count" | "time" | "area";
         /**
-         * @description How tablets come into a lesson: its code, the address to open, and that for cameras, as rows of modules, ``1`` for
-         *     a dark one; without a code the door is shut.
+         * @description How tablets come into a lesson: its code, the address to open, and that for cameras as rows of modules, ``1`` for
+         *     a dark one. Without a code the door is shut.
          */
         WayIn: {
             code: string;
@@ -5339,6 +5519,173 @@ export interface operations {
             };
         };
     };
+    class_colleagues: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Together"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    class_invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Together"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    class_leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    class_deeds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Deed"][];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     class_group: {
         parameters: {
             query?: never;
@@ -5363,6 +5710,54 @@ export interface operations {
                 };
             };
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    class_hand_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewOwnerRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5526,6 +5921,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Coin"][];
+                };
+            };
+        };
+    };
+    colleague_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Together"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    colleague_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Together"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
         };
@@ -6953,6 +7442,90 @@ export interface operations {
                 };
             };
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    invitation_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Together"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    invitation_use: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InvitationCodeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invited"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -63,6 +63,7 @@ const teacherPages = kept([
   page("recipes/:recipeId", () => import("../features/plan/PlannerPage")),
   page("drafting/:kind?", () => import("../features/drafting/DraftingPage")),
   page("stocks", () => import("../features/drafting/StocksPage")),
+  page("colleague/:code", () => import("../features/people/InvitedPage")),
   page("account", () => import("../features/people/AccountPage")),
   { ...page("runs/:runId", () => import("./RunPages")), children: [runPages] },
   { path: "*", element: <Navigate to="/" replace /> },

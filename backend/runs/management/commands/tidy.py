@@ -6,8 +6,8 @@ from django.contrib.sessions.models import Session
 from django.core.management.base import BaseCommand
 from django.utils import timezone
 
-from people import throttle
-from people.models import Code, SignedIn
+from people import deeds, throttle
+from people.models import ClassInvitation, Code, SignedIn
 from runs.removal_services import tidy
 
 
@@ -17,9 +17,11 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         accounts = tidy()
         throttle.forget_old()
+        deeds.forget_old()
         now = timezone.now()
         Session.objects.filter(expire_date__lt=now).delete()
         SignedIn.objects.exclude(session_key__in=Session.objects.values("session_key")).delete()
         Code.objects.filter(until__lt=now).delete()
+        ClassInvitation.objects.filter(until__lt=now).delete()
         if accounts:
             self.stdout.write(f"accounts gone for good: {accounts}")

@@ -4,7 +4,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { answered, api } from "../../api/client";
-import { keys, showAnswer } from "../../api/queries";
+import { keys, showAnswer, usePart } from "../../api/queries";
 import { Empty } from "../../shared/states";
 import type { Design, RunState } from "../../api/types";
 import { TableReading } from "../instruments";
@@ -50,6 +50,7 @@ export default function BenchPage() {
     onSuccess: (fresh) => showAnswer(client, keys.run(state.run.id), fresh),
     onError: () => void client.invalidateQueries({ queryKey: keys.run(state.run.id) }),
   });
+  const part = usePart(state.run.class_id);
   const designs = queued(state);
   const design =
     designs.find((design) => design.id === asked) ??
@@ -78,6 +79,14 @@ export default function BenchPage() {
   const next = [...designs.slice(index + 1), ...designs.slice(0, index)].find(
     (waiting) => waiting.state === "checked_in" || waiting.state === "void" || waiting.state === "on_bench",
   );
+  if (part === "observer")
+    return (
+      <Empty title="The bench is for those who test.">
+        <Typography>
+          You look on in this class: the board follows the bench, and every trial is under Trials.
+        </Typography>
+      </Empty>
+    );
   if (onPaper)
     return (
       <>

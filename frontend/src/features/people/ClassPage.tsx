@@ -13,11 +13,13 @@ import { TeamMark } from "../../drawing/TeamMark";
 import { formatDate } from "../../shared/format";
 import { NewRunDialog } from "../plan";
 import { BringBack, RemoveButton } from "../removal";
+import { Colleagues } from "./Colleagues";
 import { Grouping } from "./Grouping";
+import { leads } from "./parts";
 
 const NOT_ON_PAPER = { "@media print": { display: "none" } } as const;
 
-function TeamLine({ team }: { team: Team }) {
+function TeamLine({ team, mayChange }: { team: Team; mayChange: boolean }) {
   const [name, setName] = useState<string | null>(null);
   const [members, setMembers] = useState("");
   const client = useQueryClient();
@@ -47,22 +49,26 @@ function TeamLine({ team }: { team: Team }) {
               </Typography>
             )}
           </Typography>
-          <Button
-            aria-label={`Rename ${team.name}`}
-            onClick={() => {
-              setName(team.name);
-              setMembers(team.members.join(", "));
-            }}
-            sx={NOT_ON_PAPER}
-          >
-            Rename
-          </Button>
-          <RemoveButton
-            what="team"
-            id={team.id}
-            name={team.name}
-            says="Its designs go with it, from all runs of this class, with their trials. A team that is only absent is marked so at check-in."
-          />
+          {mayChange && (
+            <>
+              <Button
+                aria-label={`Rename ${team.name}`}
+                onClick={() => {
+                  setName(team.name);
+                  setMembers(team.members.join(", "));
+                }}
+                sx={NOT_ON_PAPER}
+              >
+                Rename
+              </Button>
+              <RemoveButton
+                what="team"
+                id={team.id}
+                name={team.name}
+                says="Its designs go with it, from all runs of this class, with their trials. A team that is only absent is marked so at check-in."
+              />
+            </>
+          )}
         </>
       ) : (
         <Box
@@ -169,11 +175,8 @@ function WayOn({ schoolClass }: { schoolClass: SchoolClass }) {
   );
 }
 
-export default function ClassPage() {
-  const id = Number(useParams()["classId"]);
-  const classes = useClasses();
-  const runs = useRuns().data ?? [];
-  const go = useNavigate();
+/** Adding a team, by its name or as the next sea bird. */
+function AddTeam({ id }: { id: number }) {
   const client = useQueryClient();
   const [name, setName] = useState("");
   const add = useMutation({
@@ -186,10 +189,63 @@ export default function ClassPage() {
       await client.invalidateQueries({ queryKey: keys.classes });
     },
   });
+  return (
+    <Box
+      component="form"
+      sx={{ display: "flex", gap: 1, mt: 2, alignItems: "start", ...NOT_ON_PAPER }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        add.mutate();
+      }}
+    >
+      <TextField
+        label="Team name"
+        placeholder="next sea bird"
+        value={name}
+        error={add.isError}
+        helperText={add.isError ? sentenceOf(add.error) : "Empty: the next sea bird."}
+        onChange={(event) => setName(event.target.value)}
+      />
+      <Button type="submit" variant="contained" disabled={add.isPending}>
+        Add a team
+      </Button>
+    </Box>
+  );
+}
+
+function Delete({ schoolClass }: { schoolClass: SchoolClass }) {
+  const { id, name } = schoolClass;
+  const runs = useRuns().data ?? [];
+  const go = useNavigate();
+  return (
+    <Box sx={{ mt: 4, ...NOT_ON_PAPER }}>
+      <RemoveButton
+        what="class"
+        id={id}
+        name={name}
+        label="Delete this class"
+        says="Its teams and its runs go with it, with all designs, trials and photographs."
+        exports={runs
+          .filter((run) => run.class_id === id)
+          .map((run) => ({
+            href: `/api/runs/${run.id}/run.json`,
+            label: `${run.name}, ${formatDate(run.date)}`,
+          }))}
+        onDone={() => void go("/")}
+        look={{ sx: { px: 0 } }}
+      />
+    </Box>
+  );
+}
+
+export default function ClassPage() {
+  const id = Number(useParams()["classId"]);
+  const classes = useClasses();
   if (classes.isPending) return <Loading what="the class" />;
   if (classes.isError) return <Failed error={classes.error} retry={() => void classes.refetch()} />;
   const schoolClass = classes.data.find((listed) => listed.id === id);
   if (!schoolClass) return <Empty title="There is no such class here." />;
+  const mayChange = leads(schoolClass.part);
   return (
     <Box sx={{ maxWidth: 1240, pt: 2 }}>
       <Link component={RouterLink} to="/" color="inherit">
@@ -207,52 +263,18 @@ export default function ClassPage() {
         <Box>
           <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
             {schoolClass.teams.map((team) => (
-              <TeamLine key={team.id} team={team} />
+              <TeamLine key={team.id} team={team} mayChange={mayChange} />
             ))}
           </Box>
-          <Box
-            component="form"
-            sx={{ display: "flex", gap: 1, mt: 2, alignItems: "start", ...NOT_ON_PAPER }}
-            onSubmit={(event) => {
-              event.preventDefault();
-              add.mutate();
-            }}
-          >
-            <TextField
-              label="Team name"
-              placeholder="next sea bird"
-              value={name}
-              error={add.isError}
-              helperText={add.isError ? sentenceOf(add.error) : "Empty: the next sea bird."}
-              onChange={(event) => setName(event.target.value)}
-            />
-            <Button type="submit" variant="contained" disabled={add.isPending}>
-              Add a team
-            </Button>
-          </Box>
-          {schoolClass.teams.length > 0 && <WayOn schoolClass={schoolClass} />}
-          <Box sx={{ mt: 4, ...NOT_ON_PAPER }}>
-            <RemoveButton
-              what="class"
-              id={id}
-              name={schoolClass.name}
-              label="Delete this class"
-              says="Its teams and its runs go with it, with all designs, trials and photographs."
-              exports={runs
-                .filter((run) => run.class_id === id)
-                .map((run) => ({
-                  href: `/api/runs/${run.id}/run.json`,
-                  label: `${run.name}, ${formatDate(run.date)}`,
-                }))}
-              onDone={() => void go("/")}
-              look={{ sx: { px: 0 } }}
-            />
-          </Box>
+          {mayChange && <AddTeam id={id} />}
+          {mayChange && schoolClass.teams.length > 0 && <WayOn schoolClass={schoolClass} />}
+          {schoolClass.part === "owner" && <Delete schoolClass={schoolClass} />}
           <BringBack />
         </Box>
         <Box sx={NOT_ON_PAPER}>
-          <Grouping schoolClass={schoolClass} />
-          <TeamNames id={id} />
+          {mayChange && <Grouping schoolClass={schoolClass} />}
+          {mayChange && <TeamNames id={id} />}
+          <Colleagues schoolClass={schoolClass} />
         </Box>
       </Box>
     </Box>

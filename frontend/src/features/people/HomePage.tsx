@@ -12,6 +12,7 @@ import { BringBack } from "../removal";
 import { BringIn } from "./BringIn";
 import { FirstSteps } from "./FirstSteps";
 import { NewClassForm } from "./NewClassForm";
+import { leads, OWN_PART } from "./parts";
 import { RunLine } from "./RunLine";
 import { WhatIsNext } from "./WhatIsNext";
 
@@ -26,15 +27,14 @@ export function HomePage() {
     return <Failed error={failed} retry={fetchAgain(home, classes, recipes)} />;
   const { runs } = home.data;
   const kept = recipes.data.filter((recipe) => !recipe.retired);
-  const ready = kept.length > 0 && classes.data.some((schoolClass) => schoolClass.teams.length > 0);
+  const own = classes.data.filter((schoolClass) => leads(schoolClass.part));
+  const ready = kept.length > 0 && own.some((schoolClass) => schoolClass.teams.length > 0);
   return (
     <>
       <WhatIsNext home={home.data} />
       <Box sx={{ display: "grid", gridTemplateColumns: { lg: "1fr 330px" }, gap: 6, pt: 2 }}>
         <section>
-          {runs.length === 0 && (
-            <FirstSteps classes={classes.data} recipes={kept} onStart={() => setStarting(true)} />
-          )}
+          {runs.length === 0 && <FirstSteps classes={own} recipes={kept} onStart={() => setStarting(true)} />}
           <Box
             sx={{
               display: runs.length === 0 ? "none" : "flex",
@@ -78,6 +78,12 @@ export function HomePage() {
               >
                 {schoolClass.name}
               </Link>
+              {schoolClass.part !== "owner" && (
+                <Typography component="span" variant="body2" sx={{ color: ink.soft }}>
+                  {" "}
+                  {schoolClass.owner_name}’s; {OWN_PART[schoolClass.part]}
+                </Typography>
+              )}
               <Box sx={{ display: "flex", gap: 0.75, mt: 0.5, flexWrap: "wrap" }}>
                 {schoolClass.teams.map((team) => (
                   <TeamMark key={team.id} team={team} size={18} />
@@ -109,9 +115,7 @@ export function HomePage() {
             All recipes, and ready ones
           </Button>
         </aside>
-        {starting && (
-          <NewRunDialog classes={classes.data} recipes={kept} onClose={() => setStarting(false)} />
-        )}
+        {starting && <NewRunDialog classes={own} recipes={kept} onClose={() => setStarting(false)} />}
       </Box>
     </>
   );

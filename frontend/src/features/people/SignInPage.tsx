@@ -2,7 +2,7 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useSearchParams } from "react-router";
+import { useMatch, useSearchParams } from "react-router";
 import { ApiError, answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import { GirderMark } from "../../drawing/GirderMark";
@@ -55,8 +55,9 @@ async function entered(way: Way, entry: Record<Field, string>): Promise<Session>
 
 export function SignInPage({ signUp }: { signUp: Session["sign_up"] }) {
   // The address that an invitation is given with says its code.
-  const code = useSearchParams()[0].get("code") ?? "";
-  const [way, setWay] = useState<Way>(code && signUp !== "closed" ? "join" : "in");
+  const into = useMatch("/colleague/:code")?.params.code;
+  const code = useSearchParams()[0].get("code") ?? into ?? "";
+  const [way, setWay] = useState<Way>(code && !into && signUp !== "closed" ? "join" : "in");
   const [entry, setEntry] = useState<Record<Field, string>>({ name: "", email: "", password: "", code });
   const client = useQueryClient();
   const enter = useMutation({
@@ -119,6 +120,11 @@ export function SignInPage({ signUp }: { signUp: Session["sign_up"] }) {
         <Typography variant="h2" component="h1" sx={{ mb: 2 }}>
           {words.title}
         </Typography>
+        {into !== undefined && (
+          <Typography sx={{ mb: 2 }}>
+            A colleague invites you into a class. Sign in, or make an account: this invitation is good for it.
+          </Typography>
+        )}
         {way === "reset" && (
           <Typography sx={{ mb: 2, color: ink.soft }}>
             Ask who runs this server for a code: they get one with “girder reset-password” and your address.

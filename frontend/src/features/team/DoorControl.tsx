@@ -5,11 +5,10 @@ import { useState } from "react";
 import { answered, api } from "../../api/client";
 import { keys, showAnswer } from "../../api/queries";
 import type { Door } from "../../api/types";
-import { QrCode } from "../../drawing/QrCode";
+import { WayIn } from "../../drawing/WayIn";
 import { formatClock } from "../../shared/format";
-import { OnlyHere } from "../../shared/OnlyHere";
 import { Notice, sentenceOf } from "../../shared/states";
-import { condensed, ink } from "../../shared/theme";
+import { ink } from "../../shared/theme";
 import { useDoor } from "./useDoor";
 
 const LOOK_MS = 4000;
@@ -108,23 +107,17 @@ export function DoorControl({ run }: { run: number }) {
             </Button>
           ) : (
             <>
-              <Box
-                sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: { xs: "wrap", sm: "nowrap" } }}
+              <WayIn
+                picture={door.picture}
+                code={door.code}
+                address={door.address}
+                sizePx={190}
+                codeSize="3.6rem"
               >
-                <QrCode rows={door.picture} label="Code of the address to join at" sizePx={190} />
-                <Box>
-                  <Typography
-                    sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "3.6rem", lineHeight: 1 }}
-                  >
-                    {door.code}
-                  </Typography>
-                  <Typography sx={{ wordBreak: "break-all" }}>{door.address}</Typography>
-                  <OnlyHere address={door.address} />
-                  {door.until && (
-                    <Typography sx={{ color: ink.soft }}>till {formatClock(door.until)}</Typography>
-                  )}
-                </Box>
-              </Box>
+                {door.until && (
+                  <Typography sx={{ color: ink.soft }}>till {formatClock(door.until)}</Typography>
+                )}
+              </WayIn>
               <Typography sx={{ mt: 2, mb: 1, fontWeight: 600 }}>Who is in</Typography>
               <Tablets door={door} put={(out) => change.mutate({ out })} />
               {door.late.map(({ team, text }) => (
