@@ -155,6 +155,9 @@ def _named_by_content(path: str, url: str) -> bool:
     return "/assets/" in url
 
 
+# The worker, whose reach is what its address says, and what it takes to install the interface as an app.
+if (STATIC_ROOT / "root").is_dir():
+    WHITENOISE_ROOT = STATIC_ROOT / "root"
 WHITENOISE_IMMUTABLE_FILE_TEST = _named_by_content
 
 REST_FRAMEWORK: dict[str, Any] = {

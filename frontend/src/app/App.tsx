@@ -1,31 +1,20 @@
 /** Routes. Each page comes with its own script, fetched while the data it needs is on its way. */
 import { CssBaseline, ThemeProvider } from "@mui/material";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClientProvider } from "@tanstack/react-query";
 import type { ComponentType } from "react";
 import { createBrowserRouter, Navigate, RouterProvider, type RouteObject } from "react-router";
-import { isUnreachable } from "../api/client";
 import { useSession } from "../api/queries";
+import { queryClient } from "../api/queryClient";
 import { HomePage, SignInPage } from "../features/people";
 import { Shell } from "./Shell";
 import { Failed, Loading } from "../shared/states";
 import { Stumbled } from "./Stumbled";
 import { theme } from "../shared/theme";
 
-const client = new QueryClient({
-  defaultOptions: {
-    queries: {
-      // No answer, or one that the server could not give: it may come right. A refusal stays one.
-      retry: (count, error) => isUnreachable(error) && count < 3,
-      refetchOnWindowFocus: true,
-    },
-    mutations: { networkMode: "always" },
-  },
-});
-
 function SignedInOrNot() {
   const session = useSession();
   if (session.isPending) return <Loading what="your session" />;
-  if (session.isError) return <Failed error={session.error} retry={() => void session.refetch()} />;
+  if (!session.data) return <Failed error={session.error} retry={() => void session.refetch()} />;
   const { teacher, sign_up: signUp } = session.data;
   return teacher ? <Shell teacher={teacher} /> : <SignInPage signUp={signUp} />;
 }
@@ -86,7 +75,7 @@ export function App() {
   return (
     <ThemeProvider theme={theme}>
       <CssBaseline />
-      <QueryClientProvider client={client}>
+      <QueryClientProvider client={queryClient}>
         <RouterProvider router={router} />
       </QueryClientProvider>
     </ThemeProvider>

@@ -7,11 +7,14 @@ import { keys } from "../api/queries";
 import type { Teacher, UnitSystem } from "../api/types";
 import { GirderMark } from "../drawing/GirderMark";
 import { ink } from "../shared/theme";
+import { NewVersionNote } from "../shared/NewVersionNote";
 import { UnitsContext } from "../shared/units";
+import { useAway } from "../shared/useAway";
 import { KeysHelp } from "./KeysHelp";
 
 export function Shell({ teacher }: { teacher: Teacher }) {
   const client = useQueryClient();
+  const away = useAway();
   const prefer = useMutation({
     mutationFn: (units: UnitSystem) => answered(api.PATCH("/api/session", { body: { units } })),
     onSuccess: async (session) => {
@@ -22,11 +25,8 @@ export function Shell({ teacher }: { teacher: Teacher }) {
   });
   const leave = useMutation({
     mutationFn: () => answered(api.DELETE("/api/session")),
-    onSuccess: (session) => {
-      client.setQueryData(keys.session, session);
-      // Nothing of this teacher's stays behind in the browser's memory.
-      client.removeQueries({ predicate: (query) => query.queryKey[0] !== keys.session[0] });
-    },
+    // Nothing of this teacher's stays behind in the browser: what was fetched is let go with the session.
+    onSuccess: (session) => client.setQueryData(keys.session, session),
   });
   return (
     <UnitsContext value={teacher.units ?? "metric"}>
@@ -75,6 +75,9 @@ export function Shell({ teacher }: { teacher: Teacher }) {
             pl: { md: 1 },
           }}
         />
+        <Typography role="status" sx={{ color: ink.watch }}>
+          {away ? "◐ no network: as it was last" : ""}
+        </Typography>
         <ToggleButtonGroup
           exclusive
           size="small"
@@ -104,6 +107,7 @@ export function Shell({ teacher }: { teacher: Teacher }) {
         </Button>
       </Box>
       <KeysHelp />
+      <NewVersionNote />
       <Box component="main" id="main" sx={{ px: 3, pb: 3 }}>
         <Outlet />
       </Box>

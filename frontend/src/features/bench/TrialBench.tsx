@@ -5,6 +5,7 @@ import { useEffect, useRef, useState } from "react";
 import { keys } from "../../api/queries";
 import type { Design } from "../../api/types";
 import { useKeys } from "../../shared/keyboard";
+import { underWay } from "../../shared/newVersion";
 import { play } from "../../shared/sound";
 import { Failed, Loading } from "../../shared/states";
 import { useUnits } from "../../shared/units";
@@ -51,6 +52,10 @@ export function TrialBench({ design, trialId, onLeave, onEnded }: Props) {
     left.current = true;
     void client.invalidateQueries({ queryKey: keys.run(run.id) }).then(onEnded);
   }, [allSaved, client, leaving, onEnded, run.id]);
+
+  // No newer version of the interface interrupts a test.
+  const running = shown?.outcome === "running";
+  useEffect(() => (running ? underWay() : undefined), [running]);
 
   // While it is fetched, Enter is the bench's all the same.
   useKeys(bench.trial.isPending ? { enter: null } : {});

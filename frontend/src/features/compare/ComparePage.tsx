@@ -127,7 +127,7 @@ export default function ComparePage() {
   const rule = looked.rule ?? run.trial_rule;
   const comparison = useComparison(run.id, { school, trial_rule: rule });
   if (comparison.isPending) return <Loading what="the comparison" />;
-  if (comparison.isError) return <Failed error={comparison.error} retry={() => void comparison.refetch()} />;
+  if (!comparison.data) return <Failed error={comparison.error} retry={() => void comparison.refetch()} />;
   const { data } = comparison;
   return (
     <Box sx={{ pt: 2 }}>

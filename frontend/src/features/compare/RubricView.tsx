@@ -238,7 +238,7 @@ export function RubricView() {
     onSuccess: took,
   });
   if (rubric.isPending) return <Loading what="the rubric" />;
-  if (rubric.isError) return <Failed error={rubric.error} retry={() => void rubric.refetch()} />;
+  if (!rubric.data) return <Failed error={rubric.error} retry={() => void rubric.refetch()} />;
   const { data } = rubric;
   if (editing)
     return (

@@ -47,7 +47,7 @@ export function WhyView({ school, rule }: { school: Comparison["school"]; rule: 
     staleTime: 0,
   });
   if (reasons.isPending) return <Loading what="the reasons" />;
-  if (reasons.isError) return <Failed error={reasons.error} retry={() => void reasons.refetch()} />;
+  if (!reasons.data) return <Failed error={reasons.error} retry={() => void reasons.refetch()} />;
   const { charts } = reasons.data;
   if (!charts.endings && charts.against.length === 0)
     return <Empty title="No test has come to its end yet." />;

@@ -59,7 +59,7 @@ export default function StocksPage() {
     onSuccess: (left) => showAnswer(client, keys.stocks, left),
   });
   if (stocks.isPending) return <Loading what="the materials" />;
-  if (stocks.isError) return <Failed error={stocks.error} retry={() => void stocks.refetch()} />;
+  if (!stocks.data) return <Failed error={stocks.error} retry={() => void stocks.refetch()} />;
   return (
     <Box
       sx={{

@@ -91,7 +91,7 @@ function SignedIn() {
     onSuccess: (left) => showAnswer(client, keys.signedIn, left),
   });
   if (places.isPending) return <Loading what="where you are signed in" />;
-  if (places.isError) return <Failed error={places.error} retry={() => void places.refetch()} />;
+  if (!places.data) return <Failed error={places.error} retry={() => void places.refetch()} />;
   const others = places.data.filter((place) => !place.here);
   return (
     <Box sx={{ maxWidth: 560 }}>

@@ -242,7 +242,7 @@ export default function ClassPage() {
   const id = Number(useParams()["classId"]);
   const classes = useClasses();
   if (classes.isPending) return <Loading what="the class" />;
-  if (classes.isError) return <Failed error={classes.error} retry={() => void classes.refetch()} />;
+  if (!classes.data) return <Failed error={classes.error} retry={() => void classes.refetch()} />;
   const schoolClass = classes.data.find((listed) => listed.id === id);
   if (!schoolClass) return <Empty title="There is no such class here." />;
   const mayChange = leads(schoolClass.part);

@@ -22,9 +22,14 @@ export function HomePage() {
   const recipes = useRecipes();
   const [starting, setStarting] = useState(false);
   if (home.isPending || classes.isPending || recipes.isPending) return <Loading what="your runs" />;
-  const failed = home.error ?? classes.error ?? recipes.error;
-  if (failed || !home.data || !classes.data || !recipes.data)
-    return <Failed error={failed} retry={fetchAgain(home, classes, recipes)} />;
+  // What was fetched before stays on screen while it cannot be asked for again.
+  if (!home.data || !classes.data || !recipes.data)
+    return (
+      <Failed
+        error={home.error ?? classes.error ?? recipes.error}
+        retry={fetchAgain(home, classes, recipes)}
+      />
+    );
   const { runs } = home.data;
   const kept = recipes.data.filter((recipe) => !recipe.retired);
   const own = classes.data.filter((schoolClass) => leads(schoolClass.part));

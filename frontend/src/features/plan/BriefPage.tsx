@@ -16,7 +16,7 @@ export default function BriefPage() {
   const { run, designs } = state;
   const plan = useRunPlan(run.id);
   if (plan.isPending) return <Loading what="the brief" />;
-  if (plan.isError) return <Failed error={plan.error} retry={() => void plan.refetch()} />;
+  if (!plan.data) return <Failed error={plan.error} retry={() => void plan.refetch()} />;
   const { data } = plan;
   const young = run.age_band === "5-7" || run.age_band === "8-10";
   return (

@@ -159,7 +159,7 @@ export default function KitPage() {
   const plan = useRunPlan(run.id);
   const units = useUnits();
   if (plan.isPending) return <Loading what="the kit" />;
-  if (plan.isError) return <Failed error={plan.error} retry={() => void plan.refetch()} />;
+  if (!plan.data) return <Failed error={plan.error} retry={() => void plan.refetch()} />;
   const { cover, kit_list, cautions } = plan.data;
   return (
     <Box sx={{ pt: 3 }}>

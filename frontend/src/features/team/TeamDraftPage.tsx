@@ -84,7 +84,7 @@ function Table({ page, table }: { page: TeamPage; table: DraftForTeam }) {
 function Fetched({ page }: { page: TeamPage }) {
   const table = useQuery({ queryKey: keys.teamDraft, queryFn: () => answered(api.GET("/api/team/draft")) });
   if (table.isPending) return <Loading what="your drafting table" />;
-  if (table.isError) return <Failed error={table.error} retry={() => void table.refetch()} />;
+  if (!table.data) return <Failed error={table.error} retry={() => void table.refetch()} />;
   return <Table key={placeOf(page)} page={page} table={table.data} />;
 }
 

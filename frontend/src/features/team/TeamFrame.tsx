@@ -7,6 +7,7 @@ import { keys } from "../../api/queries";
 import type { TeamPage as Page } from "../../api/types";
 import { GirderMark } from "../../drawing/GirderMark";
 import { TeamMark } from "../../drawing/TeamMark";
+import { NewVersionNote } from "../../shared/NewVersionNote";
 import { Failed, Loading } from "../../shared/states";
 import { condensed, ink } from "../../shared/theme";
 import { useTitle } from "../../shared/title";
@@ -87,6 +88,7 @@ export function TeamFrame({ children }: { children: (came: Came) => ReactNode })
       >
         <Head page={page} away={team.isError} />
         <Box component="main">{children(team.data)}</Box>
+        <NewVersionNote />
       </Box>
     </UnitsContext>
   );

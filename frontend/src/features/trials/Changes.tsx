@@ -22,7 +22,7 @@ export function Changes() {
   const { run } = state;
   const changes = useRunChanges(run.id);
   if (changes.isPending) return <Loading what="the changes" />;
-  if (changes.isError) return <Failed error={changes.error} retry={() => void changes.refetch()} />;
+  if (!changes.data) return <Failed error={changes.error} retry={() => void changes.refetch()} />;
   const rows: Row[] = [
     ...changes.data.map(({ trial, team, version, number, line, about }) => ({
       key: line.id,

@@ -81,7 +81,7 @@ export function TrialRecord({ design, trial }: { design: Design; trial: Trial })
     void client.invalidateQueries({ queryKey: keys.changes(run.id) });
   }, [client, length, run.id, trial.id]);
   if (record.isPending || bench.trial.isPending) return <Loading what="the ledger" />;
-  if (record.isError) return <Failed error={record.error} retry={() => void record.refetch()} />;
+  if (!record.data) return <Failed error={record.error} retry={() => void record.refetch()} />;
   const lines = record.data;
   const byId = new Map(lines.map((line) => [line.id, line]));
   const ended = trial.result.outcome !== "running";

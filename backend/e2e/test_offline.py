@@ -1,0 +1,138 @@
+"""Without a network: the interface and the run that was open are there, the bench goes on; a newer version waits."""
+
+from __future__ import annotations
+
+import shutil
+import tempfile
+import time
+from pathlib import Path
+
+from django.conf import settings
+from django.db import connection
+from selenium.webdriver.common.keys import Keys
+
+from bench.models import LedgerEvent
+from e2e.browser import Browser
+from e2e.served import InterfaceTest, Server, session_of
+from people.tests.support import PASSWORD, Ledger, checked_in, run, teacher
+from people.tests.support import Api as TeachersApi
+
+EMAIL = "ada@school.example"
+KEPT_JS = """
+    const done = arguments[0];
+    navigator.serviceWorker.ready.then(async () => {
+        const names = await caches.keys();
+        const sizes = await Promise.all(names.map(async (name) => (await (await caches.open(name)).keys()).length));
+        done(sizes.reduce((a, b) => a + b, 0));
+    });
+"""
+
+
+class Offline(InterfaceTest):
+    takes_s = 60
+
+    def setUp(self) -> None:
+        # One that may be killed, and whose files may be changed.
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.static = Path(folder.name) / "static"
+        shutil.copytree(settings.STATIC_ROOT, self.static)
+        name = str(connection.settings_dict["NAME"])
+        self.served = Server(name, pool=True, GIRDER_STATIC_ROOT=str(self.static))
+        self.served.start()
+        self.addCleanup(self.served.stop)
+        self.ada = teacher("Ada")
+        self.run_ = run(self.ada, teams=("Tern", "Auk"))
+        self.tern = self.run_.designs.select_related("team")[0]
+
+    def opened(self) -> Browser:
+        self._browsers += 1
+        browser = Browser(self.served.address)
+        self.addCleanup(browser.close)
+        browser.session_of = session_of
+        browser.sign_in(EMAIL, PASSWORD)
+        return browser
+
+    def kept(self, browser: Browser) -> int:
+        """How many files the worker keeps, once it is there."""
+        return int(browser.driver.execute_async_script(KEPT_JS))
+
+    def test_the_run_that_was_open_is_there_without_a_server_and_the_bench_goes_on(self) -> None:
+        checked_in(self.tern)
+        Ledger(TeachersApi(self.ada), self.tern).hold("platform")
+        b = self.opened()
+        b.open("/")
+        b.sees("Test gangway")
+        for page in ("brief", "check-in", "compare"):
+            b.open(f"/runs/{self.run_.pk}/{page}")
+            b.sees("Test gangway")
+        b.open(f"/runs/{self.run_.pk}/bench/{self.tern.pk}")
+        b.sees("at another bench")
+        files = len([file for file in (self.static / "assets").iterdir() if file.suffix != ".map"])
+        self.assertGreaterEqual(self.kept(b), files, "every script and font is kept, and the page itself")
+        b.click("take it over here")
+        b.until(lambda: "at another bench" not in b.text(), "that the trial is at this bench")
+        # What is on screen is kept a moment later.
+        time.sleep(3)
+        before = LedgerEvent.objects.count()
+        self.served.kill()
+        # The tablet is closed and opened again while there is nobody to ask.
+        b.open(f"/runs/{self.run_.pk}/bench/{self.tern.pk}")
+        b.sees("no network: as it was last")
+        b.sees("Tern")
+        b.press(Keys.ENTER)
+        b.until(lambda: "not saved yet" in b.text() or "waiting for the network" in b.text(), "that it waits")
+        b.open(f"/runs/{self.run_.pk}/brief")
+        b.sees("300 mm with nothing under it")
+        b.open("/")
+        b.sees("Test gangway")
+        self.assertEqual(LedgerEvent.objects.count(), before)
+        self.served.start()
+        b.open(f"/runs/{self.run_.pk}/bench/{self.tern.pk}")
+        b.until(lambda: LedgerEvent.objects.count() > before, "what was done without a network to arrive")
+        b.until(lambda: "no network" not in b.text(), "that the network is back")
+
+    def test_a_sign_out_leaves_nothing_behind(self) -> None:
+        b = self.opened()
+        b.open(f"/runs/{self.run_.pk}/brief")
+        b.sees("Test gangway")
+        self.kept(b)
+        b.click("Sign out")
+        b.sees("Password")
+        self.served.kill()
+        b.open(f"/runs/{self.run_.pk}/brief")
+        b.sees("This could not be fetched.")
+        self.assertNotIn("gangway", b.text())
+
+    def test_a_newer_version_waits_for_the_end_of_a_test_and_is_taken_by_a_touch(self) -> None:
+        checked_in(self.tern)
+        ledger = Ledger(TeachersApi(self.ada), self.tern)
+        ledger.hold("platform")
+        b = self.opened()
+        b.open(f"/runs/{self.run_.pk}/bench/{self.tern.pk}")
+        b.sees("at another bench")
+        self.kept(b)
+        # A newer version is put in its place, as an upgrade does.
+        self.served.stop()
+        worker = self.static / "root" / "worker.js"
+        worker.write_text(f"{worker.read_text('utf-8')}\n// another version\n", "utf-8")
+        self.served.start()
+        b.driver.execute_script("navigator.serviceWorker.getRegistration().then((r) => r.update())")
+        b.sees("A newer Even Girder is here, for after this test.")
+        self.assertNotIn("Take it now", b.text())
+        b.driver.execute_script("window.before = true")
+        ledger.add("fail", mode="snap")
+        b.click("Brief")
+        b.sees("A newer Even Girder is here.")
+        b.click("Take it now")
+        b.until(lambda: not b.driver.execute_script("return window.before === true"), "the page to begin anew")
+        b.until(lambda: "newer Even Girder" not in b.text(), "that it is the newer one")
+
+    def test_it_can_be_installed(self) -> None:
+        b = self.opened()
+        b.open("/")
+        b.sees("Test gangway")
+        self.kept(b)
+        found = b.driver.execute_cdp_cmd("Page.getAppManifest", {})
+        self.assertEqual((found["errors"], found["url"]), ([], f"{self.served.address}/manifest.webmanifest"))
+        self.assertEqual(b.driver.execute_cdp_cmd("Page.getInstallabilityErrors", {})["installabilityErrors"], [])

@@ -1,0 +1,101 @@
+/**
+ * What was fetched last, kept in the browser's database, so that a run that was open is there when the page is opened
+ * without a network. It is asked for again as soon as that can be; a sign-out forgets it.
+ */
+import {
+  dehydrate,
+  hydrate,
+  type DehydratedState,
+  type Query,
+  type QueryClient,
+} from "@tanstack/react-query";
+import { openDB, type DBSchema } from "idb";
+import { keys } from "./queries";
+import type { Session } from "./types";
+
+const EVERY_MS = 1500;
+const A_DAY_MS = 24 * 3600 * 1000;
+/** What a lesson needs, by the first word of its key; all else is asked for when there is a network. */
+const KEPT = new Set<unknown>([
+  "session",
+  "classes",
+  "families",
+  "recipes",
+  "runs",
+  "run",
+  "run-plan",
+  "goal-words",
+  "trial",
+  "team",
+]);
+
+interface Kept {
+  at: number;
+  state: DehydratedState;
+}
+
+interface Schema extends DBSchema {
+  fetched: { key: string; value: Kept };
+}
+
+const opened = () =>
+  openDB<Schema>("even-girder-fetched", 1, { upgrade: (db) => void db.createObjectStore("fetched") });
+
+const teacherIn = (query: Query): number | null =>
+  (query.state.data as Session | undefined)?.teacher?.id ?? null;
+
+const isSession = (query: Query): boolean => query.queryKey[0] === keys.session[0];
+
+const isKept = (query: Query): boolean =>
+  query.state.status === "success" &&
+  KEPT.has(query.queryKey[0]) &&
+  // That nobody is signed in is asked for anew each time.
+  (!isSession(query) || teacherIn(query) !== null);
+
+/** Puts back what was kept; what is older than a day, or cannot be read, is let go. */
+export async function bringBack(client: QueryClient): Promise<void> {
+  try {
+    const kept = await (await opened()).get("fetched", "all");
+    if (!kept || Date.now() - kept.at > A_DAY_MS) return;
+    hydrate(client, kept.state);
+    // Whoever was signed in then may not be now.
+    void client.invalidateQueries({ queryKey: keys.session });
+  } catch {
+    // A browser that keeps nothing begins with nothing.
+  }
+}
+
+/** Keeps from now on what is fetched; when somebody else is signed in, or nobody any more, all of it is let go. */
+export function keepFetched(client: QueryClient): void {
+  let timer: number | undefined;
+  const session = client.getQueryCache().find({ queryKey: keys.session });
+  let teacher = session ? teacherIn(session) : null;
+  const save = () => {
+    timer = undefined;
+    const state = dehydrate(client, { shouldDehydrateQuery: isKept, shouldDehydrateMutation: () => false });
+    void opened()
+      .then((db) => db.put("fetched", { at: Date.now(), state }, "all"))
+      .catch(() => undefined);
+  };
+  client.getQueryCache().subscribe((event) => {
+    if (event.type === "updated" && isSession(event.query) && event.query.state.data !== undefined) {
+      const now = teacherIn(event.query);
+      if (teacher !== null && now !== teacher) {
+        client.removeQueries({ predicate: (query) => !isSession(query) });
+        void forget();
+      }
+      teacher = now;
+    }
+    if ((event.type === "updated" || event.type === "removed") && KEPT.has(event.query.queryKey[0]))
+      timer ??= window.setTimeout(save, EVERY_MS);
+  });
+}
+
+/** Nothing of whoever signed out stays behind. */
+async function forget(): Promise<void> {
+  try {
+    await (await opened()).clear("fetched");
+  } catch {
+    // Then nothing was kept.
+  }
+}
