@@ -3,11 +3,16 @@ network goes and comes back, and the server is killed in the middle."""
 
 from __future__ import annotations
 
-from designs.models import Design
+from pathlib import Path
+
+from PIL import Image
+
+from designs.models import Design, Photo
 from e2e.browser import Browser
 from e2e.served import PHONE, TABLET_IN_PORTRAIT, InterfaceTest
 from live.services import open_board
 from people.tests.support import PASSWORD, Api, Ledger, checked_in, run, teacher
+from results.models import Reflection
 from tablets.services import open_door
 
 EMAIL = "ada@school.example"
@@ -132,6 +137,74 @@ class Classroom(InterfaceTest):
         tern.click("Keep what stands here")
         tern.sees("your teacher sees it")
         self.assertEqual(Design.objects.get(pk=self.designs["Tern"].pk).note, "Ours")
+
+    def test_what_a_team_measures_photographs_and_answers(self) -> None:
+        self.clock("start")
+        tern = self.tablet("Tern", open_door(self.run_).code, TABLET_IN_PORTRAIT)
+        tern.fill("Who is at this tablet? First names, if you like", "Sunniva, Aksel")
+        for label, text in (("Clear gap", "31 cm"), ("Own weight", "30.2 g")):
+            self.typed(tern, label, text)
+        tern.sees("your teacher has not looked at it yet")
+        # A photograph that is taken without a network is kept on the tablet, and goes out by itself.
+        tern.network(False)
+        picture = Path(tern.profile) / "sketch.jpg"
+        Image.effect_noise((2400, 1600), 60).convert("RGB").save(picture, quality=95)
+        tern.one("input[type=file]").send_keys(str(picture))
+        tern.sees("1 photo kept on this tablet")
+        tern.network(True)
+        tern.sees("Take away")
+        self.assertEqual((Photo.objects.get().width, Photo.objects.get().waits), (1600, True))
+        self.fits(tern, "own readings")
+
+        desk = self.browser()
+        desk.sign_in(EMAIL, PASSWORD)
+        desk.open(f"/runs/{self.run_.pk}/check-in/{self.designs['Tern'].pk}")
+        desk.sees("Tern measured 2 things itself")
+        desk.click("Take all 2 over")
+        desk.sees("as Tern measured it")
+        tern.sees("your teacher took it over")
+        # The teacher measures the gap again, and wins; how far apart both are is told on either side.
+        self.typed(desk, "Clear gap", "30 cm")
+        desk.sees("10 mm more; the instruments explain 1 mm at most")
+        tern.sees("Look where each of you began to measure.")
+        desk.click("Let all see it")
+        tern.sees("all may see it")
+
+        # At the drafting table the team speaks before the model.
+        tern.click("To our drafting table")
+        tern.sees("The model answers after you.")
+        self.fits(tern, "drafting, before")
+        tern.fill("We say", "1 kg")
+        tern.click("That is what we say")
+        tern.sees("What would help most")
+        self.fits(tern, "drafting, after")
+        tern.click("Keep it")
+        tern.sees("Kept")
+        tern.click("Back to our page")
+
+        ledger = Ledger(self.api, checked_in(self.designs["Tern"]))
+        tern.sees("Sunniva puts the load on")
+        ledger.hold("platform")
+        ledger.add("fail", mode="snap")
+        tern.sees("What do you make of it?")
+        question = self.run_.core_family().reflect[0]
+        tern.fill(question, "At the fold in the middle.")
+        tern.until(lambda: Reflection.objects.filter(text="At the fold in the middle.").exists(), "the answer")
+        self.fits(tern, "afterwards")
+        tern.fill("The one thing that changes", "Two layers of card")
+        tern.click("Open version 2")
+        tern.sees("Build version 2")
+        tern.sees("Two layers of card")
+        desk.open(f"/runs/{self.run_.pk}/next")
+        desk.sees("Changed: Two layers of card")
+        self.assertEqual(desk.complaints(), [])
+
+    def typed(self, browser: Browser, label: str, text: str) -> None:
+        """A reading, typed into its row and sent."""
+        field = browser.one(f"form[aria-label='{label}'] input")
+        field.clear()
+        field.send_keys(text)
+        browser.tap(f"form[aria-label='{label}'] button[type=submit]")
 
     def tablet(self, team: str, code: str, size: tuple[int, int]) -> Browser:
         """A tablet that has come in and said which team it is of."""

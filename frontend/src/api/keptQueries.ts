@@ -10,13 +10,14 @@ import {
   type QueryClient,
 } from "@tanstack/react-query";
 import { openDB, type DBSchema } from "idb";
+import { isUnreachable } from "./client";
 import { keys } from "./queries";
 import type { Session } from "./types";
 
 const EVERY_MS = 1500;
 const A_DAY_MS = 24 * 3600 * 1000;
 /** What a lesson needs, by the first word of its key; all else is asked for when there is a network. */
-const KEPT = new Set<unknown>([
+const KEPT = new Set<string>([
   "session",
   "classes",
   "families",
@@ -46,14 +47,20 @@ const teacherIn = (query: Query): number | null =>
 
 const isSession = (query: Query): boolean => query.queryKey[0] === keys.session[0];
 
+const isForLater = (query: Query): boolean => KEPT.has(String(query.queryKey[0]));
+
 const isKept = (query: Query): boolean =>
-  query.state.status === "success" &&
-  KEPT.has(query.queryKey[0]) &&
+  query.state.data !== undefined &&
+  // What could not be asked for again is still what was said last; what was refused since is not.
+  (query.state.status === "success" || isUnreachable(query.state.error)) &&
+  isForLater(query) &&
   // That nobody is signed in is asked for anew each time.
   (!isSession(query) || teacherIn(query) !== null);
 
 /** Puts back what was kept; what is older than a day, or cannot be read, is let go. */
 export async function bringBack(client: QueryClient): Promise<void> {
+  // What a lesson needs stays in memory though nobody looks at it for a while.
+  for (const word of KEPT) client.setQueryDefaults([word], { gcTime: A_DAY_MS });
   try {
     const kept = await (await opened()).get("fetched", "all");
     if (!kept || Date.now() - kept.at > A_DAY_MS) return;
@@ -71,12 +78,20 @@ export function keepFetched(client: QueryClient): void {
   const session = client.getQueryCache().find({ queryKey: keys.session });
   let teacher = session ? teacherIn(session) : null;
   const save = () => {
+    window.clearTimeout(timer);
     timer = undefined;
     const state = dehydrate(client, { shouldDehydrateQuery: isKept, shouldDehydrateMutation: () => false });
+    // That it could not be asked for again just now says nothing of the next time.
+    for (const query of state.queries)
+      query.state = { ...query.state, status: "success", error: null, fetchFailureReason: null };
     void opened()
       .then((db) => db.put("fetched", { at: Date.now(), state }, "all"))
       .catch(() => undefined);
   };
+  // A lid that is closed, or a page that is left.
+  document.addEventListener("visibilitychange", () => {
+    if (timer !== undefined && document.visibilityState === "hidden") save();
+  });
   client.getQueryCache().subscribe((event) => {
     if (event.type === "updated" && isSession(event.query) && event.query.state.data !== undefined) {
       const now = teacherIn(event.query);
@@ -86,7 +101,7 @@ export function keepFetched(client: QueryClient): void {
       }
       teacher = now;
     }
-    if ((event.type === "updated" || event.type === "removed") && KEPT.has(event.query.queryKey[0]))
+    if ((event.type === "updated" || event.type === "removed") && isForLater(event.query))
       timer ??= window.setTimeout(save, EVERY_MS);
   });
 }

@@ -14,7 +14,7 @@ export type Fate =
   | "late" // the answer comes after other things
   | "never" // no answer, ever
   | "overtaken" // given up, sent again, and only then does the first one arrive
-  | { status: number }; // a refusal of the machinery around the server
+  | { status: number; code?: string; sentence?: string }; // a refusal, such as of the machinery around the server
 
 export interface Line {
   fate: (body: Body | null) => Fate;
@@ -37,7 +37,7 @@ async function asked<T>(path: string, body: unknown, fate: Fate, session?: strin
     return given as T;
   };
   if (typeof fate === "object")
-    throw new ApiError(fate.status, { code: "made_up", sentence: "A made-up refusal." });
+    throw new ApiError(fate.status, { code: "made_up", sentence: "A made-up refusal.", ...fate });
   switch (fate) {
     case "request_lost":
       throw new TypeError("network error");

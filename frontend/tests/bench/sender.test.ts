@@ -320,6 +320,22 @@ describe("what else may come", () => {
     expect((await ledgers(run)).get(trial)).toHaveLength(2);
   });
 
+  it("taken out of the class, entries wait here, it is said why, and they go on after coming back", async () => {
+    const trial = await beginTrial(third, bench);
+    let out = false;
+    const sentence = "You are not in 8 Tern any more.";
+    const line: Line = { fate: () => (out ? { status: 403, code: "out_of_class", sentence } : "through") };
+    const tab = await new Tab(trial, bench, freshOutbox(), line).open();
+    out = true;
+    tell(tab, STORY.slice(0, 2));
+    await new Promise((done) => setTimeout(done, 30));
+    expect(tab.sender.snapshot()).toMatchObject({ saving: "out", trouble: sentence, aside: [] });
+    expect(tab.sender.snapshot().pending).toHaveLength(2);
+    out = false;
+    await tab.settled();
+    expect((await ledgers(run)).get(trial)).toHaveLength(2);
+  });
+
   it("what the rules only ask about is taken when it is confirmed", async () => {
     const trial = await beginTrial(third, bench);
     const tab = await new Tab(trial, bench, freshOutbox(), through).open();

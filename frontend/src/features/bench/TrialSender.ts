@@ -12,9 +12,10 @@ import type { AsideEvent, AsideKind, Change, Kept, PendingEvent } from "./outbox
 
 /**
  * Where things stand: `saved`; `sending`; `offline`, kept here and sent again by itself; `signed_out`, kept here until
- * somebody signs in; `busy`, another bench has the trial.
+ * somebody signs in; `out`, kept here while whoever is signed in has no part in it any more; `busy`, another bench has
+ * the trial.
  */
-export type Saving = "saved" | "sending" | "offline" | "signed_out" | "busy";
+export type Saving = "saved" | "sending" | "offline" | "signed_out" | "out" | "busy";
 
 export interface Sent {
   readonly pending: readonly PendingEvent[];
@@ -62,9 +63,10 @@ const AT_ONCE = 200;
 const TRIES = 3;
 
 /** What an error means for what was sent. */
-function judged(error: unknown): "busy" | "away" | "signed_out" | "bad" {
+function judged(error: unknown): "busy" | "away" | "signed_out" | "out" | "bad" {
   if (!(error instanceof ApiError)) return "away";
   if (error.code === "bench_busy") return "busy";
+  if (error.code === "out_of_class" || error.code === "not_your_part") return "out";
   if (error.status === 401 || error.status === 403) return "signed_out";
   if ([408, 425, 429, 502, 503, 504].includes(error.status)) return "away";
   return "bad";
@@ -305,6 +307,7 @@ export class TrialSender {
     const sentence = error instanceof ApiError ? error.message : "";
     if (meaning === "away") return this.wait("offline", sentence);
     if (meaning === "signed_out") return this.wait("signed_out", "");
+    if (meaning === "out") return this.wait("out", sentence);
     if (meaning === "bad") return null;
     this.tell({ saving: "busy" });
     return false;

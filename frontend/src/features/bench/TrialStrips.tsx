@@ -14,6 +14,7 @@ export function SavingWords({ bench }: { bench: BenchTrial }) {
     sending: "saving",
     offline: `waiting for the network, ${entries} kept here`,
     signed_out: `signed out, ${entries} kept here: sign in again in another tab`,
+    out: `not taken, ${entries} kept here`,
     busy: "at another bench",
   }[bench.saving];
   const colour = bench.saving === "saved" || bench.saving === "sending" ? ink.held : ink.watch;
