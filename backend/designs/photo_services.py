@@ -39,8 +39,10 @@ def keep_photo(
     photo = Photo(design=design, what=what, width=width, height=height, waits=waits, sent_as=sent_as)
     photo.taken_at = taken_at or photo.taken_at
     with transaction.atomic():
-        # Others may have sent theirs meanwhile.
+        # Others may have sent theirs meanwhile, or a tablet this one twice.
         Design.objects.select_for_update(of=("self",)).get(pk=design.pk)
+        if sent_as is not None and (there := Photo.objects.filter(sent_as=sent_as).first()) is not None:
+            return there
         _room_for_one_more(design)
         photo.file.save("photo.jpg", ContentFile(jpeg), save=True)
     return photo

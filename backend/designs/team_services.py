@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import asdict, dataclass
 
 from django.core.files.base import File
-from django.db import IntegrityError, transaction
+from django.db import transaction
 
 from designs.models import Design, Photo, Reading, TeamReading
 from designs.photo_services import keep_photo
@@ -84,10 +84,5 @@ def send_photo(design: Design, upload: File[bytes], what: str, sent_as: uuid.UUI
 
     Errors: as ``designs.photo_services.keep_photo``.
     """
-    if Photo.objects.filter(sent_as=sent_as).exists():
-        return
-    try:
+    if not Photo.objects.filter(sent_as=sent_as).exists():
         keep_photo(design, upload, what, waits=True, sent_as=sent_as)
-    except IntegrityError:
-        # It came twice at the same moment; the other one is kept.
-        return

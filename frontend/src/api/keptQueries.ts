@@ -63,7 +63,8 @@ export async function bringBack(client: QueryClient): Promise<void> {
   for (const word of KEPT) client.setQueryDefaults([word], { gcTime: A_DAY_MS });
   try {
     const kept = await (await opened()).get("fetched", "all");
-    if (!kept || Date.now() - kept.at > A_DAY_MS) return;
+    if (!kept) return;
+    if (Date.now() - kept.at > A_DAY_MS) return await forget();
     hydrate(client, kept.state);
     // Whoever was signed in then may not be now.
     void client.invalidateQueries({ queryKey: keys.session });

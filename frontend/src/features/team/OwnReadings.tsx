@@ -51,7 +51,15 @@ function Told({ reading }: { reading: OwnReading }) {
   );
 }
 
-function Row({ reading, place, instrument }: { reading: OwnReading; place: string; instrument: Instrument }) {
+interface RowProps {
+  reading: OwnReading;
+  place: string;
+  instrument: Instrument;
+  /** What a young class counts lengths in; empty for no such unit. */
+  ownUnit: string;
+}
+
+function Row({ reading, place, instrument, ownUnit }: RowProps) {
   const show = useShow();
   const units = useUnits();
   const [typed, setTyped] = useRemembered<string | null>(`team-read ${place} ${reading.key}`, null);
@@ -78,7 +86,11 @@ function Row({ reading, place, instrument }: { reading: OwnReading; place: strin
   const asks = sending.refused?.confirm ?? false;
   const give = (confirmed: boolean) =>
     sending.give(
-      JSON.stringify({ ...instrument, text: assumeUnit(text, reading.kind, units), confirmed }),
+      JSON.stringify({
+        ...instrument,
+        text: assumeUnit(text, reading.kind, units, ownUnit || null),
+        confirmed,
+      }),
       "",
     );
   return (
@@ -185,6 +197,7 @@ export function OwnReadings({ page, place }: { page: TeamPage; place: string }) 
           reading={reading}
           place={place}
           instrument={instrument(instrumentOf(reading.kind))}
+          ownUnit={page.own_unit}
         />
       ))}
     </Box>

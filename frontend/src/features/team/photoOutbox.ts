@@ -19,16 +19,33 @@ const opened = () =>
     upgrade: (db) => db.createObjectStore("photos", { keyPath: "id" }).createIndex("place", "place"),
   });
 
+/** Where a browser keeps nothing, they wait here till the page is left. */
+const here = new Map<string, WaitingPhoto>();
+
 export async function waitingPhotos(place: string): Promise<WaitingPhoto[]> {
-  return (await opened()).getAllFromIndex("photos", "place", place);
+  const inMemory = [...here.values()].filter((photo) => photo.place === place);
+  try {
+    return [...(await (await opened()).getAllFromIndex("photos", "place", place)), ...inMemory];
+  } catch {
+    return inMemory;
+  }
 }
 
 export async function keepPhoto(photo: WaitingPhoto): Promise<void> {
-  await (await opened()).put("photos", photo);
+  try {
+    await (await opened()).put("photos", photo);
+  } catch {
+    here.set(photo.id, photo);
+  }
 }
 
 export async function forgetPhoto(id: string): Promise<void> {
-  await (await opened()).delete("photos", id);
+  here.delete(id);
+  try {
+    await (await opened()).delete("photos", id);
+  } catch {
+    // Then it was never there.
+  }
 }
 
 /** The server keeps no side longer than this [px], so no weak line has to carry more. */

@@ -9,15 +9,17 @@ from django.utils import timezone
 from people import deeds, throttle
 from people.models import ClassInvitation, Code, SignedIn
 from runs.removal_services import tidy
+from tablets import services as tablets
 
 
 class Command(BaseCommand):
-    help = "Deletes for good what was deleted 30 days ago, and sessions, codes and counts that count no more."
+    help = "Deletes for good what was deleted 30 days ago, and sessions, codes, tablets and counts that count no more."
 
     def handle(self, *args: Any, **options: Any) -> None:
         accounts = tidy()
         throttle.forget_old()
         deeds.forget_old()
+        tablets.forget_old()
         now = timezone.now()
         Session.objects.filter(expire_date__lt=now).delete()
         SignedIn.objects.exclude(session_key__in=Session.objects.values("session_key")).delete()
