@@ -199,6 +199,50 @@ class Classroom(InterfaceTest):
         desk.sees("Changed: Two layers of card")
         self.assertEqual(desk.complaints(), [])
 
+    def test_a_lesson_of_three_teams_with_the_network_cut_and_the_server_restarted_in_the_middle(self) -> None:
+        self.clock("start")
+        code = open_door(self.run_).code
+        tablets = {name: self.tablet(name, code, PHONE) for name in ("Tern", "Auk", "Rail")}
+        board = self.browser_beside()
+        board.open(f"/board/{open_board(self.run_).token}")
+        for tablet in tablets.values():
+            tablet.sees("left to build")
+
+        # All three write; one has no network, and the server dies before the others' words are sent.
+        tablets["Tern"].network(False)
+        self.server.kill()
+        self.addCleanup(self.server.start_if_killed)
+        for name, tablet in tablets.items():
+            tablet.fill("In a sentence or two", f"What {name} tries")
+            tablet.fill("We say", "1 kg")
+            tablet.click("That is what we say")
+            tablet.sees("kept on this tablet")
+        self.server.start()
+        for name in ("Auk", "Rail"):
+            tablets[name].sees("your teacher sees it")
+        tablets["Tern"].sees("kept on this tablet")
+        tablets["Tern"].network(True)
+        tablets["Tern"].sees("your teacher sees it")
+        for name, design in self.designs.items():
+            design.refresh_from_db()
+            self.assertEqual(design.note, f"What {name} tries")
+            self.assertEqual([said.load_kg for said in design.predictions.all()], [1.0], name)
+
+        # The tests, with the server gone once more between two entries: tablet and board come back by themselves.
+        ledger = Ledger(self.api, checked_in(self.designs["Tern"]))
+        ledger.hold("platform")
+        tablets["Tern"].sees("You said before: 1.000 kg")
+        self.server.kill()
+        ledger.hold("nut", 5)
+        ledger.add("fail", mode="snap")
+        self.server.start()
+        tablets["Tern"].sees("Tern held")
+        board.sees("Tern")
+        question = self.run_.core_family().reflect[0]
+        tablets["Tern"].fill(question, "It snapped in the middle.")
+        tablets["Tern"].until(lambda: Reflection.objects.filter(design=self.designs["Tern"]).exists(), "the answer")
+        self.assertNotIn("held", tablets["Auk"].text())
+
     def typed(self, browser: Browser, label: str, text: str) -> None:
         """A reading, typed into its row and sent."""
         field = browser.one(f"form[aria-label='{label}'] input")

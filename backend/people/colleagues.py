@@ -71,6 +71,11 @@ def accept(invitation: ClassInvitation, teacher: Teacher) -> Colleague:
     return there
 
 
+def take_back(invitation: ClassInvitation) -> None:
+    """An invitation works no more."""
+    invitation.delete()
+
+
 def give_part(colleague: Colleague, part: str) -> Colleague:
     """Give a colleague another part."""
     colleague.part = part

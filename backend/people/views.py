@@ -284,9 +284,8 @@ class InvitationView(APIView):
     @extend_schema(operation_id="invitation_take_back", responses=_TOGETHER)
     def delete(self, request: Request, pk: int) -> Response:
         found = owned_or_404(ClassInvitation.objects.select_related("school_class__owner"), request, pk)
-        school_class = found.school_class
-        found.delete()
-        return _together(request, school_class)
+        colleagues.take_back(found)
+        return _together(request, found.school_class)
 
 
 class InvitedView(APIView):

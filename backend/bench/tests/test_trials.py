@@ -248,9 +248,9 @@ class AtTheBench(TestCase):
                 ledger.hold("platform")
                 ledger.add("place", item="nut", count=3)
                 ledger.add("fail", mode="crimp")
-            # Designs, readings, predictions, drafts, trials, events; the class's corrections; changes of the goal;
-            # teams that came later.
-            with self.assertNumQueries(11) as counted:
+            # Designs, readings, those of the teams themselves, predictions, drafts, trials, events; the class's
+            # corrections; changes of the goal; teams that came later.
+            with self.assertNumQueries(12) as counted:
                 run_state(big)
             return len(counted)
 

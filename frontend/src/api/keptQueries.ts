@@ -11,10 +11,11 @@ import {
 } from "@tanstack/react-query";
 import { openDB, type DBSchema } from "idb";
 import { isUnreachable } from "./client";
-import { keys } from "./queries";
+import { keys, sessionQuery } from "./queries";
 import type { Session } from "./types";
 
 const EVERY_MS = 1500;
+const PATIENCE_MS = 3000;
 const A_DAY_MS = 24 * 3600 * 1000;
 /** What a lesson needs, by the first word of its key; all else is asked for when there is a network. */
 const KEPT = new Set<string>([
@@ -57,10 +58,23 @@ const isKept = (query: Query): boolean =>
   // That nobody is signed in is asked for anew each time.
   (!isSession(query) || teacherIn(query) !== null);
 
-/** Puts back what was kept; what is older than a day, or cannot be read, is let go. */
+/** Whether the server answers, before anything is shown: then what it says now is asked for, and nothing kept is used. */
+async function answers(client: QueryClient): Promise<boolean> {
+  if (!navigator.onLine) return false;
+  try {
+    const late = new Promise<never>((_, fail) => window.setTimeout(fail, PATIENCE_MS));
+    await Promise.race([client.fetchQuery({ ...sessionQuery, retry: false }), late]);
+    return true;
+  } catch (error) {
+    return !isUnreachable(error);
+  }
+}
+
+/** Puts back what was kept, where there is nobody to ask; what is older than a day, or cannot be read, is let go. */
 export async function bringBack(client: QueryClient): Promise<void> {
   // What a lesson needs stays in memory though nobody looks at it for a while.
   for (const word of KEPT) client.setQueryDefaults([word], { gcTime: A_DAY_MS });
+  if (await answers(client)) return;
   try {
     const kept = await (await opened()).get("fetched", "all");
     if (!kept) return;
