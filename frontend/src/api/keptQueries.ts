@@ -33,6 +33,8 @@ const KEPT = new Set<string>([
 
 interface Kept {
   at: number;
+  /** Whose it is; null where nobody was signed in. */
+  teacher: number | null;
   state: DehydratedState;
 }
 
@@ -99,8 +101,21 @@ export function keepFetched(client: QueryClient): void {
     // That it could not be asked for again just now says nothing of the next time.
     for (const query of state.queries)
       query.state = { ...query.state, status: "success", error: null, fetchFailureReason: null };
+    const refused = client.getQueryCache().findAll({ predicate: (query) => query.state.status === "error" });
+    const known = new Set([...state.queries, ...refused].map((query) => query.queryHash));
+    const whose = teacher;
     void opened()
-      .then((db) => db.put("fetched", { at: Date.now(), state }, "all"))
+      .then(async (db) => {
+        const change = db.transaction("fetched", "readwrite");
+        const before = await change.store.get("all");
+        // What was fetched before this page was opened is kept too, if it is the same teacher's.
+        const rest = (before?.teacher === whose ? before.state.queries : []).filter(
+          (query) => !known.has(query.queryHash) && Date.now() - query.state.dataUpdatedAt < A_DAY_MS,
+        );
+        const all = { ...state, queries: [...rest, ...state.queries] };
+        await change.store.put({ at: Date.now(), teacher: whose, state: all }, "all");
+        await change.done;
+      })
       .catch(() => undefined);
   };
   // A lid that is closed, or a page that is left.
