@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from girder_core.ground import GirderError
 from people.codes import mixed, new_code
-from people.models import OWNER, ClassInvitation, Colleague, SchoolClass, Teacher
+from people.models import LEAD, OWNER, ClassInvitation, Colleague, SchoolClass, Teacher
 from people.throttle import joining_door, knock, took_back
 
 INVITATION_LASTS = timedelta(days=14)
@@ -78,15 +78,25 @@ def take_back(invitation: ClassInvitation) -> None:
 
 def give_part(colleague: Colleague, part: str) -> Colleague:
     """Give a colleague another part."""
-    colleague.part = part
-    colleague.save(update_fields=["part"])
+    with transaction.atomic():
+        colleague.part = part
+        colleague.save(update_fields=["part"])
+        if part != LEAD:
+            _take_back_theirs(colleague)
     return colleague
 
 
 def end(colleague: Colleague) -> None:
     """A colleague is not in the class any more, sent away or gone by oneself."""
-    colleague.ended_at = timezone.now()
-    colleague.save(update_fields=["ended_at"])
+    with transaction.atomic():
+        colleague.ended_at = timezone.now()
+        colleague.save(update_fields=["ended_at"])
+        _take_back_theirs(colleague)
+
+
+def _take_back_theirs(colleague: Colleague) -> None:
+    """Who leads a class no more has nobody on the way into it either."""
+    colleague.school_class.invitations.filter(by=colleague.teacher_id).delete()
 
 
 def leave(school_class: SchoolClass, teacher: Teacher) -> None:

@@ -53,7 +53,6 @@ WORDS = {
     "CheckInView.POST": "checked in",
     "DesignView.PATCH": "wrote what the team tries",
     "NextVersionView.POST": "opened the next version",
-    "DesignDraftView.POST": "worked a draft out",
     "DesignDraftView.PUT": "kept a draft",
     "ShowModelView.POST": "showed the model",
     "PracticeView.PUT": "counted practice pieces",

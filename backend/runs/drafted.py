@@ -38,3 +38,11 @@ def drafted(design: Design, typed: Mapping[str, Any], system: System) -> tuple[d
             "views": [replace(view, drawing=view.drawing.plain()) for view in worked.shown.views],
         }  # fmt: skip
     return shown, veiled
+
+
+def drafted_for_team(design: Design, typed: Mapping[str, Any], system: System) -> tuple[dict[str, Any], bool]:
+    """The same at the team's own tablet: what would help most is kept from it where hints are hidden."""
+    shown, veiled = drafted(design, typed, system)
+    if shown["prediction"] and design.run.hints_hidden:
+        shown["prediction"] |= {"what_helps": []}
+    return shown, veiled

@@ -31,7 +31,7 @@ from evengirder.errors import ErrorBody
 from girder_core.measure import TypedReading, read_in
 from live.kept import board_kept
 from people.policy import owned_or_404
-from runs.drafted import drafted
+from runs.drafted import drafted_for_team
 from tablets import services
 from tablets.models import Door, Tablet
 from tablets.policy import COOKIE, AtATablet, TabletAuthentication, own_design, tablet_in
@@ -272,11 +272,9 @@ class TeamDraftView(TabletView):
     )
     def post(self, request: Request) -> Response:
         design = self._design(request)
-        shown, veiled = drafted(design, entry(KeepDraftSerializer, request), design.run.system())
+        shown, veiled = drafted_for_team(design, entry(KeepDraftSerializer, request), design.run.system())
         if not veiled:
             show_model(design)
-        if shown["prediction"] and design.run.hints_hidden:
-            shown["prediction"]["what_helps"] = []
         with read_in(design.run.system):
             return Response(DraftSerializer(shown).data)
 

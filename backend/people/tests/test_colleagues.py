@@ -190,6 +190,17 @@ class Ends(Together):
         self.assertEqual(taken["result"]["next_sequence"], count + 1)
         self.assertEqual(self.hers.get("classes"), [])
 
+    def test_what_one_was_invited_by_who_leads_no_more_opens_nothing(self) -> None:
+        for ends in (("DELETE", None), ("PUT", {"part": "helper"})):
+            theirs = self.come_in("lead")
+            code = self.hers.send("POST", self.path, {"part": "lead"})["made"]["code"]
+            kept = self.invited("observer")
+            self.api.send(ends[0], f"colleagues/{theirs.pk}", ends[1])
+            cleo = Api(teacher(f"Cleo{ends[0]}"))
+            self.assertEqual(cleo.refused("POST", "invited", {"code": code, "accept": True})[1]["code"], "bad_code")
+            # What others invited stays good.
+            cleo.send("POST", "invited", {"code": kept})
+
     def test_leaving_of_oneself_and_coming_back(self) -> None:
         self.come_in("helper")
         self.assertEqual(self.hers.call("DELETE", self.path)[0], 204)
@@ -282,6 +293,14 @@ class WhoDidWhat(Together):
         ledger = Ledger(self.hers, checked_in(self.tern))
         ledger.hold("platform")
         self.assertEqual(self.deeds()[0][:2], ("Bea", "began a test"))
+
+    def test_what_only_works_something_out_is_not_noted(self) -> None:
+        self.come_in("lead")
+        kind = self.hers.get(f"designs/{self.tern.pk}/draft-start")
+        body = {"kind": kind["kinds"][0], "typed": kind["start"][kind["kinds"][0]], "moves": {}}
+        for who in (self.api, self.hers):
+            self.assertEqual(who.call("POST", f"designs/{self.tern.pk}/draft", body)[0], 200)
+        self.assertEqual(Deed.objects.count(), 0)
 
     def test_who_works_alone_is_not_noted(self) -> None:
         self.reading(self.api)

@@ -15,6 +15,7 @@ import { AwayControl, DesignSpan, useDesignWrite, useRunState } from "../run";
 import { Constraints } from "./Constraints";
 import { Controls, LevelChoice } from "./FairTest";
 import { MaterialsForm } from "./MaterialsForm";
+import { instrumentOf, usualSteps } from "../../shared/instruments";
 import { useKeys } from "../../shared/keyboard";
 import { useRemembered } from "../../shared/remembered";
 import { WorkedOutLine } from "../../shared/WorkedOut";
@@ -24,9 +25,6 @@ import { ReadingRow } from "./ReadingRow";
 import { TeamList } from "./TeamList";
 import { TakeAllOver } from "./TeamMeasured";
 import { YoungControl } from "./YoungControl";
-
-/** What a reading of a kind is taken with: an area with the ruler. */
-const instrumentOf = (kind: ReadingSpec["kind"]) => (kind === "area" || kind === "volume" ? "length" : kind);
 
 interface ReadingsProps {
   design: Design;
@@ -41,13 +39,10 @@ function Readings({ design, now, upNext, onLook }: ReadingsProps) {
   const { state, family } = useRunState();
   // An instrument's last digit stays what it was for this class; what is seldom needed is a touch away.
   const [details, setDetails] = useRemembered("girder.check-in.details", false);
-  const [steps, setSteps] = useRemembered(`girder.steps.${state.run.class_id}`, {
-    length: state.run.counted_unit ? `1 ${state.run.counted_unit.name}` : "1 mm",
-    mass: "0.1 g",
-    time: "1 s",
-    count: "1",
-    frequency: "0.1 Hz",
-  });
+  const [steps, setSteps] = useRemembered(
+    `girder.steps.${state.run.class_id}`,
+    usualSteps(state.run.counted_unit?.name),
+  );
   const [more, setMore] = useState(false);
   const taken = new Set(design.readings.map((reading) => reading.key));
   const aside = family.readings.filter((spec) => spec.aside && !taken.has(spec.key));

@@ -4,6 +4,7 @@ import { answered, api } from "../../api/client";
 import type { OwnReading, TeamPage } from "../../api/types";
 import { assumeUnit, typedExample } from "../../shared/assumeUnit";
 import { formatQuantity } from "../../shared/format";
+import { instrumentOf, usualSteps, type Instrument } from "../../shared/instruments";
 import { useRemembered } from "../../shared/remembered";
 import { Notice } from "../../shared/states";
 import { ink } from "../../shared/theme";
@@ -13,23 +14,16 @@ import { Standing } from "./Standing";
 import { useKeptUntilSent } from "./useKeptUntilSent";
 
 /** What an instrument shows: its smallest step, and where it stood before anything was measured. */
-interface Instrument {
+interface Shows {
   step: string;
   start: string;
 }
 
-const STEP: Record<string, string> = {
-  length: "1 mm",
-  mass: "0.1 g",
-  time: "1 s",
-  count: "1",
-  frequency: "0.1 Hz",
+const STARTS: Partial<Record<Instrument, string>> = {
+  length: "The tape starts at",
+  mass: "The scale showed, empty",
 };
-const STARTS: Record<string, string> = { length: "The tape starts at", mass: "The scale showed, empty" };
-/** An area is measured with the ruler. */
-const instrumentOf = (kind: string): string => (kind === "area" || kind === "volume" ? "length" : kind);
-
-interface Entered extends Instrument {
+interface Entered extends Shows {
   text: string;
   confirmed: boolean;
 }
@@ -54,7 +48,7 @@ function Told({ reading }: { reading: OwnReading }) {
 interface RowProps {
   reading: OwnReading;
   place: string;
-  instrument: Instrument;
+  instrument: Shows;
   /** What a young class counts lengths in; empty for no such unit. */
   ownUnit: string;
 }
@@ -147,10 +141,14 @@ function Row({ reading, place, instrument, ownUnit }: RowProps) {
 
 export function OwnReadings({ page, place }: { page: TeamPage; place: string }) {
   const kinds = [...new Set(page.readings.map((reading) => instrumentOf(reading.kind)))];
-  const [instruments, setInstruments] = useRemembered<Record<string, Instrument>>("team-instruments", {});
+  const [instruments, setInstruments] = useRemembered<Partial<Record<Instrument, Shows>>>(
+    "team-instruments",
+    {},
+  );
   if (page.readings.length === 0) return null;
-  const instrument = (kind: string): Instrument => ({
-    step: kind === "length" && page.own_unit ? `1 ${page.own_unit}` : (STEP[kind] ?? "1"),
+  const steps = usualSteps(page.own_unit);
+  const instrument = (kind: Instrument): Shows => ({
+    step: steps[kind],
     start: "",
     ...instruments[kind],
   });
