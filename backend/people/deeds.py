@@ -51,7 +51,8 @@ class Noted:
 
 
 NOT_NOTED = {
-    "TrialEventsView.POST", "DesignDraftView.POST", "DraftView.POST", "DraftFilmView.POST", "DraftWhyView.POST", "ContainerView.POST",
+    "TrialEventsView.POST", "DesignDraftView.POST", "DraftView.POST", "DraftFilmView.POST", "DraftWhyView.POST",
+    "ContainerView.POST",
 }  # fmt: skip
 """Entries of a trial, which say themselves whose they are, and what only works something out."""
 
