@@ -75,7 +75,7 @@ export function Shell({ teacher }: { teacher: Teacher }) {
             pl: { md: 1 },
           }}
         />
-        <Typography role="status" sx={{ color: ink.watch }}>
+        <Typography role="status" sx={{ color: ink.watch, "&:empty": { position: "absolute" } }}>
           {away ? "◐ no network: as it was last" : ""}
         </Typography>
         <ToggleButtonGroup

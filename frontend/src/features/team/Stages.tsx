@@ -173,6 +173,7 @@ function Ready({ page, place }: Props) {
       <Beside page={page}>
         <WhatItWillHold page={page} place={place} />
         <WhoDoesWhat page={page} />
+        <WhoIsHere page={page} place={teamPlace(page)} />
         <WhatWeTry page={page} place={place} />
       </Beside>
       <CautionList cautions={page.cautions} stage="bench" columns={{ sm: "1fr 1fr" }} />
