@@ -228,7 +228,7 @@ class SmallWays(InterfaceTest):
         b.click("It is on now")
         b.sees("Did it hold?")
 
-    def test_a_page_whose_script_does_not_come_can_be_tried_again(self) -> None:
+    def test_a_page_whose_script_did_not_come_comes_by_itself(self) -> None:
         b = self.go("brief")
         b.sees("Check-in")
         b.driver.execute_cdp_cmd("Network.enable", {})
@@ -238,7 +238,7 @@ class SmallWays(InterfaceTest):
         # The deck of the run stays, and so does what is fetched already.
         b.sees("Check-in")
         b.driver.execute_cdp_cmd("Network.setBlockedURLs", {"urls": []})
-        b.click("Try again")
+        # Nobody touches anything: a board has nobody who could.
         b.sees("Nothing is tested yet.")
 
     def test_own_weight_after_the_test_is_marked(self) -> None:

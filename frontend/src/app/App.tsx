@@ -1,13 +1,13 @@
 /** Routes. Each page comes with its own script, fetched while the data it needs is on its way. */
 import { CssBaseline, ThemeProvider } from "@mui/material";
 import { QueryClientProvider } from "@tanstack/react-query";
-import type { ComponentType } from "react";
 import { createBrowserRouter, Navigate, RouterProvider, type RouteObject } from "react-router";
 import { useSession } from "../api/queries";
 import { queryClient } from "../api/queryClient";
 import { HomePage, SignInPage } from "../features/people";
 import { Shell } from "./Shell";
 import { Failed, Loading } from "../shared/states";
+import { page } from "./page";
 import { Stumbled } from "./Stumbled";
 import { theme } from "../shared/theme";
 
@@ -18,15 +18,6 @@ function SignedInOrNot() {
   const { teacher, sign_up: signUp } = session.data;
   return teacher ? <Shell teacher={teacher} /> : <SignInPage signUp={signUp} />;
 }
-
-/**
- * A route whose script is fetched before it is shown. The router waits for it by itself: a fallback on screen would
- * hold every page back for the third of a second that React keeps one up.
- */
-const page = (path: string, load: () => Promise<{ default: ComponentType }>) => ({
-  path,
-  lazy: async () => ({ Component: (await load()).default }),
-});
 
 /** Routes of which one that fails leaves what is around them on screen. */
 const kept = (children: RouteObject[]): RouteObject => ({ errorElement: <Stumbled />, children });
