@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Iterable
+from datetime import datetime
 from typing import Any
 
 from django.db import models
@@ -11,7 +12,7 @@ from django.utils import timezone
 
 from designs.models import Design
 from girder_core.kit import LoadEstimate
-from girder_core.trial import Event, EventKind, TrialResult, TrialSetup, replay
+from girder_core.trial import Event, EventKind, Station, TrialResult, TrialSetup, replay
 
 EVENT_KINDS = [(kind.value, kind.value.replace("_", " ")) for kind in EventKind]
 
@@ -43,6 +44,12 @@ class Trial(models.Model):
     arrangement = models.CharField(max_length=24, blank=True)
     rehearsal = models.BooleanField(default=False)
     started_at = models.DateTimeField(default=timezone.now, editable=False)
+    # Whether the team made it by itself, at a station; if so, when its teacher stopped it, and when and by whom, by
+    # name, its result was confirmed.
+    by_team = models.BooleanField(default=False)
+    stopped_at = models.DateTimeField(null=True)
+    confirmed_at = models.DateTimeField(null=True)
+    confirmed_by = models.CharField(max_length=80, blank=True)
 
     class Meta:
         ordering = ["number"]
@@ -51,6 +58,16 @@ class Trial(models.Model):
 
     def __str__(self) -> str:
         return f"{self.design}, trial {self.number}"
+
+    @property
+    def unconfirmed(self) -> bool:
+        """Whether a team made it by itself, and nobody has confirmed what it found."""
+        return self.by_team and self.confirmed_at is None
+
+    def station(self, at: datetime | None = None) -> Station:
+        """How it stands, or stood at a moment, with the teacher whose team makes it."""
+        stopped = self.stopped_at is not None and (at is None or at > self.stopped_at)
+        return Station(stopped, self.confirmed_at is not None)
 
     def core_events(self) -> list[Event]:
         return core_events(self.events.all())

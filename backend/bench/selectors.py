@@ -36,7 +36,7 @@ from girder_core.families import (
     worked_out,
 )
 from girder_core.kit import PLATFORM, LoadEstimate, side_by_side
-from girder_core.measure import Quantity, ScaleAdvice, System, scale_good_enough
+from girder_core.measure import Quantity, ScaleAdvice, System, scale_good_enough, sentences
 from girder_core.physics import Calibration
 from girder_core.planning import drying_left_s
 from girder_core.results import (
@@ -45,7 +45,16 @@ from girder_core.results import (
     Gain,
     TrialRule,
 )
-from girder_core.trial import BenchMeasure, Outcome, RoundPlan, ShownRound, TrialResult, TrialSetup
+from girder_core.trial import (
+    UNCONFIRMED,
+    BenchMeasure,
+    Outcome,
+    RoundPlan,
+    ShownRound,
+    TrialResult,
+    TrialSetup,
+    with_mark,
+)
 
 
 def designs_of(run: Run, whole: bool = True, ledgers: bool = True) -> list[Design]:
@@ -118,6 +127,11 @@ class TrialCard:
     result: TrialResult
 
     @property
+    def unconfirmed(self) -> bool:
+        """Whether it is over, its team made it by itself, and nobody has confirmed what it found."""
+        return self.result.ended and self.trial.unconfirmed
+
+    @property
     def came_to(self) -> str:
         """What it came to, in few words; empty for one that does not count."""
         run = self.trial.design.run
@@ -129,7 +143,8 @@ class TrialCard:
     def line(self) -> str:
         """How it stands, in a line."""
         run = self.trial.design.run
-        return trial_line(run.core_family(), run.setup, self.result, run.system(), run.young)
+        line = trial_line(run.core_family(), run.setup, self.result, run.system(), run.young)
+        return with_mark(line, self.unconfirmed)
 
     @property
     def headline(self) -> str:
@@ -137,7 +152,8 @@ class TrialCard:
         run, team = self.trial.design.run, self.trial.design.team.name
         if not self.result.scored:
             return ""
-        return headline(run.core_family(), run.setup, team, self.result, run.system(), run.young)
+        said = headline(run.core_family(), run.setup, team, self.result, run.system(), run.young)
+        return sentences(said, f"{UNCONFIRMED.capitalize()}." if self.unconfirmed else "")
 
     @property
     def authors(self) -> list[str]:
@@ -203,6 +219,11 @@ class DesignCard:
         """Whether the team's prediction came before the model's range was shown."""
         shown = self.design.model_shown_at
         return self.prediction is not None and (shown is None or self.prediction.said_at <= shown)
+
+    @property
+    def unconfirmed(self) -> bool:
+        """Whether something that counts was found by its team alone, and nobody has confirmed it."""
+        return any(trial.unconfirmed for trial in self.trials if trial.result.scored)
 
     @cached_property
     def standing(self) -> Standing:

@@ -115,6 +115,10 @@ class TrialSerializer(serializers.Serializer[TrialCard]):
     line = serializers.CharField()
     headline = serializers.CharField()
     how = serializers.CharField()
+    # Whether its team made it by itself, and whether nobody has confirmed what that found.
+    by_team = serializers.BooleanField(source="trial.by_team")
+    unconfirmed = serializers.BooleanField()
+    confirmed_by = serializers.CharField(source="trial.confirmed_by")
     # Who wrote in its ledger, and when last.
     authors = serializers.ListField(child=serializers.CharField())
     latest_at = serializers.DateTimeField(allow_null=True)
@@ -140,6 +144,17 @@ class NewTrialSerializer(serializers.Serializer[Any]):
 
 class BenchSerializer(serializers.Serializer[Any]):
     bench = serializers.UUIDField()
+
+
+STATION_ACTIONS = [("stop", "stop"), ("go_on", "go on"), ("confirm", "confirm")]
+
+
+class StationChangeSerializer(serializers.Serializer[Any]):
+    """What a teacher does with a team's own test. To confirm it: the number that its next entry had when
+    it was looked at."""
+
+    action = serializers.ChoiceField(choices=STATION_ACTIONS)
+    seen = serializers.IntegerField(min_value=0, max_value=MOST_SEQUENCE + 1, default=0)
 
 
 class EventSerializer(serializers.Serializer[Any]):
@@ -307,6 +322,11 @@ class TrialStateSerializer(serializers.Serializer[Any]):
     # The same as it is told.
     prediction_says = serializers.CharField()
     arrangement = serializers.CharField(source="trial.arrangement")
+    # Whether its team makes it by itself, what its teacher's stop holds back, by kind of entry with the reason, and how
+    # it is marked while nobody has confirmed what came of it.
+    by_team = serializers.BooleanField(source="trial.by_team")
+    held_back = serializers.DictField(child=serializers.CharField())
+    mark = serializers.CharField()
     round_plan = RoundPlanSerializer(allow_null=True)
     pile = PileCheckSerializer(allow_null=True)
     # What the made-up structure does; null unless it is a rehearsal.

@@ -23,7 +23,7 @@ from girder_core.families import aim_kg
 from girder_core.ground import GirderError
 from girder_core.kit import estimate_from
 from girder_core.planning import drying_left_s
-from girder_core.trial import EventKind, OpenLedger, TrialResult, admit
+from girder_core.trial import EventKind, OpenLedger, TrialResult, admit, admit_at_station
 
 
 def start_trial(
@@ -33,12 +33,15 @@ def start_trial(
     wet_reason: str = "",
     arrangement: str = "",
     rehearsal: bool = False,
+    by_team: bool = False,
 ) -> Trial:
     """Start a trial, or find it again when it was started with the same id.
 
-    A rehearsal asks for neither check-in nor dry joints: what it tests is made up.
+    A team that tests ``by_team`` alone waits till its test before is confirmed. A rehearsal asks for neither check-in
+    nor dry joints: what it tests is made up.
     Errors: ``not_checked_in``, ``trial_open`` when another trial of the design has not ended, ``still_drying`` without
-    a reason to test it all the same; the reason is kept and shown with the result; ``unknown_arrangement``.
+    a reason to test it all the same; the reason is kept and shown with the result; ``unknown_arrangement``;
+    ``not_confirmed``.
     """
     wet_reason = " ".join(wet_reason.split())
     with transaction.atomic():
@@ -60,11 +63,12 @@ def start_trial(
         setup = design.run.trial_setup()
         if not rehearsal and any(not trial.result(setup).ended for trial in trials):
             raise GirderError("trial_open", "A trial of this design is still open. End it or mark it void first.")
+        if by_team and any(trial.unconfirmed for trial in trials):
+            raise GirderError("not_confirmed", "Your teacher looks at your last test first.")
         left = drying_left_s(60.0 * design.run.drying_minutes, design.glued_for_s(timezone.now()))
         if left > 0 and not wet_reason and not rehearsal:
-            sentence = (
-                f"{design.team.name}’s joints dry for {math.ceil(left / 60)} more minutes. Say why to test it now."
-            )
+            then = "Test it then." if by_team else "Say why to test it now."
+            sentence = f"{design.team.name}’s joints dry for {math.ceil(left / 60)} more minutes. {then}"
             raise GirderError("still_drying", sentence, fields={"wet_reason": sentence}, left_s=left)
         factors = in_force(design.run.school_class, design.run.family)
         kept = design.drafts.order_by("-id").first()
@@ -83,6 +87,7 @@ def start_trial(
             wet_reason=wet_reason if left > 0 and not rehearsal else "",
             arrangement=arrangement or family.usual_arrangement([]),
             rehearsal=rehearsal,
+            by_team=by_team,
         )
         try:
             with transaction.atomic():
@@ -117,6 +122,8 @@ class Appended:
     result: TrialResult
 
 
+_HELD = ("bench", "stopped_at", "confirmed_at")
+"""What of a trial's row an entry is judged by."""
 CLOCKS_AGREE_S = 30
 """A sender's clock further off than this is put right by the server's [s]."""
 
@@ -128,18 +135,20 @@ def append_events(
     sent_at: datetime | None = None,
     only_known: bool = False,
     author: str = "",
+    by_team: bool = False,
 ) -> Appended:
     """Add events to a trial's ledger; the same event again is harmless, whatever number it comes with.
 
     The batch is taken in order up to the first event the rules refuse; what comes after that is left to the sender.
     ``sent_at`` is the sender's clock when it sent them: where it is off, times are moved by as much. With
     ``only_known`` nothing is added: the first event that is not in the ledger is refused as ``not_written``. A trial
-    that has ended is its last bench's no longer: who corrects it has it from then on.
+    that has ended is its last bench's no longer: who corrects it has it from then on. What a team writes ``by_team``
+    itself goes by the rules of stations too.
     Errors: ``bench_busy`` when another bench has the trial, ``event_changed`` when an id comes with other contents.
     """
     with transaction.atomic():
         # Locked by its narrowest row: the rest of the trial does not change, and came with the caller's look-up.
-        holder = Trial.with_rehearsals.select_for_update().only("bench").get(pk=trial.pk)
+        holder = Trial.with_rehearsals.select_for_update().only(*_HELD).get(pk=trial.pk)
         now = timezone.now()
         setup = trial.design.run.trial_setup()
         rows = list(trial.events.all())
@@ -168,9 +177,12 @@ def append_events(
                     raise GirderError("event_changed", "An entry that is written down cannot be changed.")
                 accepted.append(event.id)
                 continue
+            happened_at = put_right(entry["happened_at"], sent_at, now)
             try:
                 if only_known:
                     raise GirderError("not_written", "This is not in the ledger.")
+                if by_team:
+                    admit_at_station(event.kind, holder.station(happened_at))
                 if event.sequence in taken:
                     raise GirderError("sequence_taken", "Another entry already has this place in the trial.")
                 ledger.admit(event)
@@ -179,7 +191,7 @@ def append_events(
                 break
             row = LedgerEvent(
                 trial=trial,
-                happened_at=put_right(entry["happened_at"], sent_at, now),
+                happened_at=happened_at,
                 author=author,
                 **{k: entry[k] for k in ("id", "sequence", "kind", "data")},
             )
@@ -275,9 +287,12 @@ def _named(design: Design) -> str:
 
 
 def take_over(trial: Trial, bench: uuid.UUID) -> Trial:
-    """Go on with a trial at another bench; the former one is refused from now on."""
+    """Go on with a trial at another bench; the former one is refused from now on, and a team that made it by itself is
+    stopped."""
     trial.bench = bench
-    trial.save(update_fields=["bench"])
+    if trial.by_team and trial.stopped_at is None:
+        trial.stopped_at = timezone.now()
+    trial.save(update_fields=["bench", "stopped_at"])
     return trial
 
 

@@ -19,10 +19,12 @@ from girder_core.trial import (
     TrialSetup,
     acts,
     behave,
+    held_at_station,
     off_centre,
     round_range,
     seat_offset,
     specimen,
+    with_mark,
 )
 
 
@@ -54,6 +56,8 @@ class TrialState:
     cargo: Cargo | None
     hold_s: float
     refused: Mapping[str, str]
+    held_back: Mapping[str, str]
+    mark: str
     ended: str
     strength: str
 
@@ -137,6 +141,8 @@ def state_of(terms: TrialTerms, result: TrialResult) -> TrialState:
         cargo=_cargo(result),
         hold_s=setup.hold_s,
         refused={act.name: act.reason for act in acts(result, setup) if act.reason},
+        held_back=held_at_station(trial.station()),
+        mark=with_mark("", result.ended and trial.unconfirmed),
         ended=ended_in_words(family, run.setup, result) if rounds else "",
         strength=strength_in_words(family, run.setup, result, terms.system),
     )

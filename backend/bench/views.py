@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import json
 import uuid
-from typing import Any
 
 from django.db.models import QuerySet
 from drf_spectacular.utils import extend_schema
@@ -12,7 +10,9 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from bench import services
+from bench import services, station_services
+from bench.answers import appended_shown, state_shown
+from bench.entries import EntriesParser
 from bench.models import Trial
 from bench.record_selectors import changes_of, ledger_lines
 from bench.serializers import (
@@ -23,14 +23,13 @@ from bench.serializers import (
     MoveSerializer,
     NewEventsSerializer,
     NewTrialSerializer,
+    StationChangeSerializer,
     TrialStateSerializer,
 )
-from bench.trial_selectors import trial_state
 from challenges.models import Run
 from designs.models import Design
-from evengirder.entry import SoundJSONParser, entry
+from evengirder.entry import entry
 from evengirder.errors import ErrorBody
-from girder_core.ground import GirderError, NeedsConfirmation, sound_json
 from girder_core.measure import System
 from people.models import HELPER
 from people.policy import owned_or_404, teacher_of
@@ -38,16 +37,12 @@ from people.policy import owned_or_404, teacher_of
 _REFUSALS = {400: ErrorBody, 404: ErrorBody, 409: ErrorBody}
 
 
-# Built once: building their fields takes longer than filling them, and these are answers that must come at once.
-_APPENDED, _STATE = AppendedSerializer(), TrialStateSerializer()
-
-
 def _trials() -> QuerySet[Trial]:
     return Trial.with_rehearsals.select_related("design__run", "design__team")
 
 
 def _state(request: Request, trial: Trial) -> Response:
-    return Response(_STATE.to_representation(trial_state(trial, System(teacher_of(request).units))))
+    return Response(state_shown(trial, System(teacher_of(request).units)))
 
 
 class TrialListView(APIView):
@@ -70,35 +65,6 @@ class TrialView(APIView):
         return _state(request, trial)
 
 
-# An entry that is as usual is kept by ``bench.quick`` and never comes here.
-class EntriesParser(SoundJSONParser):
-    """One entry that cannot be kept is refused by name, and not the others that came with it: what it says is taken
-    out here, so that the rules refuse it as one that says nothing they know."""
-
-    def parse(self, stream: Any, media_type: str | None = None, parser_context: Any = None) -> Any:
-        text = stream.read()
-        try:
-            return sound_json(text)
-        except GirderError:
-            try:
-                body = json.loads(text)
-                for event in body["events"]:
-                    if not _is_sound(event["data"]):
-                        event["data"] = {"what cannot be written down": True}
-                return sound_json(json.dumps(body))
-            except (ValueError, TypeError, KeyError, RecursionError):
-                # No entries are in it at all; what was wrong at first is said.
-                return sound_json(text)
-
-
-def _is_sound(data: Any) -> bool:
-    try:
-        sound_json(json.dumps(data))
-    except GirderError:
-        return False
-    return True
-
-
 class TrialEventsView(APIView):
     parser_classes = [EntriesParser]
 
@@ -111,12 +77,7 @@ class TrialEventsView(APIView):
         done = services.append_events(
             trial, typed["bench"], typed["events"], typed.get("sent_at"), typed["only_known"], teacher_of(request).name
         )
-        refused = done.refused and {
-            "event_id": done.refused_id, "code": done.refused.code, "sentence": done.refused.sentence,
-            "confirm": isinstance(done.refused, NeedsConfirmation),
-        }  # fmt: skip
-        state = trial_state(trial, System(teacher_of(request).units), done.result)
-        return Response(_APPENDED.to_representation({"accepted": done.accepted, "refused": refused, "state": state}))
+        return Response(appended_shown(trial, done, System(teacher_of(request).units)))
 
 
 class MoveView(APIView):
@@ -152,3 +113,22 @@ class TakeOverView(APIView):
         trial = owned_or_404(_trials(), request, pk, HELPER)
         typed = entry(BenchSerializer, request)
         return _state(request, services.take_over(trial, typed["bench"]))
+
+
+class TrialStationView(APIView):
+    """A test that a team makes by itself: its teacher stops it, lets it go on, confirms what came of it."""
+
+    @extend_schema(
+        operation_id="trial_station", request=StationChangeSerializer,
+        responses={200: TrialStateSerializer, **_REFUSALS},
+    )  # fmt: skip
+    def put(self, request: Request, pk: uuid.UUID) -> Response:
+        trial = owned_or_404(_trials(), request, pk, HELPER)
+        typed = entry(StationChangeSerializer, request)
+        if typed["action"] == "confirm":
+            trial = station_services.confirm(trial, typed["seen"], teacher_of(request).name)
+        elif typed["action"] == "stop":
+            trial = station_services.stop(trial)
+        else:
+            trial = station_services.let_go_on(trial)
+        return _state(request, trial)

@@ -188,6 +188,8 @@ SPECTACULAR_SETTINGS: dict[str, Any] = {
         "ShapeKindEnum": "challenges.serializers.SHAPE_KINDS",
         "StepKindEnum": "bench.serializers.STEP_KINDS",
         "StepStateEnum": "bench.serializers.STEP_STATES",
+        "DesignStateEnum": "runs.serializers.DESIGN_STATES",
+        "StationStateEnum": "tablets.station_serializers.STATION_STATES",
         "ShowsEnum": "challenges.serializers.SHOWS",
         "PictureEnum": "challenges.serializers.PICTURES",
         "InkEnum": "results.chart_serializers.INKS",

@@ -73,7 +73,8 @@ DRAFT = ["kind", "typed", "moves", "material", "push", "low_n", "typical_n", "hi
 REFLECTION = ["question", "text", "written_at"]
 MARK = ["criterion", "level"]
 PHOTO = ["what", "taken_at", "waits"]
-TRIAL = ["id", "number", "estimate", "wet_reason", "arrangement", "started_at"]
+TRIAL = ["id", "number", "estimate", "wet_reason", "arrangement", "started_at", "by_team", "confirmed_at",
+         "confirmed_by"]  # fmt: skip
 EVENT = ["id", "sequence", "kind", "data", "happened_at", "received_at", "author"]
 EXPORTED: Mapping[type[models.Model], Sequence[str]] = {
     Run: RUN, GoalChange: GOAL_CHANGE, Team: TEAM, Design: DESIGN, Reading: READING, TeamPrediction: PREDICTION,
@@ -103,6 +104,7 @@ LEFT_OUT: Mapping[type[models.Model], Mapping[str, str]] = {
     },
     Trial: {
         "bench": "the tab that held it is gone",
+        "stopped_at": "what is under way in a room means nothing later",
         "rehearsal": "rehearsals are no results, so none is written",
     },
 }
@@ -452,6 +454,9 @@ def _brought_up_to_date(data: Mapping[str, Any]) -> None:
         design.setdefault("team_readings", [])
         for photo in _rows(design.get("photos")):
             photo.setdefault("waits", False)
+        for trial in _rows(design.get("trials")):
+            for key, value in (("by_team", False), ("confirmed_at", None), ("confirmed_by", "")):
+                trial.setdefault(key, value)
     if version < 2:
         # The first version left photographs out.
         for design in designs:

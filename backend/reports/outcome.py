@@ -23,7 +23,6 @@ from girder_core.results import (
     again,
     amount,
     best_load,
-    came_to,
     class_gain_of,
     counts_as,
     footnotes,
@@ -34,7 +33,7 @@ from girder_core.results import (
     scoring,
     with_doubt,
 )
-from girder_core.trial import ledger
+from girder_core.trial import ledger, with_mark
 from people.models import Team
 from reports.chart_svg import chart_svg
 from reports.drawing_svg import fitted
@@ -72,7 +71,7 @@ def _row(about: Outcome, place: Place) -> dict[str, Any]:
         "places": places_text(place),
         "team": card.design.team,
         "version": card.design.version,
-        "words": came_to(place.score, about.run.rules(), about.system),
+        "words": place.words(about.run.rules(), about.system),
         "penalty": after_penalty(place.score, place.entry.breaches, about.run.rules(), about.system),
         "counts_as": counts_as(place.score, about.run.rules(), about.system),
         "held": format_mass(best.held_kg, about.system) if best else "–",
@@ -198,7 +197,7 @@ def _gains(about: Outcome) -> list[dict[str, Any]]:
             "name": card.design.team.name,
             "version": card.design.version,
             "changed": card.design.changed,
-            "words": gain_in_words(card.gain),
+            "words": with_mark(gain_in_words(card.gain), card.unconfirmed),
         }
         for card in about.cards
         if card.gain
@@ -240,7 +239,7 @@ def _version(about: Outcome, card: DesignCard) -> dict[str, Any]:
         "number": card.design.version,
         "changed": card.design.changed,
         "note": card.design.note,
-        "gain": gain_in_words(card.gain) if card.gain else "",
+        "gain": with_mark(gain_in_words(card.gain), card.unconfirmed) if card.gain else "",
         "own": _own_weight(about, card),
         "said": card.prediction.words() if card.prediction else "",
         "trials": [
@@ -250,7 +249,7 @@ def _version(about: Outcome, card: DesignCard) -> dict[str, Any]:
                 + format_mass(trial.result.held.value, about.system)
                 if trial.result.loaded
                 else "",
-                "how": trial.how or trial.result.outcome.value,
+                "how": with_mark(trial.how or trial.result.outcome.value, trial.unconfirmed),
             }
             for trial in card.trials
         ],

@@ -16,7 +16,7 @@ from results.selectors import compared
 RESULTS_HEADER = [
     "run", "class", "date", "team", "version", "trial", "outcome", "held_kg", "held_standard_uncertainty_kg",
     "broke_at_kg", "strength_low_kg", "strength_high_kg", "last_step_kg", "pieces_held", "survived_low",
-    "survived_high", "throws", "hits", "measured_at_bench", "arrangement", "failure_or_reason", "signs",
+    "survived_high", "throws", "hits", "measured_at_bench", "arrangement", "confirmed", "failure_or_reason", "signs",
     "self_mass_standard_uncertainty_kg", "self_mass_after_test", "times_own_weight", "team_prediction_kg",
     "team_prediction_size", "breaches",
     "design_score", "design_score_school", "place_best", "place_worst", "wins_again_share", "true_place_best",
@@ -82,7 +82,7 @@ def result_rows(run: Run) -> Iterator[list[object]]:
             f"{ledger.RULE_VERSION} {scoring.RULE_VERSION} {again.RULE_VERSION}",
         ]
         if not card.trials:
-            yield [*before, None, card.state, *[None] * 15, *after, None, *end]
+            yield [*before, None, card.state, *[None] * 16, *after, None, *end]
         for trial in card.trials:
             result = trial.result
             loaded = result.scored and result.loaded
@@ -107,6 +107,7 @@ def result_rows(run: Run) -> Iterator[list[object]]:
                 result.hits if thrown else None,
                 "; ".join(f"{key} {quantity.value:.6g}" for key, quantity in result.measures.items()),
                 arrangements.get(trial.trial.arrangement),
+                None if not trial.trial.by_team else "no" if trial.trial.unconfirmed else "yes",
                 words.get(result.mode or result.reason or ""),
                 "; ".join(f"{words.get(sign, sign)} at {load:.4f} kg" for sign, load in result.signs),
                 *after,

@@ -130,6 +130,7 @@ def _entry(key: str, card: DesignCard, rule: TrialRule, usual: str, varied: Coll
         [trial.trial.wet_reason for trial in card.trials if trial.trial.wet_reason],
         [trial.trial.arrangement for trial in card.trials if trial.result.scored],
         design.controls_broken,
+        card.unconfirmed,
     )
     return Entry(
         key=key,
@@ -144,4 +145,5 @@ def _entry(key: str, card: DesignCard, rule: TrialRule, usual: str, varied: Coll
         each=_each(card, rule),
         remarks=circumstantial(circumstances, usual, names),
         away=AWAY_WORDS[card.standing.away] if card.standing.away else "",
+        unconfirmed=card.unconfirmed,
     )

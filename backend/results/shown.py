@@ -9,7 +9,6 @@ from girder_core.measure import System
 from girder_core.results import (
     Rules,
     after_penalty,
-    came_to,
     counts_as,
     like_with_like,
     places_text,
@@ -44,7 +43,7 @@ def shown_comparison(
                 "shared": place.shared,
                 "ranks": place.ranks,
                 "score": place.score,
-                "words": came_to(place.score, rules, system),
+                "words": place.words(rules, system),
                 "penalty": after_penalty(place.score, place.entry.breaches, rules, system),
                 "counts_as": counts_as(place.score, rules, system),
                 "mode": compared_run.card(place).how or None,

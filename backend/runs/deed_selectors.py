@@ -65,6 +65,8 @@ WORDS = {
     "RubricMarkView.PUT": "gave a level by hand",
     "TrialListView.POST": "began a test",
     "TakeOverView.POST": "took a test over",
+    "TrialStationView.PUT": "stopped a team’s own test, let it go on, or confirmed it",
+    "RunStationsView.PUT": "stopped all tests that teams make by themselves",
     "MoveView.POST": "moved a test to another team",
 }
 """What each change is called."""

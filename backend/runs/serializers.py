@@ -31,6 +31,8 @@ from results.reflection_serializers import ReflectionSerializer
 from results.serializers import ClassGainSerializer, GainSerializer, GoalChangeSerializer
 from runs.removal_services import KINDS
 
+DESIGN_STATES = [(state.value, state.value) for state in DesignState]
+
 
 class WorkedOutSerializer(serializers.Serializer[Any]):
     """A figure that follows from readings, and how."""
@@ -51,7 +53,7 @@ class DesignSerializer(serializers.Serializer[DesignCard]):
     level = serializers.CharField(source="design.level")
     note = serializers.CharField(source="design.note")
     team = TeamSerializer(source="design.team")
-    state = serializers.ChoiceField(choices=[state.value for state in DesignState])
+    state = serializers.ChoiceField(choices=DESIGN_STATES)
     # Why it is not tested today; empty for one that is.
     away = serializers.CharField(source="design.away")
     # Whether it has a result, and what check-in still waits for.

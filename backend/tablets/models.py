@@ -37,6 +37,8 @@ class TeamsMay(models.Model):
     draft = models.BooleanField(default=True)
     # Read what others have tried.
     ideas = models.BooleanField(default=False)
+    # Test it by itself, at a station of its own; the teacher confirms what came of it.
+    test = models.BooleanField(default=False)
 
     def __str__(self) -> str:
         return f"what teams may do in {self.run}"

@@ -1,21 +1,25 @@
 """Who is at a tablet, and what of the run is theirs: the one place that says it.
 
 A tablet has a pass, in a cookie that no script reads. It is of one team of one run, and gets designs by ``own_design``
-and never otherwise: the latest of that team in that run. All else of the API does not know tablets at all.
+and never otherwise: the latest of that team in that run; and tests by ``own_trial``, those that it made by itself. All
+else of the API does not know tablets at all.
 """
 
 from __future__ import annotations
 
+import uuid
 from typing import Any
 
 from django.contrib.auth.models import AnonymousUser
-from django.http import HttpRequest
+from django.http import Http404, HttpRequest
 from django.utils import timezone
 from drf_spectacular.extensions import OpenApiAuthenticationExtension
 from rest_framework.authentication import BaseAuthentication, SessionAuthentication
 from rest_framework.permissions import BasePermission
 from rest_framework.request import Request
+from rest_framework.views import APIView
 
+from bench.models import Trial
 from designs.models import Design
 from girder_core.ground import GirderError
 from tablets.models import Tablet
@@ -62,6 +66,13 @@ class AtATablet(BasePermission):
         return isinstance(request.auth, Tablet)
 
 
+class TabletView(APIView):
+    """What is open to a tablet, and to nobody else."""
+
+    authentication_classes = [TabletAuthentication]
+    permission_classes = [AtATablet]
+
+
 def tablet_in(request: Request) -> Tablet:
     """The tablet that asks; for views with ``AtATablet``."""
     assert isinstance(request.auth, Tablet)
@@ -78,6 +89,16 @@ def own_design(tablet: Tablet) -> Design:
     )
     if tablet.team_id is None or found is None:
         raise GirderError("no_team", "Choose your team first.")
+    return found
+
+
+def own_trial(tablet: Tablet, pk: uuid.UUID) -> Trial:
+    """A test that the tablet's team made by itself in its run, of whichever version; of others there is none."""
+    trials = Trial.objects.select_related("design__run__school_class__owner", "design__team")
+    own = trials.filter(pk=pk, by_team=True, design__run=tablet.door.run_id, design__removed_at__isnull=True)
+    found = own.filter(design__team=tablet.team_id).first() if tablet.team_id is not None else None
+    if found is None:
+        raise Http404
     return found
 
 

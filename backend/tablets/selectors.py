@@ -74,6 +74,19 @@ class OwnReading:
         return self.counts.quantity().value if self.counts is not None and self.own is not None else None
 
 
+@dataclass(frozen=True)
+class OwnTest:
+    """A team that tests by itself: whether it may begin, and the test that is on or waits to be confirmed."""
+
+    may_begin: bool
+    trial: TrialCard | None
+
+    @property
+    def stopped(self) -> bool:
+        """Whether the teacher has stopped the one that is on."""
+        return self.trial is not None and not self.trial.result.ended and self.trial.trial.station().stopped
+
+
 class TeamPage:
     """What a tablet shows: the teams to choose from, or what its team is at; in the units of the run's teacher."""
 
@@ -153,6 +166,15 @@ class TeamPage:
         """The team's own trial while it is on, else None."""
         open_ = [trial for trial in self.trials if not trial.result.ended]
         return bench_shown(open_[-1].trial, open_[-1].result, self._system) if open_ else None
+
+    @property
+    def own_test(self) -> OwnTest:
+        """What the team may do at a station of its own."""
+        open_ = [trial for trial in self.trials if not trial.result.ended]
+        waits = [trial for trial in self.trials if trial.unconfirmed]
+        own = next((trial for trial in [*open_, *waits] if trial.trial.by_team), None)
+        ready = self.card is not None and self.card.design.checked_in_at is not None
+        return OwnTest(self.may.test and ready and not open_ and not waits, own)
 
     @cached_property
     def _who(self) -> dict[int, str]:

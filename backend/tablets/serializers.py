@@ -84,7 +84,7 @@ class TeamsMaySerializer(serializers.ModelSerializer[TeamsMay]):
 
     class Meta:
         model = TeamsMay
-        fields = ["measure", "draft", "ideas"]
+        fields = ["measure", "draft", "ideas", "test"]
 
 
 class LateSerializer(serializers.Serializer[Any]):
@@ -148,6 +148,14 @@ class OwnTrialSerializer(serializers.Serializer[Any]):
     headline = serializers.CharField()
 
 
+class OwnTestSerializer(serializers.Serializer[Any]):
+    """A team's station: whether a test may begin, and the one that is on, or over and not confirmed."""
+
+    may_begin = serializers.BooleanField()
+    trial = serializers.UUIDField(source="trial.trial.id", allow_null=True, default=None)
+    stopped = serializers.BooleanField()
+
+
 class AsksSerializer(serializers.Serializer[Any]):
     ask = serializers.CharField()
     example = serializers.CharField()
@@ -209,6 +217,7 @@ class TeamPageSerializer(serializers.Serializer[TeamPage]):
     asks = AsksSerializer()
     may_predict = serializers.BooleanField()
     live = BenchShownSerializer(allow_null=True)
+    own_test = OwnTestSerializer()
     trials = OwnTrialSerializer(many=True)
     kit = KitItemSerializer(many=True, source="run.kit")
     counts_pieces = serializers.BooleanField()

@@ -31,6 +31,8 @@ AFTER_THE_LESSON = timedelta(hours=1)
 """How long a door stays open after the minutes that its lesson was planned for."""
 SEEN_EVERY = timedelta(seconds=30)
 FORGOTTEN_AFTER = timedelta(days=1)
+AUTHOR_LETTERS = 80
+"""Of who wrote an entry."""
 MOST_TABLETS = 150
 """Tablets in one lesson: whoever has its code cannot fill the list of who is in, or the disk."""
 
@@ -207,6 +209,11 @@ def require(run: Run, what: str) -> None:
 def may(run: Run) -> TeamsMay:
     """What teams of a run may do at their tablets."""
     return TeamsMay.objects.filter(run=run).first() or TeamsMay(run=run)
+
+
+def at_station(team: Team) -> str:
+    """Who writes in a ledger where a team does: no child's name, which is forgotten with the lesson."""
+    return f"{team.name}, at its station"[:AUTHOR_LETTERS]
 
 
 def reflect(design: Design, question: str, text: str, before: str) -> None:

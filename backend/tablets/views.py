@@ -34,7 +34,7 @@ from people.policy import owned_or_404
 from runs.drafted import drafted_for_team
 from tablets import services
 from tablets.models import Door, Tablet
-from tablets.policy import COOKIE, AtATablet, TabletAuthentication, own_design, tablet_in
+from tablets.policy import COOKIE, TabletView, own_design, tablet_in
 from tablets.selectors import TeamPage, draft_table, way_in
 from tablets.serializers import (
     ChoiceSerializer,
@@ -133,13 +133,6 @@ class JoinView(APIView):
 def _page(tablet: Tablet) -> Response:
     with read_in(tablet.door.run.system):
         return Response(page_shown(TeamPage(tablet)))
-
-
-class TabletView(APIView):
-    """What is open to a tablet, and to nobody else."""
-
-    authentication_classes = [TabletAuthentication]
-    permission_classes = [AtATablet]
 
 
 class TeamPageView(TabletView):

@@ -14,7 +14,7 @@ from girder_core.results.came_to import after_penalty, amount, came_to, plain_va
 from girder_core.results.prospects import CLEAR, LIKELY, Prospect, RankRange, prospects
 from girder_core.results.rules import Rules, School, TieRule, needs_trial
 from girder_core.results.scoring import NOTHING_MEASURED, Candidate, Facts, Score, Unranked, score_all
-from girder_core.trial import Interval, Outcome, TrialResult
+from girder_core.trial import UNCONFIRMED, Interval, Outcome, TrialResult, with_mark
 
 
 def rank_ranges(
@@ -85,6 +85,7 @@ class Entry:
         remarks: what else was done otherwise with it, each to go after "name: ".
         each: what was measured in each trial that counts, by itself.
         away: why it is not tested today, in a sentence; empty for one that is.
+        unconfirmed: whether a result of it was found by the team alone, and nobody has confirmed it.
     """
 
     key: str
@@ -99,6 +100,7 @@ class Entry:
     each: tuple[Facts, ...] = ()
     away: str = ""
     gap_of: str = ""
+    unconfirmed: bool = False
 
     def candidate(self) -> Candidate:
         """What scoring needs of it."""
@@ -126,6 +128,10 @@ class Place:
     ranks: RankRange
     against_next: Verdict | None
     prospect: Prospect
+
+    def words(self, rules: Rules, system: System = System.METRIC) -> str:
+        """What it came to, and that nobody has confirmed it: "at least 860 g, not confirmed yet"."""
+        return with_mark(came_to(self.score, rules, system), self.entry.unconfirmed)
 
 
 @dataclass(frozen=True)
@@ -189,7 +195,14 @@ def compare(
             against = ties.get((i, i + 1)) or _against_next(scored[i], scored[i + 1], expected[i])
         places.append(Place(entry, item, place, shared, ranks, against, expected[i]))
     headline, explanation = _headline(places, unranked, rules, system)
-    return Comparison(tuple(places), tuple(unranked), headline, _again(places), explanation, scatter, belief)
+    told = sentences(headline, _unconfirmed(places))
+    return Comparison(tuple(places), tuple(unranked), told, _again(places), explanation, scatter, belief)
+
+
+def _unconfirmed(places: Sequence[Place]) -> str:
+    """Whose results nobody has confirmed, in a sentence."""
+    names = [place.entry.name for place in places if place.entry.unconfirmed]
+    return f"{UNCONFIRMED.capitalize()}: {listed(names)}." if names else ""
 
 
 def _against_next(upper: tuple[Entry, Score], lower: tuple[Entry, Score], expected: Prospect) -> Verdict:

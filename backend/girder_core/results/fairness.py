@@ -13,7 +13,7 @@ from girder_core.results.came_to import amount, plain_value
 from girder_core.results.comparison import Comparison, Entry, Place, VerdictKind, listed
 from girder_core.results.prospects import LIKELY, worth_testing
 from girder_core.results.rules import Rules, School
-from girder_core.trial import Outcome
+from girder_core.trial import UNCONFIRMED, Outcome
 
 COARSE = 0.2
 """A last step above this share of what was held is coarse (ours) [-]."""
@@ -141,11 +141,13 @@ class Circumstances:
         wet_reasons: why trials were made before its joints were dry, one per such trial.
         arrangements: that of each of its trials that count.
         not_kept: what the fair test keeps the same and was not kept so.
+        unconfirmed: whether its team tested it by itself, and nobody has confirmed what came of it.
     """
 
     wet_reasons: Sequence[str] = ()
     arrangements: Sequence[str] = ()
     not_kept: Sequence[str] = ()
+    unconfirmed: bool = False
 
 
 def circumstantial(circumstances: Circumstances, usual: str, names: Mapping[str, str]) -> tuple[str, ...]:
@@ -160,6 +162,7 @@ def circumstantial(circumstances: Circumstances, usual: str, names: Mapping[str,
     """
     otherwise = [used for used in dict.fromkeys(circumstances.arrangements) if used != usual]
     return (
+        *((f"tested by the team itself, {UNCONFIRMED}.",) if circumstances.unconfirmed else ()),
         *(f"tested before its joints were dry ({reason})." for reason in circumstances.wet_reasons),
         *(f"tested {names.get(used, 'otherwise')}, most others {names.get(usual, 'otherwise')}." for used in otherwise),
         *(f"not kept as agreed: {control}." for control in circumstances.not_kept),

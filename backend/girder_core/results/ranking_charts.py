@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Mapping
 
 from girder_core.measure import COVERAGE_FACTOR, Kind, System, format_mass, plural, units
-from girder_core.results.came_to import amount, came_to, counts_as, least, plain_value
+from girder_core.results.came_to import amount, counts_as, least, plain_value
 from girder_core.results.charting import (
     Chart,
     Drawn,
@@ -28,7 +28,7 @@ from girder_core.results.charting import (
 from girder_core.results.comparison import Comparison, Place, VerdictKind
 from girder_core.results.prospects import RankRange
 from girder_core.results.rules import SCHOOL_WORDS, Rules, School, needs_trial
-from girder_core.trial import Outcome
+from girder_core.trial import UNCONFIRMED, Outcome
 
 VERDICT_WORDS: Mapping[VerdictKind, str] = {
     VerdictKind.CLEAR: "clearly better",
@@ -272,6 +272,8 @@ def _result(place: Place, rules: Rules, system: System) -> str:
 
 def _below_name(place: Place, rules: Rules, endings: Mapping[str, str], system: System) -> str:
     score = place.score
+    if place.entry.unconfirmed:
+        return UNCONFIRMED
     if rules.school is School.SURVIVED and (went := _went(place, endings)):
         return went.lower()
     if rules.school is School.LEFT_STANDING:
@@ -321,7 +323,7 @@ def _ranking_row(
     score, mass = place.score, place.score.self_mass
     loaded = needs_trial(rules)
     broke = "did not break" if score.broke_kg is None else format_mass(score.broke_kg, system)
-    result = came_to(score, rules, system)
+    result = place.words(rules, system)
     how = _went(place, endings) or endings.get(place.entry.key, "")
     if rules.school is School.LEFT_STANDING:
         how = _attacked(place, rules)

@@ -12,6 +12,7 @@ The map of the room, and its only door: what others use is imported from here.
     rounds     tests that are shaken, thrown at or dropped, round by round
     rehearsal  what a made-up structure does
     standins   made-up instruments
+    stations   tests that a team makes by itself, and its teacher confirms
     origins    how the load came about that a trial held
 """
 
@@ -48,6 +49,16 @@ from girder_core.trial.rounds import (
 )
 from girder_core.trial.shapes import Part, parts_of
 from girder_core.trial.standins import distance_lines, force_lines, hopper_trace, scale_lines, table_lines
+from girder_core.trial.stations import (
+    UNCONFIRMED,
+    Station,
+    StationState,
+    admit_at_station,
+    confirm_at_station,
+    held_at_station,
+    station_state,
+    with_mark,
+)
 
 __all__ = [
     "AT_BENCH_LIMIT",
@@ -60,6 +71,7 @@ __all__ = [
     "SHAKING",
     "STANDING",
     "THROWING",
+    "UNCONFIRMED",
     "Act",
     "Behaviour",
     "BenchMeasure",
@@ -77,18 +89,23 @@ __all__ = [
     "RoundPlan",
     "ShownRound",
     "Shows",
+    "Station",
+    "StationState",
     "StepState",
     "TrialResult",
     "TrialSetup",
     "acts",
     "admit",
+    "admit_at_station",
     "behave",
+    "confirm_at_station",
     "counted_rounds",
     "counts_held",
     "distance_lines",
     "drop_rounds",
     "facts_of",
     "force_lines",
+    "held_at_station",
     "held_origin",
     "hopper_trace",
     "ledger",
@@ -104,6 +121,8 @@ __all__ = [
     "shake_rounds",
     "specimen",
     "stand_round",
+    "station_state",
     "table_lines",
     "throw_rounds",
+    "with_mark",
 ]

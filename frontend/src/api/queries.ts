@@ -24,7 +24,10 @@ export const keys = {
   experience: (id: number) => ["experience", id] as const,
   board: (id: number) => ["board", id] as const,
   door: (id: number) => ["door", id] as const,
+  // Under the run, so that whatever changes it is asked for again.
+  stations: (id: number) => ["run", id, "stations"] as const,
   team: ["team"] as const,
+  teamBench: (place: string) => ["team-bench", place] as const,
   teamDraft: ["team-draft"] as const,
   trial: (id: string) => ["trial", id] as const,
   record: (id: string) => ["record", id] as const,

@@ -1511,6 +1511,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/stations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All stations of a run: see them, and stop them all. */
+        get: operations["run_stations"];
+        /** @description All stations of a run: see them, and stop them all. */
+        put: operations["run_stations_stop"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/step": {
         parameters: {
             query?: never;
@@ -1817,6 +1835,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/team/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What a team's bench is worked by. */
+        get: operations["team_bench"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/team/draft": {
         parameters: {
             query?: never;
@@ -1956,6 +1991,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/team/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What is open to a tablet, and to nobody else. */
+        post: operations["team_trial_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/trials/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What is open to a tablet, and to nobody else. */
+        get: operations["team_trial_show"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/trials/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What is open to a tablet, and to nobody else. */
+        post: operations["team_trial_append"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/trials/{id}/take-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What is open to a tablet, and to nobody else. */
+        post: operations["team_trial_take_over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/team/who": {
         parameters: {
             query?: never;
@@ -2069,6 +2172,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/station": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description A test that a team makes by itself: its teacher stops it, lets it go on, confirms what came of it. */
+        put: operations["trial_station"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/take-over": {
         parameters: {
             query?: never;
@@ -2128,6 +2248,31 @@ export interface components {
         Asks: {
             ask: string;
             example: string;
+        };
+        /** @description A team as its teacher sees it among all stations. */
+        AtStation: {
+            design: number;
+            team: components["schemas"]["Team"];
+            version: number;
+            state: components["schemas"]["StationStateEnum"];
+            /** Format: uuid */
+            trial?: string | null;
+            number?: number | null;
+            live: components["schemas"]["BenchShown"] | null;
+            line: string;
+            signs: string[];
+            /** @default [] */
+            notes: string[];
+            /** @default 0 */
+            seen: number;
+            /** Format: double */
+            quiet_s: number | null;
+            /** @default  */
+            confirmed_by: string;
+            tasks: components["schemas"]["Task"][];
+            tablets: number;
+            /** Format: double */
+            seen_s: number | null;
         };
         /**
          * @description * `absent` - absent
@@ -3594,6 +3739,50 @@ export interface components {
          * @enum {string}
          */
         OutcomeEnum: "running" | "broke" | "ran_out" | "void" | "done";
+        /** @description A team's design at its station. What the teacher measured is left out: who has not measured would copy it. */
+        OwnDesign: {
+            id: number;
+            version: number;
+            changed: string;
+            level: string;
+            note: string;
+            team: components["schemas"]["Team"];
+            state: components["schemas"]["DesignStateEnum"];
+            away: string;
+            tested: boolean;
+            readonly checked_in: boolean;
+            still_to_do: string[];
+            worked_out: components["schemas"]["WorkedOut"][];
+            answers: {
+                [key: string]: boolean;
+            };
+            readonly readings: components["schemas"]["Reading"][];
+            offered: components["schemas"]["Offered"][];
+            scale_advice: components["schemas"]["ScaleAdvice"] | null;
+            constraints: components["schemas"]["Constraint"][];
+            prediction: components["schemas"]["Prediction"] | null;
+            trials: components["schemas"]["Trial"][];
+            draft: components["schemas"]["KeptDraft"] | null;
+            readonly model: components["schemas"]["Estimate"] | null;
+            readonly model_goes_first: string;
+            veiled: boolean;
+            said_first: boolean;
+            practice_used: number;
+            photos: components["schemas"]["Photo"][];
+            controls_broken: string[];
+            readonly glued: boolean;
+            /** Format: double */
+            drying_left_s: number;
+            sizes: {
+                [key: string]: number;
+            };
+            deck_places: number[][];
+            readonly wet_reasons: string[];
+            gain: components["schemas"]["Gain"] | null;
+            readonly changes: string[];
+            reflections: components["schemas"]["Reflection"][];
+            ways_on: string[];
+        };
         /** @description What the teacher typed over the proposals; what is not here is proposed. */
         OwnPartsRequest: {
             school?: components["schemas"]["SchoolEnum"];
@@ -3634,6 +3823,43 @@ export interface components {
             measured: boolean;
             /** Format: double */
             counts_si: number | null;
+        };
+        /** @description A run as a team's station needs it: of designs, its own. */
+        OwnRun: {
+            run: components["schemas"]["Run"];
+            deck: components["schemas"]["Bay"][];
+            designs: components["schemas"]["OwnDesign"][];
+            missing_teams: number;
+            best_held: components["schemas"]["BestHeld"] | null;
+            drawing: components["schemas"]["Drawing"];
+            goal_changes: components["schemas"]["GoalChange"][];
+            goal_locked: boolean;
+            clock: components["schemas"]["BuildClockState"];
+            practice_pieces: number;
+            queue: number[];
+            /** Format: double */
+            bench_left_s: number | null;
+            usual_arrangement: string;
+            bench_fit: components["schemas"]["BenchFit"] | null;
+            round_plan: components["schemas"]["RoundPlan"] | null;
+            foretells: components["schemas"]["Foretells"] | null;
+            keys: components["schemas"]["Key"][];
+            acts: components["schemas"]["Act"][];
+            aims: components["schemas"]["Aim"][];
+            /** Format: double */
+            stand_s: number;
+            /** Format: double */
+            hold_s: number;
+            schools: components["schemas"]["SchoolEnum"][];
+            class_gain: components["schemas"]["ClassGain"];
+            versions: components["schemas"]["Chart"] | null;
+        };
+        /** @description A team's station: whether a test may begin, and the one that is on, or over and not confirmed. */
+        OwnTest: {
+            may_begin: boolean;
+            /** Format: uuid */
+            trial?: string | null;
+            stopped: boolean;
         };
         /** @description A trial of one's own, in words. */
         OwnTrial: {
@@ -4548,6 +4774,44 @@ export interface components {
             text: string;
         };
         /**
+         * @description * `stop` - stop
+         *     * `go_on` - go on
+         *     * `confirm` - confirm
+         * @enum {string}
+         */
+        StationChangeActionEnum: "stop" | "go_on" | "confirm";
+        /**
+         * @description What a teacher does with a team's own test. To confirm it: the number that its next entry had when
+         *     it was looked at.
+         */
+        StationChangeRequest: {
+            action: components["schemas"]["StationChangeActionEnum"];
+            /** @default 0 */
+            seen: number;
+        };
+        /**
+         * @description * `building` - building
+         *     * `ready` - ready
+         *     * `at_bench` - at_bench
+         *     * `testing` - testing
+         *     * `stopped` - stopped
+         *     * `to_confirm` - to_confirm
+         *     * `done` - done
+         * @enum {string}
+         */
+        StationStateEnum: "building" | "ready" | "at_bench" | "testing" | "stopped" | "to_confirm" | "done";
+        /** @description What a team's bench is worked by: the run with the team's design, and its kind of challenge. */
+        StationTerms: {
+            state: components["schemas"]["OwnRun"];
+            family: components["schemas"]["Family"];
+        };
+        /** @description All stations of a run: whether teams may test by themselves, whether their tablets are let in, and each team. */
+        Stations: {
+            opened: boolean;
+            door_open: boolean;
+            stations: components["schemas"]["AtStation"][];
+        };
+        /**
          * @description * `kept` - kept
          *     * `breached` - breached
          *     * `doubtful` - doubtful
@@ -4609,6 +4873,10 @@ export interface components {
             joint_n: components["schemas"]["Bounds"] | null;
             measured: boolean;
             readonly own: number | null;
+        };
+        /** @description Stops every test that a team makes by itself. */
+        StopRequest: {
+            stop: boolean;
         };
         /**
          * @description * `clear` - clear
@@ -4738,6 +5006,7 @@ export interface components {
             asks: components["schemas"]["Asks"];
             may_predict: boolean;
             live: components["schemas"]["BenchShown"] | null;
+            own_test: components["schemas"]["OwnTest"];
             trials: components["schemas"]["OwnTrial"][];
             kit: components["schemas"]["KitItem"][];
             counts_pieces: boolean;
@@ -4784,12 +5053,14 @@ export interface components {
             measure?: boolean;
             draft?: boolean;
             ideas?: boolean;
+            test?: boolean;
         };
         /** @description What teams of a run may do at their tablets. */
         TeamsMayRequest: {
             measure?: boolean;
             draft?: boolean;
             ideas?: boolean;
+            test?: boolean;
         };
         Term: {
             word: string;
@@ -4870,6 +5141,9 @@ export interface components {
             line: string;
             headline: string;
             how: string;
+            by_team: boolean;
+            unconfirmed: boolean;
+            confirmed_by: string;
             authors: string[];
             /** Format: date-time */
             latest_at: string | null;
@@ -4907,6 +5181,11 @@ export interface components {
             prediction_kg: number | null;
             prediction_says: string;
             arrangement: string;
+            by_team: boolean;
+            held_back: {
+                [key: string]: string;
+            };
+            mark: string;
             round_plan: components["schemas"]["RoundPlan"] | null;
             pile: components["schemas"]["PileCheck"] | null;
             rehearsal: components["schemas"]["Behaviour"] | null;
@@ -9345,6 +9624,76 @@ export interface operations {
             };
         };
     };
+    run_stations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stations"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    run_stations_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StopRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stations"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     run_pin_step: {
         parameters: {
             query?: never;
@@ -10168,6 +10517,57 @@ export interface operations {
             };
         };
     };
+    team_bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationTerms"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     team_draft: {
         parameters: {
             query?: never;
@@ -10605,6 +11005,228 @@ export interface operations {
             };
         };
     };
+    team_trial_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTrialRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialState"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_trial_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialState"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_trial_append: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewEventsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Appended"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    team_trial_take_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialState"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     team_who: {
         parameters: {
             query?: never;
@@ -10881,6 +11503,55 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    trial_station: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StationChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialState"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

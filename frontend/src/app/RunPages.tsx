@@ -7,6 +7,7 @@ import { useFamilies, usePart, useRun } from "../api/queries";
 import type { ClassPart } from "../api/types";
 import { Empty, Failed, fetchAgain, Loading } from "../shared/states";
 import { GirderDeck } from "../drawing/GirderDeck";
+import { StationsLink } from "../features/bench";
 import { BoardControl, useRunStream } from "../features/board";
 import { DoorControl } from "../features/team";
 import { FirstLesson, RunContext } from "../features/run";
@@ -26,7 +27,10 @@ export default function RunPages() {
   const families = useFamilies();
   useRunStream(id, run.data !== undefined);
   const family = families.data?.find((listed) => listed.key === run.data?.run.family);
-  const value = useMemo(() => (run.data && family ? { state: run.data, family } : null), [run.data, family]);
+  const value = useMemo(
+    () => (run.data && family ? { state: run.data, family, atStation: false } : null),
+    [run.data, family],
+  );
   const part = usePart(run.data?.run.class_id ?? 0);
   const bay = run.data?.deck.find((listed) => listed.key === stage);
   useTitle(run.data ? [bay?.label ?? "", run.data.run.name, run.data.run.class_name] : []);
@@ -43,6 +47,7 @@ export default function RunPages() {
             {value.state.run.name} <span style={{ paddingLeft: 12 }}>{value.state.run.class_name}</span>
             <BoardControl run={id} />
             {(part === "owner" || part === "lead") && <DoorControl run={id} />}
+            <StationsLink state={value.state} head />
           </>,
           where,
         )}

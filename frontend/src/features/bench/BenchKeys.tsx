@@ -53,7 +53,7 @@ export function BenchKeys(props: KeysProps) {
 /** A key of the core as the bench draws it; the key for single items stands for several. */
 function useSpecs(props: KeysProps): (key: BenchKey) => KeySpec[] {
   const { bench, facts, holdS, waitOver, leaving, seat, onClock, onPanel, onHeld, onGoOn } = props;
-  const { state: runState, family } = useRunState();
+  const { state: runState, family, atStation } = useRunState();
   const units = useUnits();
   const { act, pending, state, shown } = bench;
   const { kit } = runState.run;
@@ -69,7 +69,8 @@ function useSpecs(props: KeysProps): (key: BenchKey) => KeySpec[] {
 
   const base = (key: BenchKey): KeySpec => {
     const name = key.measure === "" ? key.act : `${key.act}:${key.measure}`;
-    const why = name ? whyNot(runState.acts, state, facts, name, waiting) : "";
+    const stopped = atStation && key.act ? (state.held_back[key.act] ?? "") : "";
+    const why = stopped || (name ? whyNot(runState.acts, state, facts, name, waiting) : "");
     return {
       look: key.look,
       letter: key.enter && isSo(key.enter, facts) ? "↵" : key.letter,
@@ -158,7 +159,10 @@ function useSpecs(props: KeysProps): (key: BenchKey) => KeySpec[] {
       case "clock":
         return does(key, onClock);
       case "go_on":
-        return does(key, onGoOn, leaving && waiting ? { note: "once it is saved" } : {});
+        return does(key, onGoOn, {
+          ...(atStation ? { note: "to our page" } : {}),
+          ...(leaving && waiting ? { note: "once it is saved" } : {}),
+        });
       case "measure":
         return asks(key, `measure:${asked.measure}`);
       case "take_off":

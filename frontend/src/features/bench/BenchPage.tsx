@@ -22,6 +22,10 @@ function queued(state: RunState): Design[] {
   return [...state.designs].sort((a, b) => (place.get(a.id) ?? 0) - (place.get(b.id) ?? 0));
 }
 
+/** A test that is on, and not at a team's own station: those are looked at all together. */
+const isHere = (trial: Design["trials"][number]): boolean =>
+  trial.result.outcome === "running" && !trial.by_team;
+
 export default function BenchPage() {
   const { state, family } = useRunState();
   const params = useParams();
@@ -55,7 +59,7 @@ export default function BenchPage() {
   const design =
     designs.find((design) => design.id === asked) ??
     designs.find((design) => design.id === showing?.design) ??
-    designs.find((design) => design.state === "on_bench") ??
+    designs.find((design) => design.trials.some((trial) => isHere(trial))) ??
     designs.find((design) => design.state === "checked_in") ??
     designs.find((design) => design.checked_in) ??
     designs[0];

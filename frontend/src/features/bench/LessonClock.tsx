@@ -10,6 +10,7 @@ import { sentenceOf } from "../../shared/states";
 import { condensed, ink } from "../../shared/theme";
 import { SoundButton } from "../../shared/SoundButton";
 import { useRunState } from "../run";
+import { StationsLink } from "./StationsLink";
 import { ClickerControl } from "./ClickerControl";
 
 export function LessonClock() {
@@ -107,6 +108,7 @@ export function LessonClock() {
       </Button>
       <ClickerControl />
       <SoundButton />
+      <StationsLink state={state} />
     </Box>
   );
 }

@@ -29,11 +29,15 @@ interface Props {
 function word(design: Design, isNext: boolean): string {
   switch (design.state) {
     case "on_bench":
-      return "on the bench";
+      return design.trials.some((trial) => trial.by_team && trial.result.outcome === "running")
+        ? "at its station"
+        : "on the bench";
     case "broke":
     case "ran_out":
-    case "done":
-      return design.trials.findLast((trial) => trial.counts)?.came_to ?? "";
+    case "done": {
+      const latest = design.trials.findLast((trial) => trial.counts);
+      return latest ? `${latest.came_to}${latest.unconfirmed ? ", to confirm" : ""}` : "";
+    }
     case "measured":
       return "told by its readings";
     case "void":

@@ -1,11 +1,11 @@
 /** Before a trial: what the team says, then start. After one: what came of it, and what is next. */
-import { Box, Button, TextField, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import { Box, Button, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link as RouterLink, useNavigate } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys, useRunPlan } from "../../api/queries";
-import type { Design, Mode } from "../../api/types";
+import type { Design } from "../../api/types";
 import { formatEstimate, formatMass } from "../../shared/format";
 import { Notice, sentenceOf } from "../../shared/states";
 import { condensed, ink } from "../../shared/theme";
@@ -21,6 +21,7 @@ import { benchId, newId } from "./outbox";
 import { StepControl } from "./StepControl";
 import { TrialList } from "./TrialList";
 import { TrialPicture } from "./TrialPicture";
+import { Ways } from "./Ways";
 
 function Prediction({ design }: { design: Design }) {
   const units = useUnits();
@@ -121,34 +122,6 @@ function ModelSays({ design }: { design: Design }) {
       </b>
       . <span style={{ fontSize: "1.1rem" }}>{design.model_goes_first} first.</span>
     </Typography>
-  );
-}
-
-function Ways({ ways, way, onWay }: { ways: readonly Mode[]; way: string; onWay: (way: string) => void }) {
-  return (
-    <Box sx={{ mt: 1.5 }}>
-      <ToggleButtonGroup
-        exclusive
-        size="small"
-        aria-label="How it is set up"
-        value={way}
-        onChange={(_, key: string | null) => key && onWay(key)}
-        sx={{
-          flexWrap: "wrap",
-          "& .MuiToggleButton-root": { px: 1.5, py: 0.4, textTransform: "none", fontSize: "1.05rem" },
-        }}
-      >
-        {ways.map((way, i) => (
-          <ToggleButton key={way.key} value={way.key}>
-            {i + 1} {way.label}
-          </ToggleButton>
-        ))}
-      </ToggleButtonGroup>
-      <Typography variant="body2" sx={{ color: ink.soft, mt: 0.5 }}>
-        {ways.find((arrangement) => arrangement.key === way)?.explanation} The same for every team, or it is
-        named when they are compared.
-      </Typography>
-    </Box>
   );
 }
 

@@ -30,7 +30,7 @@ interface Props {
 }
 
 export function TrialBench({ design, trialId, onLeave, onEnded }: Props) {
-  const { state: runState, family } = useRunState();
+  const { state: runState, family, atStation } = useRunState();
   const { run } = runState;
   const units = useUnits();
   const bench = useTrial(trialId, run.kit);
@@ -50,8 +50,9 @@ export function TrialBench({ design, trialId, onLeave, onEnded }: Props) {
     // The page that follows tells the result, so it waits until the end is saved and the run says so.
     if (!leaving || !allSaved || left.current) return;
     left.current = true;
-    void client.invalidateQueries({ queryKey: keys.run(run.id) }).then(onEnded);
-  }, [allSaved, client, leaving, onEnded, run.id]);
+    const queryKey = atStation ? keys.team : keys.run(run.id);
+    void client.invalidateQueries({ queryKey }).then(onEnded);
+  }, [allSaved, atStation, client, leaving, onEnded, run.id]);
 
   // No newer version of the interface interrupts a test.
   const running = shown?.outcome === "running";

@@ -70,7 +70,7 @@ function LargeFigure({ words, outcome, why }: LargeProps) {
 }
 
 export function TrialHead({ design, state, shown, words, wait, clockOn }: Props) {
-  const { state: runState, family } = useRunState();
+  const { state: runState, family, atStation } = useRunState();
   const plan = state.round_plan;
   const running = shown.outcome === "running";
   // Where pieces are counted or rounds made, the large figure is no load.
@@ -84,6 +84,11 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
         {state.number}
         {way && `, ${way.label.toLowerCase()}`}. {words.how && `${words.how}. `}
         <b>{words.lead}</b>
+        {state.mark && (
+          <Box component="span" sx={{ color: ink.watch, fontWeight: 600 }}>
+            , {state.mark}
+          </Box>
+        )}
       </Typography>
       <Box
         sx={{
@@ -98,7 +103,7 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
         <LargeFigure
           words={words}
           outcome={shown.outcome}
-          why={weighed ? whyOfRun(runState.run.id, "held", state.id) : null}
+          why={weighed && !atStation ? whyOfRun(runState.run.id, "held", state.id) : null}
         />
         <Box
           sx={{
@@ -135,7 +140,7 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
                 data-figure="ratio"
                 sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "2.9rem", lineHeight: 1 }}
               >
-                {weighed && state.ratio ? (
+                {weighed && state.ratio && !atStation ? (
                   <WhyNumber why={whyOfRun(runState.run.id, "ratio", state.id)}>
                     {words.second.figure}
                   </WhyNumber>
@@ -157,6 +162,7 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
             wait.waiting === null &&
             runState.run.kit.length > 0 &&
             !runState.run.young &&
+            !atStation &&
             plan === null && (
               <Box sx={{ ml: "auto" }}>
                 <StepControl trialId={state.id} />
@@ -178,16 +184,17 @@ export function TrialHead({ design, state, shown, words, wait, clockOn }: Props)
           textOverflow: "ellipsis",
         }}
       >
-        {weighed && state.estimate ? (
+        {weighed && state.estimate && !atStation ? (
           <WhyNumber why={whyOfRun(runState.run.id, "expected", state.id)}>{words.foot}</WhyNumber>
         ) : (
           words.foot
         )}
       </Typography>
       {/* Only what is written down counts: an end that waits for the network leads nobody. */}
-      {state.result.outcome !== "running" && state.result.outcome !== "void" && !state.rehearsal && (
-        <WhoLeads />
-      )}
+      {state.result.outcome !== "running" &&
+        state.result.outcome !== "void" &&
+        !state.rehearsal &&
+        !atStation && <WhoLeads />}
     </Box>
   );
 }

@@ -3,7 +3,8 @@ import { Box, Button, Typography } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
 import type { TrialState } from "../../api/types";
 import { Notice, sentenceOf } from "../../shared/states";
-import { ink } from "../../shared/theme";
+import { condensed, ink } from "../../shared/theme";
+import { useRunState } from "../run";
 import { SetAside } from "./SetAside";
 import type { BenchTrial } from "./useTrial";
 
@@ -67,6 +68,33 @@ function Caution({ says }: { says: string }) {
   );
 }
 
+/** That the teacher has stopped a team's own test: nobody reads past it. */
+function Stop({ says }: { says: string }) {
+  return (
+    <Box
+      role="alert"
+      sx={{
+        flex: "1 1 100%",
+        display: "flex",
+        alignItems: "center",
+        gap: 2,
+        bgcolor: ink.oxide,
+        color: ink.sheet,
+        px: 2,
+        py: 1,
+      }}
+    >
+      <Box
+        component="span"
+        sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "3.4rem", lineHeight: 1 }}
+      >
+        STOP
+      </Box>
+      <Typography sx={{ fontSize: "1.25rem", fontWeight: 600 }}>{says}</Typography>
+    </Box>
+  );
+}
+
 export function TrialNotices({
   bench,
   state,
@@ -77,11 +105,15 @@ export function TrialNotices({
   ended: boolean;
 }) {
   const takeOver = useMutation({ mutationFn: bench.takeOver });
-  const busy = bench.saving === "busy";
+  const { atStation } = useRunState();
+  const stop = atStation && !ended ? (Object.values(state.held_back)[0] ?? "") : "";
+  // Who stopped it has it.
+  const busy = bench.saving === "busy" && stop === "";
   const caution = ended ? null : state.caution;
   const warnings = ended || state.round_plan !== null ? "" : state.plan.warnings.join(" ");
   const unsaved = bench.aside.length > 0 || bench.trouble !== "" || !bench.keeps;
-  if (!unsaved && !busy && state.pile === null && caution === null && warnings === "") return null;
+  if (!unsaved && !busy && stop === "" && state.pile === null && caution === null && warnings === "")
+    return null;
   return (
     <Box
       sx={{
@@ -92,6 +124,7 @@ export function TrialNotices({
         "& > *": { my: "0 !important" },
       }}
     >
+      {stop && <Stop says={stop} />}
       {caution && <Caution says={caution} />}
       {state.pile && <Notice kind={state.pile.agrees ? "done" : "caution"}>{state.pile.sentence}</Notice>}
       <SetAside bench={bench} />

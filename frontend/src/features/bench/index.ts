@@ -1,10 +1,14 @@
 /** What others use of the bench. */
 export { ChoicePanel } from "./ChoicePanel";
+export { ConfirmTest } from "./ConfirmTest";
 export { CorrectPanel } from "./CorrectPanel";
 export { changeWords, entryWords } from "./entryWords";
-export { newId } from "./outbox";
+export { benchId, newId } from "./outbox";
 export { sizeWords, watched } from "./roundWords";
 export { SetAside } from "./SetAside";
+export { TrialBench } from "./TrialBench";
+export { StationsLink } from "./StationsLink";
 export { trialAddress } from "./TrialList";
 export { useTrial, type BenchTrial } from "./useTrial";
 export { ValuePanel } from "./ValuePanel";
+export { Ways } from "./Ways";

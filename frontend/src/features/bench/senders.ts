@@ -13,17 +13,34 @@ const KEEP_MS = 1500;
 export const outbox = new Outbox();
 const made = new WeakMap<QueryClient, Map<string, TrialSender>>();
 
-/** The state of a trial as the server tells it. */
-export const shownTrial = (id: string, signal?: AbortSignal): Promise<TrialState> =>
-  answered(api.GET("/api/trials/{id}", { params: { path: { id } }, ...(signal ? { signal } : {}) }));
+/** Where the entries of trials go. */
+export type TrialsAt = Pick<Ports, "append" | "show" | "takeOver">;
 
-function portsOf(client: QueryClient): Ports {
+/** A bench of whoever is signed in. */
+const ofTeacher: TrialsAt = {
+  show: (id, signal) => answered(api.GET("/api/trials/{id}", { params: { path: { id } }, signal })),
+  append: (id, body, signal) =>
+    answered(api.POST("/api/trials/{id}/events", { params: { path: { id } }, body, signal })),
+  takeOver: (id, bench, signal) =>
+    answered(api.POST("/api/trials/{id}/take-over", { params: { path: { id } }, body: { bench }, signal })),
+};
+
+/** A team's own tablet. */
+const ofTeam: TrialsAt = {
+  show: (id, signal) => answered(api.GET("/api/team/trials/{id}", { params: { path: { id } }, signal })),
+  append: (id, body, signal) =>
+    answered(api.POST("/api/team/trials/{id}/events", { params: { path: { id } }, body, signal })),
+  takeOver: (id, bench, signal) =>
+    answered(
+      api.POST("/api/team/trials/{id}/take-over", { params: { path: { id } }, body: { bench }, signal }),
+    ),
+};
+
+export const trialsAt = (station: boolean): TrialsAt => (station ? ofTeam : ofTeacher);
+
+function portsOf(client: QueryClient, station: boolean): Ports {
   return {
-    append: (id, body, signal) =>
-      answered(api.POST("/api/trials/{id}/events", { params: { path: { id } }, body, signal })),
-    show: shownTrial,
-    takeOver: (id, bench, signal) =>
-      answered(api.POST("/api/trials/{id}/take-over", { params: { path: { id } }, body: { bench }, signal })),
+    ...trialsAt(station),
     store: outbox,
     known: (id) => client.getQueryData<TrialState>(keys.trial(id)),
     learn: (id, state) => {
@@ -39,13 +56,13 @@ function portsOf(client: QueryClient): Ports {
   };
 }
 
-/** The one sender of a trial. */
-export function senderOf(client: QueryClient, trial: string): TrialSender {
+/** The one sender of a trial; at a `station` a team sends. */
+export function senderOf(client: QueryClient, trial: string, station = false): TrialSender {
   const senders = made.get(client) ?? new Map<string, TrialSender>();
   made.set(client, senders);
   const known = senders.get(trial);
   if (known) return known;
-  const sender = new TrialSender(trial, portsOf(client));
+  const sender = new TrialSender(trial, portsOf(client, station));
   senders.set(trial, sender);
   return sender;
 }

@@ -7,19 +7,21 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useSyncExternalStore } from "react";
 import { keys } from "../../api/queries";
 import type { KitItem, TrialState } from "../../api/types";
+import { useRunState } from "../run";
 import { benchId } from "./outbox";
 import { project } from "./projection";
-import { senderOf, shownTrial } from "./senders";
+import { senderOf, trialsAt } from "./senders";
 import { laterOf } from "./TrialSender";
 
 export function useTrial(trialId: string, kit: readonly KitItem[]) {
   const client = useQueryClient();
-  const sender = useMemo(() => senderOf(client, trialId), [client, trialId]);
+  const { atStation } = useRunState();
+  const sender = useMemo(() => senderOf(client, trialId, atStation), [client, trialId, atStation]);
   const key = keys.trial(trialId);
   const trial = useQuery({
     queryKey: key,
     queryFn: async ({ signal }) =>
-      laterOf(client.getQueryData<TrialState>(key), await shownTrial(trialId, signal)),
+      laterOf(client.getQueryData<TrialState>(key), await trialsAt(atStation).show(trialId, signal)),
     refetchOnWindowFocus: false,
   });
   const { pending, aside, saving, trouble, keeps } = useSyncExternalStore(sender.subscribe, sender.snapshot);

@@ -81,6 +81,11 @@ function OneBench({
             rehearsal, no result
           </Typography>
         )}
+        {bench.state.mark && (
+          <Typography sx={{ fontSize: "1.6rem", border: `3px dashed ${board.watch}`, px: 1.5 }}>
+            {bench.state.mark}
+          </Typography>
+        )}
       </Box>
       <Typography sx={{ fontSize: "1.9rem", mt: 0.5 }}>
         {ended}

@@ -41,6 +41,8 @@ export function FitFigure({ figure, colour }: { figure: Figure; colour: string }
           position: "absolute",
           left: 0,
           bottom: 0,
+          // As wide as it is, also where that is too wide: else it would not be seen to be.
+          width: "max-content",
           fontFamily: condensed,
           fontWeight: 700,
           fontSize: size,

@@ -7,6 +7,8 @@ import type { Design, Family, RunState, Team } from "../../api/types";
 export interface RunContextValue {
   state: RunState;
   family: Family;
+  /** Whether it is a team's own tablet that shows it: of other teams there is nothing then, and nothing to ask for. */
+  atStation: boolean;
 }
 
 export const RunContext = createContext<RunContextValue | null>(null);

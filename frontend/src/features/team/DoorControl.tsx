@@ -21,6 +21,7 @@ const MAY: readonly [keyof Door["may"], string][] = [
   ["measure", "measure its own structure; that counts when you take it over"],
   ["draft", "draft at its drafting table; it speaks before the model"],
   ["ideas", "read what others have tried"],
+  ["test", "test by itself, once checked in; Stations, on the bench’s page, shows all of them"],
 ];
 
 function TeamsMay({ door, change }: { door: Door; change: (may: Partial<Door["may"]>) => void }) {

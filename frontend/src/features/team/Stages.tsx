@@ -164,12 +164,43 @@ function Building({ page, at, place }: Props) {
   );
 }
 
+/** The way to the team's own station: to begin a test there, or to go on with the one that is on. */
+function ToTheStation({ page }: { page: TeamPage }) {
+  const { may_begin, trial, stopped } = page.own_test;
+  if (!may_begin && !trial) return null;
+  const words = may_begin
+    ? page.trials.length > 0
+      ? "Test it again yourselves"
+      : "Test it yourselves"
+    : page.live
+      ? "Go on with our test"
+      : "Look at our test again";
+  return (
+    <Box sx={{ my: 2 }}>
+      {stopped && (
+        <Typography role="alert" sx={{ fontSize: "1.2rem", fontWeight: 700, color: ink.oxide }}>
+          Stopped by your teacher. Hands off.
+        </Typography>
+      )}
+      <Button
+        component={RouterLink}
+        to="/team/test"
+        variant={may_begin || page.live ? "contained" : "outlined"}
+        sx={{ fontSize: "1.15rem" }}
+      >
+        {words}
+      </Button>
+    </Box>
+  );
+}
+
 function Ready({ page, place }: Props) {
   return (
     <Box>
       <Typography variant="h1" sx={{ mt: 2 }}>
         You are checked in. Your test is to come.
       </Typography>
+      <ToTheStation page={page} />
       <Beside page={page}>
         <WhatItWillHold page={page} place={place} />
         <WhoDoesWhat page={page} />
@@ -192,6 +223,7 @@ function Testing({ page, at, place }: Props) {
       <Typography variant="h1" sx={{ mt: 2 }}>
         {lead}
       </Typography>
+      <ToTheStation page={page} />
       <Typography
         component="p"
         sx={{ fontFamily: condensed, fontWeight: 700, color: ink.held, lineHeight: 1, my: 1 }}
@@ -234,6 +266,7 @@ function Result({ page, place }: Props) {
       <Typography variant="h1" sx={{ mt: 2 }}>
         {counted.at(-1)?.headline ?? "Measured. Your result stands."}
       </Typography>
+      <ToTheStation page={page} />
       <WhatItWillHold page={page} place={place} />
       <Box component="ul" sx={{ pl: 2.5, fontSize: "1.15rem" }}>
         {page.trials.map((trial) => (
