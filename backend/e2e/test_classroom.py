@@ -6,7 +6,9 @@ from __future__ import annotations
 from pathlib import Path
 
 from PIL import Image
+from selenium.webdriver.common.keys import Keys
 
+from bench.models import Trial
 from designs.models import Design, Photo
 from e2e.browser import Browser
 from e2e.served import PHONE, TABLET_IN_PORTRAIT, InterfaceTest
@@ -198,6 +200,76 @@ class Classroom(InterfaceTest):
         desk.open(f"/runs/{self.run_.pk}/next")
         desk.sees("Changed: Two layers of card")
         self.assertEqual(desk.complaints(), [])
+
+    def test_two_teams_test_by_themselves_and_their_teacher_stops_and_confirms(self) -> None:
+        code = open_door(self.run_).code
+        for team in ("Tern", "Auk"):
+            checked_in(self.designs[team])
+        desk = self.browser()
+        desk.sign_in(EMAIL, PASSWORD)
+        self.with_axe(desk)
+        desk.open(f"/runs/{self.run_.pk}/stations")
+        desk.sees("may test by themselves")
+        desk.tap("main input[type=checkbox]")
+        tern, auk = self.tablet("Tern", code, PHONE), self.tablet("Auk", code, TABLET_IN_PORTRAIT)
+        tern.fill("Who is at this tablet", "Sunniva, Ravn")
+        for tablet in (tern, auk):
+            tablet.click("Test it yourselves")
+            tablet.sees("We have read this")
+            self.fits(tablet, "before a test of their own")
+            tablet.tap("main input[type=checkbox]")
+            tablet.click("Start the test")
+            tablet.sees("Nothing on it yet")
+            self.held(tablet)
+            self.fits(tablet, "testing by themselves")
+        desk.sees("2 testing")
+        desk.sees("Sunniva puts the load on")
+        self.accessible(desk, "stations")
+
+        # One touch stops all of them; the keys that put more on are held back.
+        desk.click("Stop all")
+        for tablet in (tern, auk):
+            tablet.sees("STOP")
+            tablet.until(lambda at=tablet: not self.places(at), "the key for more load to be held back")
+            self.fits(tablet, "stopped")
+        desk.sees("2 stopped")
+        desk.click("Let them go on")
+        desk.click("Let them go on")
+        # One of them has no network by now: it goes on, and what it enters comes later.
+        auk.network(False)
+        tern.until(lambda: "STOP" not in tern.text(), "the stop to be lifted")
+        tern.press("x")
+        tern.sees("How did it go?")
+        tern.press("s")
+        tern.sees("not confirmed yet")
+        desk.sees("1 to confirm")
+        desk.open(f"/runs/{self.run_.pk}/compare")
+        desk.sees("Not confirmed yet: Tern.")
+        desk.click("Stations: 1 testing, 1 to confirm")
+        desk.click("Confirm it")
+        desk.sees("confirmed by Ada")
+        tern.sees("Tern held")
+        tern.sees("What do you make of it?")
+        self.assertNotIn("onfirmed", tern.text())
+        auk.network(True)
+        auk.until(lambda: self.places(auk), "the keys of a test that goes on")
+        auk.press("x")
+        auk.sees("How did it go?")
+        auk.press("s")
+        desk.sees("1 to confirm")
+        self.assertEqual(sorted(Trial.objects.values_list("by_team", "stopped_at")), [(True, None), (True, None)])
+        self.assertEqual((desk.complaints(), tern.complaints()), ([], []))
+
+    def held(self, tablet: Browser) -> None:
+        """Puts the tray on, and waits till it held."""
+        tablet.press(Keys.ENTER)
+        tablet.sees("Did it hold?")
+        tablet.press(Keys.ENTER)
+        tablet.until(lambda: self.places(tablet), "the next step")
+
+    def places(self, tablet: Browser) -> bool:
+        """Whether the key that puts the planned step on can be pressed."""
+        return any("Place" in key.text and key.is_enabled() for key in tablet.all("main button"))
 
     def test_a_lesson_of_three_teams_with_the_network_cut_and_the_server_restarted_in_the_middle(self) -> None:
         self.clock("start")

@@ -54,14 +54,15 @@ FOR_ANYBODY = {
 FOR_TABLETS = {
     "team_page", "team_choose", "team_note", "team_predict", "team_leave", "team_who", "team_measure", "team_photo",
     "team_photo_show", "team_photo_drop", "team_practice", "team_answer", "team_next_version", "team_draft",
-    "team_draft_work", "team_draft_keep",
+    "team_draft_work", "team_draft_keep", "team_bench", "team_trial_start", "team_trial_show", "team_trial_append",
+    "team_trial_take_over",
 }  # fmt: skip
 """Operations of a team's tablet; all others know no tablet."""
 FOR_HELPERS = {
     "reading_take", "team_readings_take", "self_mass_estimate", "design_level", "design_answer", "design_controls",
     "design_predict", "design_away", "design_check_in", "design_note", "photo_keep", "photo_drop", "trial_start",
     "trial_append", "trial_move", "trial_take_over", "run_queue", "run_bench_end", "run_pin_step", "run_add_load",
-    "run_add_missing_teams",
+    "run_add_missing_teams", "trial_station", "run_stations_stop",
 }  # fmt: skip
 """Operations that change something at check-in or bench: those that a helper may do in another one's class."""
 FOR_OBSERVERS = {"run_container", "design_draft_work", "class_leave"}
@@ -118,7 +119,8 @@ class Everything(TestCase):
         kind = path.split("/")[2]
         path = path.replace("{token}", str(self.keys["boards"])).replace("{document}", "brief")
         if "{id}" in path:
-            own = self.keys["photos"] if kind in ("boards", "team") else self.keys[kind]
+            inside = "trials" if "/trials/" in path else "photos"
+            own = self.keys[inside] if kind in ("boards", "team") else self.keys[kind]
             path = path.replace("{id}", str(own if key is None else key))
         return path
 

@@ -25,7 +25,7 @@ WITHOUT_OBJECT = {
     "instruments/lines", "instruments/table", "force-logs", "force-logs/practice", "recipes/import", "removed",
     "runs", "runs/import", "invited", "session/leave", "session/password", "signed-in", "stocks", "stocks/try", "team",
     "team/note", "team/prediction", "team/who", "team/readings", "team/photos", "team/practice", "team/answers",
-    "team/next-version", "team/draft",
+    "team/next-version", "team/draft", "team/bench", "team/trials",
 }  # fmt: skip
 
 

@@ -100,6 +100,23 @@ export function useKeptUntilSent(
       window.removeEventListener("online", soon);
     };
   }, [kept, refused, again, away, waitMs, keep]);
+  const refusedNow = useRef(refused);
+  useEffect(() => {
+    refusedNow.current = refused;
+  });
+  // Who goes to another page does not wait for the pause after the last letter.
+  useEffect(() => {
+    const leave = () => {
+      const left = now.current;
+      if (left === null || busy.current || refusedNow.current !== null) return;
+      latest.current(left).then(
+        () => stored(key)?.at === left.at && store(key, null),
+        // It is sent when the page is come back to.
+        () => undefined,
+      );
+    };
+    return leave;
+  }, [key]);
   return {
     kept,
     away,
