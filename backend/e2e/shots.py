@@ -22,7 +22,7 @@ django.setup()
 from django.utils import timezone  # noqa: E402 — Django first
 
 from bench.models import Trial  # noqa: E402
-from bench.services import append_events  # noqa: E402
+from bench.services import append_events, start_trial  # noqa: E402
 from challenges.models import Recipe, Run  # noqa: E402
 from demo.build import load  # noqa: E402
 from demo.world import TEACHER_EMAIL, TEACHER_NAME, TEACHER_PASSWORD  # noqa: E402
@@ -30,7 +30,9 @@ from designs.models import Design  # noqa: E402 — Django first
 from e2e.browser import Browser  # noqa: E402
 from e2e.served import PHONE, Server  # noqa: E402
 from live.services import open_board  # noqa: E402
-from tablets.services import open_door  # noqa: E402
+from people.tests.support import checked_in  # noqa: E402
+from tablets.models import Tablet  # noqa: E402
+from tablets.services import at_station, choose_team, let_teams, open_door  # noqa: E402
 
 SHEET = "drafting-kinds"
 """One picture of several drafts: answer and drawing of each."""
@@ -82,6 +84,34 @@ def put_right(run: int) -> UUID:
     return trial.pk
 
 
+def at_stations(run: Run) -> None:
+    """Two teams that test by themselves: one whose step still has to be waited for, one whose test is over."""
+    let_teams(run, {"test": True})
+    door = open_door(run)
+    for name, who, entries in (
+        ("Petrel", "Sunniva, Ravn, Tove", [("place", {"item": "platform", "count": 1}), ("settle", {"waited_s": 12}),
+                                           ("place", {"item": "m12-hex-nut", "count": 5})]),
+        ("Dunlin", "Odd, Liv", [("place", {"item": "platform", "count": 1}), ("settle", {"waited_s": 12}),
+                                ("place", {"item": "m12-hex-nut", "count": 20}), ("settle", {"waited_s": 12}),
+                                ("observe", {"sign": "lean"}), ("place", {"item": "m12-hex-nut", "count": 10}),
+                                ("fail", {"mode": "crimp"})]),
+    ):  # fmt: skip
+        design = Design.objects.get(run=run, team__name=name)
+        if design.checked_in_at is None:
+            checked_in(design, "28.4 g")
+        choose_team(Tablet.objects.create(door=door, mixed=name, who=who), design.team, confirmed=True)
+        trial, bench = start_trial(design, uuid4(), uuid4(), by_team=True), uuid4()
+        trial.bench = None
+        trial.save()
+        rows = [
+            {"id": uuid4(), "sequence": n, "kind": kind, "data": data, "happened_at": timezone.now()}
+            for n, (kind, data) in enumerate(entries, start=1)
+        ]
+        refused = append_events(trial, bench, rows, author=at_station(design.team), by_team=True).refused
+        if refused is not None:
+            raise refused
+
+
 def team_pages(address: str, code: str, folder: Path) -> list[Path]:
     """A tablet that comes in, and the pages of three teams."""
     tablet, taken = Browser(address, *PHONE), []
@@ -117,7 +147,6 @@ def take(folder: Path, wanted: list[str]) -> None:
     columns = Run.objects.get(family="column").pk
     drafted = Design.objects.get(run_id=run, team__name="Kittiwake").pk
     recipe = Recipe.objects.get(family="boat").pk
-    shaken = Run.objects.get(family="shake_tower").pk
     board = open_board(Run.objects.get(pk=run)).token
     server = Server(os.environ["GIRDER_DB_NAME"])
     server.start()
@@ -135,6 +164,10 @@ def take(folder: Path, wanted: list[str]) -> None:
     def righted() -> None:
         page(f"/runs/{run}/trials/{put_right(run)}", "“counted on the photograph”")()
 
+    def stations() -> None:
+        at_stations(Run.objects.get(pk=run))
+        page(f"/runs/{run}/stations", "Confirm it")()
+
     pictures: dict[str, Callable[[], None]] = {
         "home": page("/", "8 Tern"),
         "brief": page(f"/runs/{run}/brief", "boat slip"),
@@ -142,7 +175,6 @@ def take(folder: Path, wanted: list[str]) -> None:
         "build": page(f"/runs/{run}/build", "What each team is trying"),
         "check-in": page(f"/runs/{run}/check-in", "Check in Dunlin"),
         "bench": page(f"/runs/{run}/bench", "its own weight", lambda: browser.sees("Did it hold?")),
-        "bench-shake": page(f"/runs/{shaken}/bench", "Levels survived"),
         "board": page(f"/board/{board}", "leads"),
         "compare-why": page(f"/runs/{columns}/compare/why", "Did shape make the difference?"),
         "compare-finished": page(f"/runs/{finished}/compare", "Built and tested again"),
@@ -151,8 +183,9 @@ def take(folder: Path, wanted: list[str]) -> None:
         "library": page("/library", "Ready to take"),
         "drafting": page(f"/runs/{run}/drafting/{drafted}", "Every way it can fail"),
         "materials": page("/stocks", "A sheet of your own"),
-        # Last, because it changes a result.
+        # Last, because they change results.
         "trials": righted,
+        "stations": stations,
     }
     try:
         browser.sign_in(TEACHER_EMAIL, TEACHER_PASSWORD)

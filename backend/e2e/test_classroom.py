@@ -230,7 +230,7 @@ class Classroom(InterfaceTest):
         desk.click("Stop all")
         for tablet in (tern, auk):
             tablet.sees("STOP")
-            tablet.until(lambda at=tablet: not self.places(at), "the key for more load to be held back")
+            self.assertFalse(self.places(tablet), "the key for more load is held back with it")
             self.fits(tablet, "stopped")
         desk.sees("2 stopped")
         desk.click("Let them go on")
