@@ -91,9 +91,8 @@ function Tablets({ station }: { station: AtStation }) {
 export function StationLine({ station }: { station: AtStation }) {
   const { state } = useRunState();
   const waits = station.state === "ready" || station.state === "building";
-  const told = waits
-    ? `${WORDS[station.state]}, ${tabletWords(station)}`
-    : station.line || WORDS[station.state];
+  const came = station.state === "at_bench" ? "" : station.line;
+  const told = waits ? `${WORDS[station.state]}, ${tabletWords(station)}` : came || WORDS[station.state];
   return (
     <Box
       component="li"
