@@ -19,6 +19,8 @@ FACTS = [(fact.value, fact.value) for fact in Fact]
 PLAN_ENDS = [(end.value, end.value) for end in PlanEnd]
 MOST_SEQUENCE = 100_000
 """The last place in a ledger."""
+MOST_TRIALS = 10_000
+"""Of one design."""
 STEP_STATES = [(state.value, state.value) for state in StepState]
 
 
@@ -140,6 +142,11 @@ class NewTrialSerializer(serializers.Serializer[Any]):
     wet_reason = serializers.CharField(max_length=200, allow_blank=True, default="")
     arrangement = serializers.CharField(max_length=24, allow_blank=True, default="")
     rehearsal = serializers.BooleanField(default=False)
+    # Of one that began at a bench without a network: which of its design it was taken for, how long ago it began [s],
+    # and that it is one more all the same.
+    number = serializers.IntegerField(required=False, min_value=1, max_value=MOST_TRIALS)
+    began_ago_s = serializers.FloatField(min_value=0, max_value=7 * 24 * 3600, default=0)
+    confirmed = serializers.BooleanField(default=False)
 
 
 class BenchSerializer(serializers.Serializer[Any]):

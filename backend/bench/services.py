@@ -20,10 +20,20 @@ from designs.models import Design
 from designs.services import set_away
 from drafting.shelf import in_force
 from girder_core.families import aim_kg
-from girder_core.ground import GirderError
+from girder_core.ground import GirderError, NeedsConfirmation
 from girder_core.kit import estimate_from
 from girder_core.planning import drying_left_s
 from girder_core.trial import EventKind, OpenLedger, TrialResult, admit, admit_at_station
+
+
+@dataclass(frozen=True)
+class Beforehand:
+    """How a trial began at a bench that could not ask: which of its design it was taken for, when, by our clock, and
+    whether it is one more all the same."""
+
+    number: int
+    began_at: datetime
+    confirmed: bool
 
 
 def start_trial(
@@ -34,11 +44,13 @@ def start_trial(
     arrangement: str = "",
     rehearsal: bool = False,
     by_team: bool = False,
+    beforehand: Beforehand | None = None,
 ) -> Trial:
     """Start a trial, or find it again when it was started with the same id.
 
     A team that tests ``by_team`` alone waits till its test before is confirmed. A rehearsal asks for neither check-in
-    nor dry joints: what it tests is made up.
+    nor dry joints: what it tests is made up. One that began ``beforehand``, at a bench without a network, is asked
+    about where its design was tested elsewhere meanwhile: ``tested_meanwhile``.
     Errors: ``not_checked_in``, ``trial_open`` when another trial of the design has not ended, ``still_drying`` without
     a reason to test it all the same; the reason is kept and shown with the result; ``unknown_arrangement``;
     ``not_confirmed``.
@@ -63,9 +75,14 @@ def start_trial(
         setup = design.run.trial_setup()
         if not rehearsal and any(not trial.result(setup).ended for trial in trials):
             raise GirderError("trial_open", "A trial of this design is still open. End it or mark it void first.")
+        if beforehand and not beforehand.confirmed and beforehand.number != len(trials) + 1:
+            named, number = _named(design), len(trials) + 1
+            sentence = f"{named} was tested at another bench meanwhile. Is this its trial {number}, after that one?"
+            raise NeedsConfirmation("tested_meanwhile", sentence)
         if by_team and any(trial.unconfirmed for trial in trials):
             raise GirderError("not_confirmed", "Your teacher looks at your last test first.")
-        left = drying_left_s(60.0 * design.run.drying_minutes, design.glued_for_s(timezone.now()))
+        began_at = beforehand.began_at if beforehand else timezone.now()
+        left = drying_left_s(60.0 * design.run.drying_minutes, design.glued_for_s(began_at))
         if left > 0 and not wet_reason and not rehearsal:
             then = "Test it then." if by_team else "Say why to test it now."
             sentence = f"{design.team.name}’s joints dry for {math.ceil(left / 60)} more minutes. {then}"
@@ -88,6 +105,7 @@ def start_trial(
             arrangement=arrangement or family.usual_arrangement([]),
             rehearsal=rehearsal,
             by_team=by_team,
+            started_at=began_at,
         )
         try:
             with transaction.atomic():

@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import uuid
+from datetime import timedelta
 
 from django.db.models import QuerySet
+from django.utils import timezone
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from bench import services, station_services
+from bench.ahead import trials_ahead
 from bench.answers import appended_shown, state_shown
 from bench.entries import EntriesParser
 from bench.models import Trial
@@ -52,10 +55,25 @@ class TrialListView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         design = owned_or_404(Design.objects.all(), request, pk, HELPER)
         typed = entry(NewTrialSerializer, request)
+        beforehand = None
+        if "number" in typed:
+            began_at = timezone.now() - timedelta(seconds=typed["began_ago_s"])
+            beforehand = services.Beforehand(typed["number"], began_at, typed["confirmed"])
         trial = services.start_trial(
-            design, typed["id"], typed["bench"], typed["wet_reason"], typed["arrangement"], typed["rehearsal"]
-        )
+            design, typed["id"], typed["bench"], typed["wet_reason"], typed["arrangement"], typed["rehearsal"],
+            beforehand=beforehand,
+        )  # fmt: skip
         return _state(request, trial)
+
+
+class AheadView(APIView):
+    """The trials that could begin now, so that a bench that loses its network can begin them without asking."""
+
+    @extend_schema(operation_id="run_ahead", responses={200: TrialStateSerializer(many=True), 404: ErrorBody})
+    def get(self, request: Request, pk: int) -> Response:
+        run = owned_or_404(Run.objects.all(), request, pk)
+        ahead = trials_ahead(run, System(teacher_of(request).units))
+        return Response(TrialStateSerializer(ahead, many=True).data)
 
 
 class TrialView(APIView):

@@ -9,9 +9,10 @@ from pathlib import Path
 
 from django.conf import settings
 from django.db import connection
+from django.utils import timezone
 from selenium.webdriver.common.keys import Keys
 
-from bench.models import LedgerEvent
+from bench.models import LedgerEvent, Trial
 from e2e.browser import Browser
 from e2e.served import InterfaceTest, Server, session_of
 from people.tests.support import PASSWORD, Ledger, checked_in, run, teacher
@@ -92,6 +93,53 @@ class Offline(InterfaceTest):
         b.open(f"/runs/{self.run_.pk}/bench/{self.tern.pk}")
         b.until(lambda: LedgerEvent.objects.count() > before, "what was done without a network to arrive")
         b.until(lambda: "no network" not in b.text(), "that the network is back")
+
+    def test_two_teams_are_tested_one_after_the_other_without_a_server(self) -> None:
+        auk = self.run_.designs.select_related("team")[1]
+        for design in (self.tern, auk):
+            checked_in(design)
+        b = self.opened()
+        b.open(f"/runs/{self.run_.pk}/bench/{self.tern.pk}")
+        b.sees("Start the trial")
+        self.kept(b)
+        time.sleep(3)
+        self.served.kill()
+        self.tested_here(b, "Tern")
+        b.press("n")
+        # The page is closed and opened again in between.
+        time.sleep(3)
+        b.open(f"/runs/{self.run_.pk}/bench/{auk.pk}")
+        b.sees("no network: as it was last")
+        b.sees("Start the trial")
+        self.tested_here(b, "Auk")
+        self.assertEqual(Trial.objects.count(), 0)
+        began = timezone.now()
+        self.served.start()
+        b.open(f"/runs/{self.run_.pk}/bench")
+        b.until(lambda: Trial.objects.count() == 2 and LedgerEvent.objects.count() == 6, "both tests to arrive")
+        setup = self.run_.trial_setup()
+        for trial in Trial.objects.all():
+            self.assertEqual((trial.number, trial.result(setup).outcome), (1, "broke"))
+            self.assertAlmostEqual(trial.result(setup).held.value, 0.04)
+            self.assertLess(trial.started_at, began)
+        b.open(f"/runs/{self.run_.pk}/compare")
+        b.sees("Tern")
+        b.sees("Auk")
+        self.assertNotIn("still to be tested", b.text())
+
+    def tested_here(self, b: Browser, team: str) -> None:
+        """The tray held, and it went on the next step; then on to what comes after."""
+        b.press(Keys.ENTER)
+        b.sees("Nothing on it yet")
+        b.press(Keys.ENTER)
+        b.sees("Did it hold?")
+        b.press(Keys.ENTER)
+        b.press("x")
+        b.sees("How did it go?")
+        b.press("s")
+        b.sees("kept here")
+        b.press("n")
+        b.sees(f"{team}’s test is kept here.")
 
     def test_a_sign_out_leaves_nothing_behind(self) -> None:
         b = self.opened()

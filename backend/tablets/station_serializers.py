@@ -40,6 +40,14 @@ class StationTermsSerializer(serializers.Serializer[Any]):
     family = FamilySerializer()
 
 
+class NewOwnTrialSerializer(serializers.Serializer[Any]):
+    """A test that a team begins by itself."""
+
+    id = serializers.UUIDField()
+    bench = serializers.UUIDField()
+    arrangement = serializers.CharField(max_length=24, allow_blank=True, default="")
+
+
 class AtStationSerializer(serializers.Serializer[Any]):
     """A team as its teacher sees it among all stations."""
 

@@ -16,7 +16,6 @@ from bench.serializers import (
     AppendedSerializer,
     BenchSerializer,
     NewEventsSerializer,
-    NewTrialSerializer,
     TrialStateSerializer,
 )
 from challenges.models import Run
@@ -29,7 +28,12 @@ from people.serializers import FOR_ALL
 from tablets.policy import TabletView, own_design, own_trial, tablet_in
 from tablets.services import at_station, require
 from tablets.station_selectors import station_terms, stations_of
-from tablets.station_serializers import StationsSerializer, StationTermsSerializer, StopSerializer
+from tablets.station_serializers import (
+    NewOwnTrialSerializer,
+    StationsSerializer,
+    StationTermsSerializer,
+    StopSerializer,
+)
 
 REFUSALS = {400: ErrorBody, 403: ErrorBody, 404: ErrorBody, 409: ErrorBody}
 
@@ -46,12 +50,14 @@ class TeamBenchView(TabletView):
 
 class TeamTrialsView(TabletView):
     @extend_schema(
-        operation_id="team_trial_start", request=NewTrialSerializer, responses={200: TrialStateSerializer, **REFUSALS}
+        operation_id="team_trial_start",
+        request=NewOwnTrialSerializer,
+        responses={200: TrialStateSerializer, **REFUSALS},
     )
     def post(self, request: Request) -> Response:
         design = own_design(tablet_in(request))
         require(design.run, "test")
-        typed = entry(NewTrialSerializer, request)
+        typed = entry(NewOwnTrialSerializer, request)
         with read_in(design.run.system):
             trial = services.start_trial(
                 design, typed["id"], typed["bench"], arrangement=typed["arrangement"], by_team=True

@@ -31,7 +31,14 @@ export interface Told {
     server: string;
     session: string;
     runs: Record<
-      "bridge" | "lossy_bridge" | "sender_bridge" | "boat" | "boat_to_check_in" | "shake_tower" | "wall",
+      | "bridge"
+      | "lossy_bridge"
+      | "sender_bridge"
+      | "begun_bridge"
+      | "boat"
+      | "boat_to_check_in"
+      | "shake_tower"
+      | "wall",
       RunToTest
     >;
     other: RunToTest & { session: string };

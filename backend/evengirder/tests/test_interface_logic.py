@@ -21,7 +21,7 @@ from people.tests.support import checked_in, recipe, run, school_class, teacher
 
 FRONTEND = Path(__file__).resolve().parents[3] / "frontend"
 LONGEST_S = 600.0
-BRIDGES = ("bridge", "lossy_bridge", "sender_bridge")
+BRIDGES = ("bridge", "lossy_bridge", "sender_bridge", "begun_bridge")
 """Runs of a bridge; files of tests run at the same time, so those that test trials have a run each."""
 IN_ROUNDS = {
     "shake_tower": "harbour-watchtower", "wall": "storm-wall", "boat": "clay-lighters",

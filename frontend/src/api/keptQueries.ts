@@ -28,6 +28,7 @@ const KEPT = new Set<string>([
   "run-plan",
   "goal-words",
   "trial",
+  "ahead",
   "team",
 ]);
 

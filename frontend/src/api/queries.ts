@@ -26,6 +26,7 @@ export const keys = {
   door: (id: number) => ["door", id] as const,
   // Under the run, so that whatever changes it is asked for again.
   stations: (id: number) => ["run", id, "stations"] as const,
+  ahead: (id: number) => ["ahead", id] as const,
   team: ["team"] as const,
   teamBench: (place: string) => ["team-bench", place] as const,
   teamDraft: ["team-draft"] as const,

@@ -1082,6 +1082,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The trials that could begin now, so that a bench that loses its network can begin them without asking. */
+        get: operations["run_ahead"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/bench-end": {
         parameters: {
             query?: never;
@@ -3635,6 +3652,15 @@ export interface components {
             address: string;
             picture: string[];
         };
+        /** @description A test that a team begins by itself. */
+        NewOwnTrialRequest: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            bench: string;
+            /** @default  */
+            arrangement: string;
+        };
         /** @description The colleague to whom a class goes. */
         NewOwnerRequest: {
             /** Format: int64 */
@@ -3675,6 +3701,14 @@ export interface components {
             arrangement: string;
             /** @default false */
             rehearsal: boolean;
+            number?: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            began_ago_s: number;
+            /** @default false */
+            confirmed: boolean;
         };
         /** @description The next run that nobody was tested in yet, and what has to be bought for it. */
         NextLesson: {
@@ -8537,6 +8571,35 @@ export interface operations {
             };
         };
     };
+    run_ahead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialState"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     run_bench_end: {
         parameters: {
             query?: never;
@@ -11014,7 +11077,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewTrialRequest"];
+                "application/json": components["schemas"]["NewOwnTrialRequest"];
             };
         };
         responses: {

@@ -18,10 +18,15 @@ export type Fate =
 
 export interface Line {
   fate: (body: Body | null) => Fate;
+  /** What becomes of the word that a trial began here. */
+  begun?: () => Fate;
 }
 
 /** How long a tab waits for an answer where some never come. */
 export const GIVE_UP_MS = 250;
+
+/** How long ago a trial began that the server hears of only now. */
+const BEGAN_AGO_MS = 120_000;
 
 const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
@@ -89,6 +94,19 @@ export class Tab {
     times: { retryMs?: number; answerMs?: number } = {},
   ) {
     this.sender = new TrialSender(trial, {
+      begin: (beginning) =>
+        asked<TrialState>(
+          `/api/designs/${beginning.design}/trials`,
+          {
+            id: beginning.trial,
+            bench: beginning.bench,
+            number: beginning.number,
+            arrangement: beginning.arrangement,
+            began_ago_s: (Date.now() - Date.parse(beginning.began_at)) / 1000,
+            confirmed: beginning.confirmed,
+          },
+          (line.begun ?? (() => "through"))(),
+        ),
       append: (id, body) => asked<Appended>(`/api/trials/${id}/events`, body, line.fate(body)),
       show: (id) => asked<TrialState>(`/api/trials/${id}`, null, line.fate(null)),
       takeOver: (id, who) => asked<TrialState>(`/api/trials/${id}/take-over`, { bench: who }, "through"),
@@ -113,11 +131,32 @@ export class Tab {
     return this;
   }
 
+  /** A trial begins here, though the server cannot be asked; what it begins with was fetched before. */
+  async begin(design: number, ahead: TrialState): Promise<void> {
+    this.memory.learn({ ...ahead, id: this.trial, bench: this.bench });
+    this.sender.begin({
+      trial: this.trial,
+      design,
+      number: ahead.number,
+      arrangement: "",
+      wet_reason: "",
+      bench: this.bench,
+      began_at: new Date(Date.now() - BEGAN_AGO_MS).toISOString(),
+      confirmed: false,
+      refused: null,
+    });
+    await this.sender.start();
+  }
+
   /** Everything is written down, or it is plain why not. */
   async settled(ms = 20_000): Promise<void> {
     const until = Date.now() + ms;
-    while (this.sender.snapshot().pending.length > 0 || this.sender.snapshot().saving === "sending") {
-      if (this.sender.snapshot().saving === "busy") return;
+    const waits = () => {
+      const { pending, beginning, saving } = this.sender.snapshot();
+      return pending.length > 0 || beginning !== null || saving === "sending";
+    };
+    while (waits()) {
+      if (["busy", "not_begun"].includes(this.sender.snapshot().saving)) return;
       if (Date.now() > until) throw new Error(`still waiting: ${JSON.stringify(this.sender.snapshot())}`);
       await pause(3);
     }

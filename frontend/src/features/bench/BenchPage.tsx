@@ -9,6 +9,7 @@ import { Empty } from "../../shared/states";
 import type { Design, RunState } from "../../api/types";
 import { TableReading } from "../instruments";
 import { useRunState } from "../run";
+import { useAhead } from "./beginning";
 import { KeptElsewhere } from "./KeptElsewhere";
 import { LessonClock } from "./LessonClock";
 import { MeasuredResults } from "./MeasuredResults";
@@ -55,6 +56,7 @@ export default function BenchPage() {
     onError: () => void client.invalidateQueries({ queryKey: keys.run(state.run.id) }),
   });
   const part = usePart(state.run.class_id);
+  const ahead = useAhead(state);
   const designs = queued(state);
   const design =
     designs.find((design) => design.id === asked) ??
@@ -127,6 +129,7 @@ export default function BenchPage() {
           <StartTrial
             key={design.id}
             design={design}
+            ahead={ahead.get(design.id)}
             next={next}
             onPick={goOn}
             onRehearse={setRehearsing}

@@ -5,7 +5,7 @@ import { useRef, useState } from "react";
 import { Link as RouterLink, useNavigate } from "react-router";
 import { answered, api } from "../../api/client";
 import { keys, useRunPlan } from "../../api/queries";
-import type { Design } from "../../api/types";
+import type { Design, TrialState } from "../../api/types";
 import { formatEstimate, formatMass } from "../../shared/format";
 import { Notice, sentenceOf } from "../../shared/states";
 import { condensed, ink } from "../../shared/theme";
@@ -15,9 +15,11 @@ import { assumeUnit } from "../../shared/assumeUnit";
 import { useSince } from "../../shared/clock";
 import { clockText } from "../../shared/clockText";
 import { useKeys } from "../../shared/keyboard";
+import { begin } from "./beginning";
 import { KeyButton } from "./KeyButton";
 import { pieceWord } from "./kitWords";
-import { benchId, newId } from "./outbox";
+import { newId } from "./outbox";
+import { senderOf } from "./senders";
 import { StepControl } from "./StepControl";
 import { TrialList } from "./TrialList";
 import { TrialPicture } from "./TrialPicture";
@@ -150,14 +152,21 @@ function CameTo({ design }: { design: Design }) {
   const result = latest?.result;
   const headline = !result
     ? `${design.team.name} is ${design.away || "on"}.`
-    : result.outcome === "void"
-      ? `Trial ${design.trials.length} is void. It is not scored.`
-      : latest.headline;
+    : result.outcome === "running"
+      ? `${design.team.name}’s test is kept here.`
+      : result.outcome === "void"
+        ? `Trial ${design.trials.length} is void. It is not scored.`
+        : latest.headline;
   return (
     <>
       <Typography variant="h1" sx={{ fontFamily: condensed, fontSize: "3.6rem", overflowWrap: "anywhere" }}>
         {headline}
       </Typography>
+      {result?.outcome === "running" && (
+        <Typography sx={{ fontSize: "1.4rem", mb: 1 }}>
+          What came of it is told once the server has it. The next team can come on.
+        </Typography>
+      )}
       {result && (
         <Typography sx={{ fontSize: "1.4rem", mb: 1 }}>
           {latest.how}
@@ -192,12 +201,15 @@ function ToCompare() {
 
 export function StartTrial({
   design,
+  ahead,
   next,
   onPick,
   onRehearse,
   onBegun,
 }: {
   design: Design;
+  /** What its next trial would begin with, where that was fetched. */
+  ahead: TrialState | undefined;
   next: Design | undefined;
   onPick: (id: number) => void;
   onRehearse: (trial: string) => void;
@@ -213,27 +225,24 @@ export function StartTrial({
   const ids = useRef({ trial: newId(), rehearsal: newId() });
   const start = useMutation({
     mutationFn: (rehearsal: boolean) =>
-      answered(
-        api.POST("/api/designs/{id}/trials", {
-          params: { path: { id: design.id } },
-          body: {
-            id: ids.current[rehearsal ? "rehearsal" : "trial"],
-            bench: benchId(),
-            wet_reason: wetReason,
-            arrangement: way,
-            rehearsal,
-          },
-        }),
-      ),
+      begin(client, state.run.id, {
+        trial: ids.current[rehearsal ? "rehearsal" : "trial"],
+        design,
+        arrangement: way,
+        wetReason,
+        rehearsal,
+        ahead,
+      }),
     onSuccess: async (trial) => {
       ids.current = { trial: newId(), rehearsal: newId() };
       client.setQueryData(keys.trial(trial.id), trial);
       onBegun();
       if (trial.rehearsal) onRehearse(trial.id);
-      else await client.invalidateQueries({ queryKey: keys.run(state.run.id) });
+      else if (senderOf(client, trial.id).snapshot().beginning === null)
+        await client.invalidateQueries({ queryKey: keys.run(state.run.id) });
     },
   });
-  const begin = () => {
+  const press = () => {
     if (design.checked_in && !start.isPending && (drying <= 0 || wetReason.trim() !== ""))
       start.mutate(false);
   };
@@ -244,8 +253,8 @@ export function StartTrial({
   // With the last one tested, what comes next is to compare.
   const over = again && !next && state.designs.every((other) => other.tested || other.away);
   useKeys({
-    enter: again ? null : begin,
-    a: again ? begin : null,
+    enter: again ? null : press,
+    a: again ? press : null,
     n: next ? () => onPick(next.id) : null,
     r: family.procedure.rehearses ? rehearse : null,
     ...Object.fromEntries(ways.map((way, i) => [String(i + 1), () => setWay(way.key)])),
@@ -322,7 +331,7 @@ export function StartTrial({
                   : "everyone behind the line"
             }
             disabled={!design.checked_in || start.isPending || (drying > 0 && wetReason.trim() === "")}
-            onPress={begin}
+            onPress={press}
           />
           {!again && rehearseKey}
         </Box>

@@ -43,16 +43,19 @@ export function TrialBench({ design, trialId, onLeave, onEnded }: Props) {
   const client = useQueryClient();
   const [leaving, setLeaving] = useState(false);
   const left = useRef(false);
-  const allSaved = bench.pending.length === 0;
+  const allSaved = bench.pending.length === 0 && bench.beginning === null;
+  // Nobody waits for a network: the next team comes on, and what came of this one is told when the server has it.
+  const goesOn = allSaved || bench.saving === "offline";
   // An end that was not taken is none: nobody goes on from it.
   if (leaving && allSaved && state?.result.outcome === "running") setLeaving(false);
   useEffect(() => {
     // The page that follows tells the result, so it waits until the end is saved and the run says so.
-    if (!leaving || !allSaved || left.current) return;
+    if (!leaving || !goesOn || left.current) return;
     left.current = true;
     const queryKey = atStation ? keys.team : keys.run(run.id);
-    void client.invalidateQueries({ queryKey }).then(onEnded);
-  }, [allSaved, atStation, client, leaving, onEnded, run.id]);
+    const told = allSaved ? client.invalidateQueries({ queryKey }) : Promise.resolve();
+    void told.then(onEnded);
+  }, [allSaved, atStation, client, goesOn, leaving, onEnded, run.id]);
 
   // No newer version of the interface interrupts a test.
   const running = shown?.outcome === "running";
@@ -98,7 +101,16 @@ export function TrialBench({ design, trialId, onLeave, onEnded }: Props) {
           <TrialPicture design={design} shown={shown} cargo={state.cargo} seat={seat} onSeat={setSeat} />
         </Box>
       </Box>
-      <TrialNotices bench={bench} state={state} ended={ended} />
+      <TrialNotices
+        bench={bench}
+        state={state}
+        ended={ended}
+        onLeftOut={() => {
+          client.removeQueries({ queryKey: keys.trial(trialId) });
+          void client.invalidateQueries({ queryKey: keys.run(run.id) });
+          onEnded();
+        }}
+      />
       <TrialFoot
         bench={bench}
         state={state}

@@ -5,6 +5,7 @@ import type { TrialState } from "../../api/types";
 import { Notice, sentenceOf } from "../../shared/states";
 import { condensed, ink } from "../../shared/theme";
 import { useRunState } from "../run";
+import { NotBegun } from "./NotBegun";
 import { SetAside } from "./SetAside";
 import type { BenchTrial } from "./useTrial";
 
@@ -99,10 +100,13 @@ export function TrialNotices({
   bench,
   state,
   ended,
+  onLeftOut,
 }: {
   bench: BenchTrial;
   state: TrialState;
   ended: boolean;
+  /** It began here, and is left out with all its entries. */
+  onLeftOut: () => void;
 }) {
   const takeOver = useMutation({ mutationFn: bench.takeOver });
   const { atStation } = useRunState();
@@ -111,7 +115,7 @@ export function TrialNotices({
   const busy = bench.saving === "busy" && stop === "";
   const caution = ended ? null : state.caution;
   const warnings = ended || state.round_plan !== null ? "" : state.plan.warnings.join(" ");
-  const unsaved = bench.aside.length > 0 || bench.trouble !== "" || !bench.keeps;
+  const unsaved = bench.aside.length > 0 || bench.beginning?.refused || bench.trouble !== "" || !bench.keeps;
   if (!unsaved && !busy && stop === "" && state.pile === null && caution === null && warnings === "")
     return null;
   return (
@@ -127,6 +131,7 @@ export function TrialNotices({
       {stop && <Stop says={stop} />}
       {caution && <Caution says={caution} />}
       {state.pile && <Notice kind={state.pile.agrees ? "done" : "caution"}>{state.pile.sentence}</Notice>}
+      <NotBegun bench={bench} onLeftOut={onLeftOut} />
       <SetAside bench={bench} />
       {busy && (
         <Notice kind="caution">

@@ -8,18 +8,20 @@
  */
 import { ApiError } from "../../api/client";
 import type { Appended, EventKind, TrialState } from "../../api/types";
-import type { AsideEvent, AsideKind, Change, Kept, PendingEvent } from "./outbox";
+import type { AsideEvent, AsideKind, Beginning, Change, Kept, PendingEvent } from "./outbox";
 
 /**
  * Where things stand: `saved`; `sending`; `offline`, kept here and sent again by itself; `signed_out`, kept here until
  * somebody signs in; `out`, kept here while whoever is signed in has no part in it any more; `busy`, another bench has
- * the trial.
+ * the trial; `not_begun`, the server does not take the trial itself, and the teacher is asked what becomes of it.
  */
-export type Saving = "saved" | "sending" | "offline" | "signed_out" | "out" | "busy";
+export type Saving = "saved" | "sending" | "offline" | "signed_out" | "out" | "busy" | "not_begun";
 
 export interface Sent {
   readonly pending: readonly PendingEvent[];
   readonly aside: readonly AsideEvent[];
+  /** The trial itself, while the server does not know it. */
+  readonly beginning: Beginning | null;
   readonly saving: Saving;
   /** What the server said last, where it answers but cannot do it; nothing where `saving` says it all. */
   readonly trouble: string;
@@ -42,6 +44,7 @@ export interface Body {
 
 /** What a sender needs of the world. */
 export interface Ports {
+  begin: (beginning: Beginning, signal: AbortSignal) => Promise<TrialState>;
   append: (trial: string, body: Body, signal: AbortSignal) => Promise<Appended>;
   show: (trial: string, signal: AbortSignal) => Promise<TrialState>;
   takeOver: (trial: string, bench: string, signal: AbortSignal) => Promise<TrialState>;
@@ -77,7 +80,14 @@ const numbered = <E extends PendingEvent>(events: readonly E[], first: number): 
   events.map((event, i) => (event.sequence === first + i ? event : { ...event, sequence: first + i }));
 
 export class TrialSender {
-  private sent: Sent = { pending: [], aside: [], saving: "saved", trouble: "", keeps: true };
+  private sent: Sent = {
+    pending: [],
+    aside: [],
+    beginning: null,
+    saving: "saved",
+    trouble: "",
+    keeps: true,
+  };
   private readonly listeners = new Set<() => void>();
   private running = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -124,7 +134,32 @@ export class TrialSender {
     const earlier = kept.events.filter((event) => !here.has(event.id));
     const last = earlier.at(-1);
     const since = last ? numbered(this.sent.pending, last.sequence + 1) : this.sent.pending;
-    this.tell({ pending: [...earlier, ...since], aside: [...kept.aside, ...this.sent.aside] });
+    this.tell({
+      pending: [...earlier, ...since],
+      aside: [...kept.aside, ...this.sent.aside],
+      beginning: this.sent.beginning ?? kept.beginning ?? null,
+    });
+  }
+
+  /** The trial begins here, though the server cannot be asked: it is told before any entry. */
+  begin(beginning: Beginning): void {
+    this.tell({ beginning, saving: "offline" });
+    void this.keep({ begin: beginning }).then(() => this.start());
+  }
+
+  /** It is one more trial of its design, or is to be tried once more. */
+  beginAgain(confirmed: boolean): void {
+    const asked = this.sent.beginning;
+    if (!asked) return;
+    this.begin({ ...asked, confirmed: asked.confirmed || confirmed, refused: null });
+  }
+
+  /** Leave the trial itself out, with all that was entered in it. */
+  leaveAllOut(): Promise<void> {
+    const ids = (entries: readonly PendingEvent[]) => entries.map((entry) => entry.id);
+    const change = { drop: ids(this.sent.pending), settle: ids(this.sent.aside), begun: this.trial };
+    this.tell({ pending: [], aside: [], beginning: null, saving: "saved", trouble: "" });
+    return this.keep(change);
   }
 
   /** Write an entry down; nothing happens before the trial is known. */
@@ -188,8 +223,8 @@ export class TrialSender {
     this.running = true;
     clearTimeout(this.timer);
     try {
-      while (this.sent.pending.length > 0 && (await (this.doubtful ? this.ask() : this.step())));
-      if (this.sent.pending.length === 0) {
+      while (this.waiting() && (await this.next()));
+      if (!this.waiting()) {
         this.doubtful = false;
         this.tell({ saving: "saved", trouble: "" });
       }
@@ -199,6 +234,40 @@ export class TrialSender {
     } finally {
       this.running = false;
     }
+  }
+
+  private waiting(): boolean {
+    return this.sent.pending.length > 0 || this.sent.beginning !== null;
+  }
+
+  private next(): Promise<boolean> {
+    if (this.sent.beginning) return this.beginThere(this.sent.beginning);
+    return this.doubtful ? this.ask() : this.step();
+  }
+
+  /** The trial itself, before any of its entries. What the server does not take, the teacher is asked about. */
+  private async beginThere(beginning: Beginning): Promise<boolean> {
+    if (beginning.refused) {
+      this.tell({ saving: "not_begun" });
+      return false;
+    }
+    this.tell({ saving: "sending" });
+    try {
+      const state = await this.within((signal) => this.ports.begin(beginning, signal));
+      this.ports.learn(this.trial, state);
+    } catch (error) {
+      const why = this.held(error);
+      if (why !== null) return why;
+      const { message, confirm } = error as ApiError;
+      if ((error as ApiError).status >= 500) return this.wait("offline", message);
+      const refused = { ...beginning, refused: { sentence: message, confirm } };
+      this.tell({ beginning: refused, saving: "not_begun" });
+      await this.keep({ begin: refused });
+      return false;
+    }
+    this.tell({ beginning: null });
+    await this.keep({ begun: this.trial });
+    return true;
   }
 
   /** Find out which of the waiting entries are in the ledger already, and set the others aside to be asked about. */

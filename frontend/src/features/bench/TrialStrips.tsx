@@ -16,6 +16,7 @@ export function SavingWords({ bench }: { bench: BenchTrial }) {
     signed_out: `signed out, ${entries} kept here: sign in again in another tab`,
     out: `not taken, ${entries} kept here`,
     busy: "at another bench",
+    not_begun: "not begun at the server, kept here",
   }[bench.saving];
   const colour = bench.saving === "saved" || bench.saving === "sending" ? ink.held : ink.watch;
   return (

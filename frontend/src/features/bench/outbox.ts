@@ -11,6 +11,22 @@ export interface PendingEvent extends LedgerEvent {
   bench?: string;
 }
 
+/** A trial that began here and of which the server does not know yet. */
+export interface Beginning {
+  trial: string;
+  design: number;
+  /** Which of its design it is, as far as was known here. */
+  number: number;
+  arrangement: string;
+  wet_reason: string;
+  bench: string;
+  began_at: string;
+  /** Whether the teacher said that it is one more, though its design was tested elsewhere meanwhile. */
+  confirmed: boolean;
+  /** Why the server does not take it; none before it was asked. */
+  refused: { sentence: string; confirm: boolean } | null;
+}
+
 /**
  * Why an entry was set aside: the rules did not take it (`refused`), the trial went on at another bench since it was
  * made (`stale`), or it can never be taken as it is (`broken`).
@@ -34,6 +50,7 @@ export const asksWhat = (event: AsideEvent): boolean => event.confirm || !event.
 interface OutboxSchema extends DBSchema {
   events: { key: string; value: PendingEvent; indexes: { trial: string } };
   aside: { key: string; value: AsideEvent; indexes: { trial: string } };
+  begun: { key: string; value: Beginning };
 }
 
 /** A change of what is kept; all of it happens, or nothing. */
@@ -42,11 +59,15 @@ export interface Change {
   drop?: readonly string[];
   aside?: readonly AsideEvent[];
   settle?: readonly string[];
+  begin?: Beginning;
+  /** The trial that the server knows by now, or that is left out. */
+  begun?: string;
 }
 
 export interface Kept {
   events: PendingEvent[];
   aside: AsideEvent[];
+  beginning?: Beginning | undefined;
 }
 
 const inOrder = (a: PendingEvent, b: PendingEvent) =>
@@ -58,10 +79,11 @@ export class Outbox {
   constructor(private readonly name = "even-girder") {}
 
   private database(): Promise<IDBPDatabase<OutboxSchema>> {
-    this.opened ??= openDB<OutboxSchema>(this.name, 2, {
+    this.opened ??= openDB<OutboxSchema>(this.name, 3, {
       upgrade(db, old) {
         if (old < 1) db.createObjectStore("events", { keyPath: "id" }).createIndex("trial", "trial");
         if (old < 2) db.createObjectStore("aside", { keyPath: "id" }).createIndex("trial", "trial");
+        if (old < 3) db.createObjectStore("begun", { keyPath: "trial" });
       },
     });
     return this.opened;
@@ -70,22 +92,27 @@ export class Outbox {
   /** All that is kept of a trial, in sequence. */
   async of(trial: string): Promise<Kept> {
     const db = await this.database();
-    const [events, aside] = await Promise.all([
+    const [events, aside, beginning] = await Promise.all([
       db.getAllFromIndex("events", "trial", trial),
       db.getAllFromIndex("aside", "trial", trial),
+      db.get("begun", trial),
     ]);
-    return { events: events.sort(inOrder), aside: aside.sort(inOrder) };
+    return {
+      events: events.sort(inOrder),
+      aside: aside.sort(inOrder),
+      ...(beginning ? { beginning } : {}),
+    };
   }
 
   /** The trials of which something is kept. */
   async trials(): Promise<string[]> {
     const db = await this.database();
-    const [events, aside] = await Promise.all([db.getAll("events"), db.getAll("aside")]);
-    return [...new Set([...events, ...aside].map((event) => event.trial))];
+    const kept = await Promise.all([db.getAll("events"), db.getAll("aside"), db.getAll("begun")]);
+    return [...new Set(kept.flat().map((one) => one.trial))];
   }
 
-  async change({ put = [], drop = [], aside = [], settle = [] }: Change): Promise<void> {
-    const write = (await this.database()).transaction(["events", "aside"], "readwrite");
+  async change({ put = [], drop = [], aside = [], settle = [], begin, begun }: Change): Promise<void> {
+    const write = (await this.database()).transaction(["events", "aside", "begun"], "readwrite");
     const events = write.objectStore("events");
     const apart = write.objectStore("aside");
     await Promise.all([
@@ -93,6 +120,8 @@ export class Outbox {
       ...put.map((event) => events.put(event)),
       ...settle.map((id) => apart.delete(id)),
       ...aside.map((event) => apart.put(event)),
+      ...(begin ? [write.objectStore("begun").put(begin)] : []),
+      ...(begun ? [write.objectStore("begun").delete(begun)] : []),
       write.done,
     ]);
   }

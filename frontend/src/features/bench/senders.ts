@@ -41,6 +41,23 @@ export const trialsAt = (station: boolean): TrialsAt => (station ? ofTeam : ofTe
 function portsOf(client: QueryClient, station: boolean): Ports {
   return {
     ...trialsAt(station),
+    begin: (begun, signal) =>
+      answered(
+        api.POST("/api/designs/{id}/trials", {
+          params: { path: { id: begun.design } },
+          body: {
+            id: begun.trial,
+            bench: begun.bench,
+            number: begun.number,
+            arrangement: begun.arrangement,
+            wet_reason: begun.wet_reason,
+            confirmed: begun.confirmed,
+            rehearsal: false,
+            began_ago_s: Math.max(0, (Date.now() - Date.parse(begun.began_at)) / 1000),
+          },
+          signal,
+        }),
+      ),
     store: outbox,
     known: (id) => client.getQueryData<TrialState>(keys.trial(id)),
     learn: (id, state) => {

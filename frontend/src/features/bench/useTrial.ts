@@ -18,13 +18,18 @@ export function useTrial(trialId: string, kit: readonly KitItem[]) {
   const { atStation } = useRunState();
   const sender = useMemo(() => senderOf(client, trialId, atStation), [client, trialId, atStation]);
   const key = keys.trial(trialId);
+  const { pending, aside, beginning, saving, trouble, keeps } = useSyncExternalStore(
+    sender.subscribe,
+    sender.snapshot,
+  );
   const trial = useQuery({
     queryKey: key,
+    // Of one that began here the server knows nothing yet.
+    enabled: beginning === null,
     queryFn: async ({ signal }) =>
       laterOf(client.getQueryData<TrialState>(key), await trialsAt(atStation).show(trialId, signal)),
     refetchOnWindowFocus: false,
   });
-  const { pending, aside, saving, trouble, keeps } = useSyncExternalStore(sender.subscribe, sender.snapshot);
 
   useEffect(() => {
     const send = () => void sender.start();
@@ -47,6 +52,7 @@ export function useTrial(trialId: string, kit: readonly KitItem[]) {
     shown,
     pending,
     aside,
+    beginning,
     saving: elsewhere ? ("busy" as const) : saving,
     trouble,
     keeps,
@@ -54,6 +60,8 @@ export function useTrial(trialId: string, kit: readonly KitItem[]) {
     again: sender.again.bind(sender),
     leaveOut: sender.leaveOut.bind(sender),
     takeOver: sender.takeOver.bind(sender),
+    beginAgain: sender.beginAgain.bind(sender),
+    leaveAllOut: sender.leaveAllOut.bind(sender),
     undoWaits: pending.some((event) => event.kind === "undo"),
   };
 }

@@ -27,7 +27,7 @@ function Begin({ page }: { page: TeamPage }) {
     mutationFn: () =>
       answered(
         api.POST("/api/team/trials", {
-          body: { id: id.current, bench: benchId(), wet_reason: "", arrangement: way, rehearsal: false },
+          body: { id: id.current, bench: benchId(), arrangement: way },
         }),
       ),
     onSuccess: async (trial) => {
