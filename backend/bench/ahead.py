@@ -19,13 +19,10 @@ NO_TRIAL = uuid.UUID(int=0)
 
 
 def trials_ahead(run: Run, system: System) -> list[TrialState]:
-    """The next trial of each design that is checked in and has none open, in a constant number of queries."""
+    """The next trial of each design that has none open, in a constant number of queries; also of those that are to be
+    checked in first, which can happen without a network too."""
     cards = cards_of(run, whole=False)
-    ready = [
-        card
-        for card in cards
-        if card.design.checked_in_at is not None and all(result.ended for result in card.results())
-    ]
+    ready = [card for card in cards if all(result.ended for result in card.results())]
     if not ready:
         return []
     held = [result.held.value for card in cards for result in card.results() if result.scored]

@@ -154,6 +154,29 @@ class TypedReadingSerializer(MeasuredSerializer):
     again = serializers.BooleanField(default=False)
 
 
+class KeptReadingSerializer(MeasuredSerializer):
+    """A reading that was typed without a network, and the text that stood there then."""
+
+    before = serializers.CharField(max_length=400, allow_blank=True)
+
+
+class KeptAnswerSerializer(serializers.Serializer[Any]):
+    """An answer that was given without a network, and what stood there then."""
+
+    key = serializers.CharField(max_length=24)
+    value = serializers.BooleanField()
+    before = serializers.BooleanField(allow_null=True)
+
+
+class KeptCheckInSerializer(serializers.Serializer[Any]):
+    """What was kept of a design's check-in while there was no network; all of it is written down, or nothing."""
+
+    readings = serializers.ListField(child=KeptReadingSerializer(), max_length=60)
+    answers = serializers.ListField(child=KeptAnswerSerializer(), max_length=60)
+    check_in = serializers.BooleanField()
+    confirmed = serializers.BooleanField(default=False)
+
+
 class MaterialUseSerializer(serializers.Serializer[Any]):
     name = serializers.CharField(max_length=60)
     amount = serializers.FloatField(min_value=0)

@@ -13,6 +13,7 @@ from django.utils import timezone
 from selenium.webdriver.common.keys import Keys
 
 from bench.models import LedgerEvent, Trial
+from designs.models import Reading
 from e2e.browser import Browser
 from e2e.served import InterfaceTest, Server, session_of
 from people.tests.support import PASSWORD, Ledger, checked_in, run, teacher
@@ -126,6 +127,46 @@ class Offline(InterfaceTest):
         b.sees("Tern")
         b.sees("Auk")
         self.assertNotIn("still to be tested", b.text())
+
+    def test_a_team_is_checked_in_and_tested_without_a_network_and_a_clash_is_asked_about(self) -> None:
+        auk = self.run_.designs.select_related("team")[1]
+        b = self.opened()
+        b.open(f"/runs/{self.run_.pk}/check-in/{self.tern.pk}")
+        b.sees("Check in Tern")
+        self.kept(b)
+        time.sleep(3)
+        b.network(False)
+        self.typed(b, "Tern")
+        b.sees("Check in Auk")
+        self.typed(b, "Auk")
+        b.open(f"/runs/{self.run_.pk}/bench/{self.tern.pk}")
+        b.sees("Start the trial")
+        self.tested_here(b, "Tern")
+        self.assertEqual((Reading.objects.count(), Trial.objects.count()), (0, 0))
+        # Somebody else weighed Auk meanwhile, and found something else.
+        taken = {"key": "self_mass", "text": "41 g", "resolution_text": "0.1 g"}
+        TeachersApi(self.ada).send("POST", f"designs/{auk.pk}/readings", taken)
+        b.network(True)
+        b.until(lambda: LedgerEvent.objects.count() == 3, "check-in and test of the one without a clash")
+        self.tern.refresh_from_db()
+        auk.refresh_from_db()
+        self.assertEqual((self.tern.checked_in_at is not None, auk.checked_in_at), (True, None))
+        b.open(f"/runs/{self.run_.pk}/check-in/{auk.pk}")
+        b.sees("Own weight: 41 g by now, 30 g here.")
+        b.click("What was typed here counts")
+        b.sees("✓ Checked in")
+        own = Reading.objects.filter(design=auk, key="self_mass").order_by("-pk")
+        self.assertEqual([reading.text for reading in own], ["30 g", "41 g"])
+
+    def typed(self, b: Browser, team: str) -> None:
+        """All that check-in asks for, typed where nobody can be asked."""
+        for label, text in (("Own weight", "30 g"), ("Clear gap", "30 cm"), ("Rests on the left", "4 cm"),
+                            ("Rests on the right", "4 cm")):  # fmt: skip
+            b.fill(label, text).send_keys(Keys.ENTER)
+        b.until(lambda: b.text().count("kept here") >= 4, "the readings to be kept")
+        b.click("All 3 as it should be")
+        b.sees(f"What was typed for {team} is kept here")
+        b.click(f"Check in {team}")
 
     def tested_here(self, b: Browser, team: str) -> None:
         """The tray held, and it went on the next step; then on to what comes after."""

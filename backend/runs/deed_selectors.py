@@ -51,6 +51,7 @@ WORDS = {
     "PredictionView.POST": "wrote down what the team says",
     "AwayView.PUT": "said who is away",
     "CheckInView.POST": "checked in",
+    "KeptCheckInView.POST": "sent what was typed at check-in without a network",
     "DesignView.PATCH": "wrote what the team tries",
     "NextVersionView.POST": "opened the next version",
     "DesignDraftView.PUT": "kept a draft",

@@ -9,10 +9,12 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from designs import services
+from designs.kept_services import KeptAnswer, KeptReading, write_kept
 from designs.serializers import (
     AnswersSerializer,
     AwaySerializer,
     ControlsSerializer,
+    KeptCheckInSerializer,
     LevelSerializer,
     NextVersionSerializer,
     NoteSerializer,
@@ -109,6 +111,25 @@ class CheckInView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         design = owned_or_404(designs(), request, pk, HELPER)
         services.check_in(design)
+        return design_shown(design)
+
+
+class KeptCheckInView(APIView):
+    """Check-in that was typed while there was no network."""
+
+    @extend_schema(
+        operation_id="design_check_in_kept", request=KeptCheckInSerializer, responses={**DESIGN, 422: ErrorBody}
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        design = owned_or_404(designs(), request, pk, HELPER)
+        typed = entry(KeptCheckInSerializer, request)
+        readings = []
+        for row in typed["readings"]:
+            key, before = row.pop("key"), row.pop("before")
+            row.pop("confirmed")
+            readings.append(KeptReading(key, TypedReading(**row), before))
+        answers = [KeptAnswer(**row) for row in typed["answers"]]
+        write_kept(design, readings, answers, typed["check_in"], typed["confirmed"])
         return design_shown(design)
 
 

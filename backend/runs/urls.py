@@ -25,6 +25,7 @@ urlpatterns = [
     path("designs/<int:pk>/controls", design_views.ControlsView.as_view()),
     path("designs/<int:pk>/prediction", design_views.PredictionView.as_view()),
     path("designs/<int:pk>/check-in", design_views.CheckInView.as_view()),
+    path("designs/<int:pk>/check-in-kept", design_views.KeptCheckInView.as_view()),
     path("designs/<int:pk>/next-version", design_views.NextVersionView.as_view()),
     path("designs/<int:pk>/draft-start", draft_views.DraftStartView.as_view()),
     path("designs/<int:pk>/draft", draft_views.DesignDraftView.as_view()),

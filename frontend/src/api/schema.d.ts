@@ -284,6 +284,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/check-in-kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Check-in that was typed while there was no network. */
+        post: operations["design_check_in_kept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/controls": {
         parameters: {
             query?: never;
@@ -3344,6 +3361,20 @@ export interface components {
                 [key: string]: number[];
             };
         };
+        /** @description An answer that was given without a network, and what stood there then. */
+        KeptAnswerRequest: {
+            key: string;
+            value: boolean;
+            before: boolean | null;
+        };
+        /** @description What was kept of a design's check-in while there was no network; all of it is written down, or nothing. */
+        KeptCheckInRequest: {
+            readings: components["schemas"]["KeptReadingRequest"][];
+            answers: components["schemas"]["KeptAnswerRequest"][];
+            check_in: boolean;
+            /** @default false */
+            confirmed: boolean;
+        };
         /** @description A draft kept with a design. */
         KeptDraft: {
             kind: string;
@@ -3358,6 +3389,19 @@ export interface components {
             mass_kg: number;
             /** Format: date-time */
             drafted_at: string;
+        };
+        /** @description A reading that was typed without a network, and the text that stood there then. */
+        KeptReadingRequest: {
+            key: string;
+            text: string;
+            /** @default  */
+            zero_text: string;
+            /** @default  */
+            tare_text: string;
+            resolution_text: string;
+            /** @default false */
+            confirmed: boolean;
+            before: string;
         };
         /** @description A key of the bench: what it does and says, and what has to be so for it to be there, or for Enter to press it. */
         Key: {
@@ -6515,6 +6559,63 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    design_check_in_kept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptCheckInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -39,6 +39,7 @@ export type Design = Schemas["Design"];
 export type Reading = Schemas["Reading"];
 export type TrialState = Schemas["TrialState"];
 export type Stations = Schemas["Stations"];
+export type KeptCheckIn = Schemas["KeptCheckInRequest"];
 export type AtStation = Schemas["AtStation"];
 export type TrialResult = Schemas["Result"];
 export type Step = Schemas["Step"];

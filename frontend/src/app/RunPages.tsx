@@ -7,7 +7,8 @@ import { useFamilies, usePart, useRun } from "../api/queries";
 import type { ClassPart } from "../api/types";
 import { Empty, Failed, fetchAgain, Loading } from "../shared/states";
 import { GirderDeck } from "../drawing/GirderDeck";
-import { StationsLink } from "../features/bench";
+import { KeptAhead, StationsLink } from "../features/bench";
+import { useSendKept } from "../features/checkin";
 import { BoardControl, useRunStream } from "../features/board";
 import { DoorControl } from "../features/team";
 import { FirstLesson, RunContext } from "../features/run";
@@ -26,6 +27,7 @@ export default function RunPages() {
   const stage = useLocation().pathname.split("/")[3] ?? "";
   const families = useFamilies();
   useRunStream(id, run.data !== undefined);
+  useSendKept();
   const family = families.data?.find((listed) => listed.key === run.data?.run.family);
   const value = useMemo(
     () => (run.data && family ? { state: run.data, family, atStation: false } : null),
@@ -58,6 +60,7 @@ export default function RunPages() {
       {LESSER[part] && (
         <Typography sx={{ mt: 1, borderLeft: `5px solid ${ink.watch}`, pl: 1.5 }}>{LESSER[part]}</Typography>
       )}
+      {(stage === "check-in" || stage === "bench") && <KeptAhead />}
       <Outlet />
     </RunContext>
   );

@@ -4,9 +4,10 @@
  */
 import { useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { answered, api, isUnreachable } from "../../api/client";
+import { ApiError, answered, api, isUnreachable } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { Design, RunState, TrialState } from "../../api/types";
+import { keptCheckIns } from "../checkin";
 import { benchId } from "./outbox";
 import { senderOf } from "./senders";
 
@@ -47,6 +48,8 @@ interface Wanted {
 export async function begin(client: QueryClient, run: number, wanted: Wanted): Promise<TrialState> {
   const { trial, design, arrangement, wetReason, rehearsal, ahead } = wanted;
   try {
+    // Where its check-in is still to be sent, this comes after it.
+    if (!rehearsal) await checkInFirst(client, design.id);
     return await answered(
       api.POST("/api/designs/{id}/trials", {
         params: { path: { id: design.id } },
@@ -67,6 +70,14 @@ export async function begin(client: QueryClient, run: number, wanted: Wanted): P
     if (!could) throw error;
     return beginHere(client, run, { ...wanted, ahead });
   }
+}
+
+async function checkInFirst(client: QueryClient, design: number): Promise<void> {
+  const kept = keptCheckIns(client);
+  if (await kept.send(design)) return;
+  if (kept.of(design)?.refused)
+    throw new ApiError(409, { sentence: "Its check-in still waits: look at its check-in page." });
+  throw new Error("nobody to ask");
 }
 
 /** It begins here: the bench has it at once, and the run shows it. */

@@ -7,6 +7,7 @@ export { benchId, newId } from "./outbox";
 export { sizeWords, watched } from "./roundWords";
 export { SetAside } from "./SetAside";
 export { TrialBench } from "./TrialBench";
+export { KeptAhead } from "./KeptAhead";
 export { StationsLink } from "./StationsLink";
 export { trialAddress } from "./TrialList";
 export { useTrial, type BenchTrial } from "./useTrial";

@@ -1,8 +1,9 @@
 /** The senders of this page: one for each trial, whichever screen is open, until everything is written down. */
 import type { QueryClient } from "@tanstack/react-query";
-import { answered, api } from "../../api/client";
+import { ApiError, answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { TrialState } from "../../api/types";
+import { keptCheckIns } from "../checkin";
 import { benchId, newId, Outbox } from "./outbox";
 import { laterOf, TrialSender, type Ports } from "./TrialSender";
 
@@ -41,8 +42,11 @@ export const trialsAt = (station: boolean): TrialsAt => (station ? ofTeam : ofTe
 function portsOf(client: QueryClient, station: boolean): Ports {
   return {
     ...trialsAt(station),
-    begin: (begun, signal) =>
-      answered(
+    begin: async (begun, signal) => {
+      // Its check-in comes first; what is asked about that is asked there.
+      if (!(await keptCheckIns(client).send(begun.design)))
+        throw new ApiError(503, { sentence: "Its check-in still waits: look at its check-in page." });
+      return answered(
         api.POST("/api/designs/{id}/trials", {
           params: { path: { id: begun.design } },
           body: {
@@ -57,7 +61,8 @@ function portsOf(client: QueryClient, station: boolean): Ports {
           },
           signal,
         }),
-      ),
+      );
+    },
     store: outbox,
     known: (id) => client.getQueryData<TrialState>(keys.trial(id)),
     learn: (id, state) => {

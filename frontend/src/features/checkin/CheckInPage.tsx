@@ -11,9 +11,10 @@ import { Empty, Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { HowTo } from "../../drawing/HowTo";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
-import { AwayControl, DesignSpan, useDesignWrite, useRunState } from "../run";
+import { AwayControl, DesignSpan, useRunState } from "../run";
 import { Constraints } from "./Constraints";
 import { Controls, LevelChoice } from "./FairTest";
+import { KeptHere } from "./KeptHere";
 import { MaterialsForm } from "./MaterialsForm";
 import { instrumentOf, usualSteps } from "../../shared/instruments";
 import { useKeys } from "../../shared/keyboard";
@@ -24,6 +25,7 @@ import { Questions } from "./Questions";
 import { ReadingRow } from "./ReadingRow";
 import { TeamList } from "./TeamList";
 import { TakeAllOver } from "./TeamMeasured";
+import { useCheckInWrite, useKept } from "./useCheckInWrite";
 import { YoungControl } from "./YoungControl";
 
 interface ReadingsProps {
@@ -93,9 +95,16 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
   const weighed = family.readings.some((spec) => spec.key === "self_mass");
   // What is taken after the test is not waited for here; own weight is better taken before it.
   const now = family.readings.filter((spec) => spec.needed && (!spec.may_follow || spec.kind === "mass"));
-  const upNext = now.find((spec) => value(spec.key) === undefined)?.key;
-  const enter = useDesignWrite(
-    () => answered(api.POST("/api/designs/{id}/check-in", { params: { path: { id: design.id } } })),
+  const kept = useKept(design.id)?.readings.map((one) => one.key) ?? [];
+  const upNext = now.find((spec) => value(spec.key) === undefined && !kept.includes(spec.key))?.key;
+  const enter = useCheckInWrite<undefined>(
+    design,
+    {
+      send: (_, signal) =>
+        answered(api.POST("/api/designs/{id}/check-in", { params: { path: { id: design.id } }, signal })),
+      keep: () => ({ checkIn: true }),
+      shown: (own) => ({ ...own, checked_in: true, state: "checked_in" }),
+    },
     () => {
       if (next) void go(`/runs/${state.run.id}/check-in/${next.id}`);
     },
@@ -118,6 +127,7 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
           {design.team.name}
           {design.version > 1 && `, version ${design.version}`}
         </Typography>
+        <KeptHere design={design} />
         <Readings design={design} now={now} upNext={upNext} onLook={setLooking} />
         {state.run.factor && <LevelChoice design={design} factor={state.run.factor} />}
         {!weighed ? null : adding ? (
@@ -160,7 +170,7 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
             </Button>
           )}
         </Box>
-        {!design.checked_in && design.still_to_do.length > 0 && (
+        {!design.checked_in && kept.length === 0 && design.still_to_do.length > 0 && (
           <Typography variant="body2" sx={{ color: ink.soft, mt: 1 }}>
             Still to do: {design.still_to_do.join("; ")}
           </Typography>

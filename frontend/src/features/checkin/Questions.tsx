@@ -4,16 +4,30 @@ import { answered, api } from "../../api/client";
 import type { Design } from "../../api/types";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
-import { useDesignWrite, useRunState } from "../run";
+import { useRunState } from "../run";
 import { StandTimer } from "./StandTimer";
+import { useCheckInWrite } from "./useCheckInWrite";
 
 export function Questions({ design }: { design: Design }) {
   const { state, family } = useRunState();
-  const write = useDesignWrite((answers: Record<string, boolean>) =>
-    answered(
-      api.PUT("/api/designs/{id}/answers", { params: { path: { id: design.id } }, body: { answers } }),
-    ),
-  );
+  const write = useCheckInWrite<Record<string, boolean>>(design, {
+    send: (answers, signal) =>
+      answered(
+        api.PUT("/api/designs/{id}/answers", {
+          params: { path: { id: design.id } },
+          body: { answers },
+          signal,
+        }),
+      ),
+    keep: (answers) => ({
+      answers: Object.entries(answers).map(([key, value]) => ({
+        key,
+        value,
+        before: design.answers[key] ?? null,
+      })),
+    }),
+    shown: (own, answers) => ({ ...own, answers: { ...own.answers, ...answers } }),
+  });
   const open = family.questions.filter((question) => design.answers[question.key] === undefined);
   return (
     <Box sx={{ mt: 1 }}>

@@ -11,10 +11,11 @@ import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { WhyNumber } from "../../shared/Why";
 import { InstrumentButton } from "../instruments";
-import { useDesignWrite, useRunState } from "../run";
+import { useRunState } from "../run";
 import { CountedRow } from "./CountedRow";
 import { ShapeField } from "./ShapeField";
 import { TeamMeasured } from "./TeamMeasured";
+import { useCheckInWrite, useKept } from "./useCheckInWrite";
 
 interface Props {
   design: Design;
@@ -161,40 +162,54 @@ interface Entered {
   again: boolean;
 }
 
+/** Sends a reading, or keeps it here while there is nobody to send it to. */
+function useReadingWrite(design: Design, spec: ReadingSpec, reading: Reading | undefined) {
+  const isMass = spec.kind === "mass";
+  // Everything that is sent goes along with the call: the field may hold the next text before its turn comes.
+  const bodyOf = ({ text: typed, start: from, step: digit, confirmed }: Entered) => ({
+    key: spec.key,
+    text: typed,
+    resolution_text: digit,
+    zero_text: isMass ? "" : from,
+    tare_text: isMass ? from : "",
+    confirmed,
+  });
+  return useCheckInWrite<Entered>(
+    design,
+    {
+      send: (entered, signal) =>
+        answered(
+          api.POST("/api/designs/{id}/readings", {
+            params: { path: { id: design.id } },
+            body: { ...bodyOf(entered), again: entered.again },
+            signal,
+          }),
+        ),
+      // A repeat counts with those before it, which the server knows.
+      keep: (entered) =>
+        entered.again ? null : { readings: [{ ...bodyOf(entered), before: reading?.text ?? "" }] },
+    },
+    undefined,
+    // One after the other, so that the one typed last is the one that counts.
+    `readings of ${design.id}`,
+  );
+}
+
 export function ReadingRow({ design, spec, details, step, explain, onStep, onFocus }: Props) {
   const { state } = useRunState();
   const units = useUnits();
   const reading = design.readings.find((reading) => reading.key === spec.key);
-  const [text, setText] = useState(reading?.text ?? "");
+  const kept = useKept(design.id)?.readings.find((one) => one.key === spec.key)?.text;
+  const [text, setText] = useState(kept ?? reading?.text ?? "");
   const [start, setStart] = useState(reading ? reading.zero_text || reading.tare_text || "" : "");
   const isMass = spec.kind === "mass";
   const instrument = isMass || spec.kind === "length";
   // What was typed stays in sight.
   const more = details || start !== "";
-  // Everything that is sent goes along with the call: the field may hold the next text before its turn comes.
-  const write = useDesignWrite(
-    ({ text: typed, start: from, step: digit, confirmed, again }: Entered) =>
-      answered(
-        api.POST("/api/designs/{id}/readings", {
-          params: { path: { id: design.id } },
-          body: {
-            key: spec.key,
-            text: typed,
-            resolution_text: digit,
-            zero_text: isMass ? "" : from,
-            tare_text: isMass ? from : "",
-            confirmed,
-            again,
-          },
-        }),
-      ),
-    undefined,
-    // One after the other, so that the one typed last is the one that counts.
-    `readings of ${design.id}`,
-  );
+  const write = useReadingWrite(design, spec, reading);
   const unsaved =
     text.trim() !== "" &&
-    (text !== (reading?.text ?? "") || start !== (reading?.zero_text || reading?.tare_text || ""));
+    (text !== (kept ?? reading?.text ?? "") || start !== (reading?.zero_text || reading?.tare_text || ""));
   // What was sent last, so that leaving the row does not send the same again while it is on its way.
   const sent = useRef("");
   const save = (confirmed: boolean, again = false) => {
@@ -279,7 +294,11 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
         <Button type="submit" variant={unsaved ? "contained" : "text"} disabled={text.trim() === ""}>
           {write.isPending ? "Saving" : "Save"}
         </Button>
-        <Told design={design} reading={reading} spec={spec} />
+        {kept === undefined ? (
+          <Told design={design} reading={reading} spec={spec} />
+        ) : (
+          <Typography sx={{ color: ink.watch, textAlign: "right" }}>◐ kept here</Typography>
+        )}
       </Box>
       {write.isError && <Refused error={write.error} onRight={() => save(true)} />}
       {reading && !reading.estimated && instrument && (details || reading.repeats.length > 0) && (

@@ -1,0 +1,42 @@
+/** That some of a design's check-in is kept here, and what is asked about it. */
+import { Button } from "@mui/material";
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import type { Design } from "../../api/types";
+import { Notice } from "../../shared/states";
+import { keptCheckIns } from "./keptCheckIn";
+import { useKept } from "./useCheckInWrite";
+
+export function KeptHere({ design }: { design: Design }) {
+  const kept = useKept(design.id);
+  const all = keptCheckIns(useQueryClient());
+  const [sure, setSure] = useState(false);
+  if (!kept) return null;
+  if (!kept.refused)
+    return (
+      <Notice kind="caution">
+        What was typed for {design.team.name} is kept here, and sent when the network is back.
+      </Notice>
+    );
+  const { sentence, confirm } = kept.refused;
+  return (
+    <Notice kind="caution">
+      {sentence} It is all still kept here.
+      <Button
+        size="small"
+        variant="outlined"
+        sx={{ ml: 2 }}
+        onClick={() => void all.again(design.id, confirm)}
+      >
+        {confirm ? "What was typed here counts" : "Try it once more"}
+      </Button>
+      <Button
+        size="small"
+        sx={{ ml: 1 }}
+        onClick={() => (sure ? void all.leaveOut(design.id) : setSure(true))}
+      >
+        {sure ? "Really leave out what was typed here" : "Leave it out"}
+      </Button>
+    </Notice>
+  );
+}

@@ -1,0 +1,189 @@
+/**
+ * Check-in while the server cannot be asked: what was typed of a design is kept in the browser's database, and sent as
+ * soon as that can be, all of it at once. What clashes with what somebody else wrote meanwhile is asked about.
+ */
+import type { QueryClient } from "@tanstack/react-query";
+import { openDB, type DBSchema, type IDBPDatabase } from "idb";
+import { ApiError, answered, api, isUnreachable } from "../../api/client";
+import { keys, showAnswer } from "../../api/queries";
+import type { Design, KeptCheckIn as Body, RunState } from "../../api/types";
+
+export type KeptReading = Body["readings"][number];
+export type KeptAnswer = Body["answers"][number];
+
+export interface KeptCheckIn {
+  design: number;
+  run: number;
+  readings: KeptReading[];
+  answers: KeptAnswer[];
+  checkIn: boolean;
+  /** That it counts, whatever somebody else wrote meanwhile. */
+  confirmed: boolean;
+  /** Why the server did not take it; none before it was asked. */
+  refused: { sentence: string; confirm: boolean } | null;
+}
+
+interface Schema extends DBSchema {
+  kept: { key: number; value: KeptCheckIn };
+}
+
+const RETRY_MS = 3000;
+const ANSWER_MS = 5000;
+
+/** A later reading or answer of the same key takes the place of the one before, and goes by what stood there at first. */
+function together<E extends { key: string; before: unknown }>(list: readonly E[], fresh: readonly E[]): E[] {
+  const known = new Map(list.map((one) => [one.key, one]));
+  for (const one of fresh) known.set(one.key, { ...one, before: known.get(one.key)?.before ?? one.before });
+  return [...known.values()];
+}
+
+export class KeptCheckIns {
+  private readonly kept = new Map<number, KeptCheckIn>();
+  private readonly listeners = new Set<() => void>();
+  private opened: Promise<IDBPDatabase<Schema>> | null = null;
+  private loaded: Promise<void> | null = null;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private readonly sending = new Map<number, Promise<void>>();
+
+  constructor(private readonly client: QueryClient) {}
+
+  readonly of = (design: number): KeptCheckIn | undefined => this.kept.get(design);
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  /** Fetches what an earlier visit kept, once, and sends it. */
+  start(): Promise<void> {
+    return this.load().then(() => this.sendAll());
+  }
+
+  /** Keeps more of a design's check-in, and sends it as soon as that can be. */
+  async keep(
+    design: Design,
+    run: number,
+    more: Partial<Pick<KeptCheckIn, "readings" | "answers" | "checkIn">>,
+  ) {
+    await this.load();
+    const old = this.kept.get(design.id);
+    await this.put({
+      design: design.id,
+      run,
+      readings: together(old?.readings ?? [], more.readings ?? []),
+      answers: together(old?.answers ?? [], more.answers ?? []),
+      checkIn: more.checkIn ?? old?.checkIn ?? false,
+      confirmed: false,
+      refused: null,
+    });
+    this.later();
+  }
+
+  /** What was typed here counts, though somebody else wrote meanwhile; or it is to be tried once more. */
+  async again(design: number, confirmed: boolean): Promise<void> {
+    const old = this.kept.get(design);
+    if (!old) return;
+    await this.put({ ...old, confirmed, refused: null });
+    await this.send(design);
+  }
+
+  /** Leaves out what was typed here. */
+  async leaveOut(design: number): Promise<void> {
+    const run = this.kept.get(design)?.run;
+    await this.drop(design);
+    if (run !== undefined) await this.client.invalidateQueries({ queryKey: keys.run(run) });
+  }
+
+  /** Sends what is kept of a design; says whether nothing waits any more. */
+  async send(design: number): Promise<boolean> {
+    await this.load();
+    const going = this.sending.get(design) ?? this.sendOne(design).finally(() => this.sending.delete(design));
+    this.sending.set(design, going);
+    await going;
+    return !this.kept.has(design);
+  }
+
+  private async sendAll(): Promise<void> {
+    clearTimeout(this.timer);
+    for (const { design, refused } of this.kept.values()) if (!refused) await this.send(design);
+    if ([...this.kept.values()].some((one) => !one.refused)) this.later();
+  }
+
+  private later(): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.sendAll(), RETRY_MS);
+  }
+
+  private async sendOne(design: number): Promise<void> {
+    const kept = this.kept.get(design);
+    if (!kept || kept.refused) return;
+    const { readings, answers, checkIn, confirmed, run } = kept;
+    try {
+      const shown = await answered(
+        api.POST("/api/designs/{id}/check-in-kept", {
+          params: { path: { id: design } },
+          body: { readings, answers, check_in: checkIn, confirmed },
+          signal: AbortSignal.timeout(ANSWER_MS),
+        }),
+      );
+      // What was typed meanwhile goes on from what is there now.
+      if (this.kept.get(design) === kept) await this.drop(design);
+      showAnswer<RunState>(
+        this.client,
+        keys.run(run),
+        (old) => old && { ...old, designs: old.designs.map((one) => (one.id === design ? shown : one)) },
+      );
+    } catch (error) {
+      // Signed out, or away: it waits. All else somebody has to hear of.
+      if (!(error instanceof ApiError) || isUnreachable(error) || error.status === 401) return;
+      if (error.status === 403 && error.code !== "out_of_class" && error.code !== "not_your_part") return;
+      await this.put({ ...kept, refused: { sentence: error.message, confirm: error.confirm } });
+    }
+  }
+
+  private load(): Promise<void> {
+    return (this.loaded ??= this.database()
+      .then((db) => db.getAll("kept"))
+      .then((all) => {
+        for (const one of all) if (!this.kept.has(one.design)) this.kept.set(one.design, one);
+        this.tell();
+      })
+      // A browser without a database has kept nothing.
+      .catch(() => undefined));
+  }
+
+  private async put(one: KeptCheckIn): Promise<void> {
+    this.kept.set(one.design, one);
+    this.tell();
+    await this.database()
+      .then((db) => db.put("kept", one))
+      .catch(() => undefined);
+  }
+
+  private async drop(design: number): Promise<void> {
+    this.kept.delete(design);
+    this.tell();
+    await this.database()
+      .then((db) => db.delete("kept", design))
+      .catch(() => undefined);
+  }
+
+  private database(): Promise<IDBPDatabase<Schema>> {
+    return (this.opened ??= openDB<Schema>("even-girder-check-in", 1, {
+      upgrade: (db) => void db.createObjectStore("kept", { keyPath: "design" }),
+    }));
+  }
+
+  private tell(): void {
+    this.listeners.forEach((listener) => listener());
+  }
+}
+
+const made = new WeakMap<QueryClient, KeptCheckIns>();
+
+/** Those of this page. */
+export function keptCheckIns(client: QueryClient): KeptCheckIns {
+  const known = made.get(client) ?? new KeptCheckIns(client);
+  made.set(client, known);
+  return known;
+}
