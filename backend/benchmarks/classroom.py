@@ -6,7 +6,7 @@
 Ten teams have three tablets each, which ask for their page as the page itself does; one of each team writes what the
 team tries every few seconds. Benches of the run place and settle, one entry a second; boards look on; a helper reads
 the run. A third and two thirds of the way a server process is killed. At the end the database is held against what was
-acknowledged.
+acknowledged. Beside it a thread does nothing but sleep and wake: where that is late, the machine was busy otherwise.
 """
 
 from __future__ import annotations
@@ -132,6 +132,13 @@ def helper(bench: Bench, run: int, until: float, times: list[float]) -> None:
         time.sleep(READ_S)
 
 
+def sleeper(until: float, late: list[float]) -> None:
+    """Wakes a hundred times a second and notes how late [ms]: what the machine itself keeps everybody waiting."""
+    while (now := time.monotonic()) < until:
+        time.sleep(0.01)
+        late.append(1000 * max(0.0, time.monotonic() - now - 0.01))
+
+
 def main() -> None:
     address = os.environ["GIRDER_ADDRESS"]
     seconds, count, benches, boards = (
@@ -153,8 +160,10 @@ def main() -> None:
     hands = [Steady(Bench(address, first.cookies), design, random.Random(n))  # noqa: S311
              for n, design in enumerate(designs[:benches])]  # fmt: skip
     read: list[float] = []
+    late: list[float] = []
     working = [threading.Thread(target=hand.work, args=(until,), daemon=True) for hand in hands]
     working.append(threading.Thread(target=helper, args=(Bench(address, first.cookies), run, until, read), daemon=True))
+    working.append(threading.Thread(target=sleeper, args=(until, late), daemon=True))
     for thread in working:
         thread.start()
     for _ in range(2):
@@ -166,6 +175,7 @@ def main() -> None:
     tell("team pages", pages)
     tell("entries", [time_ for hand in hands for time_ in hand.times])
     tell("helper", read)
+    tell("a sleeper was late", late)
     print(", ".join(f"{number} {name}" for name, number in seen.items()))
     told = lost(hands, designs, notes)
     print(f"{told}, tablets that hang: {hang}, benches refused: {sum(hand.refused is not None for hand in hands)}")

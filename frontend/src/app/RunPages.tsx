@@ -60,7 +60,7 @@ export default function RunPages() {
       {LESSER[part] && (
         <Typography sx={{ mt: 1, borderLeft: `5px solid ${ink.watch}`, pl: 1.5 }}>{LESSER[part]}</Typography>
       )}
-      {(stage === "check-in" || stage === "bench") && <KeptAhead />}
+      {stage === "check-in" && <KeptAhead />}
       <Outlet />
     </RunContext>
   );

@@ -1,4 +1,4 @@
-/** Fetches what the next tests would begin with, so that they can begin without a network; shows nothing. */
+/** Fetches what the next tests would begin with, so that they can begin without a network: for pages from where one goes to the bench. */
 import { useRunState } from "../run";
 import { useAhead } from "./beginning";
 

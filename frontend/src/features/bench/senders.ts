@@ -51,7 +51,7 @@ function portsOf(client: QueryClient, station: boolean): Ports {
           params: { path: { id: begun.design } },
           body: {
             id: begun.trial,
-            bench: begun.bench,
+            bench: benchId(),
             number: begun.number,
             arrangement: begun.arrangement,
             wet_reason: begun.wet_reason,

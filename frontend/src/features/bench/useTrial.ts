@@ -45,7 +45,8 @@ export function useTrial(trialId: string, kit: readonly KitItem[]) {
   );
   // One that has ended is nobody's: who puts it right has it from then on.
   const open = state?.result.outcome === "running";
-  const elsewhere = open && state.bench !== null && state.bench !== benchId();
+  // One that the server does not know yet is here and nowhere else, whichever tab began it.
+  const elsewhere = open && beginning === null && state.bench !== null && state.bench !== benchId();
   return {
     trial,
     state,
