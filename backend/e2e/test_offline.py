@@ -105,14 +105,14 @@ class Offline(InterfaceTest):
         self.kept(b)
         time.sleep(3)
         self.served.kill()
-        self.tested_here(b, "Tern")
+        self.goes_here(b, "Tern")
         b.press("n")
         # The page is closed and opened again in between.
         time.sleep(3)
         b.open(f"/runs/{self.run_.pk}/bench/{auk.pk}")
         b.sees("no network: as it was last")
         b.sees("Start the trial")
-        self.tested_here(b, "Auk")
+        self.goes_here(b, "Auk")
         self.assertEqual(Trial.objects.count(), 0)
         began = timezone.now()
         self.served.start()
@@ -141,7 +141,7 @@ class Offline(InterfaceTest):
         self.typed(b, "Auk")
         b.open(f"/runs/{self.run_.pk}/bench/{self.tern.pk}")
         b.sees("Start the trial")
-        self.tested_here(b, "Tern")
+        self.goes_here(b, "Tern")
         self.assertEqual((Reading.objects.count(), Trial.objects.count()), (0, 0))
         # Somebody else weighed Auk meanwhile, and found something else.
         taken = {"key": "self_mass", "text": "41 g", "resolution_text": "0.1 g"}
@@ -168,7 +168,7 @@ class Offline(InterfaceTest):
         b.sees(f"What was typed for {team} is kept here")
         b.click(f"Check in {team}")
 
-    def tested_here(self, b: Browser, team: str) -> None:
+    def goes_here(self, b: Browser, team: str) -> None:
         """The tray held, and it went on the next step; then on to what comes after."""
         b.press(Keys.ENTER)
         b.sees("Nothing on it yet")
