@@ -25,7 +25,8 @@ def trials_ahead(run: Run, system: System) -> list[TrialState]:
     ready = [card for card in cards if all(result.ended for result in card.results())]
     if not ready:
         return []
-    held = [result.held.value for card in cards for result in card.results() if result.scored]
+    marked = [trial for card in cards for trial in card.trials]
+    held = [trial.result.held.value for trial in marked if trial.result.scored and not trial.unconfirmed]
     past = past_of(run, before_only=True).outlook.estimate
     nothing_yet = replay([], run.trial_setup())
     ahead = []

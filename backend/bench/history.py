@@ -65,7 +65,7 @@ def scatter_belief(run: Run) -> ScatterBelief:
         .filter(tried__gte=2)
         .values("pk")
     )
-    trials = list(with_length(Trial.objects.filter(design__in=repeated)).select_related("design__run"))
+    trials = list(with_length(Trial.objects.believed().filter(design__in=repeated)).select_related("design__run"))
     results = results_of(trials)
     by_kind: dict[bool, dict[int, list[TrialResult]]] = {True: {}, False: {}}
     for trial in trials:
@@ -81,7 +81,7 @@ def _bounds(runs: list[Run]) -> dict[int, list[Interval]]:
     if not runs:
         return {}
     designs = Design.objects.filter(run__in=runs)
-    trials = list(with_length(Trial.objects.filter(design__in=designs)).select_related("design__run"))
+    trials = list(with_length(Trial.objects.believed().filter(design__in=designs)).select_related("design__run"))
     results = results_of(trials)
     by_design: dict[tuple[int, int], list[TrialResult]] = {}
     for trial in trials:

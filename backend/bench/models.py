@@ -23,6 +23,10 @@ class RealTrials(models.Manager["Trial"]):
     def get_queryset(self) -> models.QuerySet[Trial]:
         return super().get_queryset().filter(rehearsal=False)
 
+    def believed(self) -> models.QuerySet[Trial]:
+        """Those from which others are judged: not what a team found by itself and nobody has confirmed."""
+        return self.get_queryset().exclude(by_team=True, confirmed_at=None)
+
 
 class Trial(models.Model):
     """One test of a design. Its ledger says all that happened; nothing that follows from the ledger is kept here.
@@ -66,7 +70,9 @@ class Trial(models.Model):
 
     def station(self, at: datetime | None = None) -> Station:
         """How it stands, or stood at a moment, with the teacher whose team makes it."""
-        stopped = self.stopped_at is not None and (at is None or at > self.stopped_at)
+        # A moment before it began is none of it, and says nothing of when it was.
+        before = at is not None and self.stopped_at is not None and self.started_at <= at <= self.stopped_at
+        stopped = self.stopped_at is not None and not before
         return Station(stopped, self.confirmed_at is not None)
 
     def core_events(self) -> list[Event]:

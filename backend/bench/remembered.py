@@ -32,6 +32,7 @@ _LEDGERS = """
 """
 _LENGTHS = """
     SELECT trial.id, count(*), max(event.received_at), NOT trial.rehearsal AND design.removed_at IS NULL
+        AND NOT (trial.by_team AND trial.confirmed_at IS NULL)
     FROM designs_design design
     JOIN bench_trial trial ON trial.design_id = design.id
     JOIN bench_ledgerevent event ON event.trial_id = trial.id
@@ -54,7 +55,7 @@ def with_writers(trials: QuerySet[Trial]) -> QuerySet[Trial]:
 @dataclass(frozen=True)
 class Length:
     """How long the ledger of a trial is, when its latest event came, and whether it is one that can count: no
-    rehearsal, and of a design that is there."""
+    rehearsal, of a design that is there, and nothing that a team found by itself and nobody has confirmed."""
 
     events: int
     latest: datetime

@@ -140,7 +140,7 @@ class Appended:
     result: TrialResult
 
 
-_HELD = ("bench", "stopped_at", "confirmed_at")
+_HELD = ("bench", "started_at", "stopped_at", "confirmed_at")
 """What of a trial's row an entry is judged by."""
 CLOCKS_AGREE_S = 30
 """A sender's clock further off than this is put right by the server's [s]."""

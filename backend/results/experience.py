@@ -88,7 +88,7 @@ def _told(run: Run) -> dict[tuple[int, str], _Told]:
     ).distinct()
     rows = designs.select_related("run", "team").prefetch_related(
         Prefetch("drafts", Draft.objects.order_by("id")),
-        Prefetch("trials", with_length(Trial.objects.order_by("number"))),
+        Prefetch("trials", with_length(Trial.objects.believed().order_by("number"))),
     )
     results = results_of([trial for design in rows for trial in design.trials.all()])
     told: dict[tuple[int, str], _Told] = defaultdict(_Told)

@@ -318,6 +318,35 @@ class Confirmed(Stations):
         self.assertTrue(self.at.get("team")["own_test"]["may_begin"])
 
 
+class Believed(Stations):
+    def expected(self) -> Any:
+        """What the other team's test is expected to hold, and where that is from."""
+        ahead = {one["design"]: one for one in self.api.get(f"runs/{self.run_.pk}/ahead")}
+        return ahead[self.auk.pk]["estimate"]
+
+    def test_what_nobody_has_confirmed_says_nothing_of_other_tests(self) -> None:
+        checked_in(self.auk)
+        self.api.send("POST", f"designs/{self.auk.pk}/prediction", {"text": "900 g"})
+        said = self.expected()
+        ledgers = [self.over()]
+        self.assertEqual(self.expected(), said)
+        self.confirm(ledgers[0])
+        # Two results are asked for before others are judged by them.
+        ledgers.append(self.over())
+        self.assertEqual(self.expected(), said)
+        self.confirm(ledgers[1])
+        self.assertIn("2 tested in this run", self.expected()["basis"])
+        begun = self.api.send("POST", f"designs/{self.auk.pk}/trials", {"id": uuid.uuid4(), "bench": uuid.uuid4()})
+        self.assertIn("2 tested in this run", begun["estimate"]["basis"])
+
+    def test_a_moment_before_the_test_began_does_not_slip_past_a_stop(self) -> None:
+        ledger = StationLedger(self.at)
+        ledger.hold("platform")
+        event = {**ledger.event("place", item="nut", count=1), "happened_at": "2026-11-03T10:00:00Z"}
+        self.do(ledger, "stop")
+        self.assertEqual(ledger.post(event)[1]["refused"]["code"], "stopped")
+
+
 class Marked(Stations):
     """Every place that shows what a test came to says whether it is confirmed."""
 

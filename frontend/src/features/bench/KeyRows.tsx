@@ -33,6 +33,8 @@ export function KeyRows({ rows }: { rows: readonly (readonly KeySpec[])[] }) {
             gap: row.some((key) => key.small) ? 1 : 1.25,
             // On a phone the large keys stand in two rows, with their words whole.
             flexWrap: row.some((key) => key.small) ? "wrap" : { xs: "wrap", sm: "nowrap" },
+            // There what is pressed most comes first.
+            order: { xs: row.some((key) => key.small) ? 1 : 0, sm: 0 },
           }}
         >
           {row.map((key) => (

@@ -97,7 +97,7 @@ export function TrialBench({ design, trialId, onLeave, onEnded }: Props) {
         }}
       >
         <TrialHead design={design} state={state} shown={shown} words={words} wait={wait} clockOn={clockOn} />
-        <Box sx={{ minHeight: 0, height: { xs: 300, sm: "100%" } }}>
+        <Box sx={{ minHeight: 0, height: { xs: 140, sm: "100%" } }}>
           <TrialPicture design={design} shown={shown} cargo={state.cargo} seat={seat} onSeat={setSeat} />
         </Box>
       </Box>
