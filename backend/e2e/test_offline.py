@@ -128,14 +128,14 @@ class Offline(InterfaceTest):
         b.sees("Auk")
         self.assertNotIn("still to be tested", b.text())
 
-    def test_a_team_is_checked_in_and_tested_without_a_network_and_a_clash_is_asked_about(self) -> None:
+    def test_a_team_is_checked_in_and_tested_without_a_server_and_a_clash_is_asked_about(self) -> None:
         auk = self.run_.designs.select_related("team")[1]
         b = self.opened()
         b.open(f"/runs/{self.run_.pk}/check-in/{self.tern.pk}")
         b.sees("Check in Tern")
         self.kept(b)
         time.sleep(3)
-        b.network(False)
+        self.served.kill()
         self.typed(b, "Tern")
         b.sees("Check in Auk")
         self.typed(b, "Auk")
@@ -146,7 +146,7 @@ class Offline(InterfaceTest):
         # Somebody else weighed Auk meanwhile, and found something else.
         taken = {"key": "self_mass", "text": "41 g", "resolution_text": "0.1 g"}
         TeachersApi(self.ada).send("POST", f"designs/{auk.pk}/readings", taken)
-        b.network(True)
+        self.served.start()
         b.until(lambda: LedgerEvent.objects.count() == 3, "check-in and test of the one without a clash")
         self.tern.refresh_from_db()
         auk.refresh_from_db()

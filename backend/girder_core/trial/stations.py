@@ -86,6 +86,8 @@ def admit_at_station(kind: EventKind, station: Station) -> None:
     Args:
         kind: of the entry.
         station: how the test stood with the teacher when the entry was made.
+    Returns:
+        Nothing, where the team may write it.
     Errors:
         ``confirmed`` once the result is; ``of_teachers`` for what only a teacher puts right; ``stopped``.
     """
@@ -114,6 +116,8 @@ def confirm_at_station(result: TrialResult, seen: int) -> None:
     Args:
         result: what the test came to.
         seen: the number that the next entry had when it was looked at.
+    Returns:
+        Nothing, where it can be confirmed.
     Errors:
         ``trial_open`` while it goes on; ``changed_meanwhile`` where something was written since.
     """

@@ -188,7 +188,8 @@ class Around(Own):
         self.let(ideas=True)
         self.assertIn("Turn up two edges.", self.at.get("team")["ideas"])
         self.assertEqual(
-            self.api.get(f"runs/{self.run_.pk}/door")["may"], {"measure": True, "draft": True, "ideas": True}
+            self.api.get(f"runs/{self.run_.pk}/door")["may"],
+            {"measure": True, "draft": True, "ideas": True, "test": False},
         )
 
     def test_pieces_used_are_counted(self) -> None:
