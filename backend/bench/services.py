@@ -144,6 +144,8 @@ _HELD = ("bench", "started_at", "stopped_at", "confirmed_at")
 """What of a trial's row an entry is judged by."""
 CLOCKS_AGREE_S = 30
 """A sender's clock further off than this is put right by the server's [s]."""
+STOPS_AGREE_S = 2
+"""The same where it matters whether something was put on before or after a stop [s]."""
 
 
 def append_events(
@@ -200,7 +202,8 @@ def append_events(
                 if only_known:
                     raise GirderError("not_written", "This is not in the ledger.")
                 if by_team:
-                    admit_at_station(event.kind, holder.station(happened_at))
+                    made_at = put_right(entry["happened_at"], sent_at, now, STOPS_AGREE_S)
+                    admit_at_station(event.kind, holder.station(made_at))
                 if event.sequence in taken:
                     raise GirderError("sequence_taken", "Another entry already has this place in the trial.")
                 ledger.admit(event)
@@ -225,12 +228,12 @@ def append_events(
     return Appended(accepted, refused, refused_id, ledger.result)
 
 
-def put_right(moment: datetime, sent_at: datetime | None, now: datetime) -> datetime:
+def put_right(moment: datetime, sent_at: datetime | None, now: datetime, agree_s: float = CLOCKS_AGREE_S) -> datetime:
     """A moment by our clock: moved by as much as the sender's clock was off when it sent it, if that is much; one that
     no clock could show becomes now."""
     off = now - sent_at if sent_at else timedelta(0)
     try:
-        return moment + off if abs(off.total_seconds()) > CLOCKS_AGREE_S else moment
+        return moment + off if abs(off.total_seconds()) > agree_s else moment
     except OverflowError:
         return now
 

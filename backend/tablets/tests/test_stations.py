@@ -213,7 +213,7 @@ class Stopped(Stations):
         # A clock that is off is put right by when its word came, which is a little after it was sent.
         Trial.objects.update(started_at=timezone.now() - timedelta(minutes=2))
         earlier = (timezone.now() - timedelta(seconds=20)).isoformat()
-        for off in (timedelta(hours=3), timedelta(hours=-3)):
+        for off in (timedelta(hours=3), timedelta(hours=-3), timedelta(seconds=20), timedelta(seconds=-20)):
             before = {**ledger.event("place", item="nut", count=1), "happened_at": earlier}
             self.do(ledger, "stop")
             after = {**ledger.event("place", item="nut", count=1), "sequence": before["sequence"] + 1}
