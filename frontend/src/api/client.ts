@@ -22,6 +22,9 @@ export class ApiError extends Error {
   }
 }
 
+/** How long an answer is waited for where there is a way without one [ms]. */
+export const PATIENCE_MS = 5000;
+
 /** Whether an error means that no answer came at all: the network is away, or the server is. */
 export function isUnreachable(error: unknown): boolean {
   return !(error instanceof ApiError) || error.status >= 500;

@@ -3,9 +3,11 @@ import { Link, Typography } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState, useSyncExternalStore } from "react";
 import { Link as RouterLink } from "react-router";
+import { keys } from "../../api/queries";
 import type { Design } from "../../api/types";
 import { ink } from "../../shared/theme";
 import { useRunState } from "../run";
+import { NotBegun } from "./NotBegun";
 import { asksWhat } from "./outbox";
 import { sendWhatIsKept, senderOf } from "./senders";
 import { trialAddress } from "./TrialList";
@@ -28,10 +30,46 @@ export function KeptElsewhere({ current }: { current: string | undefined }) {
       gone = true;
     };
   }, [client, current]);
-  return state.designs.flatMap((design) =>
-    design.trials
-      .filter((trial) => trial.id !== current && kept.includes(trial.id))
-      .map((trial) => <Waiting key={trial.id} design={design} trial={trial} />),
+  const known = state.designs.flatMap((design) => design.trials.map((trial) => trial.id));
+  const unknown = kept.filter((trial) => trial !== current && !known.includes(trial));
+  return (
+    <>
+      {state.designs.flatMap((design) =>
+        design.trials
+          .filter((trial) => trial.id !== current && kept.includes(trial.id))
+          .map((trial) => <Waiting key={trial.id} design={design} trial={trial} />),
+      )}
+      {unknown.map((trial) => (
+        <WaitingToBegin key={trial} trial={trial} />
+      ))}
+    </>
+  );
+}
+
+/** A test that began here, and that the server does not know: nothing else on screen leads to it. */
+function WaitingToBegin({ trial }: { trial: string }) {
+  const { state } = useRunState();
+  const client = useQueryClient();
+  const sender = senderOf(client, trial);
+  const { pending, beginning } = useSyncExternalStore(sender.subscribe, sender.snapshot);
+  const design = state.designs.find((one) => one.id === beginning?.design);
+  if (!beginning || !design) return null;
+  if (!beginning.refused)
+    return (
+      <Typography role="status" sx={{ color: ink.watch, fontWeight: 600, pt: 0.5 }}>
+        {design.team.name}’s test that began here waits for the network.
+      </Typography>
+    );
+  return (
+    <NotBegun
+      bench={{
+        pending,
+        beginning,
+        beginAgain: sender.beginAgain.bind(sender),
+        leaveAllOut: sender.leaveAllOut.bind(sender),
+      }}
+      onLeftOut={() => void client.invalidateQueries({ queryKey: keys.run(state.run.id) })}
+    />
   );
 }
 

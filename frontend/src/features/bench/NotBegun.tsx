@@ -1,19 +1,16 @@
 /** A trial that began here without a network, and that the server does not take as it is: the teacher says what becomes of it. */
 import { Button } from "@mui/material";
-import { useState } from "react";
 import { plural } from "../../shared/format";
 import { Notice } from "../../shared/states";
+import { SureButton } from "../../shared/SureButton";
 import type { BenchTrial } from "./useTrial";
 
-export function NotBegun({ bench, onLeftOut }: { bench: BenchTrial; onLeftOut: () => void }) {
-  const [sure, setSure] = useState(false);
+type Begun = Pick<BenchTrial, "beginning" | "pending" | "beginAgain" | "leaveAllOut">;
+
+export function NotBegun({ bench, onLeftOut }: { bench: Begun; onLeftOut: () => void }) {
   const refused = bench.beginning?.refused;
   if (!refused) return null;
   const entries = `${bench.pending.length} ${plural("entry", bench.pending.length)}`;
-  const leave = () => {
-    if (!sure) return setSure(true);
-    void bench.leaveAllOut().then(onLeftOut);
-  };
   return (
     <Notice kind="caution">
       {refused.sentence} The test began here without a network, and is kept here with {entries}.
@@ -25,9 +22,11 @@ export function NotBegun({ bench, onLeftOut }: { bench: BenchTrial; onLeftOut: (
       >
         {refused.confirm ? "Yes, it is" : "Try it once more"}
       </Button>
-      <Button size="small" sx={{ ml: 1 }} onClick={leave}>
-        {sure ? `Really leave out the test and its ${entries}` : "Leave it out"}
-      </Button>
+      <SureButton
+        says="Leave it out"
+        sure={`Really leave out the test and its ${entries}`}
+        onSure={() => void bench.leaveAllOut().then(onLeftOut)}
+      />
     </Notice>
   );
 }

@@ -4,7 +4,7 @@
  */
 import { useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { ApiError, answered, api, isUnreachable } from "../../api/client";
+import { ApiError, answered, api, isUnreachable, PATIENCE_MS } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { Design, RunState, TrialState } from "../../api/types";
 import { keptCheckIns } from "../checkin";
@@ -12,8 +12,6 @@ import { benchId } from "./outbox";
 import { senderOf } from "./senders";
 
 const FRESH_MS = 60_000;
-/** How long the server is waited for before a test begins without it. */
-const ANSWER_MS = 5000;
 
 /** What each design's next trial would begin with, by the design's id; asked for again when a design has moved on. */
 export function useAhead(state: RunState): ReadonlyMap<number, TrialState> {
@@ -62,7 +60,7 @@ export async function begin(client: QueryClient, run: number, wanted: Wanted): P
           began_ago_s: 0,
           confirmed: false,
         },
-        signal: AbortSignal.timeout(ANSWER_MS),
+        signal: AbortSignal.timeout(PATIENCE_MS),
       }),
     );
   } catch (error) {

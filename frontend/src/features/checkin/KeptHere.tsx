@@ -1,16 +1,15 @@
 /** That some of a design's check-in is kept here, and what is asked about it. */
 import { Button } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import type { Design } from "../../api/types";
 import { Notice } from "../../shared/states";
+import { SureButton } from "../../shared/SureButton";
 import { keptCheckIns } from "./keptCheckIn";
 import { useKept } from "./useCheckInWrite";
 
 export function KeptHere({ design }: { design: Design }) {
   const kept = useKept(design.id);
   const all = keptCheckIns(useQueryClient());
-  const [sure, setSure] = useState(false);
   if (!kept) return null;
   if (!kept.refused)
     return (
@@ -30,13 +29,11 @@ export function KeptHere({ design }: { design: Design }) {
       >
         {confirm ? "What was typed here counts" : "Try it once more"}
       </Button>
-      <Button
-        size="small"
-        sx={{ ml: 1 }}
-        onClick={() => (sure ? void all.leaveOut(design.id) : setSure(true))}
-      >
-        {sure ? "Really leave out what was typed here" : "Leave it out"}
-      </Button>
+      <SureButton
+        says="Leave it out"
+        sure="Really leave out what was typed here"
+        onSure={() => void all.leaveOut(design.id)}
+      />
     </Notice>
   );
 }

@@ -4,7 +4,7 @@
  */
 import type { QueryClient } from "@tanstack/react-query";
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
-import { ApiError, answered, api, isUnreachable } from "../../api/client";
+import { ApiError, answered, api, isUnreachable, PATIENCE_MS } from "../../api/client";
 import { keys, showAnswer } from "../../api/queries";
 import type { Design, KeptCheckIn as Body, RunState } from "../../api/types";
 
@@ -28,7 +28,6 @@ interface Schema extends DBSchema {
 }
 
 const RETRY_MS = 3000;
-const ANSWER_MS = 5000;
 
 /** A later reading or answer of the same key takes the place of the one before, and goes by what stood there at first. */
 function together<E extends { key: string; before: unknown }>(list: readonly E[], fresh: readonly E[]): E[] {
@@ -123,7 +122,7 @@ export class KeptCheckIns {
         api.POST("/api/designs/{id}/check-in-kept", {
           params: { path: { id: design } },
           body: { readings, answers, check_in: checkIn, confirmed },
-          signal: AbortSignal.timeout(ANSWER_MS),
+          signal: AbortSignal.timeout(PATIENCE_MS),
         }),
       );
       // What was typed meanwhile goes on from what is there now.

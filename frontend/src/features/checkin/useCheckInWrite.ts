@@ -1,13 +1,11 @@
 /** Writes of check-in: sent at once, and where there is nobody to send them to, kept here till there is. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useSyncExternalStore } from "react";
-import { isUnreachable } from "../../api/client";
+import { isUnreachable, PATIENCE_MS } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { Design, RunState } from "../../api/types";
 import { useDesignWrite, useRunState } from "../run";
 import { keptCheckIns, type KeptCheckIn } from "./keptCheckIn";
-
-const ANSWER_MS = 5000;
 
 interface Ways<Entry> {
   send: (entry: Entry, signal: AbortSignal) => Promise<Design>;
@@ -31,7 +29,7 @@ export function useCheckInWrite<Entry>(
     // What comes after something that waits, waits too: it goes in the order in which it was typed.
     if (more === null || !kept.of(design.id)) {
       try {
-        return await send(entry, AbortSignal.timeout(ANSWER_MS));
+        return await send(entry, AbortSignal.timeout(PATIENCE_MS));
       } catch (error) {
         if (more === null || !isUnreachable(error)) throw error;
       }
