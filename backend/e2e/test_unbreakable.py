@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import time
-
 import psycopg
 from django.db import connection
 
@@ -11,6 +9,17 @@ from bench.models import LedgerEvent
 from e2e.browser import Browser
 from e2e.served import InterfaceTest
 from people.tests.support import PASSWORD, checked_in, run, teacher
+
+KEPT = """
+    const [done] = arguments;
+    const opening = indexedDB.open("even-girder");
+    opening.onsuccess = () => {
+        const database = opening.result;
+        const counting = database.transaction("events").objectStore("events").count();
+        counting.onsuccess = () => { database.close(); done(counting.result); };
+    };
+"""
+"""How many entries the browser's own database holds."""
 
 
 class EverythingGoesAway(InterfaceTest):
@@ -66,9 +75,8 @@ class EverythingGoesAway(InterfaceTest):
         self.assertEqual(LedgerEvent.objects.count(), 4)
 
         # The browser is killed meanwhile, and opened again on the same tablet when the network is back.
-        time.sleep(1)
+        b.until(lambda: b.driver.execute_async_script(KEPT) == 4, "four entries in the browser's database")
         b.kill()
-        time.sleep(1)
         b = self.at_the_bench(profile=b.profile)
         b.sees("This trial is open at another bench.")
         b.click("take it over here")

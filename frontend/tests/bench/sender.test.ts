@@ -3,6 +3,7 @@ import { openDB } from "idb";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { TrialState } from "../../src/api/types";
 import { newId, Outbox } from "../../src/features/bench/outbox";
+import type { Ports } from "../../src/features/bench/TrialSender";
 import { good } from "../server";
 import { told } from "../told";
 import {
@@ -290,6 +291,73 @@ describe("two benches", () => {
     expect(((await ledgers(run)).get(trial) ?? []).slice(-2).map((event) => event.id)).toEqual(
       kept.map((event) => event.id),
     );
+  });
+});
+
+describe("a browser's database that takes its time", () => {
+  const before = "77777777-7777-4777-8777-777777777777";
+  const after = "88888888-8888-4888-8888-888888888888";
+  /** A store that answers what it kept only after a while, longer than it is waited for. */
+  const slowly = (store: Outbox): Ports["store"] => ({
+    of: async (trial) => {
+      await new Promise((done) => setTimeout(done, 900));
+      return store.of(trial);
+    },
+    change: (change) => store.change(change),
+  });
+  /** Four entries that an earlier visit kept and could not send. */
+  const kept = async () => {
+    const trial = await beginTrial(third, before);
+    const store = freshOutbox();
+    const tab = await new Tab(trial, before, store, { fate: () => "request_lost" }).open();
+    const made = tell(tab, STORY.slice(0, 4));
+    await vi.waitFor(async () => expect((await store.of(trial)).events).toHaveLength(4));
+    tab.sender.close();
+    return { trial, store, made: made.map((event) => event.id) };
+  };
+  const written = async (trial: string) => (await ledgers(run)).get(trial)?.map((event) => event.id) ?? [];
+
+  it("what it kept is sent when it comes, though nobody waited for it", async () => {
+    const { trial, store, made } = await kept();
+    const tab = await new Tab(trial, before, slowly(store), through).open();
+    await vi.waitFor(async () => expect(await written(trial)).toEqual(made), 10_000);
+    await tab.settled();
+    expect([tab.sender.snapshot().aside, tab.sender.snapshot().saving]).toEqual([[], "saved"]);
+    expect((await store.of(trial)).events).toEqual([]);
+  });
+
+  it("taken over by a new tab meanwhile, it goes on from what was kept", async () => {
+    const { trial, store, made } = await kept();
+    const tab = new Tab(trial, after, slowly(store), through);
+    tab.memory.learn(await good<TrialState>(`/api/trials/${trial}`));
+    await tab.sender.takeOver();
+    await vi.waitFor(async () => expect(await written(trial)).toEqual(made), 10_000);
+    await tab.settled();
+    expect(tab.sender.snapshot().aside).toEqual([]);
+  });
+
+  it("what was entered before it answered stands, and what it kept is asked about", async () => {
+    const { trial, store, made } = await kept();
+    const tab = await new Tab(trial, before, slowly(store), through).open();
+    const [fresh] = tell(tab, STORY.slice(0, 1));
+    await vi.waitFor(() => expect(tab.sender.snapshot().aside).toHaveLength(4), 10_000);
+    await tab.settled();
+    expect(await written(trial)).toEqual([fresh?.id]);
+    expect(tab.sender.snapshot().aside.map((event) => [event.id, event.why])).toEqual(
+      made.map((id) => [id, "stale"]),
+    );
+  });
+
+  it("kept while another bench had the trial, it is asked about", async () => {
+    const { trial, store, made } = await kept();
+    await good(`/api/trials/${trial}/take-over`, "POST", { bench: "99999999-9999-4999-8999-999999999999" });
+    const tab = new Tab(trial, after, slowly(store), through);
+    tab.memory.learn(await good<TrialState>(`/api/trials/${trial}`));
+    await tab.sender.takeOver();
+    await vi.waitFor(() => expect(tab.sender.snapshot().aside).toHaveLength(4), 10_000);
+    await tab.settled();
+    expect(await written(trial)).toEqual([]);
+    expect(tab.sender.snapshot().aside.map((event) => event.id)).toEqual(made);
   });
 });
 

@@ -98,6 +98,8 @@ export class TrialSender {
   private well = false;
   // Whether some of what waits was entered while another bench had the trial: it is asked about before anything is sent.
   private doubtful = false;
+  // Whose the trial was before it was taken over here; null was nobody's.
+  private takenFrom: string | null = null;
   private closed = false;
 
   constructor(
@@ -128,17 +130,36 @@ export class TrialSender {
   }
 
   private async fetchKept(): Promise<void> {
-    const kept = await this.soon(this.ports.store.of(this.trial), { events: [], aside: [] });
-    // What was done since the page opened comes after what was kept.
+    const asked = this.ports.store.of(this.trial);
+    const kept = await this.soon<Kept | null>(asked, null);
+    if (kept) return this.goOnFrom(kept);
+    // Work does not wait for it. Should the browser's database answer after all, what it kept is sent then.
+    void asked.then(
+      (late) => {
+        this.goOnFrom(late);
+        return this.flush();
+      },
+      () => undefined,
+    );
+  }
+
+  /** What an earlier visit kept comes before what was done since the page opened. */
+  private goOnFrom(kept: Kept): void {
     const here = new Set(this.sent.pending.map((event) => event.id));
     const earlier = kept.events.filter((event) => !here.has(event.id));
     const last = earlier.at(-1);
     const since = last ? numbered(this.sent.pending, last.sequence + 1) : this.sent.pending;
+    this.doubt(earlier);
     this.tell({
       pending: [...earlier, ...since],
       aside: [...kept.aside, ...this.sent.aside],
       beginning: this.sent.beginning ?? kept.beginning ?? null,
     });
+  }
+
+  /** Made by the bench that had the trial until it came here: nobody can have done anything in between. */
+  private doubt(events: readonly PendingEvent[]): void {
+    this.doubtful ||= this.takenFrom !== null && events.some((event) => event.bench !== this.takenFrom);
   }
 
   /** The trial begins here, though the server cannot be asked: it is told before any entry. */
@@ -209,9 +230,9 @@ export class TrialSender {
   async takeOver(): Promise<void> {
     await this.load();
     const holder = (await this.within((signal) => this.ports.show(this.trial, signal))).bench;
-    // Made by the bench that had the trial until now: nobody can have done anything in between.
     // Noted before the request: its answer may be lost, and the trial is here all the same.
-    this.doubtful ||= holder !== null && this.sent.pending.some((event) => event.bench !== holder);
+    this.takenFrom = holder ?? this.takenFrom;
+    this.doubt(this.sent.pending);
     const state = await this.within((signal) => this.ports.takeOver(this.trial, this.ports.bench(), signal));
     this.ports.learn(this.trial, state);
     await this.flush();
@@ -274,6 +295,7 @@ export class TrialSender {
   private async ask(): Promise<boolean> {
     this.tell({ saving: "sending" });
     const asked = this.sent.pending;
+    this.doubtful = false;
     let done = new Set<string>();
     try {
       const answer = await this.post(asked, true);
@@ -281,10 +303,12 @@ export class TrialSender {
       done = new Set(answer.accepted);
     } catch (error) {
       const why = this.held(error);
-      if (why !== null) return why;
+      if (why !== null) {
+        this.doubtful = true;
+        return why;
+      }
       // One of them cannot even be asked about. Each is set aside: added again, the server knows it if it has it.
     }
-    this.doubtful = false;
     await this.part(
       [...done],
       asked.filter((event) => !done.has(event.id)).map((event) => stale(event)),

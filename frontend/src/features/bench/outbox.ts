@@ -79,13 +79,24 @@ export class Outbox {
   constructor(private readonly name = "even-girder") {}
 
   private database(): Promise<IDBPDatabase<OutboxSchema>> {
+    // One that could not be opened, or that went away, is opened anew.
+    const anew = () => {
+      this.opened = null;
+    };
     this.opened ??= openDB<OutboxSchema>(this.name, 3, {
+      // A page of a newer version is not kept waiting for this one.
+      blocking: (_old, _new, event) => {
+        (event.target as IDBDatabase).close();
+        anew();
+      },
+      terminated: anew,
       upgrade(db, old) {
         if (old < 1) db.createObjectStore("events", { keyPath: "id" }).createIndex("trial", "trial");
         if (old < 2) db.createObjectStore("aside", { keyPath: "id" }).createIndex("trial", "trial");
         if (old < 3) db.createObjectStore("begun", { keyPath: "trial" });
       },
     });
+    this.opened.catch(anew);
     return this.opened;
   }
 
