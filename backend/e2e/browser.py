@@ -17,15 +17,14 @@ from selenium import webdriver
 from selenium.common.exceptions import (
     ElementClickInterceptedException,
     ElementNotInteractableException,
+    NoSuchElementException,
     StaleElementReferenceException,
-    TimeoutException,
     WebDriverException,
 )
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
-from selenium.webdriver.support.ui import WebDriverWait
 
 FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--hide-scrollbars",
@@ -37,6 +36,7 @@ FLAGS = [
 
 NOT_YET = (ElementClickInterceptedException, ElementNotInteractableException)
 """Something still moves over it, or it is not drawn to its end."""
+ASK_AGAIN_S, SELDOM_S = 0.08, 0.4
 TWO_FRAMES = "const done = arguments[0]; requestAnimationFrame(() => requestAnimationFrame(() => done()));"
 
 HEARD = """
@@ -101,12 +101,7 @@ class Browser:
         # A busy machine takes its time over a whole pack of documents.
         self.driver.set_script_timeout(180)
         self.resize(width, height)
-        self._wait = WebDriverWait(
-            self.driver,
-            patience_s,
-            poll_frequency=0.1,
-            ignored_exceptions=[StaleElementReferenceException, *NOT_YET],
-        )
+        self._patience_s = patience_s
 
     def _save_into_profile(self) -> None:
         """What a page saves lies in the profile, and goes with it; to be said for every window."""
@@ -159,11 +154,19 @@ class Browser:
         self.driver.get(self.address + path)
 
     def until(self, condition: Callable[[], Any], what: str) -> Any:
-        """Wait for a condition; when it does not come, say what was on the screen instead."""
-        try:
-            return self._wait.until(lambda _: condition())
-        except TimeoutException:
-            raise AssertionError(f"Waited in vain for {what}. On screen:\n{self.text()}") from None
+        """Wait for a condition; when it does not come, say what was on the screen instead.
+
+        What takes long is asked about less often: to be asked keeps a browser from its work.
+        """
+        end, pause = time.monotonic() + self._patience_s, ASK_AGAIN_S
+        while True:
+            with contextlib.suppress(StaleElementReferenceException, NoSuchElementException, *NOT_YET):
+                if found := condition():
+                    return found
+            if time.monotonic() > end:
+                raise AssertionError(f"Waited in vain for {what}. On screen:\n{self.text()}")
+            time.sleep(pause)
+            pause = min(SELDOM_S, 1.3 * pause)
 
     def text(self) -> str:
         # The page's own words for what it shows; asking the driver works them out anew for every element.

@@ -9,7 +9,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from scipy import stats
+from scipy import special
 
 from girder_core.ground import GirderError
 
@@ -258,5 +258,5 @@ def spread(values: Sequence[float]) -> Spread:
     mean = math.fsum(values) / n
     deviation = math.sqrt(math.fsum((v - mean) ** 2 for v in values) / (n - 1))
     error = deviation / math.sqrt(n)
-    half = float(stats.t.ppf(0.975, n - 1)) * error
+    half = float(special.stdtrit(n - 1, 0.975)) * error
     return Spread(n, mean, deviation, error, mean - half, mean + half)

@@ -16,6 +16,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from enum import StrEnum
 from fractions import Fraction
+from functools import cache
 from itertools import pairwise
 
 import pint
@@ -136,8 +137,13 @@ def si_per(unit: str, kind: Kind) -> float:
     Source:
         International yard and pound agreement of 1959, through pint: 1 in = 0.0254 m, 1 lb = 0.45359237 kg.
     """
-    name = _unit_name(unit, kind)
-    return float(_PINT.Quantity(Decimal(1), name).to(_SI_NAME[kind]).magnitude)
+    return float(_size(_unit_name(unit, kind), kind))
+
+
+@cache
+def _size(name: str, kind: Kind) -> Decimal:
+    """SI base units in one of a unit; worked out once, because it takes a millisecond."""
+    return Decimal(_PINT.Quantity(Decimal(1), name).to(_SI_NAME[kind]).magnitude)
 
 
 def _unit_name(unit: str, kind: Kind) -> str:
@@ -293,9 +299,9 @@ def _one(
     name = _unit_name(unit, kind)
     if kind is Kind.COUNT and value.denominator != 1:
         raise GirderError("not_whole", f"“{text}” is a count; give a whole number.", text=text)
-    quantity = _PINT.Quantity(Decimal(value.numerator) / Decimal(value.denominator), name)
-    si = float(quantity.to(_SI_NAME[kind]).magnitude)
-    return TypedValue(text, float(value), _SYMBOL[name], si), si_per(_SYMBOL[name], kind)
+    one = _size(name, kind)
+    si = float(Decimal(value.numerator) / Decimal(value.denominator) * one)
+    return TypedValue(text, float(value), _SYMBOL[name], si), float(one)
 
 
 _EXAMPLE = {Kind.LENGTH: "36 cm", Kind.MASS: "38 g", Kind.TIME: "25 s", Kind.COUNT: "12", Kind.FREQUENCY: "1.4 Hz",

@@ -15,7 +15,7 @@ from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import stats
+from scipy import special
 
 from girder_core.ground import GRAVITY_M_S2, GirderError, Number, not_negative, positive, refuse
 from girder_core.kit import LoadEstimate
@@ -386,7 +386,7 @@ def calibrate(
     left = belief.unsure_log * math.sqrt(1 - weight)
     if at_least:
         moved, left = _with_run_outs(moved, left, [math.log(m / p) for m, p in at_least], scatter)
-    wider = float(stats.t.ppf(0.9, n + AS_SURE_AS)) / TOGETHER
+    wider = float(special.stdtrit(n + AS_SURE_AS, 0.9)) / TOGETHER
     doubt = wider * math.hypot(scatter, left)
     return Calibration(n, math.exp(mean), math.exp(moved), scatter, doubt, belief.classes)
 
@@ -407,7 +407,7 @@ def _with_run_outs(mean: float, off: float, least: Sequence[float], scatter: flo
     at = mean + off * np.linspace(-5, 8, 1301)
     weight = np.exp(-0.5 * ((at - mean) / off) ** 2)
     for log in least:
-        weight *= stats.norm.sf((log - at) / scatter)
+        weight *= special.ndtr((at - log) / scatter)
     weight /= weight.sum()
     middle = float((weight * at).sum())
     return middle, math.sqrt(float((weight * (at - middle) ** 2).sum()))

@@ -7,7 +7,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from scipy import stats
+from scipy import special
 
 from girder_core.results.comparison import VerdictKind, verdict
 from girder_core.results.samples import CONFIDENCE
@@ -126,8 +126,8 @@ def class_gain(ratios: Sequence[float], at_least: int = 0) -> ClassGain:
         return ClassGain(1, improved, typical, None, VerdictKind.CANNOT_SAY, says)
     sd = math.sqrt(math.fsum((log - mean) ** 2 for log in logs) / (n - 1))
     se = sd / math.sqrt(n)
-    half = float(stats.t.ppf(0.5 + CONFIDENCE / 2, n - 1)) * se
-    p = 2 * float(stats.t.sf(abs(mean) / se, n - 1)) if se > 0 else (0.0 if mean else 1.0)
+    half = float(special.stdtrit(n - 1, 0.5 + CONFIDENCE / 2)) * se
+    p = 2 * float(special.stdtr(n - 1, -abs(mean) / se)) if se > 0 else (0.0 if mean else 1.0)
     kind = VerdictKind.CLEAR if p <= 1 - CONFIDENCE else VerdictKind.LIKELY if p <= ONE_SIGMA else VerdictKind.TOO_CLOSE
     sure = {
         VerdictKind.CLEAR: "clear",

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
-from scipy import stats
+import numpy as np
+from scipy import special
 
 from girder_core.kit import RELATION_WORDS, Relation
 from girder_core.measure import Kind, System, format_mass, format_value, plural, units
@@ -345,7 +345,7 @@ def survival_chart(curve: Survival, fit: LoadFit | None, says: str, system: Syst
     half = ""
     if fit is not None:
         loads = [most * i / 80 for i in range(1, 81)]
-        left_over = stats.lognorm.sf(loads, fit.sigma, scale=math.exp(fit.mu))
+        left_over = special.ndtr((fit.mu - np.log(loads)) / fit.sigma)
         drawn.append(line(Ink.FITTED, *((x(kg), y(float(left))) for kg, left in zip(loads, left_over, strict=True))))
         middle, least, greatest = (
             format_mass(float(f"{kg:.{digits}g}"), system)

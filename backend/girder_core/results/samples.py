@@ -10,8 +10,9 @@ from functools import lru_cache
 from itertools import permutations
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy import optimize, stats
+from scipy import optimize, special
 
 from girder_core.ground import GirderError
 from girder_core.trial import Interval
@@ -61,7 +62,7 @@ def mean_of(values: Sequence[float]) -> SampleMean:
     if n == 1:
         return SampleMean(1, mean, None, None, None)
     sd = math.sqrt(math.fsum((value - mean) ** 2 for value in values) / (n - 1))
-    half = float(stats.t.ppf(0.5 + CONFIDENCE / 2, n - 1)) * sd / math.sqrt(n)
+    half = float(special.stdtrit(n - 1, 0.5 + CONFIDENCE / 2)) * sd / math.sqrt(n)
     return SampleMean(n, mean, sd, mean - half, mean + half)
 
 
@@ -91,7 +92,7 @@ def wilson(successes: int, n: int) -> Proportion:
         raise GirderError("sample_empty", "There is nothing to take a share of.")
     if not 0 <= successes <= n:
         raise GirderError("count_out_of_range", "There cannot be more successes than tries, nor fewer than none.")
-    z = float(stats.norm.ppf(0.5 + CONFIDENCE / 2))
+    z = float(special.ndtri(0.5 + CONFIDENCE / 2))
     share = successes / n
     middle = (share + z * z / (2 * n)) / (1 + z * z / n)
     half = z / (1 + z * z / n) * math.sqrt(share * (1 - share) / n + z * z / (4 * n * n))
@@ -126,7 +127,8 @@ def rank_correlation(first: Sequence[float], second: Sequence[float]) -> Correla
     n = len(first)
     if n < 4 or len(set(first)) == 1 or len(set(second)) == 1:
         return None
-    x, y = (stats.rankdata(column) for column in (first, second))
+    # Only here: all of scipy.stats takes long to load.
+    x, y = (scipy.stats.rankdata(column) for column in (first, second))
     x, y = x - x.mean(), y - y.mean()
     size = math.sqrt(float((x**2).sum() * (y**2).sum()))
     rho = float((x * y).sum()) / size
@@ -136,7 +138,7 @@ def rank_correlation(first: Sequence[float], second: Sequence[float]) -> Correla
     if abs(rho) >= 1 - 1e-12:
         return Correlation(rho, 0.0, False)
     t = rho * math.sqrt((n - 2) / (1 - rho**2))
-    return Correlation(rho, 2 * float(stats.t.sf(abs(t), n - 2)), False)
+    return Correlation(rho, 2 * float(special.stdtr(n - 2, -abs(t))), False)
 
 
 @lru_cache(maxsize=EXACT_UP_TO)
@@ -266,7 +268,7 @@ def fit_loads(bounds: Sequence[Interval], spread: Spread = Spread.LOG_NORMAL) ->
     mu, sigma = float(fitted.x[0]), math.exp(float(fitted.x[1]))
     if not fitted.success or sigma < 1e-4 * (1 if log else abs(mu)):
         return None
-    few = float(stats.t.ppf(0.5 + CONFIDENCE / 2, len(broke) - 1)) * math.sqrt(len(broke) / (len(broke) - 1))
+    few = float(special.stdtrit(len(broke) - 1, 0.5 + CONFIDENCE / 2)) * math.sqrt(len(broke) / (len(broke) - 1))
     half = few * math.sqrt(max(0.0, _covariance(loss, fitted.x)[0][0]))
     medians = [math.exp(estimate) if log else estimate for estimate in (mu, mu - half, mu + half)]
     jacobian = float(low[exact].sum()) if log else 0.0
@@ -306,10 +308,10 @@ def _log_likelihood(
     a, b = (low - mu) / sigma, (high - mu) / sigma
     flipped = a > 0
     start, end = np.where(flipped, -b, a), np.where(flipped, -a, b)
-    upper, lower = stats.norm.logcdf(end), stats.norm.logcdf(start)
+    upper, lower = special.log_ndtr(end), special.log_ndtr(start)
     with np.errstate(divide="ignore", invalid="ignore"):
         between = upper + np.log1p(-np.exp(lower - upper))
-    dense = stats.norm.logpdf(a) - math.log(sigma)
+    dense = -0.5 * a**2 - math.log(sigma * math.sqrt(2 * math.pi))
     return float(np.where(exact, dense, np.where(np.isnan(between), -1e9, between)).sum())
 
 

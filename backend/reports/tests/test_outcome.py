@@ -43,9 +43,9 @@ class Papers(TestCase):
 
     def test_every_paper_of_every_kind(self) -> None:
         for made in Run.objects.all():
+            comparison = self.api.get(f"runs/{made.pk}/comparison")
             for document in ("report", "board", "summaries"):
                 with self.subTest(made.name, document=document):
-                    comparison = self.api.get(f"runs/{made.pk}/comparison")
                     text = " ".join(self.pages(made, document))
                     if document != "summaries":
                         self.assertIn(comparison["headline"], text)

@@ -1,8 +1,9 @@
 /** The teacher's word on what a team found by itself: confirmed as it stands, in one touch. */
-import { Button } from "@mui/material";
+import { Button, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { answered, api } from "../../api/client";
-import { keys } from "../../api/queries";
+import { keys, usePart } from "../../api/queries";
+import type { Design } from "../../api/types";
 import { Notice, sentenceOf } from "../../shared/states";
 import { useRunState } from "../run";
 
@@ -33,5 +34,18 @@ export function ConfirmTest({ trial, seen }: Props) {
       </Button>
       {confirm.isError && <Notice kind="problem">{sentenceOf(confirm.error)}</Notice>}
     </>
+  );
+}
+
+/** Of a test that its team made by itself: who confirmed it, or how to. */
+export function TestedByItself({ trial }: { trial: Design["trials"][number] }) {
+  const part = usePart(useRunState().state.run.class_id);
+  if (!trial.by_team) return null;
+  const asks = trial.unconfirmed && trial.result.outcome !== "running" && part !== "observer";
+  return (
+    <Typography component="div" sx={{ my: 0.5 }}>
+      Tested by the team itself, at its station. {trial.confirmed_by && `Confirmed by ${trial.confirmed_by}.`}
+      {asks && <ConfirmTest trial={trial.id} seen={trial.result.next_sequence} />}
+    </Typography>
   );
 }

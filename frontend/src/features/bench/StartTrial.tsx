@@ -16,6 +16,7 @@ import { useSince } from "../../shared/clock";
 import { clockText } from "../../shared/clockText";
 import { useKeys } from "../../shared/keyboard";
 import { begin } from "./beginning";
+import { TestedByItself } from "./ConfirmTest";
 import { KeyButton } from "./KeyButton";
 import { pieceWord } from "./kitWords";
 import { newId } from "./outbox";
@@ -177,6 +178,7 @@ function CameTo({ design }: { design: Design }) {
           {result.note && `. ${result.note}`}
         </Typography>
       )}
+      {latest && <TestedByItself trial={latest} />}
     </>
   );
 }

@@ -1,6 +1,6 @@
 /** What others use of the bench. */
 export { ChoicePanel } from "./ChoicePanel";
-export { ConfirmTest } from "./ConfirmTest";
+export { ConfirmTest, TestedByItself } from "./ConfirmTest";
 export { CorrectPanel } from "./CorrectPanel";
 export { changeWords, entryWords } from "./entryWords";
 export { benchId, newId } from "./outbox";

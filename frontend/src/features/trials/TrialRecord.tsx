@@ -3,14 +3,14 @@ import { Box, Button, Link, Typography } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link as RouterLink, useNavigate } from "react-router";
-import { keys, usePart, useRecord } from "../../api/queries";
+import { keys, useRecord } from "../../api/queries";
 import type { Design, LedgerLine } from "../../api/types";
 import { formatClock } from "../../shared/format";
 import { Failed, Loading } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import {
   changeWords,
-  ConfirmTest,
+  TestedByItself,
   CorrectPanel,
   entryWords,
   SetAside,
@@ -73,20 +73,6 @@ function Line({
   );
 }
 
-/** Of a test that its team made by itself: who confirmed it, or how to. */
-function ByItself({ trial }: { trial: Trial }) {
-  const part = usePart(useRunState().state.run.class_id);
-  if (!trial.by_team) return null;
-  return (
-    <Typography component="div" sx={{ my: 0.5 }}>
-      Tested by the team itself, at its station. {trial.confirmed_by && `Confirmed by ${trial.confirmed_by}.`}
-      {trial.unconfirmed && part !== "observer" && (
-        <ConfirmTest trial={trial.id} seen={trial.result.next_sequence} />
-      )}
-    </Typography>
-  );
-}
-
 export function TrialRecord({ design, trial }: { design: Design; trial: Trial }) {
   const { state } = useRunState();
   const { run } = state;
@@ -113,7 +99,7 @@ export function TrialRecord({ design, trial }: { design: Design; trial: Trial })
         {design.team.name}
         {design.version > 1 && ` v${design.version}`}, trial {trial.number}: {trial.line}
       </Typography>
-      <ByItself trial={trial} />
+      <TestedByItself trial={trial} />
       {trial.result.notes.map((note) => (
         <Typography key={note} sx={{ borderLeft: `4px solid ${ink.line}`, pl: 1.5, my: 0.5 }}>
           {note}
