@@ -71,6 +71,9 @@ class AtTheBench(InterfaceTest):
         self.assertEqual((Trial.objects.count(), Trial.with_rehearsals.count()), (0, 1))
 
     def test_enter_too_early_presses_no_button_that_a_finger_left(self) -> None:
+        # A wait so long that three presses come before it is over on a slow machine too.
+        self.run_.setup["hold_s"] = 20.0
+        self.run_.save()
         b = self.at_the_bench()
         b.sees("Start the trial")
         own = next(e for e in b.all('nav[aria-label="Order of teams"] button') if e.text.startswith("Tern"))

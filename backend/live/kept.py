@@ -91,6 +91,8 @@ def at_bench_kept(run: Run) -> AtBench:
         versions = cursor.fetchone()
     kept = _BENCHES.get(run.pk)
     if versions is None or kept is None or kept[0] != versions:
+        # The run too: it may have changed since whoever asks fetched it, and what is kept is shown to all.
+        run = Run.objects.select_related("school_class__owner").filter(pk=run.pk).first() or run
         rehearsals = _rehearsals(run)
         results = results_of(rehearsals)
         bench = AtBench(cards_of(run, whole=False), [(trial, results[trial.pk]) for trial in rehearsals])

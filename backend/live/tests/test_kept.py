@@ -78,6 +78,14 @@ class Kept(TestCase):
                 self.assertNotEqual(kept, before)
                 before = kept
 
+    def test_a_run_that_changed_after_it_was_fetched_is_not_kept_as_it_was(self) -> None:
+        fetched = self.fresh()
+        self.api.send("PUT", f"runs/{self.run_.pk}/build-clock", {"action": "start"})
+        for run_ in (fetched, self.fresh()):
+            shown = at_bench_kept(run_).cards[0].design.run
+            self.assertEqual(shown.build_started_at, self.fresh().build_started_at)
+            self.assertIsNotNone(shown.build_started_at)
+
     def test_while_only_ledgers_grow_nothing_else_is_read(self) -> None:
         at_bench_kept(self.fresh())
         self.ledger.hold("platform")
