@@ -3,13 +3,17 @@
 A ledger only grows, and the database refuses to change what is in it. So a trial, how long its ledger is and when its
 latest event came say which ledger it is; with its run and the terms it is judged by, they say its result. What is not
 remembered is read and replayed; nothing depends on it being there.
+
+A trial that is under way is looked at again after each entry, by a class of tablets and boards. So its ledger stays
+open here, and of the events only those are read that came since.
 """
 
 from __future__ import annotations
 
 import json
+import threading
 import uuid
-from collections import defaultdict
+from collections import OrderedDict, defaultdict
 from collections.abc import Mapping, Sequence
 from copy import copy
 from dataclasses import dataclass
@@ -23,12 +27,18 @@ from django.db.models import Count, Max, Q, QuerySet
 from bench.models import LedgerEvent, Trial, core_event
 from challenges.models import Run
 from evengirder.database import prepared_cursor
-from girder_core.trial import Event, TrialResult, replay
+from girder_core.trial import Event, OpenLedger, TrialResult, TrialSetup, replay
 
 MOST = 8192
 """Results that are remembered; when there are more, all are forgotten."""
+MOST_OPEN = 128
+"""Ledgers that stay open; with more, the one not read on for longest is closed."""
+# From the last event that is known on, which says whether it is the same ledger.
 _LEDGERS = """
-    SELECT trial_id, id, sequence, kind, data FROM bench_ledgerevent WHERE trial_id = ANY(%s) ORDER BY sequence
+    SELECT event.trial_id, event.id, event.sequence, event.kind, event.data
+    FROM unnest(%s::uuid[], %s::int[]) AS asked(trial, since)
+    JOIN bench_ledgerevent event ON event.trial_id = asked.trial AND event.sequence >= asked.since
+    ORDER BY event.sequence
 """
 _LENGTHS = """
     SELECT trial.id, count(*), max(event.received_at), NOT trial.rehearsal AND design.removed_at IS NULL
@@ -39,6 +49,19 @@ _LENGTHS = """
     WHERE design.run_id = %s GROUP BY trial.id, design.id
 """
 _KNOWN: dict[tuple[object, ...], TrialResult] = {}
+
+
+@dataclass
+class _Open:
+    """A ledger that was read without a gap: to its event of this place, which has this id."""
+
+    at: int
+    last: str
+    ledger: OpenLedger
+
+
+_OPEN: OrderedDict[tuple[str, uuid.UUID], _Open] = OrderedDict()
+_LOCK = threading.Lock()
 
 
 def with_length(trials: QuerySet[Trial]) -> QuerySet[Trial]:
@@ -136,18 +159,54 @@ def _results(known_by: Mapping[uuid.UUID, tuple[Run, int, datetime | None]]) -> 
     terms = {pk: _terms(run) for pk, run in runs.items()}
     keys = {pk: (terms[run.pk], pk, length, latest) for pk, (run, length, latest) in known_by.items()}
     results = {pk: _KNOWN[key] for pk, key in keys.items() if key in _KNOWN}
-    missing = {pk: run.pk for pk, (run, _, _) in known_by.items() if pk not in results}
+    missing = {pk: run for pk, (run, _, _) in known_by.items() if pk not in results}
     if missing:
-        events: dict[uuid.UUID, list[Event]] = defaultdict(list)
-        if begun := [pk for pk in missing if known_by[pk][1]]:
-            with prepared_cursor() as cursor:
-                cursor.execute(_LEDGERS, [begun])
-                for trial, event, sequence, kind, data in cursor.fetchall():
-                    events[trial].append(core_event(event, sequence, kind, json.loads(data)))
         if len(_KNOWN) + len(missing) > MOST:
             _KNOWN.clear()
-        setups = {pk: runs[pk].trial_setup() for pk in set(missing.values())}
-        fresh = {pk: replay(events[pk], setups[run]) for pk, run in missing.items()}
+        setups = {pk: runs[pk].trial_setup() for pk in {run.pk for run in missing.values()}}
+        begun = {pk: (terms[run.pk], setups[run.pk]) for pk, run in missing.items() if known_by[pk][1]}
+        fresh = {pk: replay([], setups[run.pk]) for pk, run in missing.items() if pk not in begun} | _read(begun)
         _KNOWN.update({keys[pk]: result for pk, result in fresh.items()})
         results |= fresh
     return results
+
+
+def _read(asked: Mapping[uuid.UUID, tuple[str, TrialSetup]]) -> dict[uuid.UUID, TrialResult]:
+    """What ledgers come to by now, in one query; of those that are open, from where they were read to."""
+    if not asked:
+        return {}
+    with _LOCK:
+        # Nobody else has one until it is put back.
+        taken = {pk: _OPEN.pop((terms, pk), None) for pk, (terms, _) in asked.items()}
+    events: dict[uuid.UUID, list[Event]] = defaultdict(list)
+    with prepared_cursor() as cursor:
+        cursor.execute(_LEDGERS, [list(taken), [found.at if found else 0 for found in taken.values()]])
+        for trial, event, sequence, kind, data in cursor.fetchall():
+            events[trial].append(core_event(event, sequence, kind, json.loads(data)))
+    results, anew = {}, {}
+    for pk, (terms, setup) in asked.items():
+        found = taken[pk]
+        if found is None:
+            found = _Open(0, "", OpenLedger(setup))
+        elif events[pk][:1] and events[pk][0].id == found.last:
+            del events[pk][0]
+        else:
+            # Another ledger under the same name, after the first was deleted.
+            anew[pk] = terms, setup
+            continue
+        for event in events[pk]:
+            found.ledger.read(event)
+        result = results[pk] = found.ledger.result
+        without_gap = [event.sequence for event in events[pk]] == [*range(found.at + 1, found.at + len(events[pk]) + 1)]
+        if without_gap and not result.ended:
+            if events[pk]:
+                found.at, found.last = events[pk][-1].sequence, events[pk][-1].id
+            _keep_open((terms, pk), found)
+    return results | _read(anew)
+
+
+def _keep_open(key: tuple[str, uuid.UUID], found: _Open) -> None:
+    with _LOCK:
+        _OPEN[key] = found
+        while len(_OPEN) > MOST_OPEN:
+            _OPEN.popitem(last=False)

@@ -83,12 +83,19 @@ def board_kept(token: str) -> Board | None:
     return kept[1]
 
 
+def versions_of(run: Run) -> tuple[object, ...] | None:
+    """By what it is known whether the cards of a run are as they were, but for what its ledgers came to; None where
+    there is no such run."""
+    with prepared_cursor() as cursor:
+        cursor.execute(_OF_CARDS, [run.pk])
+        versions: tuple[object, ...] | None = cursor.fetchone()
+    return versions
+
+
 def at_bench_kept(run: Run) -> AtBench:
     """The cards of all designs of a run as ``cards_of`` puts them together, and its rehearsals."""
     # Asked before anything is read: what changes meanwhile is read again at the next look.
-    with prepared_cursor() as cursor:
-        cursor.execute(_OF_CARDS, [run.pk])
-        versions = cursor.fetchone()
+    versions = versions_of(run)
     kept = _BENCHES.get(run.pk)
     if versions is None or kept is None or kept[0] != versions:
         # The run too: it may have changed since whoever asks fetched it, and what is kept is shown to all.

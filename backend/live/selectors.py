@@ -190,16 +190,18 @@ def _on_the_bench(bench: AtBench) -> list[tuple[Trial, TrialResult]]:
 
 def bench_shown(trial: Trial, result: TrialResult, system: System) -> BenchShown:
     """A trial as those see it who watch it."""
-    state = trial_state(trial, system, result)
-    in_round = result.round_waiting
-    hold_s = trial.design.run.trial_setup().wait_s(in_round)
+    hold_s = trial.design.run.trial_setup().wait_s(result.round_waiting)
+    return BenchShown(trial_state(trial, system, result), hold_s, hold_left_s(result, hold_s))
+
+
+def hold_left_s(result: TrialResult, hold_s: float) -> float | None:
+    """What is left of the wait that is on, of so long a wait [s]; None where nothing is waited for."""
     waiting = None
-    if in_round:
+    if result.round_waiting:
         waiting = result.rounds[-1].event_id
     elif result.step_waiting:
         waiting = [step for step in result.steps if step.state is StepState.WAITING][-1].event_id
-    left = None
-    if waiting is not None and not result.ended:
-        began = received_at(uuid.UUID(waiting))
-        left = max(0.0, hold_s - (timezone.now() - began).total_seconds())
-    return BenchShown(state, hold_s, left)
+    if waiting is None or result.ended:
+        return None
+    began = received_at(uuid.UUID(waiting))
+    return max(0.0, hold_s - (timezone.now() - began).total_seconds())

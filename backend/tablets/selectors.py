@@ -164,13 +164,18 @@ class TeamPage:
     @property
     def live(self) -> BenchShown | None:
         """The team's own trial while it is on, else None."""
-        open_ = [trial for trial in self.trials if not trial.result.ended]
+        open_ = self.open_trials
         return bench_shown(open_[-1].trial, open_[-1].result, self._system) if open_ else None
+
+    @property
+    def open_trials(self) -> list[TrialCard]:
+        """The trials of the team's latest design that are on."""
+        return [trial for trial in self.trials if not trial.result.ended]
 
     @property
     def own_test(self) -> OwnTest:
         """What the team may do at a station of its own."""
-        open_ = [trial for trial in self.trials if not trial.result.ended]
+        open_ = self.open_trials
         waits = [trial for trial in self.trials if trial.unconfirmed]
         own = next((trial for trial in [*open_, *waits] if trial.trial.by_team), None)
         ready = self.card is not None and self.card.design.checked_in_at is not None

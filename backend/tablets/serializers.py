@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from functools import cache
 from typing import Any
 
 from drf_spectacular.utils import extend_schema_field
@@ -25,7 +24,6 @@ from designs.serializers import (
 from drafting.serializers import DraftKindSerializer, StockSerializer
 from live.serializers import BenchShownSerializer
 from people.models import UNIT_SYSTEMS, Team
-from people.serializers import FOR_ALL
 from results.reflection_serializers import ReflectionSerializer
 from runs.serializers import BuildClockStateSerializer
 from tablets.models import TeamsMay
@@ -251,15 +249,3 @@ class TeamPageSerializer(serializers.Serializer[TeamPage]):
     def get_prediction(self, page: TeamPage) -> Any:
         said = page.card.prediction if page.card else None
         return None if said is None else PredictionSerializer(said).data
-
-
-def page_shown(page: TeamPage) -> dict[str, Any]:
-    """What goes out to a tablet."""
-    shown: dict[str, Any] = _shape().to_representation(page)
-    return shown
-
-
-@cache
-def _shape() -> TeamPageSerializer:
-    # Built once: to build a shape takes longer than to fill it.
-    return TeamPageSerializer(context={FOR_ALL: True})

@@ -33,9 +33,10 @@ from live.kept import board_kept
 from people.policy import owned_or_404
 from runs.drafted import drafted_for_team
 from tablets import services
+from tablets.answers import page_answer
 from tablets.models import Door, Tablet
 from tablets.policy import COOKIE, TabletView, own_design, tablet_in
-from tablets.selectors import TeamPage, draft_table, way_in
+from tablets.selectors import draft_table, way_in
 from tablets.serializers import (
     ChoiceSerializer,
     CodeSerializer,
@@ -49,7 +50,6 @@ from tablets.serializers import (
     TeamSaysSerializer,
     WayInSerializer,
     WhoSerializer,
-    page_shown,
 )
 
 NO_WAY_IN: dict[str, Any] = {"code": "", "address": "", "picture": []}
@@ -131,8 +131,7 @@ class JoinView(APIView):
 
 
 def _page(tablet: Tablet) -> Response:
-    with read_in(tablet.door.run.system):
-        return Response(page_shown(TeamPage(tablet)))
+    return Response(page_answer(tablet))
 
 
 class TeamPageView(TabletView):

@@ -60,6 +60,27 @@ class OnAndOn(unittest.TestCase):
         self.assertGreater(refused, 1000)
         self.assertGreater(steps_held, 100)
 
+    def test_read_on_it_comes_to_what_reading_all_again_comes_to(self) -> None:
+        """What stands in a ledger, whether the rules let it in or not, some of it before its turn."""
+        left_out = came_early = 0
+        for number, family in enumerate(FAMILIES.values()):
+            for seed in range(6):
+                rules, draws = any_rules(number, 900 + seed)
+                ledger, events = OpenLedger(rules), list[Event]()
+                for n in range(30):
+                    events.append(Event(f"e{n}", n + 1, *any_event(family, rules, events, draws)))
+                if draws.random() < 0.5:
+                    at = draws.randrange(29)
+                    events[at], events[at + 1] = events[at + 1], events[at]
+                    came_early += 1
+                for n, event in enumerate(events, start=1):
+                    ledger.read(event)
+                    with self.subTest(family.key, seed=seed, n=n):
+                        self.assertEqual(ledger.result, replay(events[:n], rules))
+                left_out += len(ledger.result.refused)
+        self.assertGreater(left_out, 300)
+        self.assertGreater(came_early, 10)
+
     def test_in_any_order_of_arrival(self) -> None:
         waited = 0
         for number, family in enumerate(FAMILIES.values()):

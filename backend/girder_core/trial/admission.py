@@ -48,6 +48,14 @@ class OpenLedger:
         """The trial's result as of now, as ``replay`` of all that was let in would tell it."""
         return self._book.result()
 
+    def read(self, event: Event) -> None:
+        """Take in the next event that was written down already; nothing is asked, and nothing refused.
+
+        Args:
+            event: of the ledger, read in sequence; one that the rules do not allow is named in the result.
+        """
+        self._book.read(event)
+
     def admit(self, new: Event, asking: bool = True) -> None:
         """Let one more event in; one that is refused changes nothing.
 
