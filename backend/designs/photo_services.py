@@ -27,10 +27,12 @@ def keep_photo(
     sent_as: uuid.UUID | None = None,
 ) -> Photo:
     """Keep a photograph of a design or its wreck, as ``designs.picture_file`` makes it; one that ``waits`` is for its
-    team and its teacher alone.
+    team and its teacher alone. One that is here already, by the name it was ``sent_as``, stays the one.
 
     Errors: ``bad_photo`` for what is no picture or far too large, ``too_many_photos``.
     """
+    if sent_as is not None and (there := Photo.objects.filter(sent_as=sent_as).first()) is not None:
+        return there
     _room_for_one_more(design)
     if upload.size > LARGEST_BYTES:
         raise bad_photo("That file is larger than 25 MB. Send a photo.")

@@ -107,6 +107,8 @@ class PhotoSerializer(serializers.Serializer[Any]):
 class NewPhotoSerializer(serializers.Serializer[Any]):
     photo = serializers.FileField(allow_empty_file=True)
     what = serializers.ChoiceField(choices=PHOTO_OF, default="design")
+    # Its name, the same however often it is sent.
+    sent_as = serializers.UUIDField(required=False)
 
 
 class LevelSerializer(serializers.Serializer[Any]):

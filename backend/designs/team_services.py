@@ -9,7 +9,7 @@ from dataclasses import asdict, dataclass
 from django.core.files.base import File
 from django.db import transaction
 
-from designs.models import Design, Photo, Reading, TeamReading
+from designs.models import Design, Reading, TeamReading
 from designs.photo_services import keep_photo
 from designs.services import measured, take_reading
 from girder_core.families import ReadingSpec
@@ -80,9 +80,8 @@ def take_over(design: Design, keys: Iterable[str]) -> None:
 
 
 def send_photo(design: Design, upload: File[bytes], what: str, sent_as: uuid.UUID) -> None:
-    """Keep a photograph that a team took; it waits for its teacher's nod. One that is here already stays the one.
+    """Keep a photograph that a team took; it waits for its teacher's nod.
 
     Errors: as ``designs.photo_services.keep_photo``.
     """
-    if not Photo.objects.filter(sent_as=sent_as).exists():
-        keep_photo(design, upload, what, waits=True, sent_as=sent_as)
+    keep_photo(design, upload, what, waits=True, sent_as=sent_as)

@@ -152,7 +152,7 @@ class Classroom(InterfaceTest):
         picture = Path(tern.profile) / "sketch.jpg"
         Image.effect_noise((2400, 1600), 60).convert("RGB").save(picture, quality=95)
         tern.one("input[type=file]").send_keys(str(picture))
-        tern.sees("1 photo kept on this tablet")
+        tern.sees("1 photo kept here")
         tern.network(True)
         tern.sees("Take away")
         self.assertEqual((Photo.objects.get().width, Photo.objects.get().waits), (1600, True))

@@ -10,10 +10,11 @@ from pathlib import Path
 from django.conf import settings
 from django.db import connection
 from django.utils import timezone
+from PIL import Image
 from selenium.webdriver.common.keys import Keys
 
 from bench.models import LedgerEvent, Trial
-from designs.models import Reading
+from designs.models import Photo, Reading
 from e2e.browser import Browser
 from e2e.served import InterfaceTest, Server, session_of
 from people.tests.support import PASSWORD, Ledger, checked_in, run, teacher
@@ -142,8 +143,13 @@ class Offline(InterfaceTest):
         self.kept(b)
         time.sleep(3)
         self.served.kill()
+        picture = self.static.parent / "tern.jpg"
+        Image.effect_noise((2400, 1600), 60).convert("RGB").save(picture)
+        b.one('main input[type="file"]').send_keys(str(picture))
+        b.sees("1 photo kept here")
         self.typed(b, "Tern")
         b.sees("Check in Auk")
+        self.assertNotIn("photo kept here", b.text(), "it is another team's")
         self.typed(b, "Auk")
         b.open(f"/runs/{self.run_.pk}/bench/{self.tern.pk}")
         b.sees("Start the trial")
@@ -157,6 +163,10 @@ class Offline(InterfaceTest):
         self.tern.refresh_from_db()
         auk.refresh_from_db()
         self.assertEqual((self.tern.checked_in_at is not None, auk.checked_in_at), (True, None))
+        # The photograph is sent too, whichever page is open, and once.
+        b.until(Photo.objects.exists, "the photograph to arrive")
+        photo = Photo.objects.get()
+        self.assertEqual((photo.design, photo.what, photo.width, photo.waits), (self.tern, "design", 1600, False))
         b.open(f"/runs/{self.run_.pk}/check-in/{auk.pk}")
         b.sees("Own weight: 41 g by now, 30 g here.")
         b.click("What was typed here counts")

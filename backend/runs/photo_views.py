@@ -34,7 +34,7 @@ class PhotosView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         design = owned_or_404(designs(), request, pk, HELPER)
         typed = entry(NewPhotoSerializer, request)
-        keep_photo(design, typed["photo"], typed["what"])
+        keep_photo(design, typed["photo"], typed["what"], sent_as=typed.get("sent_as"))
         return design_shown(design, status.HTTP_201_CREATED)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import tempfile
+import uuid
 from pathlib import Path
 from typing import Any
 
@@ -51,6 +52,14 @@ class Photos(TestCase):
         self.assertEqual((status, [photo["what"] for photo in design["photos"]]), (201, ["design"]))
         self.assertEqual(self.kept().size, (300, 200))
         self.assertEqual(self.api.send("DELETE", f"photos/{design['photos'][0]['id']}")["photos"], [])
+
+    def test_sent_again_after_a_lost_answer_it_is_one(self) -> None:
+        name = str(uuid.uuid4())
+        for _ in range(2):
+            body = {"photo": SimpleUploadedFile("a.jpg", picture()), "what": "wreck", "sent_as": name}
+            answer = self.api.client.post(f"/api/designs/{self.design.pk}/photos", body)
+            self.assertEqual([photo["what"] for photo in answer.json()["photos"]], ["wreck"])
+        self.assertEqual(Photo.objects.count(), 1)
 
     def test_it_is_for_the_servers_user_alone_and_what_everybody_gets_is_not(self) -> None:
         self.send(picture())

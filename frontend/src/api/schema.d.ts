@@ -3719,6 +3719,8 @@ export interface components {
             photo: string;
             /** @default design */
             what: components["schemas"]["PhotoOfEnum"];
+            /** Format: uuid */
+            sent_as?: string;
         };
         /** @description The criteria of a run's rubric; none takes it away. */
         NewRubricRequest: {

@@ -1,7 +1,7 @@
 /** A trial that began while the server could not be asked: told before any entry, once, and asked about where it clashes. */
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { TrialState } from "../../src/api/types";
-import { newId } from "../../src/features/bench/outbox";
+import { newId } from "../../src/shared/newId";
 import { good } from "../server";
 import { told } from "../told";
 import {

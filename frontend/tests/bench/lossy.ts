@@ -1,8 +1,9 @@
 /** A bench, its real outbox and the real server, with a line between them that loses, doubles and delays. */
 import { ApiError } from "../../src/api/client";
 import type { Appended, EventKind, TrialState } from "../../src/api/types";
-import { newId, Outbox, type AsideEvent, type PendingEvent } from "../../src/features/bench/outbox";
+import { Outbox, type AsideEvent, type PendingEvent } from "../../src/features/bench/outbox";
 import { laterOf, TrialSender, type Body, type Ports } from "../../src/features/bench/TrialSender";
+import { newId } from "../../src/shared/newId";
 import { asTeacher, good } from "../server";
 
 /** What becomes of one request. */

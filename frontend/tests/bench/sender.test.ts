@@ -2,8 +2,9 @@
 import { openDB } from "idb";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { TrialState } from "../../src/api/types";
-import { newId, Outbox } from "../../src/features/bench/outbox";
+import { Outbox } from "../../src/features/bench/outbox";
 import type { Ports } from "../../src/features/bench/TrialSender";
+import { newId } from "../../src/shared/newId";
 import { good } from "../server";
 import { told } from "../told";
 import {

@@ -3,7 +3,7 @@ export { ChoicePanel } from "./ChoicePanel";
 export { ConfirmTest, TestedByItself } from "./ConfirmTest";
 export { CorrectPanel } from "./CorrectPanel";
 export { changeWords, entryWords } from "./entryWords";
-export { benchId, newId } from "./outbox";
+export { benchId } from "./outbox";
 export { sizeWords, watched } from "./roundWords";
 export { SetAside } from "./SetAside";
 export { TrialBench } from "./TrialBench";

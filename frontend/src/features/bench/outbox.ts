@@ -4,6 +4,7 @@
  */
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
 import type { LedgerEvent } from "../../api/types";
+import { newId } from "../../shared/newId";
 
 export interface PendingEvent extends LedgerEvent {
   trial: string;
@@ -136,15 +137,6 @@ export class Outbox {
       write.done,
     ]);
   }
-}
-
-/** A random id; over plain HTTP in a school network browsers offer no `randomUUID`. */
-export function newId(): string {
-  const bytes = crypto.getRandomValues(new Uint8Array(16));
-  bytes[6] = ((bytes[6] ?? 0) & 0x0f) | 0x40;
-  bytes[8] = ((bytes[8] ?? 0) & 0x3f) | 0x80;
-  const hex = [...bytes].map((byte) => byte.toString(16).padStart(2, "0")).join("");
-  return [hex.slice(0, 8), hex.slice(8, 12), hex.slice(12, 16), hex.slice(16, 20), hex.slice(20)].join("-");
 }
 
 /** This tab as a bench: it stays the same through reloads, and a second tab is another bench. */

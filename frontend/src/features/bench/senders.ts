@@ -3,8 +3,9 @@ import type { QueryClient } from "@tanstack/react-query";
 import { ApiError, answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { TrialState } from "../../api/types";
+import { newId } from "../../shared/newId";
 import { keptCheckIns } from "../checkin";
-import { benchId, newId, Outbox } from "./outbox";
+import { benchId, Outbox } from "./outbox";
 import { laterOf, TrialSender, type Ports } from "./TrialSender";
 
 const RETRY_MS = 2000;

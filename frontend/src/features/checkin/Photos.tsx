@@ -1,29 +1,24 @@
 /** Photographs of a design: taken with the tablet or chosen, shown small, taken away again. */
 import { Box, Button, Typography } from "@mui/material";
+import { useQueryClient } from "@tanstack/react-query";
+import { useSyncExternalStore } from "react";
 import { answered, api } from "../../api/client";
 import type { Design } from "../../api/types";
 import { FileButton } from "../../shared/FileButton";
+import { PhotosWait } from "../../shared/PhotosWait";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
-import { useDesignWrite } from "../run";
+import { useDesignWrite, useRunState } from "../run";
+import { keptPhotos, photoPlace } from "./keptPhotos";
 
 export function Photos({ design }: { design: Design }) {
   // What survived its test is no wreck.
   const broken = design.trials.some((trial) => trial.result.outcome === "broke");
-  const send = useDesignWrite((file: File) =>
-    answered(
-      api.POST("/api/designs/{id}/photos", {
-        params: { path: { id: design.id } },
-        body: { photo: "", what: "design" },
-        bodySerializer: () => {
-          const form = new FormData();
-          form.append("photo", file);
-          form.append("what", broken ? "wreck" : "design");
-          return form;
-        },
-      }),
-    ),
-  );
+  const place = photoPlace(useRunState().state.run.id, design.id);
+  const kept = keptPhotos(useQueryClient());
+  const all = useSyncExternalStore(kept.subscribe, kept.snapshot);
+  const photos = all.photos.filter((photo) => photo.place === place);
+  const refused = new Map([...all.refused].filter(([id]) => photos.some((photo) => photo.id === id)));
   const nod = useDesignWrite((id: number) =>
     answered(api.PUT("/api/photos/{id}", { params: { path: { id } } })),
   );
@@ -69,17 +64,17 @@ export function Photos({ design }: { design: Design }) {
       </Box>
       <FileButton
         accept="image/jpeg,image/png,image/webp"
-        disabled={send.isPending}
         camera
-        onFile={(file) => send.mutate(file)}
+        onFile={(file) => void kept.give(file, place, broken ? "wreck" : "design")}
         look={{ size: "small", sx: { px: 0 } }}
       >
-        {send.isPending ? "Keeping the photo …" : broken ? "Photograph the wreck" : "Photograph it"}
+        {broken ? "Photograph the wreck" : "Photograph it"}
       </FileButton>
-      <Typography variant="body2" sx={{ color: ink.soft }}>
-        Structures, no faces. Place and time that a camera writes are taken out.
-      </Typography>
-      {send.isError && <Notice kind="problem">{sentenceOf(send.error)}</Notice>}
+      <PhotosWait
+        waiting={{ photos, refused, away: all.away }}
+        otherwise="Structures, no faces. Place and time that a camera writes are taken out."
+        onDrop={(id) => void kept.drop(id)}
+      />
       {nod.isError && <Notice kind="problem">{sentenceOf(nod.error)}</Notice>}
       {drop.isError && <Notice kind="problem">{sentenceOf(drop.error)}</Notice>}
     </Box>

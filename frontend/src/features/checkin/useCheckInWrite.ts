@@ -6,6 +6,7 @@ import { keys } from "../../api/queries";
 import type { Design, RunState } from "../../api/types";
 import { useDesignWrite, useRunState } from "../run";
 import { keptCheckIns, type KeptCheckIn } from "./keptCheckIn";
+import { keptPhotos } from "./keptPhotos";
 
 interface Ways<Entry> {
   send: (entry: Entry, signal: AbortSignal) => Promise<Design>;
@@ -51,7 +52,10 @@ export function useKept(design: number): KeptCheckIn | undefined {
 export function useSendKept(): void {
   const client = useQueryClient();
   useEffect(() => {
-    const send = () => void keptCheckIns(client).start();
+    const send = () => {
+      void keptCheckIns(client).start();
+      void keptPhotos(client).start();
+    };
     send();
     window.addEventListener("online", send);
     return () => window.removeEventListener("online", send);

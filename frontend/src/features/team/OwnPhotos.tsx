@@ -4,7 +4,7 @@ import { useMutation } from "@tanstack/react-query";
 import { answered, api } from "../../api/client";
 import type { TeamPage } from "../../api/types";
 import { FileButton } from "../../shared/FileButton";
-import { plural } from "../../shared/format";
+import { PhotosWait } from "../../shared/PhotosWait";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { useShow } from "./page";
@@ -25,7 +25,6 @@ export function OwnPhotos({
     mutationFn: (id: number) => answered(api.DELETE("/api/team/photos/{id}", { params: { path: { id } } })),
     onSuccess: show,
   });
-  const first = sending.waiting[0];
   return (
     <Box sx={{ mt: 3 }}>
       <Typography variant="h2">Photographs</Typography>
@@ -58,26 +57,16 @@ export function OwnPhotos({
       <FileButton
         accept="image/jpeg,image/png,image/webp"
         camera
-        onFile={(file) => void sending.give(file, wreck ? "wreck" : "design")}
+        onFile={(file) => sending.give(file, wreck ? "wreck" : "design")}
         look={{ variant: "outlined" }}
       >
         {wreck ? "Photograph what is left" : "Photograph your sketch or structure"}
       </FileButton>
-      <Typography role="status" sx={{ color: ink.soft, minHeight: "1.5em" }}>
-        {sending.waiting.length > 0 && !sending.refused
-          ? `◐ ${sending.waiting.length} ${plural("photo", sending.waiting.length)} ${
-              sending.away ? "kept on this tablet; sent when the network is back" : "on the way"
-            }`
-          : "Structures, no faces. Your teacher looks before others see it."}
-      </Typography>
-      {sending.refused && first && (
-        <Notice kind="problem">
-          {sending.refused.message}
-          <Button size="small" variant="outlined" sx={{ ml: 2 }} onClick={() => void sending.drop(first.id)}>
-            Put it away
-          </Button>
-        </Notice>
-      )}
+      <PhotosWait
+        waiting={sending}
+        otherwise="Structures, no faces. Your teacher looks before others see it."
+        onDrop={sending.drop}
+      />
       {drop.isError && <Notice kind="problem">{sentenceOf(drop.error)}</Notice>}
     </Box>
   );

@@ -1,98 +1,46 @@
 /** Sends the photographs that wait on this tablet, one at a time, till the server has them. */
-import { useCallback, useEffect, useState } from "react";
-import { ApiError, answered, api, isUnreachable } from "../../api/client";
-import { newId } from "../bench";
-import { useShow } from "./page";
-import { forgetPhoto, keepPhoto, madeSmall, waitingPhotos, type WaitingPhoto } from "./photoOutbox";
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useSyncExternalStore } from "react";
+import { answered, api } from "../../api/client";
+import { keys } from "../../api/queries";
+import { asForm, KeptPhotos, type Waiting, type WaitingPhoto } from "../../shared/KeptPhotos";
+import { came } from "./page";
 
-const AGAIN_MS = 4000;
-
-export interface SendingPhotos {
-  waiting: readonly WaitingPhoto[];
-  away: boolean;
-  /** Why the first of them was not taken; it waits for a word. */
-  refused: ApiError | null;
-  give: (file: File, what: WaitingPhoto["what"]) => Promise<void>;
-  drop: (id: string) => Promise<void>;
+interface SendingPhotos extends Waiting {
+  give: (file: File, what: WaitingPhoto["what"]) => void;
+  drop: (id: string) => void;
 }
 
 export function usePhotosUntilSent(place: string): SendingPhotos {
-  const show = useShow();
-  const [waiting, setWaiting] = useState<readonly WaitingPhoto[]>([]);
-  const [away, setAway] = useState(false);
-  const [refused, setRefused] = useState<ApiError | null>(null);
-  const [again, setAgain] = useState(0);
-  const look = useCallback(async () => setWaiting(await waitingPhotos(place)), [place]);
+  const client = useQueryClient();
+  const kept = useMemo(
+    () =>
+      new KeptPhotos(
+        (other) => other === place,
+        async (photo) => client.setQueryData(keys.team, came(await send(photo))),
+      ),
+    [client, place],
+  );
   useEffect(() => {
-    let here = true;
-    void waitingPhotos(place).then((kept) => here && setWaiting(kept));
+    const start = () => void kept.start();
+    start();
+    window.addEventListener("online", start);
     return () => {
-      here = false;
+      kept.close();
+      window.removeEventListener("online", start);
     };
-  }, [place]);
-  const first = waiting[0];
-  useEffect(() => {
-    if (!first || refused) return undefined;
-    let here = true;
-    const soon = () => setAgain((count) => count + 1);
-    const timer = window.setTimeout(
-      () => {
-        send(first).then(
-          async (page) => {
-            await forgetPhoto(first.id);
-            show(page);
-            if (!here) return;
-            setAway(false);
-            await look();
-          },
-          (error: unknown) => {
-            if (!here) return;
-            if (error instanceof ApiError && !isUnreachable(error)) setRefused(error);
-            else {
-              setAway(true);
-              soon();
-            }
-          },
-        );
-      },
-      away ? AGAIN_MS : 0,
-    );
-    window.addEventListener("online", soon);
-    return () => {
-      here = false;
-      window.clearTimeout(timer);
-      window.removeEventListener("online", soon);
-    };
-    // `show` is another one at each look; what it does is the same.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [first, refused, again, away, look]);
+  }, [kept]);
   return {
-    waiting,
-    away,
-    refused,
-    give: async (file, what) => {
-      await keepPhoto({ id: newId(), place, what, data: await madeSmall(file) });
-      await look();
-    },
-    drop: async (id) => {
-      await forgetPhoto(id);
-      setRefused(null);
-      await look();
-    },
+    ...useSyncExternalStore(kept.subscribe, kept.snapshot),
+    give: (file, what) => void kept.give(file, place, what),
+    drop: (id) => void kept.drop(id),
   };
 }
 
-function send(photo: WaitingPhoto) {
-  return answered(
+const send = (photo: WaitingPhoto) =>
+  answered(
     api.POST("/api/team/photos", {
       body: { photo: "", what: photo.what, sent_as: photo.id },
-      bodySerializer: () => {
-        const form = new FormData();
-        form.append("photo", photo.data, "photo.jpg");
-        form.append("what", photo.what);
-        form.append("sent_as", photo.id);
-        return form;
-      },
+      bodySerializer: () => asForm(photo),
     }),
   );
-}

@@ -7,7 +7,8 @@ import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { Design, LedgerLine } from "../../api/types";
 import { Notice, sentenceOf } from "../../shared/states";
-import { ChoicePanel, newId, trialAddress, ValuePanel, type BenchTrial } from "../bench";
+import { newId } from "../../shared/newId";
+import { ChoicePanel, trialAddress, ValuePanel, type BenchTrial } from "../bench";
 import { useRunState } from "../run";
 
 type Asking = "void" | "pile" | "note" | "move" | "reopen" | null;
