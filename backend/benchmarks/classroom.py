@@ -4,9 +4,10 @@
     ./girder measure classroom [SECONDS] [TABLETS] [BENCHES] [BOARDS]
 
 Ten teams have three tablets each, which ask for their page as the page itself does; one of each team writes what the
-team tries every few seconds. Benches of the run place and settle, one entry a second; boards look on; a helper reads
-the run. A third and two thirds of the way a server process is killed. At the end the database is held against what was
-acknowledged. Beside it a thread does nothing but sleep and wake: where that is late, the machine was busy otherwise.
+team tries every few seconds. Benches of the run place and settle, one entry a second, and begin anew after sixty, which is
+a long trial; boards look on; a helper reads the run. A third and two thirds of the way a server process is killed. At the
+end the database is held against what was acknowledged. Beside it a thread does nothing but sleep and wake: where that is
+late, the machine was busy otherwise.
 """
 
 from __future__ import annotations
@@ -16,6 +17,7 @@ import random
 import sys
 import threading
 import time
+import uuid
 from multiprocessing import get_context
 from multiprocessing.connection import Connection
 from typing import Any
@@ -29,6 +31,8 @@ TEAMS = 10
 PAGE_S, TESTING_S, NOTE_S, ENTRY_S, READ_S = 6.0, 1.5, 9.0, 1.0, 4.0
 """How often a page is asked for, one whose team is tested, how often a team writes, a bench enters, a helper reads."""
 BETWEEN_TRIES_S = 0.5
+ENTRIES = 60
+"""Entries of a trial, the last of which says how it went."""
 
 
 class Steady(Unsteady):
@@ -37,11 +41,20 @@ class Steady(Unsteady):
     def work(self, until: float) -> None:
         """Entry after entry, each sent until it is acknowledged, however often that has to be."""
         self.times: list[float] = []
-        while self.post(f"designs/{self.design}/trials", {"id": self.trial, "bench": self.at}) is None:
-            time.sleep(BETWEEN_TRIES_S)
-        n = 1
-        while time.monotonic() < until:
+        self.written: set[tuple[str, int, str]] = set()
+        while time.monotonic() < until and self.refused is None:
+            self.trial = str(uuid.uuid4())
+            while self.post(f"designs/{self.design}/trials", {"id": self.trial, "bench": self.at}) is None:
+                time.sleep(BETWEEN_TRIES_S)
+            self.test(until)
+
+    def test(self, until: float) -> None:
+        """One trial from its first entry to the one that says how it went."""
+        self.made.clear()
+        for n in range(1, ENTRIES + 1):
             event, began = self.event(n), time.perf_counter()
+            if n == ENTRIES:
+                event |= {"kind": "fail", "data": {"mode": "snap"}}
             body = {"bench": self.at, "events": [event]}
             while (answer := self.post(f"trials/{self.trial}/events", body)) is None:
                 time.sleep(BETWEEN_TRIES_S)
@@ -49,8 +62,9 @@ class Steady(Unsteady):
                 self.refused = answer
                 return
             self.times.append(1000 * (time.perf_counter() - began))
-            self.acknowledged.add((n, event["id"]))
-            n += 1
+            self.written.add((self.trial, n, event["id"]))
+            if time.monotonic() >= until:
+                return
             time.sleep(ENTRY_S)
 
 
@@ -190,12 +204,13 @@ def lost(hands: list[Steady], designs: list[int], notes: dict[int, str]) -> str:
         entries = 0
         for hand in hands:
             rows: set[Any] = set(connection.execute(
-                "SELECT sequence, id::text FROM bench_ledgerevent WHERE trial_id = %s", [hand.trial]
+                "SELECT event.trial_id::text, event.sequence, event.id::text FROM bench_ledgerevent event"
+                " JOIN bench_trial trial ON trial.id = event.trial_id WHERE trial.design_id = %s", [hand.design]
             ))  # fmt: skip
-            entries += len(hand.acknowledged - rows)
+            entries += len(hand.written - rows)
         kept = dict(connection.execute("SELECT team_id, note FROM designs_design WHERE id = ANY(%s)", [designs]))
     missing = sum(kept[team] != note for team, note in notes.items())
-    acknowledged = sum(len(hand.acknowledged) for hand in hands)
+    acknowledged = sum(len(hand.written) for hand in hands)
     return f"lost: {entries} entries, {missing} notes (of {acknowledged} and of {len(notes)} teams)"
 
 

@@ -268,7 +268,7 @@ class AtTheBench(TestCase):
         read: list[str] = []
 
         def noted(execute: Any, sql: str, params: Any, many: bool, context: Any) -> Any:
-            if "data FROM bench_ledgerevent" in sql:
+            if "event.data FROM unnest" in " ".join(sql.split()):
                 read.extend(map(str, params[0]))
             return execute(sql, params, many, context)
 
