@@ -4,10 +4,10 @@
     ./girder measure classroom [SECONDS] [TABLETS] [BENCHES] [BOARDS]
 
 Ten teams have three tablets each, which ask for their page as the page itself does; one of each team writes what the
-team tries every few seconds. Benches of the run place and settle, one entry a second, and begin anew after sixty, which is
-a long trial; boards look on; a helper reads the run. A third and two thirds of the way a server process is killed. At the
-end the database is held against what was acknowledged. Beside it a thread does nothing but sleep and wake: where that is
-late, the machine was busy otherwise.
+team tries every few seconds. Benches of the run place and settle, one entry a second, and begin anew after sixty,
+which is a long trial; boards look on; a helper reads the run. A third and two thirds of the way a server process is
+killed. At the end the database is held against what was acknowledged. Beside it a thread does nothing but sleep and
+wake: where that is late, the machine was busy otherwise.
 """
 
 from __future__ import annotations

@@ -7,6 +7,7 @@ from django.db import InternalError, ProgrammingError, connection, transaction
 from django.test import TestCase, TransactionTestCase
 
 from bench.models import LedgerEvent, Trial
+from bench.remembered import _LEDGERS
 from people.tests.support import Api, Ledger, checked_in, run, teacher
 from runs.selectors import run_state
 
@@ -268,7 +269,7 @@ class AtTheBench(TestCase):
         read: list[str] = []
 
         def noted(execute: Any, sql: str, params: Any, many: bool, context: Any) -> Any:
-            if "event.data FROM unnest" in " ".join(sql.split()):
+            if sql == _LEDGERS:
                 read.extend(map(str, params[0]))
             return execute(sql, params, many, context)
 

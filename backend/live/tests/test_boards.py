@@ -16,6 +16,7 @@ from django.utils import timezone
 from PIL import Image
 
 from bench.models import LedgerEvent, Trial
+from bench.remembered import _LEDGERS
 from designs.photo_services import keep_photo
 from live.models import SCREENS, Board
 from people.models import Team
@@ -189,7 +190,7 @@ class Boards(TestCase):
             asked: list[str] = []
 
             def noted(execute: Any, sql: str, params: Any, many: bool, context: Any) -> Any:
-                if "data FROM bench_ledgerevent" in sql:
+                if sql == _LEDGERS:
                     asked.extend(map(str, params[0]))
                 return execute(sql, params, many, context)
 
