@@ -30,6 +30,12 @@ export function isUnreachable(error: unknown): boolean {
   return !(error instanceof ApiError) || error.status >= 500;
 }
 
+/** Whether an error means that nobody is signed in here; one who has no part in it any more is told so otherwise. */
+export function isSignedOut(error: ApiError): boolean {
+  const told = error.code === "out_of_class" || error.code === "not_your_part";
+  return error.status === 401 || (error.status === 403 && !told);
+}
+
 function cookie(name: string): string {
   const pair = document.cookie.split("; ").find((part) => part.startsWith(`${name}=`));
   return pair ? decodeURIComponent(pair.slice(name.length + 1)) : "";

@@ -3,7 +3,7 @@
  * after the other, whichever page is open. Knows no React.
  */
 import { openDB, type DBSchema } from "idb";
-import { ApiError, isUnreachable } from "../api/client";
+import { ApiError, isSignedOut, isUnreachable } from "../api/client";
 import { newId } from "./newId";
 
 export interface WaitingPhoto {
@@ -25,6 +25,8 @@ const opened = () =>
   });
 
 const AGAIN_MS = 4000;
+/** How long one may take on a weak line before it is tried again. */
+export const PHOTO_PATIENCE_MS = 120_000;
 
 export interface Waiting {
   readonly photos: readonly WaitingPhoto[];
@@ -39,6 +41,7 @@ export class KeptPhotos {
   private readonly listeners = new Set<() => void>();
   private timer: ReturnType<typeof setTimeout> | undefined;
   private sending = false;
+  private closed = false;
   private loaded: Promise<void> | null = null;
 
   /** Those whose places are `mine`, and how one is sent; what is shown of it then is the sender's business. */
@@ -56,11 +59,13 @@ export class KeptPhotos {
 
   /** Fetches what an earlier visit kept, once, and sends it. */
   start(): Promise<void> {
+    this.closed = false;
     return this.load().then(() => this.flush());
   }
 
   /** Send no more; what waits is kept. */
   close(): void {
+    this.closed = true;
     clearTimeout(this.timer);
   }
 
@@ -95,7 +100,7 @@ export class KeptPhotos {
   }
 
   private async flush(): Promise<void> {
-    if (this.sending) return;
+    if (this.sending || this.closed) return;
     this.sending = true;
     clearTimeout(this.timer);
     try {
@@ -105,12 +110,12 @@ export class KeptPhotos {
         try {
           await this.send(next);
         } catch (error) {
-          if (error instanceof ApiError && !isUnreachable(error) && error.status !== 401) {
+          if (error instanceof ApiError && !isUnreachable(error) && !isSignedOut(error)) {
             this.tell({ refused: new Map([...this.now.refused, [next.id, error.message]]) });
             continue;
           }
           this.tell({ away: true });
-          this.timer = setTimeout(() => void this.flush(), AGAIN_MS);
+          if (!this.closed) this.timer = setTimeout(() => void this.flush(), AGAIN_MS);
           return;
         }
         await this.forget(next.id);

@@ -6,7 +6,7 @@
  * made; they are never moved past what another bench wrote meanwhile. An entry that cannot be written down is set
  * aside with its reason, and the rest goes on.
  */
-import { ApiError } from "../../api/client";
+import { ApiError, isSignedOut } from "../../api/client";
 import type { Appended, EventKind, TrialState } from "../../api/types";
 import type { AsideEvent, AsideKind, Beginning, Change, Kept, PendingEvent } from "./outbox";
 
@@ -69,8 +69,8 @@ const TRIES = 3;
 function judged(error: unknown): "busy" | "away" | "signed_out" | "out" | "bad" {
   if (!(error instanceof ApiError)) return "away";
   if (error.code === "bench_busy") return "busy";
-  if (error.code === "out_of_class" || error.code === "not_your_part") return "out";
-  if (error.status === 401 || error.status === 403) return "signed_out";
+  if (isSignedOut(error)) return "signed_out";
+  if (error.status === 403) return "out";
   if ([408, 425, 429, 502, 503, 504].includes(error.status)) return "away";
   return "bad";
 }

@@ -4,7 +4,7 @@
  */
 import type { QueryClient } from "@tanstack/react-query";
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
-import { ApiError, answered, api, isUnreachable, PATIENCE_MS } from "../../api/client";
+import { ApiError, answered, api, isSignedOut, isUnreachable, PATIENCE_MS } from "../../api/client";
 import { keys, showAnswer } from "../../api/queries";
 import type { Design, KeptCheckIn as Body, RunState } from "../../api/types";
 
@@ -134,8 +134,7 @@ export class KeptCheckIns {
       );
     } catch (error) {
       // Signed out, or away: it waits. All else somebody has to hear of.
-      if (!(error instanceof ApiError) || isUnreachable(error) || error.status === 401) return;
-      if (error.status === 403 && error.code !== "out_of_class" && error.code !== "not_your_part") return;
+      if (!(error instanceof ApiError) || isUnreachable(error) || isSignedOut(error)) return;
       await this.put({ ...kept, refused: { sentence: error.message, confirm: error.confirm } });
     }
   }

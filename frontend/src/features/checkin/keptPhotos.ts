@@ -3,7 +3,7 @@ import type { QueryClient } from "@tanstack/react-query";
 import { answered, api } from "../../api/client";
 import { keys, showAnswer } from "../../api/queries";
 import type { RunState } from "../../api/types";
-import { asForm, KeptPhotos, type WaitingPhoto } from "../../shared/KeptPhotos";
+import { asForm, KeptPhotos, PHOTO_PATIENCE_MS, type WaitingPhoto } from "../../shared/KeptPhotos";
 
 const PLACE = /^check-in (\d+) (\d+)$/;
 
@@ -17,6 +17,7 @@ async function send(client: QueryClient, photo: WaitingPhoto): Promise<void> {
       params: { path: { id } },
       body: { photo: "", what: photo.what, sent_as: photo.id },
       bodySerializer: () => asForm(photo),
+      signal: AbortSignal.timeout(PHOTO_PATIENCE_MS),
     }),
   );
   showAnswer<RunState>(

@@ -3,7 +3,13 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useSyncExternalStore } from "react";
 import { answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
-import { asForm, KeptPhotos, type Waiting, type WaitingPhoto } from "../../shared/KeptPhotos";
+import {
+  asForm,
+  KeptPhotos,
+  PHOTO_PATIENCE_MS,
+  type Waiting,
+  type WaitingPhoto,
+} from "../../shared/KeptPhotos";
 import { came } from "./page";
 
 interface SendingPhotos extends Waiting {
@@ -42,5 +48,6 @@ const send = (photo: WaitingPhoto) =>
     api.POST("/api/team/photos", {
       body: { photo: "", what: photo.what, sent_as: photo.id },
       bodySerializer: () => asForm(photo),
+      signal: AbortSignal.timeout(PHOTO_PATIENCE_MS),
     }),
   );
