@@ -82,7 +82,7 @@ class Browser:
     """One browser window on the application."""
 
     def __init__(
-        self, address: str, width: int = 1280, height: int = 800, patience_s: float = 45, profile: str = ""
+        self, address: str, width: int = 1280, height: int = 800, patience_s: float = 90, profile: str = ""
     ) -> None:
         self.address = address
         self.size = (width, height)

@@ -77,7 +77,7 @@ class Server:
     def stop(self) -> None:
         if self.process is not None and self.process.poll() is None:
             self.process.terminate()
-            self.process.wait(10)
+            self.process.wait(60)
 
 
 PR_SET_PDEATHSIG = 1

@@ -43,7 +43,10 @@ export function TestedByItself({ trial }: { trial: Design["trials"][number] }) {
   if (!trial.by_team) return null;
   const asks = trial.unconfirmed && trial.result.outcome !== "running" && part !== "observer";
   return (
-    <Typography component="div" sx={{ my: 0.5 }}>
+    <Typography
+      component="div"
+      sx={{ my: 0.5, display: "flex", flexWrap: "wrap", alignItems: "center", gap: 1.5 }}
+    >
       Tested by the team itself, at its station. {trial.confirmed_by && `Confirmed by ${trial.confirmed_by}.`}
       {asks && <ConfirmTest trial={trial.id} seen={trial.result.next_sequence} />}
     </Typography>
