@@ -53,7 +53,8 @@ class Server:
         ]  # fmt: skip
         # It must not outlive the process that tests: its database is about to be dropped then.
         self.process = subprocess.Popen(command, cwd=BACKEND, env=self._env, preexec_fn=_die_with_parent)
-        for _ in range(300):
+        # To load all of it takes seconds, and many times that while others do the same.
+        for _ in range(1500):
             try:
                 urllib.request.urlopen(f"{self.address}/api/session", timeout=5).close()
                 return

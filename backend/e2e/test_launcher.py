@@ -44,7 +44,7 @@ class StartAndStop(Launched):
         os.kill(int((data / "postmaster.pid").read_text().split()[0]), signal.SIGKILL)
 
     def until(self, what: Callable[[], bool], words: str) -> None:
-        for _ in range(600):
+        for _ in range(1800):
             if what():
                 return
             time.sleep(0.1)
