@@ -2,9 +2,10 @@
  * Photographs that were taken and are not sent yet: kept in the browser's database till the server has them, and sent one
  * after the other, whichever page is open. Knows no React.
  */
-import { openDB, type DBSchema } from "idb";
+import { openDB, type DBSchema, type IDBPDatabase } from "idb";
 import { ApiError, isSignedOut, isUnreachable } from "../api/client";
 import { newId } from "./newId";
+import { soon } from "./soon";
 
 export interface WaitingPhoto {
   /** Its name, the same however often it is sent. */
@@ -18,11 +19,6 @@ export interface WaitingPhoto {
 interface Photos extends DBSchema {
   photos: { key: string; value: WaitingPhoto; indexes: { place: string } };
 }
-
-const opened = () =>
-  openDB<Photos>("even-girder-photos", 1, {
-    upgrade: (db) => db.createObjectStore("photos", { keyPath: "id" }).createIndex("place", "place"),
-  });
 
 const AGAIN_MS = 4000;
 /** How long one may take on a weak line before it is tried again. */
@@ -43,6 +39,7 @@ export class KeptPhotos {
   private sending = false;
   private closed = false;
   private loaded: Promise<void> | null = null;
+  private opened: Promise<IDBPDatabase<Photos>> | null = null;
 
   /** Those whose places are `mine`, and how one is sent; what is shown of it then is the sender's business. */
   constructor(
@@ -58,9 +55,16 @@ export class KeptPhotos {
   };
 
   /** Fetches what an earlier visit kept, once, and sends it. */
-  start(): Promise<void> {
+  async start(): Promise<void> {
     this.closed = false;
-    return this.load().then(() => this.flush());
+    const loaded = this.load();
+    // Photographs that are here already do not wait for those that may be in a database which takes its time.
+    const inTime = await soon(
+      loaded.then(() => true),
+      false,
+    );
+    if (!inTime) void loaded.then(() => this.flush());
+    await this.flush();
   }
 
   /** Send no more; what waits is kept. */
@@ -72,12 +76,12 @@ export class KeptPhotos {
   /** Keeps a photograph, small, and sends it as soon as that can be. */
   async give(file: File, place: string, what: WaitingPhoto["what"]): Promise<void> {
     const photo = { id: newId(), place, what, data: await madeSmall(file) };
-    await this.load();
     this.tell({ photos: [...this.now.photos, photo] });
     // Where a browser keeps nothing, it waits here till the page is left.
-    await opened()
-      .then((db) => db.put("photos", photo))
-      .catch(() => undefined);
+    await soon<unknown>(
+      this.database().then((db) => db.put("photos", photo)),
+      null,
+    );
     await this.flush();
   }
 
@@ -88,7 +92,7 @@ export class KeptPhotos {
   }
 
   private load(): Promise<void> {
-    return (this.loaded ??= opened()
+    return (this.loaded ??= this.database()
       .then((db) => db.getAll("photos"))
       .then((all) => {
         const here = new Set(this.now.photos.map((photo) => photo.id));
@@ -130,9 +134,16 @@ export class KeptPhotos {
     const refused = new Map(this.now.refused);
     refused.delete(id);
     this.tell({ photos: this.now.photos.filter((photo) => photo.id !== id), refused });
-    await opened()
-      .then((db) => db.delete("photos", id))
-      .catch(() => undefined);
+    await soon<unknown>(
+      this.database().then((db) => db.delete("photos", id)),
+      null,
+    );
+  }
+
+  private database(): Promise<IDBPDatabase<Photos>> {
+    return (this.opened ??= openDB<Photos>("even-girder-photos", 1, {
+      upgrade: (db) => db.createObjectStore("photos", { keyPath: "id" }).createIndex("place", "place"),
+    }));
   }
 
   private tell(change: Partial<Waiting>): void {

@@ -1,6 +1,7 @@
 /** Photographs wait for the network, are sent once under one name each, and one that is not taken stops no other. */
 import { describe, expect, it } from "vitest";
 import { ApiError } from "../../src/api/client";
+import { noAnswer } from "../noAnswer";
 import { KeptPhotos, type WaitingPhoto } from "../../src/shared/KeptPhotos";
 
 const shot = (words: string) => new File([words], `${words}.jpg`, { type: "image/jpeg" });
@@ -65,6 +66,18 @@ describe("photographs that wait", () => {
     const again = new KeptPhotos(own, line.send);
     await again.start();
     expect(again.snapshot().photos).toEqual([]);
+  });
+
+  it("a database that does not answer keeps none from being sent", async () => {
+    const back = await noAnswer();
+    const line = new Line();
+    const kept = new KeptPhotos(own, line.send);
+    await kept.start();
+    await kept.give(shot("a"), "here a", "design");
+    await kept.give(shot("b"), "here b", "wreck");
+    expect(line.came).toEqual(["a", "b"]);
+    expect(kept.snapshot()).toEqual({ photos: [], away: false, refused: new Map() });
+    back();
   });
 
   it("what others keep here is left alone", async () => {

@@ -8,6 +8,7 @@
  */
 import { ApiError, isSignedOut } from "../../api/client";
 import type { Appended, EventKind, TrialState } from "../../api/types";
+import { soon } from "../../shared/soon";
 import type { AsideEvent, AsideKind, Beginning, Change, Kept, PendingEvent } from "./outbox";
 
 /**
@@ -131,7 +132,7 @@ export class TrialSender {
 
   private async fetchKept(): Promise<void> {
     const asked = this.ports.store.of(this.trial);
-    const kept = await this.soon<Kept | null>(asked, null);
+    const kept = await soon<Kept | null>(asked, null, this.ports.keepMs);
     if (kept) return this.goOnFrom(kept);
     // Work does not wait for it. Should the browser's database answer after all, what it kept is sent then.
     void asked.then(
@@ -231,7 +232,7 @@ export class TrialSender {
     await this.load();
     const holder = (await this.within((signal) => this.ports.show(this.trial, signal))).bench;
     // Noted before the request: its answer may be lost, and the trial is here all the same.
-    this.takenFrom = holder ?? this.takenFrom;
+    this.takenFrom = holder;
     this.doubt(this.sent.pending);
     const state = await this.within((signal) => this.ports.takeOver(this.trial, this.ports.bench(), signal));
     this.ports.learn(this.trial, state);
@@ -464,24 +465,12 @@ export class TrialSender {
   }
 
   private async keep(change: Change): Promise<void> {
-    const kept = await this.soon(
+    const kept = await soon(
       this.ports.store.change(change).then(() => true),
       false,
+      this.ports.keepMs,
     );
     if (kept !== this.sent.keeps) this.tell({ keeps: kept });
-  }
-
-  /** What the browser's database says, or the other if it fails or does not answer: nothing waits for it. */
-  private async soon<T>(asked: Promise<T>, otherwise: T): Promise<T> {
-    let timer: ReturnType<typeof setTimeout> | undefined;
-    const late = new Promise<T>((resolve) => {
-      timer = setTimeout(() => resolve(otherwise), this.ports.keepMs);
-    });
-    try {
-      return await Promise.race([asked.catch(() => otherwise), late]);
-    } finally {
-      clearTimeout(timer);
-    }
   }
 
   private tell(change: Partial<Sent>): void {

@@ -4,13 +4,13 @@ import { ApiError, answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { TrialState } from "../../api/types";
 import { newId } from "../../shared/newId";
+import { KEEP_MS } from "../../shared/soon";
 import { keptCheckIns } from "../checkin";
 import { benchId, Outbox } from "./outbox";
 import { laterOf, TrialSender, type Ports } from "./TrialSender";
 
 const RETRY_MS = 2000;
 const ANSWER_MS = 15_000;
-const KEEP_MS = 1500;
 
 export const outbox = new Outbox();
 const made = new WeakMap<QueryClient, Map<string, TrialSender>>();

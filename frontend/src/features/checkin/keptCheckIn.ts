@@ -6,6 +6,7 @@ import type { QueryClient } from "@tanstack/react-query";
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
 import { ApiError, answered, api, isSignedOut, isUnreachable, PATIENCE_MS } from "../../api/client";
 import { keys, showAnswer } from "../../api/queries";
+import { soon } from "../../shared/soon";
 import type { Design, KeptCheckIn as Body, RunState } from "../../api/types";
 
 export type KeptReading = Body["readings"][number];
@@ -35,6 +36,17 @@ function together<E extends { key: string; before: unknown }>(list: readonly E[]
   for (const one of fresh) known.set(one.key, { ...one, before: known.get(one.key)?.before ?? one.before });
   return [...known.values()];
 }
+
+/** What an earlier visit kept, with what was typed since. */
+const older = (kept: KeptCheckIn, since: KeptCheckIn | undefined): KeptCheckIn =>
+  since
+    ? {
+        ...since,
+        readings: together(kept.readings, since.readings),
+        answers: together(kept.answers, since.answers),
+        checkIn: kept.checkIn || since.checkIn,
+      }
+    : kept;
 
 export class KeptCheckIns {
   private readonly kept = new Map<number, KeptCheckIn>();
@@ -140,30 +152,35 @@ export class KeptCheckIns {
   }
 
   private load(): Promise<void> {
-    return (this.loaded ??= this.database()
+    this.loaded ??= this.database()
       .then((db) => db.getAll("kept"))
       .then((all) => {
-        for (const one of all) if (!this.kept.has(one.design)) this.kept.set(one.design, one);
+        for (const one of all) this.kept.set(one.design, older(one, this.kept.get(one.design)));
         this.tell();
+        if (all.length > 0) this.later();
       })
       // A browser without a database has kept nothing.
-      .catch(() => undefined));
+      .catch(() => undefined);
+    // One that takes its time keeps nobody waiting; what it kept is sent when it comes.
+    return soon(this.loaded, undefined);
   }
 
   private async put(one: KeptCheckIn): Promise<void> {
     this.kept.set(one.design, one);
     this.tell();
-    await this.database()
-      .then((db) => db.put("kept", one))
-      .catch(() => undefined);
+    await soon<unknown>(
+      this.database().then((db) => db.put("kept", one)),
+      null,
+    );
   }
 
   private async drop(design: number): Promise<void> {
     this.kept.delete(design);
     this.tell();
-    await this.database()
-      .then((db) => db.delete("kept", design))
-      .catch(() => undefined);
+    await soon<unknown>(
+      this.database().then((db) => db.delete("kept", design)),
+      null,
+    );
   }
 
   private database(): Promise<IDBPDatabase<Schema>> {
