@@ -10,7 +10,6 @@ import {
   type QueryClient,
 } from "@tanstack/react-query";
 import { openDB, type DBSchema } from "idb";
-import { soon } from "../shared/soon";
 import { isUnreachable } from "./client";
 import { keys, sessionQuery } from "./queries";
 import type { Session } from "./types";
@@ -80,12 +79,7 @@ export async function bringBack(client: QueryClient): Promise<void> {
   for (const word of KEPT) client.setQueryDefaults([word], { gcTime: A_DAY_MS });
   if (await answers(client)) return;
   try {
-    // Without it there is little to show; but a page is not kept back for ever by a database that does not answer.
-    const kept = await soon(
-      opened().then((db) => db.get("fetched", "all")),
-      undefined,
-      10_000,
-    );
+    const kept = await (await opened()).get("fetched", "all");
     if (!kept) return;
     if (Date.now() - kept.at > A_DAY_MS) return await forget();
     hydrate(client, kept.state);
