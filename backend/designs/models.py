@@ -105,6 +105,8 @@ class Reading(models.Model):
     after_test = models.BooleanField(default=False)
     # Taken again to see the spread: it counts together with the ones before it.
     again = models.BooleanField(default=False)
+    # What a device called it while it could not be sent, so that the same one sent twice is kept once.
+    sent_as = models.UUIDField(null=True, unique=True, editable=False)
     taken_at = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:

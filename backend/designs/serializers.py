@@ -8,6 +8,7 @@ from rest_framework import serializers
 
 from designs.models import AWAY, PHOTO_OF, Reading
 from drafting.serializers import MovesField
+from girder_core.families import SELF_MASS
 from girder_core.measure import COVERAGE_FACTOR
 
 
@@ -32,7 +33,7 @@ class ReadingSerializer(serializers.ModelSerializer[Reading]):
     class Meta:
         model = Reading
         fields = [
-            "key", "text", "zero_text", "tare_text", "resolution_text", "value_si",
+            "id", "key", "text", "zero_text", "tare_text", "resolution_text", "value_si",
             "standard_uncertainty_si", "expanded_uncertainty_si",
             "after_test", "estimated", "taken_at", "repeats", "spread_si",
         ]  # fmt: skip
@@ -154,29 +155,8 @@ class TypedReadingSerializer(MeasuredSerializer):
 
     # Taken again to see the spread: it counts together with the ones before.
     again = serializers.BooleanField(default=False)
-
-
-class KeptReadingSerializer(MeasuredSerializer):
-    """A reading that was typed without a network, and the text that stood there then."""
-
-    before = serializers.CharField(max_length=400, allow_blank=True)
-
-
-class KeptAnswerSerializer(serializers.Serializer[Any]):
-    """An answer that was given without a network, and what stood there then."""
-
-    key = serializers.CharField(max_length=24)
-    value = serializers.BooleanField()
-    before = serializers.BooleanField(allow_null=True)
-
-
-class KeptCheckInSerializer(serializers.Serializer[Any]):
-    """What was kept of a design's check-in while there was no network; all of it is written down, or nothing."""
-
-    readings = serializers.ListField(child=KeptReadingSerializer(), max_length=60)
-    answers = serializers.ListField(child=KeptAnswerSerializer(), max_length=60)
-    check_in = serializers.BooleanField()
-    confirmed = serializers.BooleanField(default=False)
+    # Its name, the same however often it is sent.
+    sent_as = serializers.UUIDField(required=False)
 
 
 class MaterialUseSerializer(serializers.Serializer[Any]):
@@ -187,9 +167,71 @@ class MaterialUseSerializer(serializers.Serializer[Any]):
     scale_resolution = serializers.CharField(max_length=40)
 
 
+class KeptReadingSerializer(TypedReadingSerializer):
+    """A reading that was typed without a network, or an own weight that was added up from materials then."""
+
+    text = serializers.CharField(max_length=400, allow_blank=True, default="")
+    resolution_text = serializers.CharField(max_length=40, allow_blank=True, default="")
+    uses = MaterialUseSerializer(many=True, default=list)
+    sent_as = serializers.UUIDField()
+    # The reading that stood there when it was typed; none if there was none.
+    stood = serializers.IntegerField(allow_null=True)
+
+    def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
+        if attrs["uses"]:
+            if attrs["key"] != SELF_MASS or attrs["again"]:
+                raise serializers.ValidationError({"uses": "Only an own weight is added up from materials, and once."})
+        elif not (attrs["text"] and attrs["resolution_text"]):
+            raise serializers.ValidationError({"text": "Type the reading and the step of the instrument."})
+        return attrs
+
+
+class KeptAnswerSerializer(serializers.Serializer[Any]):
+    """An answer that was given without a network, and what stood there then."""
+
+    key = serializers.CharField(max_length=24)
+    value = serializers.BooleanField()
+    before = serializers.BooleanField(allow_null=True)
+
+
+class KeptLevelSerializer(serializers.Serializer[Any]):
+    """A level of the fair test that was chosen without a network, and the one that stood there then."""
+
+    value = serializers.CharField(max_length=60)
+    before = serializers.CharField(max_length=60, allow_blank=True)
+
+
+class KeptControlsSerializer(serializers.Serializer[Any]):
+    """Which of the fair test's controls were not kept, noted without a network, and what stood there then."""
+
+    value = serializers.ListField(child=serializers.CharField(max_length=200), max_length=60)
+    before = serializers.ListField(child=serializers.CharField(max_length=200), max_length=60)
+
+
+class KeptAwaySerializer(serializers.Serializer[Any]):
+    """Why a design is not tested today, said without a network, and what stood there then."""
+
+    value = serializers.ChoiceField(choices=AWAY, allow_blank=True)
+    before = serializers.ChoiceField(choices=AWAY, allow_blank=True)
+
+
+class KeptCheckInSerializer(serializers.Serializer[Any]):
+    """What was kept of a design's check-in while there was no network; all of it is written down, or nothing."""
+
+    readings = serializers.ListField(child=KeptReadingSerializer(), max_length=60)
+    answers = serializers.ListField(child=KeptAnswerSerializer(), max_length=60)
+    level = KeptLevelSerializer(required=False)
+    controls_broken = KeptControlsSerializer(required=False)
+    away = KeptAwaySerializer(required=False)
+    check_in = serializers.BooleanField()
+    confirmed = serializers.BooleanField(default=False)
+
+
 class SelfMassEstimateSerializer(serializers.Serializer[Any]):
     uses = MaterialUseSerializer(many=True, allow_empty=False)
     confirmed = serializers.BooleanField(default=False)
+    # Its name, the same however often it is sent.
+    sent_as = serializers.UUIDField(required=False)
 
 
 class AwaySerializer(serializers.Serializer[Any]):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict
 from datetime import date
@@ -70,13 +71,21 @@ def set_level(design: Design, level: str) -> Design:
     return design
 
 
-def take_reading(design: Design, key: str, typed: TypedReading, confirmed: bool, again: bool = False) -> Reading:
+def take_reading(
+    design: Design,
+    key: str,
+    typed: TypedReading,
+    confirmed: bool,
+    again: bool = False,
+    sent_as: uuid.UUID | None = None,
+) -> Reading:
     """Record a reading; after the design was tested it is taken too, and marked.
 
-    One taken ``again`` counts together with those before it, any other counts instead of them.
+    One taken ``again`` counts together with those before it, any other counts instead of them. ``sent_as`` is the name
+    that a device gave it while it could not be sent.
     """
     found = measured(design, key, typed, confirmed)
-    return _record(design, key, found.quantity, again=again, **asdict(typed))
+    return _record(design, key, found.quantity, again=again, sent_as=sent_as, **asdict(typed))
 
 
 def measured(design: Design, key: str, typed: TypedReading, confirmed: bool) -> Measured:
@@ -88,42 +97,54 @@ def measured(design: Design, key: str, typed: TypedReading, confirmed: bool) -> 
     return measure(typed, spec.kind, family.plausible(spec, run.setup), confirmed, run.own_units(spec.kind))
 
 
-def estimate_self_mass(design: Design, uses: Sequence[Mapping[str, Any]], confirmed: bool) -> Reading:
-    """Record an own weight that is added up from materials.
+def estimate_self_mass(
+    design: Design, uses: Sequence[Mapping[str, Any]], confirmed: bool, sent_as: uuid.UUID | None = None
+) -> Reading:
+    """Record an own weight that is added up from materials."""
+    mass = added_up(design, uses, confirmed)
+    return _record(design, SELF_MASS, mass, materials=[dict(use) for use in uses], sent_as=sent_as)
+
+
+def added_up(design: Design, uses: Sequence[Mapping[str, Any]], confirmed: bool) -> Quantity:
+    """An own weight, added up from materials.
 
     Each use names a material, an amount, and a weighed batch of it: ``batch_amount`` units weigh ``batch_mass``.
+    Errors: ``unknown_reading``, ``unlikely_reading``, and those of units and batches.
     """
     spec = design.run.core_family().reading_keys.get(SELF_MASS)
     if spec is None:
         raise GirderError("unknown_reading", "This kind of challenge takes no own weight.")
-    materials, kept = [], []
+    materials = []
     for index, use in enumerate(uses):
         try:
             batch_kg, step_kg = (units.parse(use[key], Kind.MASS).si for key in ("batch_mass", "scale_resolution"))
         except GirderError as error:
             raise GirderError(error.code, error.sentence, fields={f"uses.{index}.batch_mass": error.sentence}) from None
         materials.append(MaterialUse(use["amount"], weighed_unit(batch_kg, use["batch_amount"], step_kg)))
-        kept.append(dict(use))
     mass = self_mass_from_materials(materials)
     plausible = spec.plausible
     if not plausible.low <= mass.value <= plausible.high and not confirmed:
         raise NeedsConfirmation(
             "unlikely_reading", f"{units.format_mass(mass.value)} for {plausible.what}? Check amounts and units."
         )
-    return _record(design, SELF_MASS, mass, materials=kept)
+    return mass
 
 
-def _record(design: Design, key: str, value: Quantity, **typed: Any) -> Reading:
+def _record(design: Design, key: str, value: Quantity, sent_as: uuid.UUID | None, **typed: Any) -> Reading:
+    """Write a reading down; one that is here already, by the name it was ``sent_as``, stays the one."""
     with transaction.atomic():
         tested = any(result.scored for result in design.results())
-        return Reading.objects.create(
-            design=design,
-            key=key,
-            value_si=value.value,
-            standard_uncertainty_si=value.standard_uncertainty,
-            after_test=tested,
+        row = {
+            "design": design,
+            "key": key,
+            "value_si": value.value,
+            "standard_uncertainty_si": value.standard_uncertainty,
+            "after_test": tested,
             **typed,
-        )
+        }
+        if sent_as is None:
+            return Reading.objects.create(**row)
+        return Reading.objects.get_or_create(sent_as=sent_as, defaults=row)[0]
 
 
 def answer(design: Design, answers: Mapping[str, bool]) -> Design:

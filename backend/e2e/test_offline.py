@@ -14,7 +14,7 @@ from PIL import Image
 from selenium.webdriver.common.keys import Keys
 
 from bench.models import LedgerEvent, Trial
-from designs.models import Photo, Reading
+from designs.models import Design, Photo, Reading
 from e2e.browser import Browser
 from e2e.served import InterfaceTest, Server, session_of
 from people.tests.support import PASSWORD, Ledger, checked_in, run, teacher
@@ -173,6 +173,54 @@ class Offline(InterfaceTest):
         b.sees("✓ Checked in")
         own = Reading.objects.filter(design=auk, key="self_mass").order_by("-pk")
         self.assertEqual([reading.text for reading in own], ["30 g", "41 g"])
+
+    def test_repeats_materials_and_the_fair_test_wait_for_the_network_too(self) -> None:
+        self.run_.factor = {"name": "folds", "levels": ["4 folds", "8 folds"]}
+        self.run_.controls = ["the same card", "the same tape"]
+        self.run_.save()
+        auk = self.run_.designs.select_related("team")[1]
+        first = {"key": "gap", "text": "30 cm", "resolution_text": "1 mm"}
+        TeachersApi(self.ada).send("POST", f"designs/{self.tern.pk}/readings", first)
+        b = self.opened()
+        b.open(f"/runs/{self.run_.pk}/check-in/{self.tern.pk}")
+        b.sees("Check in Tern")
+        self.kept(b)
+        time.sleep(3)
+        self.served.kill()
+        b.click("Tape")
+        b.fill("Clear gap", "30.4 cm")
+        b.click("Measured once more")
+        b.sees("2 readings: 30 cm, 30.4 cm. Their mean counts once they are sent.")
+        b.fill("Clear gap", "30.2 cm")
+        b.click("and once more")
+        b.sees("3 readings: 30 cm, 30.4 cm, 30.2 cm.")
+        b.click("8 folds")
+        b.click("✓ the same tape")
+        b.sees("not kept: the same tape")
+        b.click("No scale?")
+        for label, text in (("Used", "2"), ("Scale showed", "61 g")):
+            b.fill(label, text)
+        b.click("Add it up")
+        b.sees("No scale?")
+        b.until(lambda: b.text().count("◐ kept here") == 2, "gap and own weight to be kept")
+        b.open(f"/runs/{self.run_.pk}/check-in/{auk.pk}")
+        b.click("Auk is absent")
+        b.sees("Absent today.")
+        self.assertEqual(Reading.objects.count(), 1)
+        self.served.start()
+        b.until(lambda: Reading.objects.count() == 4, "the readings to arrive")
+        b.until(lambda: Design.objects.filter(away="absent").exists(), "who is absent to arrive")
+        design = Design.objects.get(pk=self.tern.pk)
+        counting = design.counting_readings()
+        self.assertEqual(
+            [one.text for one in (*counting["gap"].repeats, counting["gap"])], ["30 cm", "30.4 cm", "30.2 cm"]
+        )
+        # Two of ten sheets that weigh 61 g.
+        self.assertAlmostEqual(counting["self_mass"].value_si, 0.0122)
+        self.assertEqual((design.level, design.controls_broken), ("8 folds", ["the same tape"]))
+        b.open(f"/runs/{self.run_.pk}/check-in/{self.tern.pk}")
+        b.sees("They differ by 4 mm at most; their mean counts.")
+        b.sees("from materials")
 
     def typed(self, b: Browser, team: str) -> None:
         """All that check-in asks for, typed where nobody can be asked."""

@@ -200,6 +200,7 @@ SPECTACULAR_SETTINGS: dict[str, Any] = {
         "PlanEndEnum": "bench.serializers.PLAN_ENDS",
         "SurenessEnum": "results.serializers.SURENESS",
         "EventKindEnum": "bench.models.EVENT_KINDS",
+        "AwayEnum": "designs.models.AWAY",
         "PhotoOfEnum": "designs.models.PHOTO_OF",
         "ScreenEnum": "live.models.SCREENS",
         "BoardActionEnum": "live.serializers.BOARD_ACTIONS",

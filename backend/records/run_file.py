@@ -81,6 +81,7 @@ EXPORTED: Mapping[type[models.Model], Sequence[str]] = {
     LatePrediction: LATE_PREDICTION, TeamReading: TEAM_READING,
     Draft: DRAFT, Reflection: REFLECTION, RubricMark: MARK, Photo: PHOTO, Trial: TRIAL, LedgerEvent: EVENT,
 }  # fmt: skip
+_SENT_AS = "what a device calls it till it is sent"
 _DELETED = {"removed_at": "what was deleted is in no file"}
 LEFT_OUT: Mapping[type[models.Model], Mapping[str, str]] = {
     Run: {
@@ -96,11 +97,12 @@ LEFT_OUT: Mapping[type[models.Model], Mapping[str, str]] = {
         "position": "the order in which teams are written",
     },
     Design: {**_DELETED, "parent": "written as the parent's version"},
+    Reading: {"sent_as": _SENT_AS},
     Photo: {
         "file": "written as its bytes",
         "width": "read from the picture",
         "height": "read from the picture",
-        "sent_as": "what a tablet calls it till it is sent",
+        "sent_as": _SENT_AS,
     },
     Trial: {
         "bench": "the tab that held it is gone",

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import fields
+from typing import Any
+
 from drf_spectacular.utils import extend_schema
 from rest_framework import status
 from rest_framework.request import Request
@@ -9,7 +13,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from designs import services
-from designs.kept_services import KeptAnswer, KeptReading, write_kept
+from designs.kept_services import Change, KeptCheckIn, KeptReading, write_kept
 from designs.serializers import (
     AnswersSerializer,
     AwaySerializer,
@@ -39,8 +43,8 @@ class ReadingsView(APIView):
         design = owned_or_404(designs(), request, pk, HELPER)
         typed = entry(TypedReadingSerializer, request)
         key, confirmed = typed.pop("key"), typed.pop("confirmed")
-        again = typed.pop("again")
-        services.take_reading(design, key, TypedReading(**typed), confirmed, again)
+        again, sent_as = typed.pop("again"), typed.pop("sent_as", None)
+        services.take_reading(design, key, TypedReading(**typed), confirmed, again, sent_as)
         return design_shown(design)
 
 
@@ -61,7 +65,7 @@ class SelfMassEstimateView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         design = owned_or_404(designs(), request, pk, HELPER)
         typed = entry(SelfMassEstimateSerializer, request)
-        services.estimate_self_mass(design, typed["uses"], typed["confirmed"])
+        services.estimate_self_mass(design, typed["uses"], typed["confirmed"], typed.get("sent_as"))
         return design_shown(design)
 
 
@@ -114,6 +118,29 @@ class CheckInView(APIView):
         return design_shown(design)
 
 
+def _kept(typed: Mapping[str, Any]) -> KeptCheckIn:
+    """What was kept of a check-in, of a body that was read."""
+    changes = {name: Change(**typed[name]) for name in ("level", "controls_broken", "away") if name in typed}
+    return KeptCheckIn(
+        readings=[_kept_reading(row) for row in typed["readings"]],
+        answers={row["key"]: Change(row["value"], row["before"]) for row in typed["answers"]},
+        check_in=typed["check_in"],
+        **changes,
+    )
+
+
+def _kept_reading(row: Mapping[str, Any]) -> KeptReading:
+    typed = TypedReading(**{part.name: row[part.name] for part in fields(TypedReading)})
+    return KeptReading(
+        key=row["key"],
+        sent_as=row["sent_as"],
+        stood=row["stood"],
+        typed=None if row["uses"] else typed,
+        uses=row["uses"],
+        again=row["again"],
+    )
+
+
 class KeptCheckInView(APIView):
     """Check-in that was typed while there was no network."""
 
@@ -123,13 +150,7 @@ class KeptCheckInView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         design = owned_or_404(designs(), request, pk, HELPER)
         typed = entry(KeptCheckInSerializer, request)
-        readings = []
-        for row in typed["readings"]:
-            key, before = row.pop("key"), row.pop("before")
-            row.pop("confirmed")
-            readings.append(KeptReading(key, TypedReading(**row), before))
-        answers = [KeptAnswer(**row) for row in typed["answers"]]
-        write_kept(design, readings, answers, typed["check_in"], typed["confirmed"])
+        write_kept(design, _kept(typed), typed["confirmed"])
         return design_shown(design)
 
 

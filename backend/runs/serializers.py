@@ -12,6 +12,7 @@ from bench.selectors import DesignCard
 from bench.serializers import ActSerializer, EstimateSerializer, RoundPlanSerializer, TrialSerializer
 from challenges.models import SCHOOLS, Run
 from challenges.serializers import QUANTITY_KINDS, DrawingSerializer, TermsSerializer
+from designs.models import AWAY
 from designs.serializers import (
     ConstraintSerializer,
     KeptDraftSerializer,
@@ -55,7 +56,7 @@ class DesignSerializer(serializers.Serializer[DesignCard]):
     team = TeamSerializer(source="design.team")
     state = serializers.ChoiceField(choices=DESIGN_STATES)
     # Why it is not tested today; empty for one that is.
-    away = serializers.CharField(source="design.away")
+    away = serializers.ChoiceField(choices=AWAY, allow_blank=True, source="design.away")
     # Whether it has a result, and what check-in still waits for.
     tested = serializers.BooleanField()
     checked_in = serializers.SerializerMethodField()

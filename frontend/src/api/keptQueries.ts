@@ -12,6 +12,7 @@ import {
 import { openDB, type DBSchema } from "idb";
 import { isUnreachable } from "./client";
 import { keys, sessionQuery } from "./queries";
+import { soon } from "./soon";
 import type { Session } from "./types";
 
 const EVERY_MS = 1500;
@@ -79,14 +80,17 @@ export async function bringBack(client: QueryClient): Promise<void> {
   for (const word of KEPT) client.setQueryDefaults([word], { gcTime: A_DAY_MS });
   if (await answers(client)) return;
   try {
-    const kept = await (await opened()).get("fetched", "all");
+    const kept = await soon<Kept | undefined>(
+      opened().then((db) => db.get("fetched", "all")),
+      undefined,
+    );
     if (!kept) return;
-    if (Date.now() - kept.at > A_DAY_MS) return await forget();
+    if (Date.now() - kept.at > A_DAY_MS) return void forget();
     hydrate(client, kept.state);
     // Whoever was signed in then may not be now.
     void client.invalidateQueries({ queryKey: keys.session });
   } catch {
-    // A browser that keeps nothing begins with nothing.
+    // What cannot be read is no better than nothing.
   }
 }
 

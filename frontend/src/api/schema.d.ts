@@ -2714,7 +2714,7 @@ export interface components {
             note: string;
             team: components["schemas"]["Team"];
             state: components["schemas"]["DesignStateEnum"];
-            away: string;
+            away: components["schemas"]["AwayEnum"] | components["schemas"]["BlankEnum"];
             tested: boolean;
             readonly checked_in: boolean;
             still_to_do: string[];
@@ -3367,13 +3367,26 @@ export interface components {
             value: boolean;
             before: boolean | null;
         };
+        /** @description Why a design is not tested today, said without a network, and what stood there then. */
+        KeptAwayRequest: {
+            value: components["schemas"]["AwayEnum"] | components["schemas"]["BlankEnum"];
+            before: components["schemas"]["AwayEnum"] | components["schemas"]["BlankEnum"];
+        };
         /** @description What was kept of a design's check-in while there was no network; all of it is written down, or nothing. */
         KeptCheckInRequest: {
             readings: components["schemas"]["KeptReadingRequest"][];
             answers: components["schemas"]["KeptAnswerRequest"][];
+            level?: components["schemas"]["KeptLevelRequest"];
+            controls_broken?: components["schemas"]["KeptControlsRequest"];
+            away?: components["schemas"]["KeptAwayRequest"];
             check_in: boolean;
             /** @default false */
             confirmed: boolean;
+        };
+        /** @description Which of the fair test's controls were not kept, noted without a network, and what stood there then. */
+        KeptControlsRequest: {
+            value: string[];
+            before: string[];
         };
         /** @description A draft kept with a design. */
         KeptDraft: {
@@ -3390,18 +3403,30 @@ export interface components {
             /** Format: date-time */
             drafted_at: string;
         };
-        /** @description A reading that was typed without a network, and the text that stood there then. */
+        /** @description A level of the fair test that was chosen without a network, and the one that stood there then. */
+        KeptLevelRequest: {
+            value: string;
+            before: string;
+        };
+        /** @description A reading that was typed without a network, or an own weight that was added up from materials then. */
         KeptReadingRequest: {
             key: string;
+            /** @default  */
             text: string;
             /** @default  */
             zero_text: string;
             /** @default  */
             tare_text: string;
+            /** @default  */
             resolution_text: string;
             /** @default false */
             confirmed: boolean;
-            before: string;
+            /** @default false */
+            again: boolean;
+            /** Format: uuid */
+            sent_as: string;
+            uses?: components["schemas"]["MaterialUseRequest"][];
+            stood: number | null;
         };
         /** @description A key of the bench: what it does and says, and what has to be so for it to be there, or for Enter to press it. */
         Key: {
@@ -3828,7 +3853,7 @@ export interface components {
             note: string;
             team: components["schemas"]["Team"];
             state: components["schemas"]["DesignStateEnum"];
-            away: string;
+            away: components["schemas"]["AwayEnum"] | components["schemas"]["BlankEnum"];
             tested: boolean;
             readonly checked_in: boolean;
             still_to_do: string[];
@@ -4271,6 +4296,7 @@ export interface components {
             stroke_m: number;
         };
         Reading: {
+            readonly id: number;
             key: string;
             text?: string;
             zero_text?: string;
@@ -4731,6 +4757,8 @@ export interface components {
             uses: components["schemas"]["MaterialUseRequest"][];
             /** @default false */
             confirmed: boolean;
+            /** Format: uuid */
+            sent_as?: string;
         };
         SentRequest: {
             /** Format: double */
@@ -5478,6 +5506,8 @@ export interface components {
             confirmed: boolean;
             /** @default false */
             again: boolean;
+            /** Format: uuid */
+            sent_as?: string;
         };
         /**
          * @description A complete plan as typed; this is also what stands in a recipe file.

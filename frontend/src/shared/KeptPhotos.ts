@@ -5,7 +5,7 @@
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
 import { ApiError, isSignedOut, isUnreachable } from "../api/client";
 import { newId } from "./newId";
-import { soon } from "./soon";
+import { soon } from "../api/soon";
 
 export interface WaitingPhoto {
   /** Its name, the same however often it is sent. */

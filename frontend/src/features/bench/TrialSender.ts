@@ -8,7 +8,7 @@
  */
 import { ApiError, isSignedOut } from "../../api/client";
 import type { Appended, EventKind, TrialState } from "../../api/types";
-import { soon } from "../../shared/soon";
+import { soon } from "../../api/soon";
 import type { AsideEvent, AsideKind, Beginning, Change, Kept, PendingEvent } from "./outbox";
 
 /**

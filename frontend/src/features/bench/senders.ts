@@ -4,7 +4,7 @@ import { ApiError, answered, api } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { TrialState } from "../../api/types";
 import { newId } from "../../shared/newId";
-import { KEEP_MS } from "../../shared/soon";
+import { KEEP_MS } from "../../api/soon";
 import { keptCheckIns } from "../checkin";
 import { benchId, Outbox } from "./outbox";
 import { laterOf, TrialSender, type Ports } from "./TrialSender";

@@ -4,17 +4,25 @@ import { answered, api } from "../../api/client";
 import type { Design, Run } from "../../api/types";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
-import { useDesignWrite, useRunState } from "../run";
+import { useRunState } from "../run";
+import { useCheckInWrite } from "./useCheckInWrite";
 
 /** The controls of the fair test: kept the same, or noted where not. */
 export function Controls({ design }: { design: Design }) {
   const { state } = useRunState();
   const broken = new Set(design.controls_broken);
-  const write = useDesignWrite((names: string[]) =>
-    answered(
-      api.PUT("/api/designs/{id}/controls", { params: { path: { id: design.id } }, body: { broken: names } }),
-    ),
-  );
+  const write = useCheckInWrite<string[]>(design, {
+    send: (names, signal) =>
+      answered(
+        api.PUT("/api/designs/{id}/controls", {
+          params: { path: { id: design.id } },
+          body: { broken: names },
+          signal,
+        }),
+      ),
+    keep: (names) => ({ controls_broken: { value: names, before: design.controls_broken } }),
+    shown: (own, names) => ({ ...own, controls_broken: names }),
+  });
   if (state.run.controls.length === 0) return null;
   return (
     <Box sx={{ mt: 1.5 }}>
@@ -47,9 +55,14 @@ export function Controls({ design }: { design: Design }) {
 
 /** Which level of the fair test this design is built to. */
 export function LevelChoice({ design, factor }: { design: Design; factor: NonNullable<Run["factor"]> }) {
-  const write = useDesignWrite((level: string) =>
-    answered(api.PUT("/api/designs/{id}/level", { params: { path: { id: design.id } }, body: { level } })),
-  );
+  const write = useCheckInWrite<string>(design, {
+    send: (level, signal) =>
+      answered(
+        api.PUT("/api/designs/{id}/level", { params: { path: { id: design.id } }, body: { level }, signal }),
+      ),
+    keep: (level) => ({ level: { value: level, before: design.level } }),
+    shown: (own, level) => ({ ...own, level }),
+  });
   return (
     <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, alignItems: "center", py: 1 }}>
       <Typography sx={{ fontSize: "1.1rem" }}>

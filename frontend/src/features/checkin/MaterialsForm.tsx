@@ -6,7 +6,14 @@ import type { Design } from "../../api/types";
 import { assumeUnit } from "../../shared/assumeUnit";
 import { useUnits } from "../../shared/units";
 import { Notice, sentenceOf } from "../../shared/states";
-import { useDesignWrite } from "../run";
+import { newId } from "../../shared/newId";
+import { readingsLine, useCheckInWrite } from "./useCheckInWrite";
+import type { KeptReading } from "./whatIsKept";
+
+type Added = Required<Pick<KeptReading, "uses" | "confirmed" | "sent_as">>;
+
+/** A reading that was added up has no words of its own. */
+const NOT_TYPED = { text: "", resolution_text: "", zero_text: "", tare_text: "" };
 
 interface Use {
   name: string;
@@ -26,33 +33,47 @@ const COLUMNS: readonly [keyof Use, string, number][] = [
   ["scale_resolution", "Scale's step", 100],
 ];
 
+/** Whether it is a number, or nothing yet. */
+const isAmount = (typed: string): boolean => Number.isFinite(Number(typed));
+
+const hasAmounts = (use: Use): boolean => isAmount(use.amount) && isAmount(use.batch_amount);
+
 export function MaterialsForm({ design, onDone }: { design: Design; onDone: () => void }) {
   const units = useUnits();
   const [uses, setUses] = useState<Use[]>([
     { ...BLANK, name: "card, sheets" },
     { ...BLANK, name: "tape, cm", batch_amount: "100" },
   ]);
-  const write = useDesignWrite(
-    (confirmed: boolean) =>
-      answered(
-        api.POST("/api/designs/{id}/self-mass-estimate", {
-          params: { path: { id: design.id } },
-          body: {
-            uses: uses
-              .filter((use) => use.amount.trim() !== "")
-              .map((use) => ({
-                ...use,
-                amount: Number(use.amount),
-                batch_amount: Number(use.batch_amount),
-                batch_mass: assumeUnit(use.batch_mass, "mass", units),
-                scale_resolution: assumeUnit(use.scale_resolution, "mass", units),
-              })),
-            confirmed,
-          },
-        }),
-      ),
+  const standing = design.readings.find((reading) => reading.key === "self_mass");
+  const used = () =>
+    uses
+      .filter((use) => use.amount.trim() !== "")
+      .map((use) => ({
+        ...use,
+        amount: Number(use.amount),
+        batch_amount: Number(use.batch_amount),
+        batch_mass: assumeUnit(use.batch_mass, "mass", units),
+        scale_resolution: assumeUnit(use.scale_resolution, "mass", units),
+      }));
+  const write = useCheckInWrite<Added>(
+    design,
+    {
+      send: (added, signal) =>
+        answered(
+          api.POST("/api/designs/{id}/self-mass-estimate", {
+            params: { path: { id: design.id } },
+            body: added,
+            signal,
+          }),
+        ),
+      keep: (added) => ({
+        readings: [{ ...added, ...NOT_TYPED, key: "self_mass", again: false, stood: standing?.id ?? null }],
+      }),
+    },
     onDone,
+    readingsLine(design),
   );
+  const add = (confirmed: boolean) => write.mutate({ uses: used(), confirmed, sent_as: newId() });
   const asks = write.error instanceof ApiError && write.error.confirm;
   return (
     <Box
@@ -60,7 +81,7 @@ export function MaterialsForm({ design, onDone }: { design: Design; onDone: () =
       sx={{ py: 1 }}
       onSubmit={(event) => {
         event.preventDefault();
-        write.mutate(false);
+        add(false);
       }}
     >
       <Typography sx={{ mb: 1 }}>
@@ -73,6 +94,7 @@ export function MaterialsForm({ design, onDone }: { design: Design; onDone: () =
               key={key}
               label={label}
               value={use[key]}
+              error={key.endsWith("amount") && !isAmount(use[key])}
               sx={{ width }}
               onChange={(e) =>
                 setUses(uses.map((use, j) => (i === j ? { ...use, [key]: e.target.value } : use)))
@@ -85,14 +107,18 @@ export function MaterialsForm({ design, onDone }: { design: Design; onDone: () =
         <Notice kind={asks ? "caution" : "problem"}>
           {sentenceOf(write.error)}
           {asks && (
-            <Button size="small" sx={{ ml: 2 }} onClick={() => write.mutate(true)}>
+            <Button size="small" sx={{ ml: 2 }} onClick={() => add(true)}>
               It is right
             </Button>
           )}
         </Notice>
       )}
       <Button onClick={() => setUses([...uses, BLANK])}>Another material</Button>
-      <Button type="submit" variant="contained" disabled={write.isPending}>
+      <Button
+        type="submit"
+        variant="contained"
+        disabled={write.isPending || used().length === 0 || !uses.every(hasAmounts)}
+      >
         Add it up
       </Button>
     </Box>

@@ -5,6 +5,7 @@ import { ApiError, answered, api } from "../../api/client";
 import { whyOfRun } from "../../api/queries";
 import type { Design, Reading, ReadingSpec, UnitSystem } from "../../api/types";
 import { assumeUnit, typedExample } from "../../shared/assumeUnit";
+import { newId } from "../../shared/newId";
 import { formatLength, formatMassWithDoubt, formatQuantity } from "../../shared/format";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
@@ -15,7 +16,8 @@ import { useRunState } from "../run";
 import { CountedRow } from "./CountedRow";
 import { ShapeField } from "./ShapeField";
 import { TeamMeasured } from "./TeamMeasured";
-import { useCheckInWrite, useKept } from "./useCheckInWrite";
+import type { KeptReading } from "./whatIsKept";
+import { readingsLine, useCheckInWrite, useKept } from "./useCheckInWrite";
 
 interface Props {
   design: Design;
@@ -39,12 +41,15 @@ function shownReading(kind: ReadingSpec["kind"], reading: Reading, units: UnitSy
 /** Taken again to see the spread; the repeats count together. */
 function Repeats({
   reading,
+  kept,
   kind,
   typed,
   busy,
   onAgain,
 }: {
-  reading: Reading;
+  reading: Reading | undefined;
+  /** Those that wait here to be sent. */
+  kept: readonly KeptReading[];
   kind: ReadingSpec["kind"];
   typed: string;
   busy: boolean;
@@ -55,13 +60,17 @@ function Repeats({
     kind === "length"
       ? formatLength(value, units)
       : formatMassWithDoubt(value, 0, units).replace(/ ±.* /, " ");
-  const count = reading.repeats.length + 1;
+  // One that was typed anew here counts instead of what the server has.
+  const there = reading && kept[0]?.again !== false ? [...reading.repeats, reading] : [];
+  const all = [...there, ...kept].map((one) => one.text);
   return (
     <Typography variant="body2" sx={{ color: ink.soft, display: "flex", gap: 1.5, alignItems: "center" }}>
-      {count > 1 && (
+      {all.length > 1 && (
         <span>
-          {count} readings: {reading.repeats.map((repeat) => repeat.text).join(", ")}, {reading.text}. They
-          differ by {show(reading.spread_si)} at most; their mean counts.
+          {all.length} readings: {all.join(", ")}.{" "}
+          {kept.length > 0
+            ? "Their mean counts once they are sent."
+            : `They differ by ${show(reading?.spread_si ?? 0)} at most; their mean counts.`}
         </span>
       )}
       <Button
@@ -70,7 +79,7 @@ function Repeats({
         disabled={busy || typed.trim() === ""}
         onClick={onAgain}
       >
-        {count > 1 ? "and once more" : "Measured once more? Type it, and add it"}
+        {all.length > 1 ? "and once more" : "Measured once more? Type it, and add it"}
       </Button>
     </Typography>
   );
@@ -160,19 +169,23 @@ interface Entered {
   step: string;
   confirmed: boolean;
   again: boolean;
+  /** Its name, the same however often it is sent. */
+  sentAs: string;
 }
 
 /** Sends a reading, or keeps it here while there is nobody to send it to. */
 function useReadingWrite(design: Design, spec: ReadingSpec, reading: Reading | undefined) {
   const isMass = spec.kind === "mass";
   // Everything that is sent goes along with the call: the field may hold the next text before its turn comes.
-  const bodyOf = ({ text: typed, start: from, step: digit, confirmed }: Entered) => ({
+  const bodyOf = ({ text: typed, start: from, step: digit, confirmed, again, sentAs }: Entered) => ({
     key: spec.key,
     text: typed,
     resolution_text: digit,
     zero_text: isMass ? "" : from,
     tare_text: isMass ? from : "",
     confirmed,
+    again,
+    sent_as: sentAs,
   });
   return useCheckInWrite<Entered>(
     design,
@@ -181,17 +194,14 @@ function useReadingWrite(design: Design, spec: ReadingSpec, reading: Reading | u
         answered(
           api.POST("/api/designs/{id}/readings", {
             params: { path: { id: design.id } },
-            body: { ...bodyOf(entered), again: entered.again },
+            body: bodyOf(entered),
             signal,
           }),
         ),
-      // A repeat counts with those before it, which the server knows.
-      keep: (entered) =>
-        entered.again ? null : { readings: [{ ...bodyOf(entered), before: reading?.text ?? "" }] },
+      keep: (entered) => ({ readings: [{ ...bodyOf(entered), stood: reading?.id ?? null }] }),
     },
     undefined,
-    // One after the other, so that the one typed last is the one that counts.
-    `readings of ${design.id}`,
+    readingsLine(design),
   );
 }
 
@@ -199,7 +209,8 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
   const { state } = useRunState();
   const units = useUnits();
   const reading = design.readings.find((reading) => reading.key === spec.key);
-  const kept = useKept(design.id)?.readings.find((one) => one.key === spec.key)?.text;
+  const waiting = useKept(design.id)?.readings.filter((one) => one.key === spec.key) ?? [];
+  const kept = waiting.at(-1)?.text;
   const [text, setText] = useState(kept ?? reading?.text ?? "");
   const [start, setStart] = useState(reading ? reading.zero_text || reading.tare_text || "" : "");
   const isMass = spec.kind === "mass";
@@ -207,6 +218,12 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
   // What was typed stays in sight.
   const more = details || start !== "";
   const write = useReadingWrite(design, spec, reading);
+  const last = waiting.at(-1) ?? reading;
+  const canRepeat =
+    last !== undefined &&
+    last.text !== "" &&
+    instrument &&
+    (details || waiting.length > 1 || (reading?.repeats.length ?? 0) > 0);
   const unsaved =
     text.trim() !== "" &&
     (text !== (kept ?? reading?.text ?? "") || start !== (reading?.zero_text || reading?.tare_text || ""));
@@ -224,7 +241,7 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
     setText(entered.text);
     setStart(entered.start);
     sent.current = `${entered.text}\n${entered.start}`;
-    write.mutate({ ...entered, confirmed, again });
+    write.mutate({ ...entered, confirmed, again, sentAs: newId() });
   };
   return (
     <Box
@@ -301,9 +318,10 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
         )}
       </Box>
       {write.isError && <Refused error={write.error} onRight={() => save(true)} />}
-      {reading && !reading.estimated && instrument && (details || reading.repeats.length > 0) && (
+      {canRepeat && (
         <Repeats
           reading={reading}
+          kept={waiting}
           kind={spec.kind}
           typed={text}
           busy={write.isPending}

@@ -6,23 +6,18 @@ import type { QueryClient } from "@tanstack/react-query";
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
 import { ApiError, answered, api, isSignedOut, isUnreachable, PATIENCE_MS } from "../../api/client";
 import { keys, showAnswer } from "../../api/queries";
-import { soon } from "../../shared/soon";
-import type { Design, KeptCheckIn as Body, RunState } from "../../api/types";
-
-export type KeptReading = Body["readings"][number];
-export type KeptAnswer = Body["answers"][number];
-
-export interface KeptCheckIn {
-  design: number;
-  run: number;
-  readings: KeptReading[];
-  answers: KeptAnswer[];
-  checkIn: boolean;
-  /** That it counts, whatever somebody else wrote meanwhile. */
-  confirmed: boolean;
-  /** Why the server did not take it; none before it was asked. */
-  refused: { sentence: string; confirm: boolean } | null;
-}
+import { soon } from "../../api/soon";
+import type { Design, RunState } from "../../api/types";
+import { newId } from "../../shared/newId";
+import {
+  bodyOf,
+  older,
+  rest,
+  withMore,
+  type KeptCheckIn,
+  type KeptReading,
+  type MoreOfIt,
+} from "./whatIsKept";
 
 interface Schema extends DBSchema {
   kept: { key: number; value: KeptCheckIn };
@@ -30,23 +25,14 @@ interface Schema extends DBSchema {
 
 const RETRY_MS = 3000;
 
-/** A later reading or answer of the same key takes the place of the one before, and goes by what stood there at first. */
-function together<E extends { key: string; before: unknown }>(list: readonly E[], fresh: readonly E[]): E[] {
-  const known = new Map(list.map((one) => [one.key, one]));
-  for (const one of fresh) known.set(one.key, { ...one, before: known.get(one.key)?.before ?? one.before });
-  return [...known.values()];
-}
-
-/** What an earlier visit kept, with what was typed since. */
-const older = (kept: KeptCheckIn, since: KeptCheckIn | undefined): KeptCheckIn =>
-  since
-    ? {
-        ...since,
-        readings: together(kept.readings, since.readings),
-        answers: together(kept.answers, since.answers),
-        checkIn: kept.checkIn || since.checkIn,
-      }
-    : kept;
+/** A reading that an earlier version of the interface kept: what stood there is not known, so it is asked about. */
+const named = (one: KeptReading): KeptReading => ({
+  ...one,
+  again: false,
+  uses: [],
+  stood: 0,
+  sent_as: newId(),
+});
 
 export class KeptCheckIns {
   private readonly kept = new Map<number, KeptCheckIn>();
@@ -71,22 +57,9 @@ export class KeptCheckIns {
   }
 
   /** Keeps more of a design's check-in, and sends it as soon as that can be. */
-  async keep(
-    design: Design,
-    run: number,
-    more: Partial<Pick<KeptCheckIn, "readings" | "answers" | "checkIn">>,
-  ) {
+  async keep(design: Design, run: number, more: MoreOfIt) {
     await this.load();
-    const old = this.kept.get(design.id);
-    await this.put({
-      design: design.id,
-      run,
-      readings: together(old?.readings ?? [], more.readings ?? []),
-      answers: together(old?.answers ?? [], more.answers ?? []),
-      checkIn: more.checkIn ?? old?.checkIn ?? false,
-      confirmed: false,
-      refused: null,
-    });
+    await this.put(withMore(design.id, run, this.kept.get(design.id), more));
     this.later();
   }
 
@@ -128,17 +101,20 @@ export class KeptCheckIns {
   private async sendOne(design: number): Promise<void> {
     const kept = this.kept.get(design);
     if (!kept || kept.refused) return;
-    const { readings, answers, checkIn, confirmed, run } = kept;
+    const { run } = kept;
     try {
       const shown = await answered(
         api.POST("/api/designs/{id}/check-in-kept", {
           params: { path: { id: design } },
-          body: { readings, answers, check_in: checkIn, confirmed },
+          body: bodyOf(kept),
           signal: AbortSignal.timeout(PATIENCE_MS),
         }),
       );
       // What was typed meanwhile goes on from what is there now.
-      if (this.kept.get(design) === kept) await this.drop(design);
+      const now = this.kept.get(design);
+      const left = !now || now === kept ? null : rest(now, kept, shown);
+      if (left) await this.put(left);
+      else await this.drop(design);
       showAnswer<RunState>(
         this.client,
         keys.run(run),
@@ -184,8 +160,13 @@ export class KeptCheckIns {
   }
 
   private database(): Promise<IDBPDatabase<Schema>> {
-    return (this.opened ??= openDB<Schema>("even-girder-check-in", 1, {
-      upgrade: (db) => void db.createObjectStore("kept", { keyPath: "design" }),
+    return (this.opened ??= openDB<Schema>("even-girder-check-in", 2, {
+      upgrade: async (db, _from, _to, change) => {
+        if (!db.objectStoreNames.contains("kept")) db.createObjectStore("kept", { keyPath: "design" });
+        const store = change.objectStore("kept");
+        for (const one of await store.getAll())
+          await store.put({ ...one, readings: one.readings.map(named) });
+      },
     }));
   }
 

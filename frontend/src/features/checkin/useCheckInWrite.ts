@@ -5,16 +5,20 @@ import { isUnreachable, PATIENCE_MS } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { Design, RunState } from "../../api/types";
 import { useDesignWrite, useRunState } from "../run";
-import { keptCheckIns, type KeptCheckIn } from "./keptCheckIn";
+import { keptCheckIns } from "./keptCheckIn";
 import { keptPhotos } from "./keptPhotos";
+import type { KeptCheckIn, MoreOfIt } from "./whatIsKept";
 
 interface Ways<Entry> {
   send: (entry: Entry, signal: AbortSignal) => Promise<Design>;
-  /** What is kept of it; null for what only the server can take. */
-  keep: (entry: Entry) => Partial<Pick<KeptCheckIn, "readings" | "answers" | "checkIn">> | null;
+  /** What is kept of it. */
+  keep: (entry: Entry) => MoreOfIt;
   /** How the design looks with it, as far as that needs no working out. */
   shown?: (design: Design, entry: Entry) => Design;
 }
+
+/** Readings of a design go one after the other, so that the one typed last is the one that counts. */
+export const readingsLine = (design: Design): string => `readings of ${design.id}`;
 
 export function useCheckInWrite<Entry>(
   design: Design,
@@ -26,16 +30,15 @@ export function useCheckInWrite<Entry>(
   const run = useRunState().state.run.id;
   const write = async (entry: Entry): Promise<Design> => {
     const kept = keptCheckIns(client);
-    const more = keep(entry);
     // What comes after something that waits, waits too: it goes in the order in which it was typed.
-    if (more === null || !kept.of(design.id)) {
+    if (!kept.of(design.id)) {
       try {
         return await send(entry, AbortSignal.timeout(PATIENCE_MS));
       } catch (error) {
-        if (more === null || !isUnreachable(error)) throw error;
+        if (!isUnreachable(error)) throw error;
       }
     }
-    await kept.keep(design, run, more);
+    await kept.keep(design, run, keep(entry));
     const now = client.getQueryData<RunState>(keys.run(run));
     return shown(now?.designs.find((one) => one.id === design.id) ?? design, entry);
   };

@@ -1,5 +1,4 @@
 /** What others use of a run. */
-export { AwayControl } from "./AwayControl";
 export { DesignSpan } from "./DesignSpan";
 export { FirstLesson } from "./FirstLesson";
 export { useFirstLesson } from "./firstLesson";

@@ -4,14 +4,19 @@ import { answered, api } from "../../api/client";
 import type { Design } from "../../api/types";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
-import { useDesignWrite } from "./useRunState";
+import { useCheckInWrite } from "./useCheckInWrite";
 
-const WORDS: Record<string, string> = { absent: "Absent today", withdrawn: "Withdrawn" };
+const WORDS: Record<Exclude<Design["away"], "">, string> = { absent: "Absent today", withdrawn: "Withdrawn" };
 
 export function AwayControl({ design }: { design: Design }) {
-  const write = useDesignWrite((away: "" | "absent" | "withdrawn") =>
-    answered(api.PUT("/api/designs/{id}/away", { params: { path: { id: design.id } }, body: { away } })),
-  );
+  const write = useCheckInWrite<Design["away"]>(design, {
+    send: (away, signal) =>
+      answered(
+        api.PUT("/api/designs/{id}/away", { params: { path: { id: design.id } }, body: { away }, signal }),
+      ),
+    keep: (away) => ({ away: { value: away, before: design.away } }),
+    shown: (own, away) => ({ ...own, away }),
+  });
   if (design.tested) return null;
   const { name } = design.team;
   return (
