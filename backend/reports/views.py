@@ -17,7 +17,6 @@ from girder_core.measure import System
 from girder_core.safety import AgeBand
 from people.identity import IDENTITIES
 from people.policy import owned_or_404, teacher_of
-from reports import pdf
 from reports.asked import FOR_PEOPLE, for_people, run_and_name
 from reports.csv_file import csv_response
 from reports.footprint import PAPERS
@@ -104,6 +103,9 @@ def _printed(
     about = Printed(terms, teams, where, paper, level, System(teacher_of(request).units), door)
 
     def work(told: Told) -> HttpResponse:
+        # The library that sets paper takes a second to read; no start of the server waits for it.
+        from reports import pdf
+
         if isinstance(terms, Run) and document in OUTCOMES:
             made = pdf.render_outcome(document, about, outcome_of(terms, about.system), told)
         else:

@@ -271,7 +271,7 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
           display: "grid",
           gridTemplateColumns: {
             xs: "minmax(0, 1fr) minmax(0, 1fr)",
-            sm: more ? "136px 112px 100px 84px 62px 1fr" : "170px 170px 70px 1fr",
+            sm: more ? "124px 108px 92px 76px 58px 1fr" : "170px 170px 70px 1fr",
           },
           gap: 1,
           alignItems: "center",
@@ -314,7 +314,9 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
         {kept === undefined ? (
           <Told design={design} reading={reading} spec={spec} />
         ) : (
-          <Typography sx={{ color: ink.watch, textAlign: "right" }}>◐ kept here</Typography>
+          <Typography sx={{ color: ink.watch, textAlign: "right", whiteSpace: "nowrap" }}>
+            ◐ kept here
+          </Typography>
         )}
       </Box>
       {write.isError && <Refused error={write.error} onRight={() => save(true)} />}
