@@ -36,12 +36,14 @@ def database_environment(cluster: Cluster) -> dict[str, str]:
     return {**own, **os.environ, **project.base_environment(), **cluster.environment()}
 
 
-def uvicorn_command(port: int, workers: int = 1, sharing: share.Sharing = ALONE) -> list[str]:
-    """How the server is started; several workers share the port, and one that dies is started again."""
+def server_command(port: int, workers: int = 1, sharing: share.Sharing = ALONE) -> list[str]:
+    """How the server is started: processes that share the port, copies of one that has read all of the application; one
+    that dies is there again at once."""
     return [
-        str(PYTHON), "-m", "uvicorn", "evengirder.asgi:application", "--host", sharing.host, "--port", str(port),
-        "--log-level", "warning", "--timeout-graceful-shutdown", "2", "--timeout-keep-alive", "30",
-        "--workers", str(workers), "--no-proxy-headers", *sharing.server_options(),
+        str(PYTHON), "-m", "gunicorn", "evengirder.asgi:application", "--preload",
+        "--worker-class", "evengirder.process.Process", "--workers", str(workers),
+        "--bind", f"{sharing.host}:{port}", "--keep-alive", "30", "--timeout", "0", "--graceful-timeout", "3",
+        "--log-level", "warning", "--no-control-socket", "--worker-tmp-dir", "/dev/shm", *sharing.server_options(),
     ]  # fmt: skip
 
 
@@ -153,7 +155,7 @@ def start(arguments: Sequence[str] = ()) -> int:
         demo = demo_sign_in(env, who, sharing.shared)
         invitation = share.first_account(env, who) if sharing.shared else ""
         say("starting the server")
-        server = _begin(uvicorn_command(port, WORKERS, sharing), {**env, "GIRDER_DB_POOL": "1"}, who)
+        server = _begin(server_command(port, WORKERS, sharing), {**env, "GIRDER_DB_POOL": "1"}, who)
         started.append(server)
         doorstep = None
         if sharing.authority:
@@ -331,7 +333,8 @@ def dev() -> int:
     demo_sign_in(env, {})
     port = free_port()
     env["GIRDER_ORIGINS"] = "http://127.0.0.1:5173,http://localhost:5173"
-    api = subprocess.Popen([*uvicorn_command(port), "--reload"], cwd=BACKEND, env=env)
+    reloading = [str(PYTHON), "-m", "uvicorn", "evengirder.asgi:application", "--port", str(port), "--reload"]
+    api = subprocess.Popen(reloading, cwd=BACKEND, env=env)
     vite = subprocess.Popen(["npx", "vite"], cwd=FRONTEND, env={**node, "GIRDER_API": f"http://127.0.0.1:{port}"})
     try:
         return vite.wait()

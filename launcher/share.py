@@ -63,10 +63,10 @@ class Sharing:
         return {name: os.environ.get(name, value) for name, value in told.items()}
 
     def server_options(self) -> list[str]:
-        """What uvicorn is told of it."""
+        """What the server is told of it."""
         if self.certificate is None:
             return []
-        return ["--ssl-certfile", str(self.certificate), "--ssl-keyfile", str(self.key)]
+        return ["--certfile", str(self.certificate), "--keyfile", str(self.key)]
 
     def trusting(self) -> ssl.SSLContext | None:
         """How the launcher itself asks the server whether it is there."""

@@ -210,6 +210,11 @@ class DesignCard:
     gain: Gain | None = None
 
     @property
+    def counting(self) -> list[Reading]:
+        """The readings that count."""
+        return list(self.readings.values())
+
+    @property
     def veiled(self) -> bool:
         """Whether the model's range is kept back: the team has not said what it thinks, and nobody asked to see it."""
         return self.prediction is None and self.design.model_shown_at is None and not self.trials

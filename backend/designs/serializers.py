@@ -19,24 +19,26 @@ class RepeatSerializer(serializers.Serializer[Any]):
     value_si = serializers.FloatField()
 
 
-class ReadingSerializer(serializers.ModelSerializer[Reading]):
-    estimated = serializers.BooleanField(read_only=True)
-    value_si = serializers.FloatField(source="quantity.value", read_only=True)
-    standard_uncertainty_si = serializers.FloatField(source="quantity.standard_uncertainty", read_only=True)
+class ReadingSerializer(serializers.Serializer[Reading]):
+    """A reading that counts, with those that it repeats."""
+
+    id = serializers.IntegerField()
+    key = serializers.CharField()
+    text = serializers.CharField()
+    zero_text = serializers.CharField()
+    tare_text = serializers.CharField()
+    resolution_text = serializers.CharField()
+    value_si = serializers.FloatField(source="quantity.value")
+    standard_uncertainty_si = serializers.FloatField(source="quantity.standard_uncertainty")
     expanded_uncertainty_si = serializers.SerializerMethodField()
-    repeats = RepeatSerializer(many=True, read_only=True)
-    spread_si = serializers.FloatField(read_only=True)
+    after_test = serializers.BooleanField()
+    estimated = serializers.BooleanField()
+    taken_at = serializers.DateTimeField()
+    repeats = RepeatSerializer(many=True)
+    spread_si = serializers.FloatField()
 
     def get_expanded_uncertainty_si(self, reading: Reading) -> float:
         return COVERAGE_FACTOR * reading.quantity().standard_uncertainty
-
-    class Meta:
-        model = Reading
-        fields = [
-            "id", "key", "text", "zero_text", "tare_text", "resolution_text", "value_si",
-            "standard_uncertainty_si", "expanded_uncertainty_si",
-            "after_test", "estimated", "taken_at", "repeats", "spread_si",
-        ]  # fmt: skip
 
 
 class OfferedSerializer(serializers.Serializer[Any]):

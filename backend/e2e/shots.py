@@ -28,7 +28,7 @@ from demo.build import load  # noqa: E402
 from demo.world import TEACHER_EMAIL, TEACHER_NAME, TEACHER_PASSWORD  # noqa: E402
 from designs.models import Design  # noqa: E402 — Django first
 from e2e.browser import Browser  # noqa: E402
-from e2e.served import PHONE, Server  # noqa: E402
+from e2e.served import PHONE, TABLET_IN_PORTRAIT, Server  # noqa: E402
 from live.services import open_board  # noqa: E402
 from people.tests.support import checked_in  # noqa: E402
 from tablets.models import Tablet  # noqa: E402
@@ -53,18 +53,34 @@ def side_by_side(drafts: list[Path], sheet: Path) -> None:
 
 
 TEAMS = "teams"
-"""One picture of a team's page at what a team is at, as a phone shows it."""
+"""One picture of a team's page at what a team is at, as phones show it and, below, tablets."""
+BETWEEN = "#1f2a2e"
 
 
-def in_a_row(pages: list[Path], sheet: Path) -> None:
-    """Pictures of a phone beside each other; the single ones are taken away."""
-    wide, high = PHONE
-    whole = Image.new("RGB", ((wide + 10) * len(pages) - 10, high), "#1f2a2e")
-    for number, path in enumerate(pages):
-        with Image.open(path) as picture:
-            whole.paste(picture.convert("RGB"), ((wide + 10) * number, 0))
+def in_a_row(pages: list[Path]) -> Image.Image:
+    """Pictures of one size beside each other; the single ones are taken away."""
+    pictures: list[Image.Image] = []
+    for path in pages:
+        with Image.open(path) as read:
+            pictures.append(read.convert("RGB"))
         path.unlink()
-    whole.resize((whole.width * 2 // 3, whole.height * 2 // 3)).save(sheet, optimize=True)
+    wide, high = pictures[0].size
+    row = Image.new("RGB", ((wide + 10) * len(pictures) - 10, high), BETWEEN)
+    for number, page in enumerate(pictures):
+        row.paste(page, ((wide + 10) * number, 0))
+    return row
+
+
+def one_below_the_other(rows: list[Image.Image], sheet: Path) -> None:
+    """Rows as wide as the first, in one picture."""
+    wide = rows[0].width
+    rows = [row.resize((wide, row.height * wide // row.width)) for row in rows]
+    whole = Image.new("RGB", (wide, sum(row.height + 10 for row in rows) - 10), BETWEEN)
+    top = 0
+    for row in rows:
+        whole.paste(row, (0, top))
+        top += row.height + 10
+    whole.save(sheet, optimize=True)
 
 
 def put_right(run: int) -> UUID:
@@ -112,9 +128,9 @@ def at_stations(run: Run) -> None:
             raise refused
 
 
-def team_pages(address: str, code: str, folder: Path) -> list[Path]:
-    """A tablet that comes in, and the pages of three teams."""
-    tablet, taken = Browser(address, *PHONE), []
+def team_pages(address: str, code: str, folder: Path, size: tuple[int, int]) -> list[Path]:
+    """A screen of this size that comes in, and the pages of three teams."""
+    tablet, taken = Browser(address, *size), []
 
     def picture(name: str, words: str) -> None:
         tablet.sees(words)
@@ -198,9 +214,9 @@ def take(folder: Path, wanted: list[str]) -> None:
             browser.picture(folder / f"{name}.png")
             print(f"took {name}.png")
         if not wanted or TEAMS in wanted:
-            in_a_row(
-                team_pages(server.address, open_door(Run.objects.get(pk=run)).code, folder), folder / f"{TEAMS}.png"
-            )
+            code = open_door(Run.objects.get(pk=run)).code
+            rows = [in_a_row(team_pages(server.address, code, folder, size)) for size in (PHONE, TABLET_IN_PORTRAIT)]
+            one_below_the_other(rows, folder / f"{TEAMS}.png")
             print(f"took {TEAMS}.png")
         if not wanted or SHEET in wanted:
             drafts = []

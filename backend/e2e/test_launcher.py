@@ -43,6 +43,22 @@ class StartAndStop(Launched):
         data = Path(ran.stdout.strip()) / "app" / "data"
         os.kill(int((data / "postmaster.pid").read_text().split()[0]), signal.SIGKILL)
 
+    def processes(self) -> set[int]:
+        """Those that serve: the children of the one that keeps them."""
+        keeper = json.loads((self.state / "running.json").read_text())["server"]
+        return {int(pid) for pid in Path(f"/proc/{keeper}/task/{keeper}/children").read_text().split()}
+
+    def kill_a_process(self, address: str) -> None:
+        """One that serves is killed: another is there, and both answer."""
+        before = self.processes()
+        self.assertEqual(len(before), 2)
+        killed = before.pop()
+        os.kill(killed, signal.SIGKILL)
+        self.until(lambda: len(self.processes() - {killed}) == 2, "another was there")
+        self.assertLess(before, self.processes())
+        for _ in range(20):
+            self.assertTrue(self.asks_the_database(address))
+
     def until(self, what: Callable[[], bool], words: str) -> None:
         for _ in range(1800):
             if what():
@@ -75,6 +91,7 @@ class StartAndStop(Launched):
         # Both server processes get connections that they keep.
         for _ in range(20):
             self.assertTrue(self.asks_the_database(address))
+        self.kill_a_process(address)
         log = self.state / "said.txt"
         self.kill_the_database()
         self.until(lambda: "the database does not answer" in log.read_text(), "it was noticed")

@@ -15,6 +15,8 @@ sys.setswitchinterval(0.0005)
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "evengirder.settings")
 inner = get_asgi_application()
 
+# What the first request would read is read before there is one, and before processes are copied.
+import evengirder.urls  # noqa: E402, F401 — Django first
 from bench.quick import DOOR  # noqa: E402 — Django first
 from evengirder.doors import App, Doors, is_signed_in  # noqa: E402 — Django first
 from tablets.policy import COOKIE, is_in  # noqa: E402 — Django first

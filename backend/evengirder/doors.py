@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import asyncio
 import contextlib
+import itertools
 import json
 import logging
 import re
@@ -45,6 +46,9 @@ ANYBODY = 64 * KIB
 USUAL = 2 * MIB
 LINGER, LINGER_S = 4 * MIB, 5.0
 """How much of what was refused is still taken off the line, and for how long at most."""
+ANSWERS_A_CONNECTION = 10
+"""After so many answers, in the mean, a browser is asked to connect anew: to whichever process is free then. Otherwise
+all would stay with the one that was there while another had to be started again, and that one would idle."""
 LARGER: tuple[tuple[re.Pattern[str], int, str], ...] = (
     (re.compile(r"/api/runs/import"), 160 * MIB, "A run’s file"),
     (re.compile(r"/api/force-logs"), 90 * MIB, "A force log"),
@@ -76,12 +80,18 @@ class Doors:
         """``passes`` has the cookies by which somebody is let in, and of each who knows whether one is in force."""
         self._app, self._quick, self._passes = app, quick, passes
         self._at_once = ThreadPoolExecutor(4, "quick")
+        self._answers = itertools.count(1)
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http":
             await self._app(scope, receive, send)
             return
-        answering = _Answering(send, private=scope["path"].startswith("/api/"), number=begin_request())
+        answering = _Answering(
+            send,
+            private=scope["path"].startswith("/api/"),
+            number=begin_request(),
+            last=next(self._answers) % ANSWERS_A_CONNECTION == 0,
+        )
         try:
             await self._through(scope, receive, answering)
         except AWAY as error:
@@ -160,11 +170,14 @@ class Doors:
 class _Answering:
     """Sends answers on, each with the headers that all have; what the API says is nobody's to keep."""
 
-    def __init__(self, send: Send, private: bool, number: str) -> None:
+    def __init__(self, send: Send, private: bool, number: str, last: bool) -> None:
+        """``last`` says that the connection ends with this answer."""
         self._send = send
         self._headers = (*HEADERS, (b"x-request-id", number.encode()))
         if private:
             self._headers += ((b"cache-control", b"no-store"),)
+        if last:
+            self._headers += ((b"connection", b"close"),)
         self.began = False
 
     async def __call__(self, message: MutableMapping[str, Any]) -> None:

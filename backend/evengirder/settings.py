@@ -2,29 +2,24 @@
 
 from __future__ import annotations
 
-import ipaddress
-import os
 from pathlib import Path
 from typing import Any
 
+from evengirder.environment import Network, told
 from evengirder.trace import logging_settings
 
 BACKEND = Path(__file__).resolve().parent.parent
 FRONTEND_DIST = BACKEND.parent / "frontend" / "dist"
 
 
-def _flag(name: str) -> bool:
-    return os.environ.get(name, "") in ("1", "true", "yes")
-
-
-DEBUG = _flag("GIRDER_DEBUG")
-SECRET_KEY = os.environ["GIRDER_SECRET_KEY"]
-ALLOWED_HOSTS = os.environ.get("GIRDER_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
-CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("GIRDER_ORIGINS", "").split(",") if origin]
+DEBUG: bool = told("GIRDER_DEBUG")
+SECRET_KEY: str = told("GIRDER_SECRET_KEY")
+ALLOWED_HOSTS: list[str] = told("GIRDER_HOSTS")
+CSRF_TRUSTED_ORIGINS: list[str] = told("GIRDER_ORIGINS")
 # Who encrypts: a proxy in front, or this server itself with a certificate of its own.
-BEHIND_TLS, ENCRYPTS = _flag("GIRDER_TLS"), _flag("GIRDER_ENCRYPTS")
+BEHIND_TLS, ENCRYPTS = told("GIRDER_TLS"), told("GIRDER_ENCRYPTS")
 # Shared with the network it is in, under this address if it has one there (``./girder start --share``).
-SHARED, SHARED_AS = _flag("GIRDER_SHARED"), os.environ.get("GIRDER_SHARED_AS", "")
+SHARED, SHARED_AS = told("GIRDER_SHARED"), told("GIRDER_SHARED_AS")
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = BEHIND_TLS or ENCRYPTS
 # The proxy that encrypts says so; nobody else reaches a server that listens on loopback.
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if BEHIND_TLS else None
@@ -88,11 +83,11 @@ TEMPLATES: list[dict[str, Any]] = [
 DATABASES: dict[str, dict[str, Any]] = {
     "default": {
         "ENGINE": "django.db.backends.postgresql",
-        "HOST": os.environ.get("GIRDER_DB_HOST", "127.0.0.1"),
-        "PORT": os.environ.get("GIRDER_DB_PORT", "5432"),
-        "NAME": os.environ.get("GIRDER_DB_NAME", "evengirder"),
-        "USER": os.environ.get("GIRDER_DB_USER", "evengirder"),
-        "PASSWORD": os.environ.get("GIRDER_DB_PASSWORD", ""),
+        "HOST": told("GIRDER_DB_HOST"),
+        "PORT": told("GIRDER_DB_PORT"),
+        "NAME": told("GIRDER_DB_NAME"),
+        "USER": told("GIRDER_DB_USER"),
+        "PASSWORD": told("GIRDER_DB_PASSWORD"),
         # One that a restarted database has forgotten is noticed before it is used.
         "CONN_HEALTH_CHECKS": True,
         # A database that is away is told within seconds.
@@ -100,7 +95,7 @@ DATABASES: dict[str, dict[str, Any]] = {
             "connect_timeout": 3,
             # Who asks for a prepared cursor gets one; the framework's own do not prepare.
             "prepare_threshold": 0,
-            **({"pool": {"min_size": 2, "max_size": 12, "timeout": 4}} if _flag("GIRDER_DB_POOL") else {}),
+            **({"pool": {"min_size": 2, "max_size": 12, "timeout": 4}} if told("GIRDER_DB_POOL") else {}),
         },
     }
 }
@@ -118,9 +113,9 @@ AUTH_PASSWORD_VALIDATORS = [
 ]
 
 # Who can make an account: "open", "invited" (with a code of ./girder invite), or "closed".
-SIGN_UP = os.environ.get("GIRDER_SIGN_UP", "open")
+SIGN_UP: str = told("GIRDER_SIGN_UP")
 # Proxies in front, of which what they say about the address of a request is believed.
-PROXIES = [ipaddress.ip_network(network) for network in os.environ.get("GIRDER_PROXIES", "").split(",") if network]
+PROXIES: list[Network] = told("GIRDER_PROXIES")
 
 LANGUAGE_CODE = "en"
 USE_I18N = False
@@ -130,7 +125,7 @@ TIME_ZONE = "UTC"
 # How large a body may be is said at the doors, for each address, before it is read.
 DATA_UPLOAD_MAX_MEMORY_SIZE = None
 # Photographs; served by views that ask the policy, never as plain files, and read by this server's user alone.
-MEDIA_ROOT = Path(os.environ.get("GIRDER_MEDIA_ROOT", BACKEND / "media"))
+MEDIA_ROOT = Path(told("GIRDER_MEDIA_ROOT") or BACKEND / "media")
 STORAGES = {
     "default": {
         "BACKEND": "django.core.files.storage.FileSystemStorage",
@@ -143,10 +138,10 @@ STORAGES = {
     },
 }
 # Whether a teacher may read instruments plugged into the machine that serves; not where many schools share it.
-SERIAL_PORTS = _flag("GIRDER_SERIAL")
+SERIAL_PORTS: bool = told("GIRDER_SERIAL")
 
 STATIC_URL = "/static/"
-STATIC_ROOT = Path(os.environ.get("GIRDER_STATIC_ROOT", BACKEND / "static"))
+STATIC_ROOT = Path(told("GIRDER_STATIC_ROOT") or BACKEND / "static")
 STATICFILES_DIRS = [FRONTEND_DIST] if FRONTEND_DIST.is_dir() else []
 
 
@@ -207,5 +202,7 @@ SPECTACULAR_SETTINGS: dict[str, Any] = {
         "DoorActionEnum": "tablets.serializers.DOOR_ACTIONS",
     },
 }
-LOGGING = logging_settings(os.environ.get("GIRDER_LOGS", ""))
+# The folder of the log, if there is one; each process has a file of its own.
+LOGS: str = told("GIRDER_LOGS")
+LOGGING = logging_settings(LOGS)
 TEST_RUNNER = "evengirder.test_runner.CountingRunner"

@@ -88,11 +88,14 @@ class PreferenceSerializer(serializers.Serializer[Any]):
     units = serializers.ChoiceField(choices=UNIT_SYSTEMS)
 
 
-class TeamSerializer(serializers.ModelSerializer[Team]):
-    class Meta:
-        model = Team
-        fields = ["id", "name", "mark", "colour", "position", "members"]
+class TeamSerializer(serializers.Serializer[Any]):
+    """A team with who is in it."""
 
+    id = serializers.IntegerField()
+    name = serializers.CharField()
+    mark = serializers.CharField()
+    colour = serializers.CharField()
+    position = serializers.IntegerField()
     members = serializers.ListField(child=serializers.CharField())
 
     def to_representation(self, instance: Team) -> dict[str, Any]:

@@ -63,7 +63,7 @@ class DesignSerializer(serializers.Serializer[DesignCard]):
     still_to_do = serializers.ListField(child=serializers.CharField())
     worked_out = WorkedOutSerializer(many=True)
     answers = serializers.DictField(source="design.answers", child=serializers.BooleanField())
-    readings = serializers.SerializerMethodField()
+    readings = ReadingSerializer(many=True, source="counting")
     # What its team measured itself.
     offered = OfferedSerializer(many=True)
     scale_advice = ScaleAdviceSerializer(allow_null=True)
@@ -107,10 +107,6 @@ class DesignSerializer(serializers.Serializer[DesignCard]):
 
     def get_checked_in(self, card: DesignCard) -> bool:
         return card.design.checked_in_at is not None
-
-    @extend_schema_field(ReadingSerializer(many=True))
-    def get_readings(self, card: DesignCard) -> list[Any]:
-        return list(ReadingSerializer(list(card.readings.values()), many=True).data)
 
     def get_changes(self, card: DesignCard) -> list[str]:
         return list(changes_in(card.design.changed))

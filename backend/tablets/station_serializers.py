@@ -22,6 +22,8 @@ STATION_STATES = [(state.value, state.value) for state in StationState]
 class OwnDesignSerializer(DesignSerializer):
     """A team's design at its station. What the teacher measured is left out: who has not measured would copy it."""
 
+    readings = serializers.SerializerMethodField()  # type: ignore[assignment]
+
     @extend_schema_field(ReadingSerializer(many=True))
     def get_readings(self, card: DesignCard) -> list[Any]:
         return []

@@ -10,7 +10,19 @@ from typing import Any
 from django.core.handlers.asgi import ASGIRequest
 from django.test import Client, TransactionTestCase
 
-from evengirder.doors import ANYBODY, KIB, LINGER, MIB, USUAL, Doors, QuickDoor, Receive, Scope, Send, is_signed_in
+from evengirder.doors import (
+    ANYBODY,
+    KIB,
+    LINGER,
+    MIB,
+    USUAL,
+    Doors,
+    QuickDoor,
+    Receive,
+    Scope,
+    Send,
+    is_signed_in,
+)
 from evengirder.headers import HEADERS
 from people.tests.support import teacher
 
@@ -48,6 +60,7 @@ class AtTheDoor(TransactionTestCase):
         self.cookie = f"csrftoken=abc; sessionid={client.cookies['sessionid'].value}"
         self.inner = Inner()
         self.given = 0
+        self.doors = Doors(self.inner, DOOR, PASSES)
 
     async def ask(
         self, path: str, parts: list[bytes], cookie: str = "", method: str = "POST", announced: int | None = None
@@ -67,7 +80,7 @@ class AtTheDoor(TransactionTestCase):
         async def send(message: MutableMapping[str, Any]) -> None:
             sent.append(message)
 
-        await Doors(self.inner, DOOR, PASSES)(scope, receive, send)
+        await self.doors(scope, receive, send)
         start, *rest = sent
         return start["status"], dict(start["headers"]), b"".join(message["body"] for message in rest)
 
@@ -126,6 +139,14 @@ class AtTheDoor(TransactionTestCase):
         # What the API says is nobody's to keep.
         kept = [headers.get(b"cache-control") for _, headers, _ in answers]
         self.assertEqual(kept, [None, b"no-store", b"no-store"])
+
+    async def test_now_and_then_an_answer_ends_its_connection_whoever_gave_it(self) -> None:
+        asked = [("/api/things/4", b"quick 4"), ("/api/things/4", b"slow"), ("/static/assets/index.js", b"")]
+        ends = []
+        for path, body in asked * 10:
+            _, headers, _ = await self.ask(path, [body], self.cookie, announced=len(body))
+            ends.append(headers.get(b"connection") == b"close")
+        self.assertEqual([n for n, end in enumerate(ends, start=1) if end], [10, 20, 30])
 
     async def test_a_quick_door_answers_or_leaves_everything_as_it_was(self) -> None:
         for path, parts, announced, method, answer, read in (

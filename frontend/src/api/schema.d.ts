@@ -2722,7 +2722,7 @@ export interface components {
             answers: {
                 [key: string]: boolean;
             };
-            readonly readings: components["schemas"]["Reading"][];
+            readings: components["schemas"]["Reading"][];
             offered: components["schemas"]["Offered"][];
             scale_advice: components["schemas"]["ScaleAdvice"] | null;
             constraints: components["schemas"]["Constraint"][];
@@ -4295,26 +4295,27 @@ export interface components {
             /** Format: double */
             stroke_m: number;
         };
+        /** @description A reading that counts, with those that it repeats. */
         Reading: {
-            readonly id: number;
+            id: number;
             key: string;
-            text?: string;
-            zero_text?: string;
-            tare_text?: string;
-            resolution_text?: string;
+            text: string;
+            zero_text: string;
+            tare_text: string;
+            resolution_text: string;
             /** Format: double */
-            readonly value_si: number;
+            value_si: number;
             /** Format: double */
-            readonly standard_uncertainty_si: number;
+            standard_uncertainty_si: number;
             /** Format: double */
             readonly expanded_uncertainty_si: number;
-            after_test?: boolean;
-            readonly estimated: boolean;
+            after_test: boolean;
+            estimated: boolean;
             /** Format: date-time */
-            readonly taken_at: string;
-            readonly repeats: components["schemas"]["Repeat"][];
+            taken_at: string;
+            repeats: components["schemas"]["Repeat"][];
             /** Format: double */
-            readonly spread_si: number;
+            spread_si: number;
         };
         ReadingSpec: {
             key: string;
@@ -5059,12 +5060,13 @@ export interface components {
             name: string;
             units?: components["schemas"]["UnitSystemEnum"];
         };
+        /** @description A team with who is in it. */
         Team: {
-            readonly id: number;
+            id: number;
             name: string;
             mark: string;
             colour: string;
-            position?: number;
+            position: number;
             members: string[];
         };
         /** @description What the team answers, and what stood there when it was typed. */

@@ -107,9 +107,10 @@ export class KeptPhotos {
     if (this.sending || this.closed) return;
     this.sending = true;
     clearTimeout(this.timer);
+    const stumbled = new Set<string>();
     try {
       for (;;) {
-        const next = this.now.photos.find((photo) => !this.now.refused.has(photo.id));
+        const next = this.now.photos.find(({ id }) => !this.now.refused.has(id) && !stumbled.has(id));
         if (!next) break;
         try {
           await this.send(next);
@@ -118,16 +119,26 @@ export class KeptPhotos {
             this.tell({ refused: new Map([...this.now.refused, [next.id, error.message]]) });
             continue;
           }
-          this.tell({ away: true });
-          if (!this.closed) this.timer = setTimeout(() => void this.flush(), AGAIN_MS);
+          // The server stumbled over this one: the others need not wait for it.
+          if (error instanceof ApiError && error.status === 500) {
+            stumbled.add(next.id);
+            continue;
+          }
+          this.later();
           return;
         }
         await this.forget(next.id);
       }
-      this.tell({ away: false });
+      if (stumbled.size > 0) this.later();
+      else this.tell({ away: false });
     } finally {
       this.sending = false;
     }
+  }
+
+  private later(): void {
+    this.tell({ away: true });
+    if (!this.closed) this.timer = setTimeout(() => void this.flush(), AGAIN_MS);
   }
 
   private async forget(id: string): Promise<void> {

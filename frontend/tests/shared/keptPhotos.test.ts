@@ -13,12 +13,14 @@ class Line {
   names = new Set<string>();
   fate: "through" | "away" | "signed out" | "answer lost" = "through";
   bad = "";
+  stumblesOver = "";
 
   readonly send = async (photo: WaitingPhoto): Promise<void> => {
     const words = await photo.data.text();
     if (this.fate === "away") throw new TypeError("network error");
     if (this.fate === "signed out")
       throw new ApiError(403, { code: "not_authenticated", sentence: "Sign in first." });
+    if (words === this.stumblesOver) throw new ApiError(500, {});
     if (words === this.bad) throw new ApiError(400, { code: "bad_photo", sentence: "That is no photo." });
     if (!this.names.has(photo.id)) this.came.push(words);
     this.names.add(photo.id);
@@ -66,6 +68,22 @@ describe("photographs that wait", () => {
     const again = new KeptPhotos(own, line.send);
     await again.start();
     expect(again.snapshot().photos).toEqual([]);
+  });
+
+  it("one over which the server stumbles keeps no other waiting, and is tried again", async () => {
+    const line = new Line();
+    line.stumblesOver = "a riddle";
+    const kept = new KeptPhotos((place) => place === "stumbled", line.send);
+    await kept.start();
+    await kept.give(shot("a riddle"), "stumbled", "design");
+    await kept.give(shot("a bridge"), "stumbled", "design");
+    expect(line.came).toEqual(["a bridge"]);
+    expect(kept.snapshot()).toMatchObject({ away: true, refused: new Map() });
+    expect(kept.snapshot().photos).toHaveLength(1);
+    line.stumblesOver = "";
+    await kept.start();
+    expect(line.came).toEqual(["a bridge", "a riddle"]);
+    expect(kept.snapshot()).toEqual({ photos: [], away: false, refused: new Map() });
   });
 
   it("a database that does not answer keeps none from being sent", async () => {
