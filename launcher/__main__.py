@@ -10,6 +10,7 @@ if sys.version_info < (3, 11):  # noqa: UP036 — this is what tells an older Py
 from collections.abc import Callable
 
 import serve
+import upkeep
 import verify
 from say import Problem, warn
 
@@ -31,6 +32,12 @@ USAGE = """Even Girder
   ./girder invite    print a code by which somebody makes an account, where they are made by invitation
   ./girder reset-password ADDRESS
                      print a code by which the teacher of this address sets another password
+  ./girder doctor    look at settings, database, clocks, disks, certificate, age of backups (--json)
+  ./girder backup    write database and photographs to one file (--to FOLDER, --keep N, --for age1… to encrypt)
+  ./girder verify-backup FILE
+                     restore it beside everything else, count, and throw that away (--identity KEYFILE)
+  ./girder restore FILE
+                     bring it back; --over in place of a database in use, which is set aside
   ./girder reset     delete the database, after asking (--yes: without)
 
   GIRDER_PORT chooses the port, GIRDER_STATE the folder for what is installed and built, GIRDER_WORKERS how many
@@ -52,6 +59,10 @@ def main(arguments: list[str]) -> int:
         "measure": lambda: serve.measure(rest),
         "invite": lambda: serve.managed("invite"),
         "reset-password": lambda: serve.managed("reset_password", *rest),
+        "doctor": lambda: upkeep.doctor(rest),
+        "backup": lambda: upkeep.backup(rest),
+        "verify-backup": lambda: upkeep.verify_backup(rest),
+        "restore": lambda: upkeep.restore(rest),
         "reset": lambda: serve.reset("--yes" in rest),
     }
     if command not in commands:

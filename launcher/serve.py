@@ -43,7 +43,7 @@ def server_command(port: int, workers: int = 1, sharing: share.Sharing = ALONE) 
         str(PYTHON), "-m", "gunicorn", "evengirder.asgi:application", "--preload",
         "--worker-class", "evengirder.process.Process", "--workers", str(workers),
         "--bind", f"{sharing.host}:{port}", "--keep-alive", "30", "--timeout", "0", "--graceful-timeout", "3",
-        "--log-level", "warning", "--no-control-socket", "--worker-tmp-dir", "/dev/shm", *sharing.server_options(),
+        "--log-level", "warning", "--no-control-socket", *sharing.server_options(),
     ]  # fmt: skip
 
 

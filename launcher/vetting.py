@@ -18,6 +18,8 @@ ALLOWED = re.compile(
     r"|OFL|BlueOak|Unlicense|HPND)"
 )
 """Licences that a school may use, and we may ship beside the application, without asking anybody."""
+READ = {"pyrage": "MIT License"}
+"""Licences of packages whose description names none, as read in the text that comes with them."""
 HEAD = """\
 Even Girder is made with the work of others. What it ships with, or installs to run, is listed here with its licence;
 the texts of the licences come with the packages. ./girder notice writes this file, ./girder check holds it.
@@ -45,7 +47,9 @@ def python_packages() -> list[Package]:
     """What is installed to serve and to test."""
     command: list[str | Path] = [PYTHON.parent / "pip-licenses", "--python", PYTHON, "--format", "json"]
     rows = json.loads(subprocess.run(command, capture_output=True, text=True, check=True).stdout)
-    return [Package(row["Name"], row["Version"], row["License"]) for row in rows]
+    told = {row["Name"]: row["License"] for row in rows}
+    told |= {name: licence for name, licence in READ.items() if told.get(name) == "UNKNOWN"}
+    return [Package(row["Name"], row["Version"], told[row["Name"]]) for row in rows]
 
 
 def node_packages(shipped_only: bool = False) -> list[Package]:

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import signal
 import socket
 import subprocess
 import sys
+import tarfile
 import time
 import urllib.error
 import urllib.request
@@ -59,6 +61,18 @@ class StartAndStop(Launched):
         for _ in range(20):
             self.assertTrue(self.asks_the_database(address))
 
+    def backup(self) -> tuple[str, dict[str, int]]:
+        """A backup, and how many rows each table has in it."""
+        made = self.girder("backup", "--to", str(self.state / "backups"))
+        self.assertEqual(made.returncode, 0, made.stderr)
+        path = re.findall(r"^(/.*\.tar)  ", made.stdout, re.M)[0]
+        with tarfile.open(path) as archive:
+            said = archive.extractfile("manifest.json")
+            assert said is not None
+            tables: dict[str, int] = json.loads(said.read())["tables"]
+        self.assertGreater(tables["designs_design"], 10)
+        return path, tables
+
     def until(self, what: Callable[[], bool], words: str) -> None:
         for _ in range(1800):
             if what():
@@ -92,6 +106,7 @@ class StartAndStop(Launched):
         for _ in range(20):
             self.assertTrue(self.asks_the_database(address))
         self.kill_a_process(address)
+        path, tables = self.backup()
         log = self.state / "said.txt"
         self.kill_the_database()
         self.until(lambda: "the database does not answer" in log.read_text(), "it was noticed")
@@ -108,6 +123,11 @@ class StartAndStop(Launched):
         self.assertIn("nothing was running", self.girder("stop").stdout)
 
         self.assertIn("deleted", self.girder("reset", "--yes").stdout)
+        self.assertIn("There is no database yet", self.girder("backup").stderr)
+        self.assertIn("restored", self.girder("restore", path).stdout)
+        self.assertIn("is in use", self.girder("restore", path).stderr)
+        self.assertEqual(self.backup()[1], tables)
+        self.assertIn("good: of", self.girder("verify-backup", path).stdout)
         process, address, said = self.start()
         self.assertIn("building the demo school", said)
         self.assertEqual(self.girder("stop").stdout.strip(), "girder: stopped")

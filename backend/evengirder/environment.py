@@ -76,7 +76,7 @@ def _networks(text: str) -> list[Network]:
 
 def _number(low: int, high: int) -> Callable[[str], int]:
     def read(text: str) -> int:
-        if not text.isdecimal() or not low <= int(text) <= high:
+        if not (text.isascii() and text.isdecimal()) or not low <= int(text) <= high:
             raise ValueError(f"“{text}” is no number from {low} to {high}.")
         return int(text)
 

@@ -55,6 +55,7 @@ INSTALLED_APPS = [
     "tablets",
     "reports",
     "records",
+    "upkeep",
     "demo",
 ]
 

@@ -1,0 +1,7 @@
+"""What keeps a server going for years: backups and what comes of them, and whether all is as it should be.
+
+backups     an archive of database and photographs, of one moment
+restoring   a database and photographs out of an archive
+database    the database's own tools, and databases of one's own to try something in
+doctor      looks at all that a server stands on, and says what is wrong
+"""
