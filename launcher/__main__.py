@@ -9,6 +9,7 @@ if sys.version_info < (3, 11):  # noqa: UP036 — this is what tells an older Py
 
 from collections.abc import Callable
 
+import rehearse
 import serve
 import upkeep
 import verify
@@ -38,6 +39,8 @@ USAGE = """Even Girder
                      restore it beside everything else, count, and throw that away (--identity KEYFILE)
   ./girder restore FILE
                      bring it back; --over in place of a database in use, which is set aside
+  ./girder rehearse one-school
+                     set up what docs/deploy.md describes, work with it, break it, bring it back (as root)
   ./girder reset     delete the database, after asking (--yes: without)
 
   GIRDER_PORT chooses the port, GIRDER_STATE the folder for what is installed and built, GIRDER_WORKERS how many
@@ -63,6 +66,7 @@ def main(arguments: list[str]) -> int:
         "backup": lambda: upkeep.backup(rest),
         "verify-backup": lambda: upkeep.verify_backup(rest),
         "restore": lambda: upkeep.restore(rest),
+        "rehearse": lambda: rehearse.rehearse(rest),
         "reset": lambda: serve.reset("--yes" in rest),
     }
     if command not in commands:

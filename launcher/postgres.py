@@ -197,6 +197,15 @@ class Cluster:
         """Whether our server runs: somebody else's on that port would not take our password."""
         return (self.home / "settings.json").exists() and self._ask("postgres", "SELECT 1") == "1"
 
+    def count(self, table: str) -> int:
+        """How many rows a table of the application has."""
+        return int(self._ask(DATABASE, f"SELECT count(*) FROM {table}") or 0)
+
+    def empty(self) -> None:
+        """Delete the database, and make it anew with nothing in it."""
+        self._ask("postgres", f"DROP DATABASE IF EXISTS {DATABASE} WITH (FORCE)")
+        self._ask("postgres", f"CREATE DATABASE {DATABASE} OWNER {USER}")
+
     def stop(self) -> None:
         """Stop the server if it runs."""
         if (self.data / "postmaster.pid").exists():

@@ -23,6 +23,8 @@ SHARED, SHARED_AS = told("GIRDER_SHARED"), told("GIRDER_SHARED_AS")
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = BEHIND_TLS or ENCRYPTS
 # The proxy that encrypts says so; nobody else reaches a server that listens on loopback.
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if BEHIND_TLS else None
+# A watcher on this machine asks without encryption, and is not sent elsewhere.
+SECURE_REDIRECT_EXEMPT = [r"^(healthz|readyz)$"]
 SECURE_HSTS_SECONDS = 31_536_000 if BEHIND_TLS else 0
 SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = BEHIND_TLS
 # On loopback nothing goes over a wire, so there is nothing to encrypt; elsewhere a proxy does it (GIRDER_TLS). A

@@ -5,6 +5,7 @@ from django.urls import include, path, re_path
 
 from evengirder.errors import body, server_error
 from evengirder.formulas import formulas
+from evengirder.health import lives, ready
 from evengirder.page import page
 
 
@@ -37,5 +38,7 @@ urlpatterns = [
     path("api/", include("records.urls")),
     re_path(r"^api/", no_such_endpoint),
     path("formulas", formulas),
+    path("healthz", lives),
+    path("readyz", ready),
     re_path(r"^(?!static/)", page),
 ]

@@ -48,14 +48,15 @@ def restore(path: Path, identity: Path | None = None, over: bool = False, name: 
             name, which is said.
         name: the database; empty for the one of the settings.
     Returns:
-        The name under which the database that was there is kept; empty where there was none.
+        The name under which the database that was there is kept; empty where there was none, or nobody in it.
     Errors:
         ``BackupProblem`` and ``ToolProblem``; nothing has changed then.
     """
     target = name or database.where()["dbname"]
     with opened(path, identity) as archive:
         manifest = check(archive)
-        if not over and (teachers := _teachers(target)):
+        teachers = _teachers(target)
+        if teachers and not over:
             way = "With --over it is set aside, and this takes its place."
             raise BackupProblem(f"The database {target} is in use: {teachers} accounts. {way}")
         fresh, kept = f"{target[:40]}_restored", ""
@@ -63,7 +64,9 @@ def restore(path: Path, identity: Path | None = None, over: bool = False, name: 
             pass
         _photos(archive)
         with database.maintenance() as connection:
-            if database.exists(connection, target):
+            if not teachers:
+                database.drop(connection, target)
+            else:
                 kept = f"{target[:40]}_before_{datetime.now(UTC):%Y%m%d%H%M%S}"
                 database.rename(connection, target, kept)
             database.rename(connection, fresh, target)
@@ -72,11 +75,14 @@ def restore(path: Path, identity: Path | None = None, over: bool = False, name: 
 
 def _teachers(name: str) -> int:
     """How many accounts a database has; none where it, or its table of them, is not there."""
+    with database.maintenance() as maintenance:
+        if not database.exists(maintenance, name):
+            return 0
     try:
         with database.connected(name) as connection:
             row = connection.execute(f"SELECT count(*) FROM {TEACHERS}").fetchone()  # noqa: S608 — our own name
             return int(row[0]) if row else 0
-    except (psycopg.OperationalError, psycopg.errors.UndefinedTable):
+    except psycopg.errors.UndefinedTable:
         return 0
 
 

@@ -1,8 +1,9 @@
 from django.conf import settings
-from django.db import InterfaceError, OperationalError
-from django.test import Client, TestCase, override_settings
+from django.db import InterfaceError, OperationalError, connection
+from django.test import Client, TestCase, TransactionTestCase, override_settings
 from psycopg_pool import PoolTimeout
 
+from evengirder import health
 from evengirder.errors import handle
 from girder_core.ground import GirderError
 from people.tests.support import Api, teacher
@@ -14,6 +15,40 @@ class Page(TestCase):
         response = Client().get("/")
         self.assertEqual(response.status_code, 503)
         self.assertContains(response, "./girder start", status_code=503)
+
+
+class Health(TransactionTestCase):
+    def asked(self, path: str) -> tuple[int, str]:
+        response = Client().get(path)
+        self.assertEqual(response.headers["Cache-Control"], "no-store")
+        return response.status_code, response.content.decode().strip()
+
+    def setUp(self) -> None:
+        health._known.clear()
+
+    def test_it_lives_and_is_ready(self) -> None:
+        self.assertEqual((self.asked("/healthz"), self.asked("/readyz")), ((200, "lives"), (200, "ready")))
+        # Not sent to an encrypted address, where everybody else is.
+        with override_settings(SECURE_SSL_REDIRECT=True):
+            self.assertEqual(self.asked("/readyz"), (200, "ready"))
+            self.assertEqual(Client().get("/").status_code, 301)
+
+    def test_without_its_database_it_lives_and_is_not_ready(self) -> None:
+        def away(*asked: object) -> None:
+            raise OperationalError("gone")
+
+        with connection.execute_wrapper(away):
+            self.assertEqual(self.asked("/readyz"), (503, "the database is away"))
+            self.assertEqual(self.asked("/healthz"), (200, "lives"))
+
+    def test_tables_of_another_version(self) -> None:
+        with connection.cursor() as cursor:
+            cursor.execute("DELETE FROM django_migrations WHERE app = 'designs' AND name LIKE '0007%'")
+        self.assertEqual(self.asked("/readyz"), (503, "migrations wait"))
+        with connection.cursor() as cursor:
+            cursor.execute("INSERT INTO django_migrations (app, name, applied)"
+                           " VALUES ('designs', '0007_readings_sent_later', now())")  # fmt: skip
+        self.assertEqual(self.asked("/readyz"), (200, "ready"))
 
 
 class Errors(TestCase):

@@ -135,6 +135,25 @@ class ThereAndBack(WithBackups):
         self.assertEqual(self.rows(kept), there)
         self.assertEqual(self.rows(self.elsewhere), self.rows())
 
+    def test_a_database_with_nobody_in_it_gives_way(self) -> None:
+        path = make(self.to)
+        with database.maintenance() as maintenance:
+            database.make(maintenance, self.elsewhere)
+        self.assertEqual(restore(path, name=self.elsewhere), "")
+        self.assertEqual(self.rows(self.elsewhere), self.rows())
+
+    def test_where_it_cannot_be_looked_at_nothing_is_touched(self) -> None:
+        path = make(self.to)
+        restore(path, name=self.elsewhere)
+        with database.maintenance() as maintenance:
+            maintenance.execute(f'ALTER DATABASE "{self.elsewhere}" ALLOW_CONNECTIONS false')
+            try:
+                with self.assertRaises(psycopg.OperationalError):
+                    restore(path, over=True, name=self.elsewhere)
+            finally:
+                maintenance.execute(f'ALTER DATABASE "{self.elsewhere}" ALLOW_CONNECTIONS true')
+        self.assertEqual(self.rows(self.elsewhere), self.rows())
+
     def test_a_photograph_of_the_same_name_is_set_aside(self) -> None:
         path, name = make(self.to), str(Photo.objects.all()[0].file.name)
         pictures = self.pictures(self.photos)

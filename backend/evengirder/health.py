@@ -1,0 +1,40 @@
+"""What a proxy or a watcher asks: whether this process lives, and whether it can do its work."""
+
+from __future__ import annotations
+
+from django.db import connection
+from django.db.migrations.executor import MigrationExecutor
+from django.http import HttpRequest, HttpResponse
+
+from evengirder.errors import AWAY
+
+_known: set[str] = set()
+"""What was found once and cannot change while a process lives: that its tables are there."""
+TABLES = "tables"
+
+
+def _said(words: str, status: int = 200) -> HttpResponse:
+    return HttpResponse(f"{words}\n", status=status, content_type="text/plain", headers={"Cache-Control": "no-store"})
+
+
+def lives(request: HttpRequest) -> HttpResponse:
+    """Whether the process answers; it asks nobody else. One that does not is to be started again."""
+    return _said("lives")
+
+
+def ready(request: HttpRequest) -> HttpResponse:
+    """Whether it can do its work: the database answers, takes writes, and has the tables of this version. Where not, a
+    proxy sends people elsewhere; 503 with the reason."""
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT pg_is_in_recovery()")
+            if cursor.fetchone()[0]:
+                return _said("the database is a standby", 503)
+        if TABLES not in _known:
+            executor = MigrationExecutor(connection)
+            if executor.migration_plan(executor.loader.graph.leaf_nodes()):
+                return _said("migrations wait", 503)
+            _known.add(TABLES)
+    except AWAY:
+        return _said("the database is away", 503)
+    return _said("ready")
