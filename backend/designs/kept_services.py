@@ -102,8 +102,8 @@ def write_kept(design: Design, kept: KeptCheckIn, confirmed: bool) -> Design:
         if kept.controls_broken and kept.controls_broken.is_news(design.controls_broken):
             services.note_controls(design, kept.controls_broken.value)
         if kept.check_in:
-            # What was read before it is looked up anew.
-            services.check_in(Design.objects.select_related("run", "team").get(pk=design.pk))
+            # What was read before it is looked up anew; whoever is checked in is here, so far.
+            design = services.check_in(Design.objects.select_related("run", "team").get(pk=design.pk))
         if kept.away and kept.away.is_news(design.away):
             services.set_away(design, kept.away.value)
     return design

@@ -196,6 +196,12 @@ class Kept(TestCase):
         shown = self.api.send("POST", self.path, self.whole())
         self.assertEqual((shown["away"], shown["checked_in"]), ("", True))
 
+    def test_who_leaves_after_checking_in_is_absent_whatever_stood_there(self) -> None:
+        for stood in ("", "absent"):
+            self.api.send("PUT", f"designs/{self.tern.pk}/away", {"away": stood})
+            shown = self.api.send("POST", self.path, self.whole(away={"value": "absent", "before": ""}))
+            self.assertEqual((shown["away"], shown["checked_in"]), ("absent", True), stood)
+
     def fair_test(self) -> None:
         self.run_.factor = {"name": "folds", "levels": ["4 folds", "8 folds"]}
         self.run_.controls = ["the same card", "the same tape"]

@@ -104,7 +104,7 @@ function DesignCheckIn({ design, next }: { design: Design; next: Design | undefi
       send: (_, signal) =>
         answered(api.POST("/api/designs/{id}/check-in", { params: { path: { id: design.id } }, signal })),
       keep: () => ({ checkIn: true }),
-      shown: (own) => ({ ...own, checked_in: true, state: "checked_in" }),
+      shown: (own) => ({ ...own, checked_in: true, state: "checked_in", away: "" }),
     },
     () => {
       if (next) void go(`/runs/${state.run.id}/check-in/${next.id}`);

@@ -2,7 +2,7 @@
 import type { KeptCheckIn as Body, Design } from "../../api/types";
 
 export type KeptReading = Body["readings"][number];
-export type KeptAnswer = Body["answers"][number];
+type KeptAnswer = Body["answers"][number];
 
 /** What is set to another value: the last one counts, and goes by what stood there at first. */
 type Changes = Pick<Body, "level" | "controls_broken" | "away">;
