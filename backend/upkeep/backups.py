@@ -84,18 +84,16 @@ def make(folder: Path, recipients: Sequence[str] = (), keep: int = 0) -> Path:
     with tempfile.TemporaryDirectory(dir=folder, prefix=".making-") as place:
         plain = Path(place) / "plain"
         manifest = _write(plain, Path(place), at)
+        # Before it is encrypted: whoever makes backups has no key to look into them.
+        check(plain)
         whole = plain
         if keys:
-            # What was read back is what is encrypted: whoever makes backups has no key to look into them.
-            check(plain)
             whole, path = Path(place) / "sealed", path.with_name(path.name + AGE)
             pyrage.encrypt_file(str(plain), str(whole), keys)
         whole.chmod(0o600)
         with whole.open("rb") as file:
             os.fsync(file.fileno())
         whole.rename(path)
-    if not keys:
-        check(path)
     good = {"name": path.name, "made_at": manifest.made_at, "bytes": path.stat().st_size}
     beside = folder / (GOOD + ".part")
     beside.write_text(json.dumps(good))

@@ -19,7 +19,6 @@ PROGRAMS = Path("/usr/lib/postgresql")
 """Where Debian keeps the tools of each version."""
 MAINTENANCE = "postgres"
 """The database from which others are made and renamed."""
-NAME = re.compile(r"[A-Za-z_][A-Za-z0-9_]{0,62}")
 
 
 class ToolProblem(Exception):

@@ -50,7 +50,7 @@ def restore(path: Path, identity: Path | None = None, over: bool = False, name: 
     Returns:
         The name under which the database that was there is kept; empty where there was none, or nobody in it.
     Errors:
-        ``BackupProblem`` and ``ToolProblem``; nothing has changed then.
+        ``BackupProblem`` and ``ToolProblem``; the database is as it was then.
     """
     target = name or database.where()["dbname"]
     with opened(path, identity) as archive:
@@ -61,8 +61,7 @@ def restore(path: Path, identity: Path | None = None, over: bool = False, name: 
             raise BackupProblem(f"The database {target} is in use: {teachers} accounts. {way}")
         fresh, kept = f"{target[:40]}_restored", ""
         with _filled(archive, manifest, fresh, keep=True):
-            pass
-        _photos(archive)
+            _photos(archive)
         with database.maintenance() as connection:
             if not teachers:
                 database.drop(connection, target)

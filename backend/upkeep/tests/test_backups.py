@@ -154,6 +154,16 @@ class ThereAndBack(WithBackups):
                 maintenance.execute(f'ALTER DATABASE "{self.elsewhere}" ALLOW_CONNECTIONS true')
         self.assertEqual(self.rows(self.elsewhere), self.rows())
 
+    def test_where_photographs_find_no_place_nothing_takes_the_databases_place(self) -> None:
+        path = make(self.to)
+        restore(path, name=self.elsewhere)
+        (self.folder / "a-file").touch()
+        with override_settings(MEDIA_ROOT=self.folder / "a-file" / "photographs"), self.assertRaises(OSError):
+            restore(path, over=True, name=self.elsewhere)
+        self.assertEqual(self.rows(self.elsewhere), self.rows())
+        with database.maintenance() as maintenance:
+            self.assertFalse(database.exists(maintenance, f"{self.elsewhere[:40]}_restored"))
+
     def test_a_photograph_of_the_same_name_is_set_aside(self) -> None:
         path, name = make(self.to), str(Photo.objects.all()[0].file.name)
         pictures = self.pictures(self.photos)
