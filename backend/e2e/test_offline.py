@@ -137,12 +137,7 @@ class Offline(InterfaceTest):
 
     def test_a_team_is_checked_in_and_tested_without_a_server_and_a_clash_is_asked_about(self) -> None:
         auk = self.run_.designs.select_related("team")[1]
-        b = self.opened()
-        b.open(f"/runs/{self.run_.pk}/check-in/{self.tern.pk}")
-        b.sees("Check in Tern")
-        self.kept(b)
-        time.sleep(3)
-        self.served.kill()
+        b = self.at_check_in_without_a_server()
         picture = self.static.parent / "tern.jpg"
         Image.effect_noise((2400, 1600), 60).convert("RGB").save(picture)
         b.one('main input[type="file"]').send_keys(str(picture))
@@ -181,12 +176,7 @@ class Offline(InterfaceTest):
         auk = self.run_.designs.select_related("team")[1]
         first = {"key": "gap", "text": "30 cm", "resolution_text": "1 mm"}
         TeachersApi(self.ada).send("POST", f"designs/{self.tern.pk}/readings", first)
-        b = self.opened()
-        b.open(f"/runs/{self.run_.pk}/check-in/{self.tern.pk}")
-        b.sees("Check in Tern")
-        self.kept(b)
-        time.sleep(3)
-        self.served.kill()
+        b = self.at_check_in_without_a_server()
         b.click("Tape")
         b.fill("Clear gap", "30.4 cm")
         b.click("Measured once more")
@@ -221,6 +211,16 @@ class Offline(InterfaceTest):
         b.open(f"/runs/{self.run_.pk}/check-in/{self.tern.pk}")
         b.sees("They differ by 4 mm at most; their mean counts.")
         b.sees("from materials")
+
+    def at_check_in_without_a_server(self) -> Browser:
+        """Tern's check-in is open, all of it is kept in the browser, and then the server goes."""
+        b = self.opened()
+        b.open(f"/runs/{self.run_.pk}/check-in/{self.tern.pk}")
+        b.sees("Check in Tern")
+        self.kept(b)
+        time.sleep(3)
+        self.served.kill()
+        return b
 
     def typed(self, b: Browser, team: str) -> None:
         """All that check-in asks for, typed where nobody can be asked."""
