@@ -88,6 +88,9 @@ describe("Tab and Enter through every control of the bench", () => {
       if (isPressed) {
         expect(pressed, `Enter on “${words}”`).toHaveBeenCalledTimes(1);
         expect(kinds().length, `Enter on “${words}”`).toBe(before);
+      } else {
+        // The list of steps has nothing to press: Enter is the bench's own there. It is on its way before the next.
+        await vi.waitFor(() => expect(kinds().length, `Enter on “${words}”`).toBe(before + 1), 5000);
       }
       expect(shown.address(), `Enter on “${words}”`).toBe(address);
     }
