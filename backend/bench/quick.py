@@ -45,6 +45,7 @@ from bench.serializers import MOST_SEQUENCE, AppendedSerializer
 from bench.services import put_right
 from bench.trial_selectors import TrialState, TrialTerms, state_of, trial_terms
 from designs.models import Reading, TeamPrediction
+from evengirder import metrics
 from evengirder.database import prepared_cursor
 from evengirder.doors import QuickDoor
 from evengirder.fields import FIRST_YEAR, LAST_YEAR
@@ -272,6 +273,7 @@ def _keep(pk: uuid.UUID, found: _Open, entry: _Entry, author: str) -> Kept | Non
             # Somebody was faster, or has the trial now. What is remembered says too much, and is forgotten.
             return None
     found.length += 1
+    metrics.entries.labels("kept").inc()
     kept = Kept(entry.id, state_of(found.terms, ledger.result))
     _remember(pk, found)
     return kept

@@ -19,6 +19,7 @@ from challenges.models import Run
 from designs.models import Design
 from designs.services import set_away
 from drafting.shelf import in_force
+from evengirder import metrics
 from girder_core.families import aim_kg
 from girder_core.ground import GirderError, NeedsConfirmation
 from girder_core.kit import estimate_from
@@ -225,6 +226,9 @@ def append_events(
         except IntegrityError:
             # The trial is locked, so its places are its own; only the id can stand elsewhere.
             raise GirderError("event_changed", "Another trial has an entry with this id.") from None
+    metrics.entries.labels("kept").inc(len(fresh))
+    metrics.entries.labels("known").inc(len(accepted) - len(fresh))
+    metrics.entries.labels("refused").inc(refused is not None)
     return Appended(accepted, refused, refused_id, ledger.result)
 
 

@@ -20,12 +20,18 @@ def let_go() -> None:
 
 
 def address() -> dict[str, Any]:
-    """Where the database is and how it is entered, for a connection of one's own."""
+    """Where the database itself is, past a pooler, and how it is entered: for a connection of one's own."""
     database = settings.DATABASES["default"]
+    host, port = settings.DB_DIRECT or (database["HOST"], database["PORT"])
+    watched = {name: value for name, value in database["OPTIONS"].items() if name in NOTICED}
     return {
-        "host": database["HOST"], "port": database["PORT"], "dbname": database["NAME"], "user": database["USER"],
-        "password": database["PASSWORD"],
+        "host": host, "port": port, "dbname": database["NAME"], "user": database["USER"],
+        "password": database["PASSWORD"], **watched,
     }  # fmt: skip
+
+
+NOTICED = ("keepalives_idle", "keepalives_interval", "keepalives_count", "tcp_user_timeout")
+"""By which a connection notices that the host at its other end fell silent."""
 
 
 def is_there() -> bool:

@@ -13,10 +13,12 @@ import itertools
 import json
 import logging
 import re
+import time
 from collections.abc import Awaitable, Callable, Mapping, MutableMapping
 from concurrent.futures import ThreadPoolExecutor
 from contextvars import copy_context
 from dataclasses import dataclass
+from functools import partial
 from http.cookies import CookieError, SimpleCookie
 from io import BytesIO
 from typing import Any
@@ -24,8 +26,10 @@ from typing import Any
 from django.contrib.sessions.models import Session
 from django.core.handlers.asgi import ASGIRequest
 from django.db import connection
+from django.urls import resolve
 from django.utils import timezone
 
+from evengirder import metrics
 from evengirder.errors import AWAY, body, not_now, server_error
 from evengirder.headers import HEADERS
 from evengirder.trace import begin_request
@@ -36,6 +40,7 @@ Send = Callable[[MutableMapping[str, Any]], Awaitable[None]]
 App = Callable[[Scope, Receive, Send], Awaitable[None]]
 Quick = Callable[[ASGIRequest, str], bytes | None]
 """Answers a request for the object of this id at once; None where it has to go the long way."""
+Counted = Callable[[int, float], None]
 Known = Callable[[str], bool]
 """Whether what a cookie holds lets somebody in."""
 
@@ -81,6 +86,7 @@ class Doors:
         self._app, self._quick, self._passes = app, quick, passes
         self._at_once = ThreadPoolExecutor(4, "quick")
         self._answers = itertools.count(1)
+        self._route = ""
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http":
@@ -91,7 +97,10 @@ class Doors:
             private=scope["path"].startswith("/api/"),
             number=begin_request(),
             last=next(self._answers) % ANSWERS_A_CONNECTION == 0,
+            counted=partial(metrics.answered, scope),
         )
+        if unsent := _header(scope, metrics.UNSENT):
+            metrics.told_unsent(unsent)
         try:
             await self._through(scope, receive, answering)
         except AWAY as error:
@@ -152,6 +161,9 @@ class Doors:
         answer = await self._run(self._quick.answer, request, ident)
         if answer is None:
             return _again({"type": "http.request", "body": whole, "more_body": False}, receive)
+        # The same address the long way round, so that both are counted as one.
+        self._route = self._route or resolve(scope["path"]).route
+        scope[metrics.ROUTE] = self._route
         await answering.json(200, answer)
         return None
 
@@ -170,9 +182,9 @@ class Doors:
 class _Answering:
     """Sends answers on, each with the headers that all have; what the API says is nobody's to keep."""
 
-    def __init__(self, send: Send, private: bool, number: str, last: bool) -> None:
-        """``last`` says that the connection ends with this answer."""
-        self._send = send
+    def __init__(self, send: Send, private: bool, number: str, last: bool, counted: Counted) -> None:
+        """``last`` says that the connection ends with this answer; ``counted`` is told how it began, and after what."""
+        self._send, self._counted, self._came = send, counted, time.monotonic()
         self._headers = (*HEADERS, (b"x-request-id", number.encode()))
         if private:
             self._headers += ((b"cache-control", b"no-store"),)
@@ -183,6 +195,7 @@ class _Answering:
     async def __call__(self, message: MutableMapping[str, Any]) -> None:
         if message["type"] == "http.response.start":
             self.began = True
+            self._counted(message["status"], time.monotonic() - self._came)
             there = {name.lower() for name, _ in message.get("headers", ())}
             message["headers"] = [
                 *message.get("headers", ()), *((name, value) for name, value in self._headers if name not in there),
@@ -200,6 +213,7 @@ class _Answering:
         size = f"{limit // MIB} MB" if limit >= MIB else f"{limit // KIB} kB"
         sentence = f"{what} can be {size} large at most. This is more, so nothing of it was kept."
         text = json.dumps(body("too_large", sentence, data={"limit_bytes": limit})).encode()
+        metrics.refusals.labels("too_large").inc()
         headers = [(b"content-type", b"application/json"), (b"connection", b"close")]
         await self({"type": "http.response.start", "status": 413, "headers": headers})
         await self({"type": "http.response.body", "body": text, "more_body": True})

@@ -74,6 +74,28 @@ def _networks(text: str) -> list[Network]:
         raise ValueError(f"{error}; a network is like 10.0.0.0/24, a single address like 10.0.0.7.") from None
 
 
+def _address(text: str) -> str:
+    parts = urlsplit(text)
+    if text and (parts.scheme not in ("http", "https") or not parts.hostname):
+        raise ValueError(f"“{text}” is no address; one is like https://store.school.example.")
+    return text
+
+
+def _place(text: str) -> tuple[str, int] | None:
+    host, _, port = text.rpartition(":")
+    if not text:
+        return None
+    if not host or not (port.isascii() and port.isdecimal() and 0 < int(port) < 65536):
+        raise ValueError(f"“{text}” is no host and port; they are like db.school.example:5432.")
+    return host, int(port)
+
+
+def _word(text: str) -> str:
+    if text and len(text) < 16:
+        raise ValueError("It is shorter than 16 characters. Make one with: openssl rand -base64 24")
+    return text
+
+
 def _number(low: int, high: int) -> Callable[[str], int]:
     def read(text: str) -> int:
         if not (text.isascii() and text.isdecimal()) or not low <= int(text) <= high:
@@ -119,13 +141,24 @@ VARIABLES: tuple[Variable, ...] = (
     Variable("GIRDER_DB_USER", "the role; it owns the database and nothing else", "evengirder", str),
     Variable("GIRDER_DB_PASSWORD", "the role’s password", "", str, secret=True),
     Variable("GIRDER_DB_POOL", "whether a process keeps connections; not behind a pooler", "", _flag),
+    Variable("GIRDER_DB_DIRECT", "behind a pooler that lends connections by the transaction: the database itself, as"
+             " host:port, for what needs a session of its own (being told of changes, locks, backups)", "", _place),
     Variable("GIRDER_MEDIA_ROOT", "the folder of photographs, read by the server’s user alone", "", _folder),
+    Variable("GIRDER_S3_BUCKET", "the bucket of photographs in a store that speaks S3, instead of that folder", "",
+             str),
+    Variable("GIRDER_S3_ADDRESS", "where that store is, if it is not Amazon’s: https://store.school.example", "",
+             _address),
+    Variable("GIRDER_S3_REGION", "its region", "us-east-1", str),
+    Variable("GIRDER_S3_KEY", "who asks there", "", str),
+    Variable("GIRDER_S3_SECRET", "the secret to it", "", str, secret=True),
     Variable("GIRDER_STATIC_ROOT", "the folder of the built interface", "", _folder),
     Variable("GIRDER_LOGS", "the folder of logs; without one only errors are told, on the console", "", _folder),
     Variable("GIRDER_SIGN_UP", "who makes an account: anybody (open), whoever was invited (invited), nobody (closed)",
              "open", _one_of("open", "invited", "closed")),
     Variable("GIRDER_SERIAL", "whether instruments plugged into the server’s machine can be read", "", _flag),
     Variable("GIRDER_BACKUPS", "the folder of backups, whose age is watched", "", _folder),
+    Variable("GIRDER_METRICS", "the word with which a watcher may read /metrics; without one nobody may", "", _word,
+             secret=True),
     Variable("GIRDER_CERTIFICATE", "the certificate that the proxy uses, whose end is watched", "", _folder),
     Variable("GIRDER_DEBUG", "never in service: shows what the program does to whoever asks", "", _flag),
     Variable("GIRDER_ENCRYPTS", "set by the start command with --share --tls", "", _flag),

@@ -18,6 +18,7 @@ from rest_framework.exceptions import APIException, ValidationError
 from rest_framework.response import Response
 from rest_framework.views import exception_handler
 
+from evengirder import metrics
 from evengirder.database import is_there
 from evengirder.trace import request_number
 from girder_core.ground import GirderError, NeedsConfirmation
@@ -74,6 +75,10 @@ AWAY = (OperationalError, InterfaceError, PoolTimeout)
 """What is raised where the database does not answer."""
 
 
+class PhotographsAway(OSError):
+    """The store of photographs does not answer, or lets nobody in."""
+
+
 def not_now(error: Exception) -> dict[str, Any]:
     """Not known here and now is not the same as never: whoever asked keeps it and asks again. Said is whether the
     database is away, or all its connections were in use for as long as one waits for one."""
@@ -95,7 +100,14 @@ def server_error() -> dict[str, Any]:
 
 
 def handle(error: Exception, context: dict[str, Any]) -> Response | None:
-    """Turn any error of a view into the one shape; unknown errors stay unknown (500)."""
+    """Turn any error of a view into the one shape, and count it; unknown errors stay unknown (500)."""
+    response = _worded(error)
+    if response is not None:
+        metrics.refusals.labels(response.data["code"]).inc()
+    return response
+
+
+def _worded(error: Exception) -> Response | None:
     if isinstance(error, GirderError):
         data = dict(error.data)
         fields = data.pop("fields", {})
@@ -105,12 +117,17 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
         )
     if isinstance(error, AWAY):
         return Response(not_now(error), status=status.HTTP_503_SERVICE_UNAVAILABLE)
+    if isinstance(error, PhotographsAway):
+        # Said to whoever runs this too: it may be a password that is wrong.
+        _log.error("The store of photographs is away", exc_info=error)
+        sentence = "Photographs cannot be kept or shown just now. Nothing that was saved is lost; it is tried again."
+        return Response(body("photographs_away", sentence), status=status.HTTP_503_SERVICE_UNAVAILABLE)
     if isinstance(error, (IntegrityError, DataError)):
         # A rule of the database's that no rule of ours foresaw; it kept nothing of it, and somebody is to hear of it.
         _log.error("The database refused what was let in", exc_info=error)
         sentence = "Somebody else changed the same thing at the same moment, or it cannot be kept. Look again."
         return Response(body("at_once", sentence), status=status.HTTP_409_CONFLICT)
-    response = exception_handler(error, context)
+    response = exception_handler(error, {})
     if response is None:
         return None
     if isinstance(error, ValidationError):

@@ -22,19 +22,25 @@ def lives(request: HttpRequest) -> HttpResponse:
     return _said("lives")
 
 
-def ready(request: HttpRequest) -> HttpResponse:
-    """Whether it can do its work: the database answers, takes writes, and has the tables of this version. Where not, a
-    proxy sends people elsewhere; 503 with the reason."""
+def unready() -> str:
+    """Why it cannot do its work: the database is away, takes no writes, or lacks tables of this version; empty if it
+    can."""
     try:
         with connection.cursor() as cursor:
             cursor.execute("SELECT pg_is_in_recovery()")
             if cursor.fetchone()[0]:
-                return _said("the database is a standby", 503)
+                return "the database is a standby"
         if TABLES not in _known:
             executor = MigrationExecutor(connection)
             if executor.migration_plan(executor.loader.graph.leaf_nodes()):
-                return _said("migrations wait", 503)
+                return "migrations wait"
             _known.add(TABLES)
     except AWAY:
-        return _said("the database is away", 503)
-    return _said("ready")
+        return "the database is away"
+    return ""
+
+
+def ready(request: HttpRequest) -> HttpResponse:
+    """Whether it can do its work. Where not, a proxy sends people elsewhere; 503 with the reason."""
+    why = unready()
+    return _said(why, 503) if why else _said("ready")

@@ -27,6 +27,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.utils.encoders import JSONEncoder
 
+from evengirder import metrics
 from evengirder.errors import body, handle, server_error
 
 AT_ONCE = 2
@@ -86,22 +87,24 @@ async def _lines(work: Callable[[Told], HttpResponse], context: Context) -> Asyn
             told_at = now
             loop.call_soon_threadsafe(news.put_nowait, {"done": done, "of": of, "doing": doing})
 
-    yield _line({"done": 0, "of": 0, "doing": "It waits for its turn"})
-    ended = loop.run_in_executor(_lane, context.run, _done, work, told)
-    ended.add_done_callback(lambda _: news.put_nowait(None))
-    try:
-        while (line := await news.get()) is not None:
-            yield _line(line)
-        yield _line(ended.result())
-    finally:
-        gone.set()
-        ended.cancel()
+    with metrics.counted(metrics.lane.labels("asked")), metrics.lane_seconds.time():
+        yield _line({"done": 0, "of": 0, "doing": "It waits for its turn"})
+        ended = loop.run_in_executor(_lane, context.run, _done, work, told)
+        ended.add_done_callback(lambda _: news.put_nowait(None))
+        try:
+            while (line := await news.get()) is not None:
+                yield _line(line)
+            yield _line(ended.result())
+        finally:
+            gone.set()
+            ended.cancel()
 
 
 def _done(work: Callable[[Told], HttpResponse], told: Told) -> dict[str, Any]:
     """The last line: what came of the work."""
     try:
-        response = work(told)
+        with metrics.counted(metrics.lane.labels("running")):
+            response = work(told)
         if isinstance(response, Response):
             return {"made": response.data}
         content = base64.b64encode(response.content).decode()

@@ -24,7 +24,7 @@ SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = BEHIND_TLS or
 # The proxy that encrypts says so; nobody else reaches a server that listens on loopback.
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if BEHIND_TLS else None
 # A watcher on this machine asks without encryption, and is not sent elsewhere.
-SECURE_REDIRECT_EXEMPT = [r"^(healthz|readyz)$"]
+SECURE_REDIRECT_EXEMPT = [r"^(healthz|readyz|metrics)$"]
 SECURE_HSTS_SECONDS = 31_536_000 if BEHIND_TLS else 0
 SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = BEHIND_TLS
 # On loopback nothing goes over a wire, so there is nothing to encrypt; elsewhere a proxy does it (GIRDER_TLS). A
@@ -68,6 +68,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "evengirder.metrics.Routed",
     "evengirder.reader.ReadersUnits",
     "people.deeds.Noted",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
@@ -83,6 +84,9 @@ TEMPLATES: list[dict[str, Any]] = [
     }
 ]
 
+# A pooler lends a connection for one transaction: what outlives it (a prepared statement, a cursor of the server's, a
+# LISTEN) needs the database itself, which is then named beside it.
+DB_DIRECT: tuple[str, int] | None = told("GIRDER_DB_DIRECT")
 DATABASES: dict[str, dict[str, Any]] = {
     "default": {
         "ENGINE": "django.db.backends.postgresql",
@@ -93,11 +97,16 @@ DATABASES: dict[str, dict[str, Any]] = {
         "PASSWORD": told("GIRDER_DB_PASSWORD"),
         # One that a restarted database has forgotten is noticed before it is used.
         "CONN_HEALTH_CHECKS": True,
-        # A database that is away is told within seconds.
+        "DISABLE_SERVER_SIDE_CURSORS": DB_DIRECT is not None,
+        # A database that is away is told within seconds, also one whose host fell silent.
         "OPTIONS": {
             "connect_timeout": 3,
+            "keepalives_idle": 5,
+            "keepalives_interval": 2,
+            "keepalives_count": 3,
+            "tcp_user_timeout": 10_000,
             # Who asks for a prepared cursor gets one; the framework's own do not prepare.
-            "prepare_threshold": 0,
+            "prepare_threshold": None if DB_DIRECT else 0,
             **({"pool": {"min_size": 2, "max_size": 12, "timeout": 4}} if told("GIRDER_DB_POOL") else {}),
         },
     }
@@ -129,8 +138,13 @@ TIME_ZONE = "UTC"
 DATA_UPLOAD_MAX_MEMORY_SIZE = None
 # Photographs; served by views that ask the policy, never as plain files, and read by this server's user alone.
 MEDIA_ROOT = Path(told("GIRDER_MEDIA_ROOT") or BACKEND / "media")
+S3_BUCKET: str = told("GIRDER_S3_BUCKET")
 STORAGES = {
     "default": {
+        "BACKEND": "evengirder.photographs.Store",
+        "OPTIONS": {"bucket": S3_BUCKET, **{part: told(f"GIRDER_S3_{part.upper()}")
+                                            for part in ("address", "region", "key", "secret")}},
+    } if S3_BUCKET else {
         "BACKEND": "django.core.files.storage.FileSystemStorage",
         "OPTIONS": {"file_permissions_mode": 0o600, "directory_permissions_mode": 0o700},
     },
@@ -139,7 +153,7 @@ STORAGES = {
         "BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage",
         "OPTIONS": {"file_permissions_mode": 0o644, "directory_permissions_mode": 0o755},
     },
-}
+}  # fmt: skip
 # Whether a teacher may read instruments plugged into the machine that serves; not where many schools share it.
 SERIAL_PORTS: bool = told("GIRDER_SERIAL")
 

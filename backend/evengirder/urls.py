@@ -7,6 +7,7 @@ from evengirder.errors import body, server_error
 from evengirder.formulas import formulas
 from evengirder.health import lives, ready
 from evengirder.page import page
+from upkeep.watched import read
 
 
 def no_such_endpoint(request: HttpRequest) -> JsonResponse:
@@ -40,5 +41,6 @@ urlpatterns = [
     path("formulas", formulas),
     path("healthz", lives),
     path("readyz", ready),
+    path("metrics", read),
     re_path(r"^(?!static/)", page),
 ]

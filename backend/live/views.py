@@ -5,8 +5,9 @@ A board's address holds its token and asks for no sign-in: it can be looked at a
 
 from __future__ import annotations
 
+import contextlib
 import json
-from collections.abc import AsyncIterator, Callable
+from collections.abc import AsyncGenerator, AsyncIterator, Callable
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
@@ -27,6 +28,7 @@ from challenges.models import Run
 from designs.models import Photo
 from designs.pictures import picture_of
 from doorstep.codes import rows_of
+from evengirder import metrics
 from evengirder.entry import entry
 from evengirder.errors import AWAY, ErrorBody, body
 from evengirder.reached import address_for_others
@@ -168,15 +170,22 @@ _FULL = b"event: full\ndata: {}\n\n"
 _STILL_HERE = b": still here\n\n"
 
 
-def _stream(events: AsyncIterator[bytes]) -> StreamingHttpResponse:
-    response = StreamingHttpResponse(events, content_type="text/event-stream")
+def _stream(events: AsyncGenerator[bytes]) -> StreamingHttpResponse:
+    response = StreamingHttpResponse(_watched(events), content_type="text/event-stream")
     response["Cache-Control"] = "no-store"
     # A proxy in front must not hold events back.
     response["X-Accel-Buffering"] = "no"
     return response
 
 
-async def _board_events(run: int, token: str, look: Look) -> AsyncIterator[bytes]:
+async def _watched(events: AsyncGenerator[bytes]) -> AsyncIterator[bytes]:
+    with metrics.counted(metrics.streams):
+        async with contextlib.aclosing(events):
+            async for event in events:
+                yield event
+
+
+async def _board_events(run: int, token: str, look: Look) -> AsyncGenerator[bytes]:
     # A stream lasts for a whole lesson and must not keep a database connection from others meanwhile.
     await sync_to_async(connections.close_all)()
     if boards().streams >= MOST_STREAMS:
@@ -189,7 +198,7 @@ async def _board_events(run: int, token: str, look: Look) -> AsyncIterator[bytes
         yield _GONE
 
 
-async def _run_events(run: int, teacher: Teacher, session: str) -> AsyncIterator[bytes]:
+async def _run_events(run: int, teacher: Teacher, session: str) -> AsyncGenerator[bytes]:
     async def signed_in() -> bool:
         try:
             open_ = Session.objects.filter(session_key=session, expire_date__gt=timezone.now())

@@ -6,14 +6,15 @@ import os
 import re
 import shutil
 import subprocess
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
 import psycopg
-from django.conf import settings
 from psycopg import sql
+
+from evengirder.database import address
 
 PROGRAMS = Path("/usr/lib/postgresql")
 """Where Debian keeps the tools of each version."""
@@ -26,10 +27,8 @@ class ToolProblem(Exception):
 
 
 def where() -> dict[str, str]:
-    """How the database is reached, as its own library calls the parts."""
-    told: Mapping[str, Any] = settings.DATABASES["default"]
-    parts = {"host": "HOST", "port": "PORT", "user": "USER", "password": "PASSWORD", "dbname": "NAME"}
-    return {name: str(told[part]) for name, part in parts.items() if told[part]}
+    """How the database itself is reached, past a pooler, as its own library calls the parts."""
+    return {name: str(part) for name, part in address().items() if part}
 
 
 def connected(database: str = "", **more: Any) -> psycopg.Connection[Any]:

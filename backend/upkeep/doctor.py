@@ -139,7 +139,8 @@ def _clock() -> Looked:
 
 
 def _disk() -> Looked:
-    folders = {"photographs": settings.MEDIA_ROOT, "logs": settings.LOGS, "backups": environment.told("GIRDER_BACKUPS")}
+    photographs = "" if settings.S3_BUCKET else settings.MEDIA_ROOT
+    folders = {"photographs": photographs, "logs": settings.LOGS, "backups": environment.told("GIRDER_BACKUPS")}
     for what, told in folders.items():
         folder = Path(told) if told else None
         if folder is None or not folder.exists():

@@ -2,6 +2,7 @@
 import createClient, { type Middleware } from "openapi-fetch";
 import type { ErrorBody } from "./types";
 import type { paths } from "./schema";
+import { oldestUnsentS, UNSENT_HEADER } from "./unsent";
 
 /** A refusal by the server: what is wrong in a sentence, per field where it belongs to one. */
 export class ApiError extends Error {
@@ -44,6 +45,8 @@ function cookie(name: string): string {
 const token: Middleware = {
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", cookie("csrftoken"));
+    const unsent = oldestUnsentS();
+    if (unsent !== null) request.headers.set(UNSENT_HEADER, String(unsent));
     return request;
   },
 };

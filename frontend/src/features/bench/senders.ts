@@ -5,6 +5,7 @@ import { keys } from "../../api/queries";
 import type { TrialState } from "../../api/types";
 import { newId } from "../../shared/newId";
 import { KEEP_MS } from "../../api/soon";
+import { waitsSince } from "../../api/unsent";
 import { keptCheckIns } from "../checkin";
 import { benchId, Outbox } from "./outbox";
 import { laterOf, TrialSender, type Ports } from "./TrialSender";
@@ -87,6 +88,10 @@ export function senderOf(client: QueryClient, trial: string, station = false): T
   if (known) return known;
   const sender = new TrialSender(trial, portsOf(client, station));
   senders.set(trial, sender);
+  sender.subscribe(() => {
+    const oldest = sender.snapshot().pending[0];
+    waitsSince(trial, oldest ? Date.parse(oldest.happened_at) : null);
+  });
   return sender;
 }
 
