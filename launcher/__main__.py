@@ -9,7 +9,7 @@ if sys.version_info < (3, 11):  # noqa: UP036 — this is what tells an older Py
 
 from collections.abc import Callable
 
-import rehearse
+import rehearsals
 import serve
 import upkeep
 import verify
@@ -66,7 +66,7 @@ def main(arguments: list[str]) -> int:
         "backup": lambda: upkeep.backup(rest),
         "verify-backup": lambda: upkeep.verify_backup(rest),
         "restore": lambda: upkeep.restore(rest),
-        "rehearse": lambda: rehearse.rehearse(rest),
+        "rehearse": lambda: rehearsals.rehearse(rest),
         "reset": lambda: serve.reset("--yes" in rest),
     }
     if command not in commands:

@@ -140,7 +140,7 @@ VARIABLES: tuple[Variable, ...] = (
     Variable("GIRDER_DB_NAME", "the database", "evengirder", str),
     Variable("GIRDER_DB_USER", "the role; it owns the database and nothing else", "evengirder", str),
     Variable("GIRDER_DB_PASSWORD", "the role’s password", "", str, secret=True),
-    Variable("GIRDER_DB_POOL", "whether a process keeps connections; not behind a pooler", "", _flag),
+    Variable("GIRDER_DB_POOL", "whether a process keeps connections, so that not every request makes one", "", _flag),
     Variable("GIRDER_DB_DIRECT", "behind a pooler that lends connections by the transaction: the database itself, as"
              " host:port, for what needs a session of its own (being told of changes, locks, backups)", "", _place),
     Variable("GIRDER_MEDIA_ROOT", "the folder of photographs, read by the server’s user alone", "", _folder),
@@ -207,5 +207,5 @@ def unknown(env: Mapping[str, str] = os.environ) -> list[str]:
     return sorted(name for name in env if name.startswith("GIRDER_") and name not in known)
 
 
-OF_THE_LAUNCHER = frozenset({"GIRDER_PORT", "GIRDER_STATE", "GIRDER_WORKERS"})
-"""Variables of ``./girder``, which the server does not read."""
+OF_THE_LAUNCHER = frozenset({"GIRDER_PORT", "GIRDER_STATE", "GIRDER_WORKERS", "GIRDER_BIND"})
+"""Variables of ``./girder`` and of the units, which the server does not read."""

@@ -1,0 +1,157 @@
+"""Application hosts as two sizes have them: the units of one school, photographs in a store, a pooler, a proxy."""
+
+from __future__ import annotations
+
+import os
+import pwd
+import re
+import shutil
+import subprocess
+from pathlib import Path
+from typing import Any
+
+import account
+import machine
+import project
+from paths import BACKEND, PYTHON, ROOT, VENV
+from postgres import DATABASE, USER
+from rehearsals import work
+from rehearsals.hosts import Host
+from rehearsals.one_school import certificate
+from rehearsals.units import DEPLOY, Kept, Moved, Unit, laid_out, unit, until
+from say import Problem
+
+SEVERAL = DEPLOY / "several-schools"
+PROGRAMS = {"haproxy": "haproxy", "pgbouncer": "pgbouncer"}
+BUCKET = "photographs"
+
+
+class Setting:
+    """What all hosts of a rehearsal share: folders, secrets, and the files of ``deploy`` with these places."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+        self.etc, self.credentials, self.home = folder / "etc", folder / "credentials", folder / "home"
+        folder.chmod(0o755)
+        for made in (self.etc, self.credentials, self.home):
+            made.mkdir()
+        self.moved = Moved([
+            ("/opt/even-girder/venv", str(VENV)), ("/opt/even-girder/static", str(project.static_root())),
+            ("/opt/even-girder", str(ROOT)), ("/etc/even-girder", str(self.etc)),
+            ("/etc/pgbouncer", str(self.etc)), ("/etc/patroni", str(self.etc)),
+            ("/var/lib/even-girder", str(folder / "lib")), ("/var/log/even-girder", str(folder / "log")),
+            ("/var/backups/even-girder", str(folder / "backups")), ("%d", str(self.credentials)),
+        ])  # fmt: skip
+        self.password = os.urandom(18).hex()
+        (self.credentials / "db-password").write_text(self.password + "\n")
+        for name in ("secret-key", "s3-secret", "metrics-word"):
+            (self.credentials / name).write_text(os.urandom(40).hex() + "\n")
+
+    def word(self, name: str) -> str:
+        """A secret."""
+        return (self.credentials / name).read_text().strip()
+
+
+def needed(*more: str) -> None:
+    """What both sizes need of the machine."""
+    programs = {**PROGRAMS, **{one: one for one in more}}
+    missing = [package for program, package in programs.items() if shutil.which(program) is None]
+    if missing:
+        machine.apt_install(missing)
+    # The store is a stand-in, which comes with what tests need.
+    project.python_environment("test")
+    machine.need_document_libraries()
+    project.built_interface()
+
+
+def store(setting: Setting, host: Host) -> None:
+    """A store for photographs on a host, with an empty bucket: a stand-in of one that speaks S3."""
+    command = [str(PYTHON), "-m", "moto.server", "-H", "0.0.0.0", "-p", "9000"]
+    quiet = (setting.folder / "store.log").open("w")
+    # Buckets are named by paths, and not by the first part of a host's name.
+    host.start(command, {**os.environ, "S3_IGNORE_SUBDOMAIN_BUCKETNAME": "1"}, stdout=quiet, stderr=quiet)
+    own = f"aws_access_key_id='even-girder', aws_secret_access_key='{setting.word('s3-secret')}'"
+    asked = f"boto3.client('s3', endpoint_url='http://127.0.0.1:9000', region_name='us-east-1', {own})"
+    make = f"import boto3; {asked}.create_bucket(Bucket='{BUCKET}')"
+
+    def made() -> bool:
+        try:
+            host.done([str(PYTHON), "-c", make])
+        except Problem:
+            return False
+        return True
+
+    until(made, "the store of photographs answers")
+
+
+def pooler(setting: Setting, host: Host, config: Path) -> None:
+    """PgBouncer on a host, as Debian's user of the database."""
+    own = setting.folder / f"pooler-{host.name}"
+    laid = setting.moved.laid(config, own)
+    users = setting.etc / "userlist.txt"
+    users.write_text(f'"{USER}" "{setting.password}"\n')
+    account_of_database = pwd.getpwnam("postgres")
+    for file in (laid, users):
+        os.chown(file, account_of_database.pw_uid, account_of_database.pw_gid)
+        file.chmod(0o600)
+    quiet = (own / "log").open("w")
+    host.start(["pgbouncer", str(laid)], user="postgres", stdout=quiet, stderr=quiet)
+
+
+class Application:
+    """One host that serves."""
+
+    def __init__(self, setting: Setting, host: Host) -> None:
+        self.host, own = host, setting.folder / host.name
+        # Each has folders of its own; the store and the database are what they share.
+        self._moved = Moved([(str(setting.folder / one), str(own / one)) for one in ("lib", "log", "backups")])
+        moved = Moved([*setting.moved.instead, *self._moved.instead])
+        etc = setting.etc / host.name
+        moved.laid(SEVERAL / "environment", etc)
+        moved = Moved([*moved.instead, (str(setting.etc / "environment"), str(etc / "environment"))])
+        self.units = laid_out(moved, [DEPLOY / "one-school", SEVERAL], own / "units")
+        folders = [own / name for name in ("lib", "log", "backups")]
+        for folder in folders:
+            folder.mkdir()
+        served = unit(own / "units" / "even-girder.service", setting.home)
+        who = account.serving(served.env, setting.home, *folders, setting.credentials)
+        self.user = account.NAME if who else ""
+        self.kept = Kept(served, lambda command, env: host.start(command, env, self.user, cwd=BACKEND))
+        self._env = served.env
+        self._backup: Unit = unit(own / "units" / "even-girder-backup.service", setting.home)
+        self.door = work.Door(host.address, 8360)
+        self._word = setting.word("metrics-word")
+
+    def managed(self, *words: str) -> str:
+        """What a command of the application says there."""
+        return self.host.done([str(PYTHON), "manage.py", *words], self._env, self.user, cwd=BACKEND)
+
+    def entries(self) -> int:
+        """How many entries it kept since it was started, as a watcher is told."""
+        line = work.Line(self.door)
+        line.word = self._word
+        _, text = line.asked("GET", "/metrics")
+        found = re.search(rb'^girder_entries_total{came="kept"} (\d+)', text, re.M)
+        return int(found[1]) if found else 0
+
+    def backup(self) -> str:
+        """Make one as the nightly unit does; says where it lies."""
+        return self.host.done(self._backup.command, self._backup.env, self.user, cwd=BACKEND).split("  ")[0]
+
+
+def proxy(setting: Setting, host: Host) -> tuple[subprocess.Popen[Any], work.Door]:
+    """HAProxy on a host, with a certificate: its process, and its door."""
+    made = certificate(setting.etc)
+    (setting.etc / "site.pem").write_text(made.read_text() + (setting.etc / "key.pem").read_text())
+    laid = setting.moved.laid(SEVERAL / "haproxy.cfg", setting.etc)
+    host.done(["haproxy", "-c", "-f", str(laid)])
+    quiet = (setting.folder / "proxy.log").open("w")
+    process = host.start(["haproxy", "-W", "-f", str(laid)], stdout=quiet, stderr=quiet)
+    return process, work.Door(host.address, 443, made)
+
+
+def entries(host: Host, password: str, at: str, port: int = 5432) -> list[str]:
+    """Which entries the ledger has, asked of the database itself."""
+    psql = str(machine.postgres_bin() / "psql")
+    asked = [psql, "-h", at, "-p", str(port), "-U", USER, "-d", DATABASE, "-Atqc", "SELECT id FROM bench_ledgerevent"]
+    return sorted(host.done(asked, {**os.environ, "PGPASSWORD": password, "PGCONNECT_TIMEOUT": "5"}).split())

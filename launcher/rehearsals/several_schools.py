@@ -1,0 +1,174 @@
+"""Several schools: two hosts behind HAProxy, PgBouncer before PostgreSQL, photographs in a store; each on a host of its
+own. A host is killed, the proxy reloaded, the pooler ended; then all is deleted and restored."""
+
+from __future__ import annotations
+
+import os
+import pwd
+import shutil
+import signal
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import machine
+from postgres import DATABASE, USER
+from rehearsals import work
+from rehearsals.application import SEVERAL, Application, Setting, entries, needed, pooler, proxy, store
+from rehearsals.hosts import Host, Network
+from rehearsals.one_school import Told, picture
+from rehearsals.units import ended, until
+from say import Problem
+
+WORK_S = 8.0
+"""How long benches work between one thing that happens and the next."""
+FEWEST = 200
+
+
+def rehearse(told: Told) -> None:
+    """All of it, in three minutes; ``told`` hears what came of each part."""
+    needed()
+    folder = Path(tempfile.mkdtemp(prefix="girder-rehearsal-"))
+    try:
+        with Network(proxy=10, app1=11, app2=12, db=20, store=30) as network:
+            _rehearse(Setting(folder), network, told)
+    finally:
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+def _database(setting: Setting, host: Host) -> None:
+    """PostgreSQL on a host, with the application's role and an empty database."""
+    home, owner = setting.folder / "postgresql", pwd.getpwnam("postgres")
+    home.mkdir()
+    os.chown(home, owner.pw_uid, owner.pw_gid)
+    data, programs = home / "data", machine.postgres_bin()
+    host.done([str(programs / "initdb"), "-D", str(data), "-U", "postgres", "-A", "peer", "-E", "UTF8", "--no-locale"],
+              user="postgres", cwd="/")  # fmt: skip
+    with (data / "postgresql.conf").open("a") as own:
+        own.write(f"unix_socket_directories = '{home}'\n" + setting.moved.text(SEVERAL / "postgresql.conf"))
+    (data / "pg_hba.conf").write_text(setting.moved.text(SEVERAL / "pg_hba.conf"))
+    start = [str(programs / "pg_ctl"), "-D", str(data), "-l", str(home / "log"), "-w", "start"]
+    host.done(start, user="postgres", cwd="/")
+    _say(setting, host, f"CREATE ROLE {USER} LOGIN CREATEDB PASSWORD '{setting.password}'", MAKE)
+
+
+MAKE = f"CREATE DATABASE {DATABASE} OWNER {USER} ENCODING 'UTF8' TEMPLATE template0"
+
+
+def _say(setting: Setting, host: Host, *said: str) -> None:
+    psql = [str(machine.postgres_bin() / "psql"), "-h", str(setting.folder / "postgresql"), "-q"]
+    host.done([*psql, *(f"-c{one}" for one in said)], user="postgres", cwd="/")
+
+
+def _emptied(setting: Setting, host: Host) -> None:
+    """The database is gone with all that was in it, and an empty one is there."""
+    _say(setting, host, f"DROP DATABASE {DATABASE} WITH (FORCE)", MAKE)
+
+
+def longest_after(benches: work.Benches, told: Told, what: str, happens: Callable[[], object]) -> float:
+    """Something happens while benches work: how long the longest of their entries then took [s]."""
+    benches.longest()
+    happens()
+    time.sleep(WORK_S)
+    longest = benches.longest()
+    told(what, f"longest wait of an entry {longest:.1f} s")
+    return longest
+
+
+def each_dies(benches: work.Benches, told: Told, *hosts: Application) -> None:
+    """One application host after the other dies while benches work, and comes back. So whichever of them had the work,
+    it was taken from it once."""
+    for host in hosts:
+        had = host.entries()
+        if not had:
+            raise Problem(f"{host.host.name} had no entry, so it says nothing that it dies.")
+        longest_after(benches, told, f"{host.host.name} dies, which kept {had} entries", host.host.die)
+
+        def back(host: Application = host) -> None:
+            host.host.come_back()
+            host.kept.start()
+
+        longest_after(benches, told, f"{host.host.name} comes back", back)
+        until(work.Line(host.door).ready, "the host that died is ready again")
+
+
+def seconds_to_board(bench: work.Bench, watched: work.Watched) -> float:
+    """How long it takes until a board is told of an entry of a bench."""
+    time.sleep(1)
+    before, began = watched.seen, time.monotonic()
+    bench.enter()
+    until(lambda: watched.seen > before, "the board is told")
+    return time.monotonic() - began
+
+
+def _rehearse(setting: Setting, network: Network, told: Told) -> None:
+    _database(setting, network["db"])
+    pooler(setting, network["db"], SEVERAL / "pgbouncer.ini")
+    store(setting, network["store"])
+    first, second = (Application(setting, network[name]) for name in ("app1", "app2"))
+    told("units", first.units)
+    first.managed("migrate", "-v0")
+    with first.kept, second.kept:
+        process, door = proxy(setting, network["proxy"])
+        line = work.Line(door)
+        for each in (line, work.Line(first.door), work.Line(second.door)):
+            until(each.ready, "both hosts are ready, and the proxy before them")
+        told("served", "over TLS, by two hosts")
+        run, designs = work.prepared(line, first.managed("invite").split()[-1])
+        token = line.good("PUT", f"/api/runs/{run}/board", {"action": "open"})["token"]
+
+        photo = work.photograph(work.Line(first.door, line.cookies), designs[0], picture())
+        shown = work.Line(second.door, line.cookies).good("GET", f"/api/photos/{photo}")
+        told("a photograph", f"kept by one host, shown by the other: {len(shown)} bytes")
+
+        watched = work.Watched(second.door, token)
+        alone = work.Bench(work.Line(first.door, line.cookies), designs[0])
+        alone.begin()
+        delays = sorted(seconds_to_board(alone, watched) for _ in range(9))
+        told("a bench on one host, a board on the other", f"told after {1000 * delays[4]:.0f} ms, half of the time")
+
+        benches = work.Benches(door, line.cookies, designs[1:])
+        boards = [work.Watched(door, token) for _ in range(6)]
+        benches.begin()
+        longest_after(benches, told, "nothing happens", lambda: None)
+        each_dies(benches, told, first, second)
+        longest_after(benches, told, "the proxy is reloaded", lambda: os.kill(process.pid, signal.SIGUSR2))
+        longest_after(benches, told, "a host is stopped and started anew", second.kept.again)
+
+        def another_pooler() -> None:
+            network["db"].done(["pkill", "-9", "pgbouncer"])
+            pooler(setting, network["db"], SEVERAL / "pgbouncer.ini")
+
+        longest_after(benches, told, "the pooler is killed and started", another_pooler)
+        benches.stop()
+        kept = entries(network["app1"], setting.password, "db.girder.internal")
+        benches.all.append(alone)
+        told("benches at work", benches.came_to(kept, FEWEST))
+        seen = [one.seen for one in boards]
+        if not min(seen):
+            raise Problem(f"Not every board was told: {seen}.")
+        told("boards", f"{len(seen)}, told {min(seen)} to {max(seen)} times through the proxy")
+        for one in (watched, *boards):
+            one.end()
+
+        path = second.backup()
+        told("backup", second.managed("verify_backup", path))
+        first.kept.stop()
+        second.kept.stop()
+        network["store"].die()
+        network["store"].come_back()
+        store(setting, network["store"])
+        _emptied(setting, network["db"])
+        told("deleted, and", second.managed("restore", path))
+        first.kept.start()
+        second.kept.start()
+        until(line.ready, "it is ready again")
+        if entries(network["app1"], setting.password, "db.girder.internal") != kept:
+            raise Problem("After the restore there are other entries than before.")
+        if line.good("GET", f"/api/photos/{photo}") != shown:
+            raise Problem("After the restore the photograph is another.")
+        told("after that", f"signed in as before; all {len(kept)} entries and the photograph are there")
+        amiss = [one for one in second.managed("doctor").splitlines() if not one.startswith("✓")]
+        told("doctor", "; ".join(amiss) or "nothing amiss")
+        ended(process)
