@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import pwd
 import re
 import shutil
 import subprocess
+import tempfile
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -16,7 +19,7 @@ import project
 from paths import BACKEND, PYTHON, ROOT, VENV
 from postgres import DATABASE, USER
 from rehearsals import work
-from rehearsals.hosts import Host
+from rehearsals.hosts import Host, Network
 from rehearsals.one_school import certificate
 from rehearsals.units import DEPLOY, Kept, Moved, Unit, laid_out, unit, until
 from say import Problem
@@ -50,6 +53,21 @@ class Setting:
     def word(self, name: str) -> str:
         """A secret."""
         return (self.credentials / name).read_text().strip()
+
+
+@contextlib.contextmanager
+def prepared(**numbers: int) -> Iterator[tuple[Setting, Network]]:
+    """A network of hosts, and a folder for what they have; where it goes wrong, the last words of all that ran."""
+    folder = Path(tempfile.mkdtemp(prefix="girder-rehearsal-"))
+    try:
+        with Network(**numbers) as network:
+            yield Setting(folder), network
+    except Problem as problem:
+        words = [f"{log.name}: {line}" for log in sorted(folder.rglob("*.log"))
+                 for line in log.read_text(errors="replace").splitlines()[-12:]]  # fmt: skip
+        raise Problem("\n".join([str(problem), *words])) from None
+    finally:
+        shutil.rmtree(folder, ignore_errors=True)
 
 
 def needed(*more: str) -> None:
@@ -94,20 +112,24 @@ def pooler(setting: Setting, host: Host, config: Path) -> None:
     for file in (laid, users):
         os.chown(file, account_of_database.pw_uid, account_of_database.pw_gid)
         file.chmod(0o600)
-    quiet = (own / "log").open("w")
+    quiet = (own / "pooler.log").open("a")
     host.start(["pgbouncer", str(laid)], user="postgres", stdout=quiet, stderr=quiet)
 
 
 class Application:
     """One host that serves."""
 
-    def __init__(self, setting: Setting, host: Host) -> None:
-        self.host, own = host, setting.folder / host.name
+    def __init__(
+        self, setting: Setting, host: Host, environment: Path, beside: Callable[[Host], object] | None = None
+    ) -> None:
+        """``environment`` is the file that its server is told by; ``beside`` starts what runs on the host beside it."""
+        self.host, self._beside, own = host, beside, setting.folder / host.name
+        if beside is not None:
+            beside(host)
         # Each has folders of its own; the store and the database are what they share.
-        self._moved = Moved([(str(setting.folder / one), str(own / one)) for one in ("lib", "log", "backups")])
-        moved = Moved([*setting.moved.instead, *self._moved.instead])
-        etc = setting.etc / host.name
-        moved.laid(SEVERAL / "environment", etc)
+        apart = [(str(setting.folder / one), str(own / one)) for one in ("lib", "log", "backups")]
+        moved, etc = Moved([*setting.moved.instead, *apart]), setting.etc / host.name
+        moved.laid(environment, etc)
         moved = Moved([*moved.instead, (str(setting.etc / "environment"), str(etc / "environment"))])
         self.units = laid_out(moved, [DEPLOY / "one-school", SEVERAL], own / "units")
         folders = [own / name for name in ("lib", "log", "backups")]
@@ -121,6 +143,13 @@ class Application:
         self._backup: Unit = unit(own / "units" / "even-girder-backup.service", setting.home)
         self.door = work.Door(host.address, 8360)
         self._word = setting.word("metrics-word")
+
+    def come_back(self) -> None:
+        """After its host died: all that ran there is started, as when a machine starts."""
+        self.host.come_back()
+        if self._beside is not None:
+            self._beside(self.host)
+        self.kept.start()
 
     def managed(self, *words: str) -> str:
         """What a command of the application says there."""
@@ -144,10 +173,14 @@ def proxy(setting: Setting, host: Host) -> tuple[subprocess.Popen[Any], work.Doo
     made = certificate(setting.etc)
     (setting.etc / "site.pem").write_text(made.read_text() + (setting.etc / "key.pem").read_text())
     laid = setting.moved.laid(SEVERAL / "haproxy.cfg", setting.etc)
-    host.done(["haproxy", "-c", "-f", str(laid)])
-    quiet = (setting.folder / "proxy.log").open("w")
-    process = host.start(["haproxy", "-W", "-f", str(laid)], stdout=quiet, stderr=quiet)
-    return process, work.Door(host.address, 443, made)
+    return balancer(setting, host, laid), work.Door(host.address, 443, made)
+
+
+def balancer(setting: Setting, host: Host, config: Path) -> subprocess.Popen[Any]:
+    """HAProxy on a host."""
+    host.done(["haproxy", "-c", "-f", str(config)])
+    quiet = (setting.folder / f"haproxy-{host.name}.log").open("w")
+    return host.start(["haproxy", "-W", "-f", str(config)], stdout=quiet, stderr=quiet)
 
 
 def entries(host: Host, password: str, at: str, port: int = 5432) -> list[str]:

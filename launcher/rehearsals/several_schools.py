@@ -5,17 +5,14 @@ from __future__ import annotations
 
 import os
 import pwd
-import shutil
 import signal
-import tempfile
 import time
 from collections.abc import Callable
-from pathlib import Path
 
 import machine
 from postgres import DATABASE, USER
 from rehearsals import work
-from rehearsals.application import SEVERAL, Application, Setting, entries, needed, pooler, proxy, store
+from rehearsals.application import SEVERAL, Application, Setting, entries, needed, pooler, prepared, proxy, store
 from rehearsals.hosts import Host, Network
 from rehearsals.one_school import Told, picture
 from rehearsals.units import ended, until
@@ -29,12 +26,8 @@ FEWEST = 200
 def rehearse(told: Told) -> None:
     """All of it, in three minutes; ``told`` hears what came of each part."""
     needed()
-    folder = Path(tempfile.mkdtemp(prefix="girder-rehearsal-"))
-    try:
-        with Network(proxy=10, app1=11, app2=12, db=20, store=30) as network:
-            _rehearse(Setting(folder), network, told)
-    finally:
-        shutil.rmtree(folder, ignore_errors=True)
+    with prepared(proxy=10, app1=11, app2=12, db=20, store=30) as (setting, network):
+        _rehearse(setting, network, told)
 
 
 def _database(setting: Setting, host: Host) -> None:
@@ -76,21 +69,18 @@ def longest_after(benches: work.Benches, told: Told, what: str, happens: Callabl
     return longest
 
 
-def each_dies(benches: work.Benches, told: Told, *hosts: Application) -> None:
+def each_dies(benches: work.Benches, told: Told, *hosts: Application) -> list[float]:
     """One application host after the other dies while benches work, and comes back. So whichever of them had the work,
-    it was taken from it once."""
+    it was taken from it once. How long the longest entry waited each time [s]."""
+    longest = []
     for host in hosts:
         had = host.entries()
         if not had:
             raise Problem(f"{host.host.name} had no entry, so it says nothing that it dies.")
-        longest_after(benches, told, f"{host.host.name} dies, which kept {had} entries", host.host.die)
-
-        def back(host: Application = host) -> None:
-            host.host.come_back()
-            host.kept.start()
-
-        longest_after(benches, told, f"{host.host.name} comes back", back)
+        longest.append(longest_after(benches, told, f"{host.host.name} dies, which kept {had} entries", host.host.die))
+        longest_after(benches, told, f"{host.host.name} comes back", host.come_back)
         until(work.Line(host.door).ready, "the host that died is ready again")
+    return longest
 
 
 def seconds_to_board(bench: work.Bench, watched: work.Watched) -> float:
@@ -106,7 +96,7 @@ def _rehearse(setting: Setting, network: Network, told: Told) -> None:
     _database(setting, network["db"])
     pooler(setting, network["db"], SEVERAL / "pgbouncer.ini")
     store(setting, network["store"])
-    first, second = (Application(setting, network[name]) for name in ("app1", "app2"))
+    first, second = (Application(setting, network[name], SEVERAL / "environment") for name in ("app1", "app2"))
     told("units", first.units)
     first.managed("migrate", "-v0")
     with first.kept, second.kept:
