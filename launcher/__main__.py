@@ -39,7 +39,9 @@ USAGE = """Even Girder
                      restore it beside everything else, count, and throw that away (--identity KEYFILE)
   ./girder restore FILE
                      bring it back; --over in place of a database in use, which is set aside
-  ./girder rehearse one-school
+  ./girder upgrade   bring the database to this version, with a backup before, while it is served; start does so too
+  ./girder profile   look where the processes that serve spend their time (--seconds N, --to FOLDER)
+  ./girder rehearse one-school, several-schools or district
                      set up what docs/deploy.md describes, work with it, break it, bring it back (as root)
   ./girder reset     delete the database, after asking (--yes: without)
 
@@ -66,6 +68,8 @@ def main(arguments: list[str]) -> int:
         "backup": lambda: upkeep.backup(rest),
         "verify-backup": lambda: upkeep.verify_backup(rest),
         "restore": lambda: upkeep.restore(rest),
+        "upgrade": lambda: upkeep.upgrade(rest),
+        "profile": lambda: upkeep.profile(rest),
         "rehearse": lambda: rehearsals.rehearse(rest),
         "reset": lambda: serve.reset("--yes" in rest),
     }

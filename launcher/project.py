@@ -98,7 +98,11 @@ def migrated(env: dict[str, str], name: str) -> None:
         say("bringing the database up to date")
         try:
             machine.run(
-                [PYTHON, "manage.py", "migrate", "-v0"], "Bringing the database up to date", cwd=BACKEND, env=env
+                # Nobody else is there: whoever starts it has stopped it before.
+                [PYTHON, "manage.py", "upgrade", "--alone"],
+                "Bringing the database up to date",
+                cwd=BACKEND,
+                env=env,
             )
         except Problem as problem:
             if "InconsistentMigrationHistory" not in str(problem):

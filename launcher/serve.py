@@ -32,7 +32,8 @@ ALONE = share.Sharing()
 
 def database_environment(cluster: Cluster) -> dict[str, str]:
     """The whole environment of a Django process on this cluster."""
-    own = {"GIRDER_MEDIA_ROOT": str(cluster.media), "GIRDER_LOGS": str(cluster.home / "logs"), "GIRDER_SERIAL": "1"}
+    own = {"GIRDER_MEDIA_ROOT": str(cluster.media), "GIRDER_LOGS": str(cluster.home / "logs"), "GIRDER_SERIAL": "1",
+           "GIRDER_BACKUPS": str(data_home() / "backups")}  # fmt: skip
     return {**own, **os.environ, **project.base_environment(), **cluster.environment()}
 
 

@@ -8,10 +8,10 @@ from collections.abc import Iterator, Sequence
 
 import machine
 import project
-from paths import BACKEND, PYTHON, data_home
+from paths import BACKEND, PYTHON
 from postgres import Cluster, cluster_exists
 from say import Problem, say
-from serve import database_environment, running
+from serve import database_environment, managed, running
 
 
 @contextlib.contextmanager
@@ -23,7 +23,7 @@ def _database() -> Iterator[dict[str, str]]:
         say("starting the database")
         cluster.start()
     try:
-        yield {"GIRDER_BACKUPS": str(data_home() / "backups"), **database_environment(cluster)}
+        yield database_environment(cluster)
     finally:
         if not there:
             cluster.stop()
@@ -51,6 +51,17 @@ def restore(arguments: Sequence[str]) -> int:
         raise Problem("Even Girder is running. Stop it first (./girder stop).")
     machine.check_python()
     return _managed("restore", arguments)
+
+
+def upgrade(arguments: Sequence[str]) -> int:
+    """Bring the tables to this version, with a backup before."""
+    _need_a_database()
+    return _managed("upgrade", arguments)
+
+
+def profile(arguments: Sequence[str]) -> int:
+    """Look where the processes that serve spend their time."""
+    return managed("profile", *arguments)
 
 
 def doctor(arguments: Sequence[str]) -> int:

@@ -450,10 +450,19 @@ def _brought_up_to_date(data: Mapping[str, Any]) -> None:
     """Give a file of an earlier version what that version did not have yet."""
     version = data.get("version", VERSION)
     designs = _rows(data.get("designs"))
+    # Also files of this version from before a step could be chosen, teams had members and tablets of their own, and
+    # said whatever they say of what they build.
+    if isinstance(run := data.get("run"), dict):
+        run.setdefault("pinned_step", None)
+    for team in _rows(data.get("teams")):
+        team.setdefault("members", [])
     for design in designs:
-        # Also files of this version from before teams had tablets of their own.
         design.setdefault("late_predictions", [])
         design.setdefault("team_readings", [])
+        for prediction in _rows(design.get("predictions")):
+            prediction.setdefault("relation", Relation.AMOUNT.value)
+            prediction.setdefault("than", "")
+            prediction.setdefault("size", None)
         for photo in _rows(design.get("photos")):
             photo.setdefault("waits", False)
         for trial in _rows(design.get("trials")):
@@ -467,18 +476,11 @@ def _brought_up_to_date(data: Mapping[str, Any]) -> None:
         # The second did not know who wrote, who was away, and which runs only tried things out.
         if isinstance(run := data.get("run"), dict):
             run.setdefault("tryout", False)
-            run.setdefault("pinned_step", None)
         for change in _rows(data.get("goal_changes")):
             change.setdefault("author", "")
-        for team in _rows(data.get("teams")):
-            team.setdefault("members", [])
         for design in designs:
             design.setdefault("away", "")
             design.setdefault("away_since", None)
-            for prediction in _rows(design.get("predictions")):
-                prediction.setdefault("relation", Relation.AMOUNT.value)
-                prediction.setdefault("than", "")
-                prediction.setdefault("size", None)
             for trial in _rows(design.get("trials")):
                 for event in _rows(trial.get("events")):
                     event.setdefault("author", "")

@@ -55,15 +55,15 @@ def restore(path: Path, identity: Path | None = None, over: bool = False, name: 
     target = name or database.where()["dbname"]
     with opened(path, identity) as archive:
         manifest = check(archive)
-        teachers = _teachers(target)
-        if teachers and not over:
+        accounts = teachers(target)
+        if accounts and not over:
             way = "With --over it is set aside, and this takes its place."
-            raise BackupProblem(f"The database {target} is in use: {teachers} accounts. {way}")
+            raise BackupProblem(f"The database {target} is in use: {accounts} accounts. {way}")
         fresh, kept = f"{target[:40]}_restored", ""
         with _filled(archive, manifest, fresh, keep=True):
             _photos(archive)
         with database.maintenance() as connection:
-            if not teachers:
+            if not accounts:
                 database.drop(connection, target)
             else:
                 kept = f"{target[:40]}_before_{datetime.now(UTC):%Y%m%d%H%M%S}"
@@ -72,7 +72,7 @@ def restore(path: Path, identity: Path | None = None, over: bool = False, name: 
     return kept
 
 
-def _teachers(name: str) -> int:
+def teachers(name: str) -> int:
     """How many accounts a database has; none where it, or its table of them, is not there."""
     with database.maintenance() as maintenance:
         if not database.exists(maintenance, name):

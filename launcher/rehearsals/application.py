@@ -138,7 +138,9 @@ class Application:
         served = unit(own / "units" / "even-girder.service", setting.home)
         who = account.serving(served.env, setting.home, *folders, setting.credentials)
         self.user = account.NAME if who else ""
-        self.kept = Kept(served, lambda command, env: host.start(command, env, self.user, cwd=BACKEND))
+        self.program = BACKEND
+        """Where the program lies that it runs when it is started next."""
+        self.kept = Kept(served, lambda command, env: host.start(command, env, self.user, cwd=self.program))
         self._env = served.env
         self._backup: Unit = unit(own / "units" / "even-girder-backup.service", setting.home)
         self.door = work.Door(host.address, 8360)
@@ -153,7 +155,7 @@ class Application:
 
     def managed(self, *words: str) -> str:
         """What a command of the application says there."""
-        return self.host.done([str(PYTHON), "manage.py", *words], self._env, self.user, cwd=BACKEND)
+        return self.host.done([str(PYTHON), "manage.py", *words], self._env, self.user, cwd=self.program)
 
     def entries(self) -> int:
         """How many entries it kept since it was started, as a watcher is told."""

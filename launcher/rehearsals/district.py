@@ -6,8 +6,10 @@ from __future__ import annotations
 import os
 import pwd
 import signal
+import subprocess
 import urllib.request
 from pathlib import Path
+from typing import Any
 
 import machine
 from postgres import USER
@@ -39,8 +41,9 @@ class Databases:
 
     def __init__(self, setting: Setting, network: Network) -> None:
         self._setting, self._network = setting, network
+        self._agreeing: dict[str, subprocess.Popen[Any]] = {}
         self._words = {word: os.urandom(18).hex() for word in MASTERS}
-        for name in ("db1", "db2", "witness"):
+        for name in ("app1", "app2", "witness"):
             self.agree(network[name])
         for name in ("db1", "db2"):
             self.keep(network[name])
@@ -54,29 +57,33 @@ class Databases:
         for said in (create, MAKE):
             primary.done([*psql, said], {**os.environ, "PGPASSWORD": self._words["change-me-superuser"]})
 
-    def _own(self, host: Host, user: str) -> tuple[Path, Moved]:
-        """A folder of a user's on a host, and the files of ``deploy`` with it and with the host's name."""
+    def _own(self, host: Host, user: str, written: str) -> tuple[Path, Moved]:
+        """A folder of a user's on a host, and the files of ``deploy`` with it, and with the host's name instead of the
+        one that is written there."""
         own, owner = self._setting.folder / f"{host.name}-{user}", pwd.getpwnam(user)
         own.mkdir(exist_ok=True)
         os.chown(own, owner.pw_uid, owner.pw_gid)
         places = ("/var/lib/etcd", "/var/lib/postgresql/15", "/var/lib/postgresql", "/var/run/postgresql")
         named = ("name: ", "NAME=", "connect_address: ", "ADVERTISE_PEER_URLS=http://", "ADVERTISE_CLIENT_URLS=http://")
         return own, Moved([
-            *((place, str(own)) for place in places), *((f"{what}db1", f"{what}{host.name}") for what in named),
+            *((place, str(own)) for place in places), *((f"{what}{written}", f"{what}{host.name}") for what in named),
             ("/usr/lib/postgresql/15/bin", str(machine.postgres_bin())), *self._words.items(),
         ])  # fmt: skip
 
     def agree(self, host: Host) -> None:
-        """Start etcd on a host."""
-        _, moved = self._own(host, "etcd")
+        """Start etcd on a host, where it does not run."""
+        if host.name in self._agreeing and self._agreeing[host.name].poll() is None:
+            return
+        _, moved = self._own(host, "etcd", "app1")
         lines = moved.text(FILES / "etcd").splitlines()
         env = dict(line.split("=", 1) for line in lines if line.startswith("ETCD_"))
         quiet = (self._setting.folder / f"etcd-{host.name}.log").open("a")
-        host.start(["etcd"], {**os.environ, **env}, "etcd", stdout=quiet, stderr=quiet, cwd="/")
+        began = host.start(["etcd"], {**os.environ, **env}, "etcd", stdout=quiet, stderr=quiet, cwd="/")
+        self._agreeing[host.name] = began
 
     def keep(self, host: Host) -> None:
         """Start Patroni on a host, which starts PostgreSQL."""
-        own, moved = self._own(host, "postgres")
+        own, moved = self._own(host, "postgres", "db1")
         laid = moved.laid(FILES / "patroni.yml", own)
         owner = pwd.getpwnam("postgres")
         os.chown(laid, owner.pw_uid, owner.pw_gid)
@@ -86,9 +93,8 @@ class Databases:
                    cwd="/")  # fmt: skip
 
     def come_back(self, host: Host) -> None:
-        """After a host died: all that ran there is started."""
+        """After a host died: what ran there is started."""
         host.come_back()
-        self.agree(host)
         self.keep(host)
 
     def _is(self, what: str) -> list[Host]:
@@ -109,7 +115,7 @@ class Databases:
         """Let the standby be the primary, as before work on a host."""
         primary = self.primary()
         assert primary is not None
-        config = str(self._own(primary, "postgres")[0] / "patroni.yml")
+        config = str(self._own(primary, "postgres", "db1")[0] / "patroni.yml")
         primary.done(["patronictl", "-c", config, "switchover", "--master", primary.name, "--force", "even-girder"],
                      user="postgres", cwd="/")  # fmt: skip
 
@@ -131,12 +137,13 @@ def _rehearse(setting: Setting, network: Network, told: Told) -> None:
     store(setting, network["store"])
 
     def beside(host: Host) -> None:
+        databases.agree(host)
         balancer(setting, host, setting.moved.laid(FILES / "haproxy.cfg", setting.etc / f"database-{host.name}"))
         pooler(setting, host, FILES / "pgbouncer.ini")
 
     first, second = (Application(setting, network[name], FILES / "environment", beside) for name in ("app1", "app2"))
     until(lambda: first.managed("check") is not None, "the application reaches its database")
-    first.managed("migrate", "-v0")
+    first.managed("upgrade")
     with first.kept, second.kept:
         process, door = proxy(setting, network["proxy"])
         line = work.Line(door)

@@ -105,7 +105,7 @@ def _rehearse(folder: Path, cluster: Cluster, running: contextlib.ExitStack, tol
             raise Problem(f"manage.py {words[0]} failed: {done.stdout[-1000:]}{done.stderr[-1000:]}")
         return str(done.stdout).strip()
 
-    managed("migrate", "-v0")
+    managed("upgrade")
     server = running.enter_context(
         Kept(served, lambda command, env: subprocess.Popen(command, cwd=BACKEND, env=dict(env), **who))
     )

@@ -5,11 +5,13 @@ from __future__ import annotations
 
 import os
 import pwd
+import shutil
 import signal
 import time
 from collections.abc import Callable
 
 import machine
+from paths import BACKEND
 from postgres import DATABASE, USER
 from rehearsals import work
 from rehearsals.application import SEVERAL, Application, Setting, entries, needed, pooler, prepared, proxy, store
@@ -92,13 +94,50 @@ def seconds_to_board(bench: work.Bench, watched: work.Watched) -> float:
     return time.monotonic() - began
 
 
+NEXT = """from django.db import migrations, models
+
+
+class Migration(migrations.Migration):
+    dependencies = [("bench", "{before}")]
+    operations = [
+        migrations.AddField("trial", "rehearsed", models.TextField(null=True)),
+        migrations.AddIndex("trial", models.Index(fields=["started_at"], name="rehearsed_started")),
+    ]
+"""
+
+
+def _next_version(setting: Setting, benches: work.Benches, told: Told, first: Application, second: Application) -> None:
+    """A version with other tables comes in host by host while benches work, and goes again by the same way."""
+    program = setting.folder / "next" / "backend"
+    shutil.copytree(BACKEND, program, ignore=shutil.ignore_patterns("__pycache__", "tests", "media", ".*"))
+    before = sorted(file.stem for file in (program / "bench" / "migrations").glob("0*.py"))[-1]
+    (program / "bench" / "migrations" / "9999_rehearsed.py").write_text(NEXT.format(before=before))
+
+    def upgraded() -> None:
+        first.program = program
+        told("upgrade", first.managed("upgrade").splitlines()[0])
+
+    longest_after(benches, told, "the tables are those of the next version", upgraded)
+    longest_after(benches, told, f"{first.host.name} has the next version", first.kept.again)
+    until(work.Line(first.door).ready, "the next version is ready")
+    second.program = program
+    longest_after(benches, told, f"{second.host.name} has it too", second.kept.again)
+    until(work.Line(second.door).ready, "the next version is ready")
+    first.program = BACKEND
+    longest_after(benches, told, f"{first.host.name} goes back to the version before", first.kept.again)
+    until(work.Line(first.door).ready, "the version before is ready")
+    second.program = BACKEND
+    longest_after(benches, told, f"{second.host.name} goes back too", second.kept.again)
+    until(work.Line(second.door).ready, "the version before is ready")
+
+
 def _rehearse(setting: Setting, network: Network, told: Told) -> None:
     _database(setting, network["db"])
     pooler(setting, network["db"], SEVERAL / "pgbouncer.ini")
     store(setting, network["store"])
     first, second = (Application(setting, network[name], SEVERAL / "environment") for name in ("app1", "app2"))
     told("units", first.units)
-    first.managed("migrate", "-v0")
+    first.managed("upgrade")
     with first.kept, second.kept:
         process, door = proxy(setting, network["proxy"])
         line = work.Line(door)
@@ -124,7 +163,7 @@ def _rehearse(setting: Setting, network: Network, told: Told) -> None:
         longest_after(benches, told, "nothing happens", lambda: None)
         each_dies(benches, told, first, second)
         longest_after(benches, told, "the proxy is reloaded", lambda: os.kill(process.pid, signal.SIGUSR2))
-        longest_after(benches, told, "a host is stopped and started anew", second.kept.again)
+        _next_version(setting, benches, told, first, second)
 
         def another_pooler() -> None:
             network["db"].done(["pkill", "-9", "pgbouncer"])
