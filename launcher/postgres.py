@@ -197,9 +197,9 @@ class Cluster:
         """Whether our server runs: somebody else's on that port would not take our password."""
         return (self.home / "settings.json").exists() and self._ask("postgres", "SELECT 1") == "1"
 
-    def column(self, table: str, name: str) -> list[str]:
-        """A column of a table of the application, as text, in order."""
-        return sorted((self._ask(DATABASE, f"SELECT {name} FROM {table}") or "").split())
+    def rows(self, sql: str) -> list[str]:
+        """What the application's database answers, a line for each row."""
+        return (self._ask(DATABASE, sql) or "").splitlines()
 
     def empty(self) -> None:
         """Delete the database, and make it anew with nothing in it."""

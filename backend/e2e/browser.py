@@ -9,7 +9,7 @@ import shutil
 import signal
 import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -82,7 +82,13 @@ class Browser:
     """One browser window on the application."""
 
     def __init__(
-        self, address: str, width: int = 1280, height: int = 800, patience_s: float = 90, profile: str = ""
+        self,
+        address: str,
+        width: int = 1280,
+        height: int = 800,
+        patience_s: float = 90,
+        profile: str = "",
+        flags: Sequence[str] = (),
     ) -> None:
         self.address = address
         self.size = (width, height)
@@ -92,7 +98,7 @@ class Browser:
         # Chromium's own headless build: without a desktop's window around the page it needs half of the processor time.
         options.binary_location = "/usr/lib/chromium/chromium-headless-shell"
         options.set_capability("browserName", "chrome-headless-shell")
-        for flag in [*FLAGS, f"--user-data-dir={self.profile}"]:
+        for flag in [*FLAGS, *flags, f"--user-data-dir={self.profile}"]:
             options.add_argument(flag)
         options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
         self.driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))

@@ -87,6 +87,9 @@ TEMPLATES: list[dict[str, Any]] = [
 # A pooler lends a connection for one transaction: what outlives it (a prepared statement, a cursor of the server's, a
 # LISTEN) needs the database itself, which is then named beside it.
 DB_DIRECT: tuple[str, int] | None = told("GIRDER_DB_DIRECT")
+# Connections that a process keeps. A database that is away is sought again as long as somebody asks: left to itself the
+# library waits twice as long after each try, and a lesson would go on half a minute after the database did.
+POOL: dict[str, Any] = {"min_size": 2, "max_size": 12, "timeout": 4, "reconnect_timeout": 2}
 DATABASES: dict[str, dict[str, Any]] = {
     "default": {
         "ENGINE": "django.db.backends.postgresql",
@@ -107,7 +110,7 @@ DATABASES: dict[str, dict[str, Any]] = {
             "tcp_user_timeout": 10_000,
             # Who asks for a prepared cursor gets one; the framework's own do not prepare.
             "prepare_threshold": None if DB_DIRECT else 0,
-            **({"pool": {"min_size": 2, "max_size": 12, "timeout": 4}} if told("GIRDER_DB_POOL") else {}),
+            **({"pool": POOL} if told("GIRDER_DB_POOL") else {}),
         },
     }
 }

@@ -122,7 +122,7 @@ def _database() -> Looked:
     executor = MigrationExecutor(connection)
     waiting = executor.migration_plan(executor.loader.graph.leaf_nodes())
     if waiting:
-        yield Level.PROBLEM, f"{len(waiting)} migrations wait, {waiting[0][0]} first: manage.py migrate."
+        yield Level.PROBLEM, f"{len(waiting)} migrations wait, {waiting[0][0]} first: manage.py upgrade."
     else:
         yield Level.GOOD, "Its tables are as this version has them."
 

@@ -20,7 +20,7 @@ from paths import BACKEND, PYTHON, ROOT, VENV
 from postgres import DATABASE, USER
 from rehearsals import work
 from rehearsals.hosts import Host, Network
-from rehearsals.one_school import certificate
+from rehearsals.one_school import ENTRIES, certificate
 from rehearsals.units import DEPLOY, Kept, Moved, Unit, laid_out, unit, until
 from say import Problem
 
@@ -186,7 +186,7 @@ def balancer(setting: Setting, host: Host, config: Path) -> subprocess.Popen[Any
 
 
 def entries(host: Host, password: str, at: str, port: int = 5432) -> list[str]:
-    """Which entries the ledger has, asked of the database itself."""
+    """Which entries the ledger has, each with its trial, asked of the database itself."""
     psql = str(machine.postgres_bin() / "psql")
-    asked = [psql, "-h", at, "-p", str(port), "-U", USER, "-d", DATABASE, "-Atqc", "SELECT id FROM bench_ledgerevent"]
-    return sorted(host.done(asked, {**os.environ, "PGPASSWORD": password, "PGCONNECT_TIMEOUT": "5"}).split())
+    asked = [psql, "-h", at, "-p", str(port), "-U", USER, "-d", DATABASE, "-Atqc", ENTRIES]
+    return host.done(asked, {**os.environ, "PGPASSWORD": password, "PGCONNECT_TIMEOUT": "5"}).splitlines()

@@ -32,6 +32,7 @@ MASTERS = {"change-me-superuser": "postgres", "change-me-replication": "replicat
 def rehearse(told: Told) -> None:
     """All of it, in four minutes; ``told`` hears what came of each part."""
     needed("patroni", "etcd")
+    machine.need_browser()
     with prepared(proxy=10, app1=11, app2=12, db1=21, db2=22, witness=23, store=30) as (setting, network):
         _rehearse(setting, network, told)
 
@@ -152,7 +153,8 @@ def _rehearse(setting: Setting, network: Network, told: Told) -> None:
         run, designs = work.prepared(line, first.managed("invite").split()[-1])
         token = line.good("PUT", f"/api/runs/{run}/board", {"action": "open"})["token"]
         boards = [work.Watched(door, token) for _ in range(4)]
-        benches = work.Benches(door, line.cookies, designs)
+        benches = work.Benches(door, line.cookies, designs[1:])
+        page = work.Page(door, line.cookies, run, designs[0])
         benches.begin()
         waits: dict[str, list[float]] = {"database": [], "host": []}
         longest_after(benches, told, "nothing happens", lambda: None)
@@ -171,8 +173,14 @@ def _rehearse(setting: Setting, network: Network, told: Told) -> None:
             longest_after(benches, told, "the proxy is reloaded", lambda: os.kill(process.pid, signal.SIGUSR2))
         )
         benches.stop()
+        by_hand = page.stop()
         kept = entries(network["app1"], setting.password, "127.0.0.1", 5000)
         told("benches at work", benches.came_to(kept, FEWEST))
+        trials = {bench.trial for bench in benches.all}
+        there = sum(one.split()[0] not in trials for one in kept)
+        if there != by_hand["entered"] or not by_hand["kept"]:
+            raise Problem(f"A page in a browser says {by_hand}, and the ledger has {there} of its entries.")
+        told("a bench's page in a browser", f"{there} entered, lost 0, doubled 0; it kept what it could not send")
         for name in ("db1", "db2"):
             if entries(network[name], setting.password, network[name].address) != kept:
                 raise Problem(f"{name} has other entries.")

@@ -29,7 +29,8 @@ WORK_S = 30.0
 """How long a bench works."""
 FEWEST = 40
 """So many entries at least, or nothing was tried."""
-LEDGER = "bench_ledgerevent"
+ENTRIES = "SELECT trial_id || ' ' || id FROM bench_ledgerevent ORDER BY 1"
+"""The entries of all trials, each with its trial."""
 Told = Callable[[str, str], None]
 
 
@@ -131,7 +132,7 @@ def _rehearse(folder: Path, cluster: Cluster, running: contextlib.ExitStack, tol
     time.sleep(WORK_S / 4)
     longest = benches.longest()
     benches.stop()
-    came = benches.came_to(cluster.column(LEDGER, "id"), FEWEST)
+    came = benches.came_to(cluster.rows(ENTRIES), FEWEST)
     broken = "a process killed, the proxy reloaded, the server started anew"
     told("a bench at work", f"{broken}: {came}, longest wait {longest:.1f} s")
     until(lambda: watched.seen > 0, "the board is told")
@@ -144,7 +145,7 @@ def _rehearse(folder: Path, cluster: Cluster, running: contextlib.ExitStack, tol
     path = str(made.stdout).split("  ")[0]
     told("backup", managed("verify_backup", path))
 
-    before, shown = cluster.column(LEDGER, "id"), line.good("GET", f"/api/photos/{photo}")
+    before, shown = cluster.rows(ENTRIES), line.good("GET", f"/api/photos/{photo}")
     server.stop()
     cluster.empty()
     shutil.rmtree(folder / "lib")
@@ -154,7 +155,7 @@ def _rehearse(folder: Path, cluster: Cluster, running: contextlib.ExitStack, tol
     server.start()
     until(line.ready, "it is ready again")
     line.good("GET", "/api/classes")
-    if cluster.column(LEDGER, "id") != before or line.good("GET", f"/api/photos/{photo}") != shown:
+    if cluster.rows(ENTRIES) != before or line.good("GET", f"/api/photos/{photo}") != shown:
         raise Problem("After the restore there are other entries, or another photograph, than before.")
     told("after that", f"signed in as before; all {len(before)} entries and the photograph are there")
     amiss = [one for one in managed("doctor").splitlines() if not one.startswith("✓")]

@@ -7,6 +7,7 @@ import http.client
 import json
 import socket
 import ssl
+import subprocess
 import threading
 import time
 import uuid
@@ -15,6 +16,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
+from paths import BACKEND, PYTHON
 from rehearsals.units import PATIENCE_S
 from say import Problem
 
@@ -231,14 +233,40 @@ class Benches:
                 raise Problem(f"A bench could not go on: {bench.trouble}")
 
     def came_to(self, kept: Sequence[str], fewest: int) -> str:
-        """How it went for somebody who counts, given the entries that the ledger has."""
-        acknowledged = {one for bench in self.all for one in bench.acknowledged}
+        """How it went for somebody who counts, given the entries that the ledger has, each with its trial."""
+        acknowledged = {f"{bench.trial} {one}" for bench in self.all for one in bench.acknowledged}
+        own = {bench.trial for bench in self.all}
+        kept = [one for one in kept if one.split()[0] in own]
         if len(acknowledged) < fewest:
             raise Problem(f"Only {len(acknowledged)} entries: that says nothing.")
         lost, more = acknowledged - set(kept), len(kept) - len(acknowledged & set(kept))
         told = f"{len(acknowledged)} acknowledged, lost {len(lost)}, doubled {more}"
         if lost or more:
             raise Problem(told)
+        return told
+
+
+class Page:
+    """A bench's own page in a real browser, which enters something twice a second."""
+
+    def __init__(self, door: Door, cookies: Mapping[str, str], run: int, design: int) -> None:
+        command = [str(PYTHON), "-m", "e2e.bench_page", f"https://{NAME}", door.address, f"/runs/{run}/bench/{design}"]
+        pipes = {"stdin": subprocess.PIPE, "stdout": subprocess.PIPE, "text": True}
+        self._process: subprocess.Popen[str] = subprocess.Popen(command, cwd=BACKEND, **pipes)  # type: ignore[call-overload]
+        self._say(cookies["sessionid"])
+
+    def _say(self, words: str) -> None:
+        assert self._process.stdin is not None
+        self._process.stdin.write(words + "\n")
+        self._process.stdin.flush()
+
+    def stop(self) -> dict[str, Any]:
+        """Enter nothing more, wait until all is saved, and say what it did."""
+        self._say("over")
+        said, _ = self._process.communicate(timeout=300)
+        if self._process.returncode != 0:
+            raise Problem("The bench's page in a browser could not go on.")
+        told: dict[str, Any] = json.loads(said)
         return told
 
 
