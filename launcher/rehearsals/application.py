@@ -21,7 +21,7 @@ from postgres import DATABASE, USER
 from rehearsals import work
 from rehearsals.hosts import Host, Network
 from rehearsals.one_school import ENTRIES, certificate
-from rehearsals.units import DEPLOY, Kept, Moved, Unit, laid_out, unit, until
+from rehearsals.units import DEPLOY, Kept, Moved, Unit, ended, laid_out, unit, until
 from say import Problem
 
 SEVERAL = DEPLOY / "several-schools"
@@ -102,7 +102,7 @@ def store(setting: Setting, host: Host) -> None:
     until(made, "the store of photographs answers")
 
 
-def pooler(setting: Setting, host: Host, config: Path) -> None:
+def pooler(setting: Setting, host: Host, config: Path) -> subprocess.Popen[Any]:
     """PgBouncer on a host, as Debian's user of the database."""
     own = setting.folder / f"pooler-{host.name}"
     laid = setting.moved.laid(config, own)
@@ -113,7 +113,7 @@ def pooler(setting: Setting, host: Host, config: Path) -> None:
         os.chown(file, account_of_database.pw_uid, account_of_database.pw_gid)
         file.chmod(0o600)
     quiet = (own / "pooler.log").open("a")
-    host.start(["pgbouncer", str(laid)], user="postgres", stdout=quiet, stderr=quiet)
+    return host.start(["pgbouncer", str(laid)], user="postgres", stdout=quiet, stderr=quiet)
 
 
 class Application:
@@ -157,6 +157,14 @@ class Application:
         """What a command of the application says there."""
         return self.host.done([str(PYTHON), "manage.py", *words], self._env, self.user, cwd=self.program)
 
+    def reaches_database(self) -> bool:
+        """Whether it gets an answer from the database."""
+        try:
+            self.managed("migrate", "--check", "--plan")
+        except Problem as problem:
+            return "OperationalError" not in str(problem)
+        return True
+
     def entries(self) -> int:
         """How many entries it kept since it was started, as a watcher is told."""
         line = work.Line(self.door)
@@ -176,6 +184,25 @@ def proxy(setting: Setting, host: Host) -> tuple[subprocess.Popen[Any], work.Doo
     (setting.etc / "site.pem").write_text(made.read_text() + (setting.etc / "key.pem").read_text())
     laid = setting.moved.laid(SEVERAL / "haproxy.cfg", setting.etc)
     return balancer(setting, host, laid), work.Door(host.address, 443, made)
+
+
+@contextlib.contextmanager
+def all_served(
+    setting: Setting, network: Network, *hosts: Application
+) -> Iterator[tuple[subprocess.Popen[Any], work.Door, work.Line]]:
+    """The application on its hosts, with tables, and the proxy before them, once all of them are ready: the proxy's
+    process, its door, and the line of a browser to it."""
+    until(hosts[0].reaches_database, "the application reaches its database")
+    hosts[0].managed("upgrade")
+    with contextlib.ExitStack() as running:
+        for host in hosts:
+            running.enter_context(host.kept)
+        process, door = proxy(setting, network["proxy"])
+        running.callback(ended, process)
+        line = work.Line(door)
+        for each in (line, *(work.Line(host.door) for host in hosts)):
+            until(each.ready, "all hosts are ready, and the proxy before them")
+        yield process, door, line
 
 
 def balancer(setting: Setting, host: Host, config: Path) -> subprocess.Popen[Any]:

@@ -14,7 +14,7 @@ from typing import Any
 import machine
 from postgres import USER
 from rehearsals import work
-from rehearsals.application import Application, Setting, balancer, entries, needed, pooler, prepared, proxy, store
+from rehearsals.application import Application, Setting, all_served, balancer, entries, needed, pooler, prepared, store
 from rehearsals.hosts import Host, Network
 from rehearsals.one_school import Told
 from rehearsals.several_schools import MAKE, each_dies, longest_after
@@ -143,13 +143,7 @@ def _rehearse(setting: Setting, network: Network, told: Told) -> None:
         pooler(setting, host, FILES / "pgbouncer.ini")
 
     first, second = (Application(setting, network[name], FILES / "environment", beside) for name in ("app1", "app2"))
-    until(lambda: first.managed("check") is not None, "the application reaches its database")
-    first.managed("upgrade")
-    with first.kept, second.kept:
-        process, door = proxy(setting, network["proxy"])
-        line = work.Line(door)
-        for each in (line, work.Line(first.door), work.Line(second.door)):
-            until(each.ready, "both hosts are ready, and the proxy before them")
+    with all_served(setting, network, first, second) as (process, door, line):
         run, designs = work.prepared(line, first.managed("invite").split()[-1])
         token = line.good("PUT", f"/api/runs/{run}/board", {"action": "open"})["token"]
         boards = [work.Watched(door, token) for _ in range(4)]

@@ -14,10 +14,10 @@ import machine
 from paths import BACKEND
 from postgres import DATABASE, USER
 from rehearsals import work
-from rehearsals.application import SEVERAL, Application, Setting, entries, needed, pooler, prepared, proxy, store
+from rehearsals.application import SEVERAL, Application, Setting, all_served, entries, needed, pooler, prepared, store
 from rehearsals.hosts import Host, Network
 from rehearsals.one_school import Told, picture
-from rehearsals.units import ended, until
+from rehearsals.units import until
 from say import Problem
 
 WORK_S = 8.0
@@ -133,16 +133,11 @@ def _next_version(setting: Setting, benches: work.Benches, told: Told, first: Ap
 
 def _rehearse(setting: Setting, network: Network, told: Told) -> None:
     _database(setting, network["db"])
-    pooler(setting, network["db"], SEVERAL / "pgbouncer.ini")
+    pooling = pooler(setting, network["db"], SEVERAL / "pgbouncer.ini")
     store(setting, network["store"])
     first, second = (Application(setting, network[name], SEVERAL / "environment") for name in ("app1", "app2"))
     told("units", first.units)
-    first.managed("upgrade")
-    with first.kept, second.kept:
-        process, door = proxy(setting, network["proxy"])
-        line = work.Line(door)
-        for each in (line, work.Line(first.door), work.Line(second.door)):
-            until(each.ready, "both hosts are ready, and the proxy before them")
+    with all_served(setting, network, first, second) as (process, door, line):
         told("served", "over TLS, by two hosts")
         run, designs = work.prepared(line, first.managed("invite").split()[-1])
         token = line.good("PUT", f"/api/runs/{run}/board", {"action": "open"})["token"]
@@ -166,7 +161,8 @@ def _rehearse(setting: Setting, network: Network, told: Told) -> None:
         _next_version(setting, benches, told, first, second)
 
         def another_pooler() -> None:
-            network["db"].done(["pkill", "-9", "pgbouncer"])
+            pooling.kill()
+            pooling.wait()
             pooler(setting, network["db"], SEVERAL / "pgbouncer.ini")
 
         longest_after(benches, told, "the pooler is killed and started", another_pooler)
@@ -200,4 +196,3 @@ def _rehearse(setting: Setting, network: Network, told: Told) -> None:
         told("after that", f"signed in as before; all {len(kept)} entries and the photograph are there")
         amiss = [one for one in second.managed("doctor").splitlines() if not one.startswith("✓")]
         told("doctor", "; ".join(amiss) or "nothing amiss")
-        ended(process)
