@@ -22,9 +22,9 @@ from multiprocessing import get_context
 from multiprocessing.connection import Connection
 from typing import Any
 
-from benchmarks.acknowledge import Bench, prepare, tell
+from benchmarks.acknowledge import Bench, had_s, prepare, processor_s, tell
 from benchmarks.boards import hall
-from benchmarks.faults import GONE, Unsteady, database_again, kill_a_worker
+from benchmarks.faults import GONE, Unsteady, database_again, kill_a_worker, postmaster
 from benchmarks.growth import run_of
 
 TEAMS = 10
@@ -180,12 +180,16 @@ def main() -> None:
     working.append(threading.Thread(target=sleeper, args=(until, late), daemon=True))
     for thread in working:
         thread.start()
+    keeper = postmaster()
+    had = processor_s(), had_s(lambda parent, _: parent == keeper)
     for _ in range(2):
         time.sleep(seconds / 3)
         kill_a_worker(random.Random(seconds))  # noqa: S311
     pages, notes, seen, hang = outside.recv()
+    took = processor_s() - had[0], had_s(lambda parent, _: parent == keeper) - had[1]
     for thread in working:
         thread.join(60)
+    print(f"processor time: server {took[0] / seconds:.2f} of a core, database {took[1] / seconds:.2f}")
     tell("team pages", pages)
     tell("entries", [time_ for hand in hands for time_ in hand.times])
     tell("helper", read)
