@@ -7,16 +7,19 @@ Makes a database beside the one in use, with the made-up school in it, which is 
 runs of every kind. That teacher is then copied, row by row of every table, as often as is asked, and at each size pages
 are asked for in this process as one teacher after another: where people are many, a page should cost what it costs one.
 Says what a teacher takes of the disk, table by table. Then the ledger of all of them is kept in another way, parted by
-month, and it is said what an entry, a look at one trial, and leaving out a month cost in both. At the end the database
-is dropped. Photographs are no part of it; they lie in files.
+month, and it is said what an entry, a look at one trial, and leaving out a month cost in both; and how many rows a
+second the database keeps, and keeps and tells of. At the end it is dropped. Photographs are no part of it; they lie in
+files.
 """
 # ruff: noqa: S608 — the names of tables are those of our own models
 
 from __future__ import annotations
 
 import os
+import re
 import statistics
 import sys
+import tempfile
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
@@ -246,9 +249,46 @@ def parted() -> None:
         print(f"a month, {cursor.rowcount} entries, is left out in {dropped:.2f} s parted, {deleted:.2f} s whole")
 
 
+KEEP = "INSERT INTO bare (v) VALUES (gen_random_uuid())"
+SAID = {
+    "kept alone": f"{KEEP};",
+    "kept and told": f"BEGIN; {KEEP}; SELECT pg_notify('girder', '12'); COMMIT;",
+}
+SESSIONS, LASTS_S = (1, 16), 5
+
+
+def told(name: str) -> None:
+    """How many rows a second can be kept, and how many of which listeners are told: the database tells one after the
+    other, each once it is on the disk."""
+    from django.db import connection
+
+    from upkeep.database import program, run
+
+    with connection.cursor() as cursor:
+        cursor.execute("CREATE TABLE bare (v uuid)")
+        version = cursor.connection.info.server_version
+    bench = program("pgbench", version)
+    for sessions in SESSIONS:
+        rates = {}
+        for what, said in SAID.items():
+            with tempfile.NamedTemporaryFile("w", suffix=".sql") as file:
+                file.write(said)
+                file.flush()
+                with tempfile.TemporaryFile() as out:
+                    command = [bench, "-n", "-c", str(sessions), "-j", "2", "-T", str(LASTS_S), "-f", file.name, name]
+                    run(command, name, stdout=out)
+                    out.seek(0)
+                    found = re.search(rb"tps = ([0-9.]+)", out.read())
+            assert found is not None
+            rates[what] = float(found[1])
+        ratio = rates["kept and told"] / rates["kept alone"]
+        figures = ", ".join(f"{what} {rate:.0f}" for what, rate in rates.items())
+        print(f"{sessions} sessions, rows a second: {figures} ({ratio:.2f} of it)")
+
+
 def main() -> None:
     wanted = [int(one) for one in sys.argv[1:]] or list(SIZES)
-    with database_beside():
+    with database_beside() as name:
         from django.core.management import call_command
 
         call_command("migrate", verbosity=0)
@@ -279,6 +319,7 @@ def main() -> None:
         named = ", ".join(f"{table} {size / 1000:.0f}" for table, size in most)
         print(f"a teacher's year takes {sum(grown.values()) / 1000:.0f} kB: {named}")
         parted()
+        told(name)
 
 
 if __name__ == "__main__":

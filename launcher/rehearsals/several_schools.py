@@ -16,8 +16,8 @@ from postgres import DATABASE, USER
 from rehearsals import work
 from rehearsals.application import SEVERAL, Application, Setting, all_served, entries, needed, pooler, prepared, store
 from rehearsals.hosts import Host, Network
-from rehearsals.one_school import Told, picture
-from rehearsals.units import until
+from rehearsals.one_school import ENTRIES, Told, picture
+from rehearsals.units import Moved, until
 from say import Problem
 
 WORK_S = 8.0
@@ -40,8 +40,13 @@ def _database(setting: Setting, host: Host) -> None:
     data, programs = home / "data", machine.postgres_bin()
     host.done([str(programs / "initdb"), "-D", str(data), "-U", "postgres", "-A", "peer", "-E", "UTF8", "--no-locale"],
               user="postgres", cwd="/")  # fmt: skip
+    archive = home / "archive" / "wal"
+    archive.mkdir(parents=True)
+    for one in (archive, archive.parent):
+        os.chown(one, owner.pw_uid, owner.pw_gid)
+    archived = Moved([("/var/backups/postgresql", str(archive.parent))])
     with (data / "postgresql.conf").open("a") as own:
-        own.write(f"unix_socket_directories = '{home}'\n" + setting.moved.text(SEVERAL / "postgresql.conf"))
+        own.write(f"unix_socket_directories = '{home}'\n" + archived.text(SEVERAL / "postgresql.conf"))
     (data / "pg_hba.conf").write_text(setting.moved.text(SEVERAL / "pg_hba.conf"))
     start = [str(programs / "pg_ctl"), "-D", str(data), "-l", str(home / "log"), "-w", "start"]
     host.done(start, user="postgres", cwd="/")
@@ -51,9 +56,29 @@ def _database(setting: Setting, host: Host) -> None:
 MAKE = f"CREATE DATABASE {DATABASE} OWNER {USER} ENCODING 'UTF8' TEMPLATE template0"
 
 
-def _say(setting: Setting, host: Host, *said: str) -> None:
-    psql = [str(machine.postgres_bin() / "psql"), "-h", str(setting.folder / "postgresql"), "-q"]
-    host.done([*psql, *(f"-c{one}" for one in said)], user="postgres", cwd="/")
+def _say(setting: Setting, host: Host, *said: str, port: int = 5432, database: str = "postgres") -> str:
+    psql = [str(machine.postgres_bin() / "psql"), "-h", str(setting.folder / "postgresql"), "-p", str(port), "-Atq"]
+    return host.done([*psql, "-d", database, *(f"-c{one}" for one in said)], user="postgres", cwd="/")
+
+
+def _copied(setting: Setting, host: Host) -> None:
+    """A copy of all that the database has, while it is served: from here on it can be brought to any minute."""
+    home, programs = setting.folder / "postgresql", machine.postgres_bin()
+    command = [str(programs / "pg_basebackup"), "-h", str(home), "-D", str(home / "copy"), "-c", "fast", "-X", "none"]
+    host.done(command, user="postgres", cwd="/")
+
+
+def _brought_to(setting: Setting, host: Host, moment: str) -> list[str]:
+    """The entries that the database had at a moment, out of the copy and what was archived since, in another place."""
+    home, programs = setting.folder / "postgresql", machine.postgres_bin()
+    with (home / "copy" / "postgresql.auto.conf").open("a") as own:
+        own.write(f"restore_command = 'cp {home}/archive/wal/%f %p'\nrecovery_target_time = '{moment}'\n"
+                  "recovery_target_action = promote\narchive_mode = off\nport = 5433\n")  # fmt: skip
+    (home / "copy" / "recovery.signal").touch()
+    start = [str(programs / "pg_ctl"), "-D", str(home / "copy"), "-l", str(home / "copy.log"), "-w", "start"]
+    host.done(start, user="postgres", cwd="/")
+    until(lambda: _say(setting, host, "SELECT pg_is_in_recovery()", port=5433) == "f", "the copy is at that moment")
+    return _say(setting, host, ENTRIES, port=5433, database=DATABASE).splitlines()
 
 
 def _emptied(setting: Setting, host: Host) -> None:
@@ -152,6 +177,7 @@ def _rehearse(setting: Setting, network: Network, told: Told) -> None:
         delays = sorted(seconds_to_board(alone, watched) for _ in range(9))
         told("a bench on one host, a board on the other", f"told after {1000 * delays[4]:.0f} ms, half of the time")
 
+        _copied(setting, network["db"])
         benches = work.Benches(door, line.cookies, designs[1:])
         boards = [work.Watched(door, token) for _ in range(6)]
         benches.begin()
@@ -184,7 +210,9 @@ def _rehearse(setting: Setting, network: Network, told: Told) -> None:
         network["store"].die()
         network["store"].come_back()
         store(setting, network["store"])
+        moment = _say(setting, network["db"], "SELECT now()")
         _emptied(setting, network["db"])
+        _say(setting, network["db"], "SELECT pg_switch_wal()")
         told("deleted, and", second.managed("restore", path))
         first.kept.start()
         second.kept.start()
@@ -194,5 +222,11 @@ def _rehearse(setting: Setting, network: Network, told: Told) -> None:
         if line.good("GET", f"/api/photos/{photo}") != shown:
             raise Problem("After the restore the photograph is another.")
         told("after that", f"signed in as before; all {len(kept)} entries and the photograph are there")
+        if _brought_to(setting, network["db"], moment) != kept:
+            raise Problem("Brought to the moment before all was deleted, the database has other entries.")
+        told(
+            "to the minute",
+            f"out of a copy and what was archived since: all {len(kept)} entries",
+        )
         amiss = [one for one in second.managed("doctor").splitlines() if not one.startswith("✓")]
         told("doctor", "; ".join(amiss) or "nothing amiss")
