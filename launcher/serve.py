@@ -32,9 +32,13 @@ ALONE = share.Sharing()
 
 def database_environment(cluster: Cluster) -> dict[str, str]:
     """The whole environment of a Django process on this cluster."""
-    own = {"GIRDER_MEDIA_ROOT": str(cluster.media), "GIRDER_LOGS": str(cluster.home / "logs"), "GIRDER_SERIAL": "1",
-           "GIRDER_BACKUPS": str(data_home() / "backups")}  # fmt: skip
+    own = {"GIRDER_MEDIA_ROOT": str(cluster.media), "GIRDER_LOGS": str(cluster.home / "logs"), "GIRDER_SERIAL": "1"}
     return {**own, **os.environ, **project.base_environment(), **cluster.environment()}
+
+
+def kept_environment(cluster: Cluster) -> dict[str, str]:
+    """The same for the database that is kept: its backups lie beside it, where a reset leaves them alone."""
+    return {"GIRDER_BACKUPS": str(data_home() / "backups"), **database_environment(cluster)}
 
 
 def server_command(port: int, workers: int = 1, sharing: share.Sharing = ALONE) -> list[str]:
@@ -146,7 +150,7 @@ def start(arguments: Sequence[str] = ()) -> int:
     try:
         port = choose_port()
         sharing = share.prepared(given, cluster.home / "certificates")
-        env = {**database_environment(cluster), **sharing.environment(port)}
+        env = {**kept_environment(cluster), **sharing.environment(port)}
         project.migrated(env, "app")
         home = cluster.home / "home"
         served = [sharing.certificate.parent] if sharing.certificate else []
@@ -329,7 +333,7 @@ def dev() -> int:
     node = project.node_modules()
     cluster = Cluster("app")
     cluster.start()
-    env = {**database_environment(cluster), "GIRDER_DEBUG": "1"}
+    env = {**kept_environment(cluster), "GIRDER_DEBUG": "1"}
     project.migrated(env, "app")
     demo_sign_in(env, {})
     port = free_port()

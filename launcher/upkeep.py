@@ -11,7 +11,7 @@ import project
 from paths import BACKEND, PYTHON
 from postgres import Cluster, cluster_exists
 from say import Problem, say
-from serve import database_environment, managed, running
+from serve import kept_environment, managed, running
 
 
 @contextlib.contextmanager
@@ -23,7 +23,7 @@ def _database() -> Iterator[dict[str, str]]:
         say("starting the database")
         cluster.start()
     try:
-        yield database_environment(cluster)
+        yield kept_environment(cluster)
     finally:
         if not there:
             cluster.stop()

@@ -94,12 +94,25 @@ def make(connection: psycopg.Connection[Any], name: str) -> None:
 
 def drop(connection: psycopg.Connection[Any], name: str) -> None:
     """A database and all that is in it are no more; whoever is connected to it is cut off."""
-    connection.execute(sql.SQL("DROP DATABASE IF EXISTS {} WITH (FORCE)").format(sql.Identifier(name)))
+    gone = sql.SQL("DROP DATABASE IF EXISTS {}").format(sql.Identifier(name))
+    try:
+        connection.execute(gone + sql.SQL(" WITH (FORCE)"))
+    except psycopg.errors.InsufficientPrivilege:
+        # The server itself sweeps there just now, and is not ours to cut off. Without force it makes room by itself.
+        _cut_off(connection, name)
+        connection.execute(gone)
+
+
+def _cut_off(connection: psycopg.Connection[Any], name: str) -> None:
+    """Whoever is connected to a database as we are is cut off; what the server itself does there is left to it."""
+    connection.execute(
+        "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = %s AND usename = current_user", [name]
+    )
 
 
 def rename(connection: psycopg.Connection[Any], name: str, to: str) -> None:
     """A database has another name; whoever is connected to it is cut off."""
-    connection.execute("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = %s", [name])
+    _cut_off(connection, name)
     connection.execute(sql.SQL("ALTER DATABASE {} RENAME TO {}").format(sql.Identifier(name), sql.Identifier(to)))
 
 

@@ -19,7 +19,7 @@ import project
 from paths import BACKEND, PYTHON, ROOT, VENV
 from postgres import DATABASE, USER
 from rehearsals import work
-from rehearsals.hosts import Host, Network
+from rehearsals.hosts import INSIDE, Host, Network
 from rehearsals.one_school import ENTRIES, certificate
 from rehearsals.units import DEPLOY, Kept, Moved, Unit, ended, laid_out, unit, until
 from say import Problem
@@ -167,7 +167,7 @@ class Application:
 
     def entries(self) -> int:
         """How many entries it kept since it was started, as a watcher is told."""
-        line = work.Line(self.door)
+        line = work.Line(work.Door(self.host.address, 8360, at=f"{self.host.name}.{INSIDE}:8360"))
         line.word = self._word
         _, text = line.asked("GET", "/metrics")
         found = re.search(rb'^girder_entries_total{came="kept"} (\d+)', text, re.M)

@@ -13,6 +13,7 @@ from datetime import UTC, datetime, timedelta
 from io import BytesIO, StringIO
 from pathlib import Path
 from random import Random
+from typing import Any, cast
 from uuid import uuid4
 
 import psycopg
@@ -26,6 +27,7 @@ from django.db import connection
 from django.test import TransactionTestCase, override_settings, tag
 from django.utils import timezone
 from PIL import Image
+from psycopg import sql
 
 from bench.models import LedgerEvent
 from bench.services import append_events, start_trial
@@ -95,6 +97,29 @@ class WithBackups(TransactionTestCase):
 
     def pictures(self, folder: Path) -> dict[str, bytes]:
         return {str(file.relative_to(folder)): file.read_bytes() for file in folder.rglob("*") if file.is_file()}
+
+
+class Swept:
+    """A connection of somebody who may not cut off what the server itself does in a database just now."""
+
+    def __init__(self, own: psycopg.Connection[Any]) -> None:
+        self._own, self.refused = own, 0
+
+    def execute(self, query: Any, parameters: Any = None) -> Any:
+        if isinstance(query, sql.Composed) and "FORCE" in query.as_string(self._own):
+            self.refused += 1
+            raise psycopg.errors.InsufficientPrivilege("must be a member of the role whose process is being terminated")
+        return self._own.execute(query, parameters)
+
+
+class Dropped(WithBackups):
+    def test_a_database_goes_also_while_the_server_sweeps_in_it(self) -> None:
+        with database.maintenance() as maintenance:
+            database.make(maintenance, self.elsewhere)
+            swept = Swept(maintenance)
+            with database.connected(self.elsewhere):
+                database.drop(cast(Any, swept), self.elsewhere)
+            self.assertEqual((swept.refused, database.exists(maintenance, self.elsewhere)), (1, False))
 
 
 @tag("slow")
