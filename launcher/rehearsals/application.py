@@ -25,7 +25,8 @@ from rehearsals.units import DEPLOY, Kept, Moved, Unit, ended, laid_out, unit, u
 from say import Problem
 
 SEVERAL = DEPLOY / "several-schools"
-PROGRAMS = {"haproxy": "haproxy", "pgbouncer": "pgbouncer"}
+PACKAGES = {"haproxy": "haproxy", "pgbouncer": "pgbouncer", "patroni": "patroni", "etcd": "etcd-server"}
+"""Programs, and the packages of Debian's that have them."""
 BUCKET = "photographs"
 
 
@@ -70,10 +71,9 @@ def prepared(**numbers: int) -> Iterator[tuple[Setting, Network]]:
         shutil.rmtree(folder, ignore_errors=True)
 
 
-def needed(*more: str) -> None:
-    """What both sizes need of the machine."""
-    programs = {**PROGRAMS, **{one: one for one in more}}
-    missing = [package for program, package in programs.items() if shutil.which(program) is None]
+def needed(*programs: str) -> None:
+    """What both sizes need of the machine, and these programs."""
+    missing = [PACKAGES[program] for program in programs if shutil.which(program) is None]
     if missing:
         machine.apt_install(missing)
     # The store is a stand-in, which comes with what tests need.

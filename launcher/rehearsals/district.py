@@ -31,7 +31,7 @@ MASTERS = {"change-me-superuser": "postgres", "change-me-replication": "replicat
 
 def rehearse(told: Told) -> None:
     """All of it, in four minutes; ``told`` hears what came of each part."""
-    needed("patroni", "etcd")
+    needed("haproxy", "pgbouncer", "patroni", "etcd")
     machine.need_browser()
     with prepared(proxy=10, app1=11, app2=12, db1=21, db2=22, witness=23, store=30) as (setting, network):
         _rehearse(setting, network, told)

@@ -27,7 +27,7 @@ FEWEST = 200
 
 def rehearse(told: Told) -> None:
     """All of it, in three minutes; ``told`` hears what came of each part."""
-    needed()
+    needed("haproxy", "pgbouncer")
     with prepared(proxy=10, app1=11, app2=12, db=20, store=30) as (setting, network):
         _rehearse(setting, network, told)
 
@@ -226,9 +226,6 @@ def _rehearse(setting: Setting, network: Network, told: Told) -> None:
         told("after that", f"signed in as before; all {len(kept)} entries and the photograph are there")
         if _brought_to(setting, network["db"], moment) != kept:
             raise Problem("Brought to the moment before all was deleted, the database has other entries.")
-        told(
-            "to the minute",
-            f"out of a copy and what was archived since: all {len(kept)} entries",
-        )
+        told("to the minute", f"out of a copy and what was archived since: all {len(kept)} entries")
         amiss = [one for one in second.managed("doctor").splitlines() if not one.startswith("✓")]
         told("doctor", "; ".join(amiss) or "nothing amiss")
