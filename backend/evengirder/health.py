@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.db import connection
+from django.db.migrations import Migration
 from django.db.migrations.executor import MigrationExecutor
 from django.http import HttpRequest, HttpResponse
 
@@ -22,6 +23,12 @@ def lives(request: HttpRequest) -> HttpResponse:
     return _said("lives")
 
 
+def waiting() -> list[tuple[Migration, bool]]:
+    """The migrations that the database has not had yet, in their order."""
+    executor = MigrationExecutor(connection)
+    return executor.migration_plan(executor.loader.graph.leaf_nodes())
+
+
 def unready() -> str:
     """Why it cannot do its work: the database is away, takes no writes, or lacks tables of this version; empty if it
     can."""
@@ -31,8 +38,7 @@ def unready() -> str:
             if cursor.fetchone()[0]:
                 return "the database is a standby"
         if TABLES not in _known:
-            executor = MigrationExecutor(connection)
-            if executor.migration_plan(executor.loader.graph.leaf_nodes()):
+            if waiting():
                 return "migrations wait"
             _known.add(TABLES)
     except AWAY:

@@ -24,10 +24,9 @@ from django.conf import settings
 from django.core import checks
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
-from django.db import connection
-from django.db.migrations.executor import MigrationExecutor
 
 from evengirder import environment
+from evengirder.health import waiting
 from upkeep.backups import last_good
 from upkeep.database import connected
 
@@ -119,10 +118,9 @@ def _database() -> Looked:
                 Level.CAUTION,
                 "The role may not make databases, so no backup is verified (ALTER ROLE … CREATEDB).",
             )
-    executor = MigrationExecutor(connection)
-    waiting = executor.migration_plan(executor.loader.graph.leaf_nodes())
-    if waiting:
-        yield Level.PROBLEM, f"{len(waiting)} migrations wait, {waiting[0][0]} first: manage.py upgrade."
+    plan = waiting()
+    if plan:
+        yield Level.PROBLEM, f"{len(plan)} migrations wait, {plan[0][0]} first: manage.py upgrade."
     else:
         yield Level.GOOD, "Its tables are as this version has them."
 

@@ -13,8 +13,8 @@ import psycopg
 from django.conf import settings
 from django.core.management import call_command
 from django.db import DatabaseError, OperationalError, connection
-from django.db.migrations.executor import MigrationExecutor
 
+from evengirder.health import waiting
 from upkeep.backups import make
 from upkeep.database import connected
 from upkeep.restoring import teachers
@@ -55,8 +55,7 @@ def upgrade(folder: Path | None, recipients: Sequence[str] = (), alone: bool = F
         ``UpgradeProblem``; ``BackupProblem`` and ``ToolProblem`` of the backup, and nothing was changed then.
     """
     with _one_at_a_time(wait_s), _past_the_pooler():
-        executor = MigrationExecutor(connection)
-        plan = executor.migration_plan(executor.loader.graph.leaf_nodes())
+        plan = waiting()
         if not plan:
             return Upgraded([], None)
         in_use = teachers(str(connection.settings_dict["NAME"]))
@@ -118,9 +117,8 @@ def _migrate() -> None:
 
 
 def _stopped(error: Exception, backup: Path | None) -> str:
-    executor = MigrationExecutor(connection)
-    waits = executor.migration_plan(executor.loader.graph.leaf_nodes())
-    at = f"{waits[0][0].app_label}.{waits[0][0].name}" if waits else "the end"
+    plan = waiting()
+    at = f"{plan[0][0].app_label}.{plan[0][0].name}" if plan else "the end"
     said = f"It stopped at {at}: {str(error).strip().splitlines()[0]}. What came before that is kept, and the version "
     said += "before goes on with it."
     if backup is not None:
