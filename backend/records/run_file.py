@@ -31,12 +31,12 @@ from evengirder.fields import in_our_time
 from evengirder.lane import Stopped, Told, quietly
 from girder_core.families import FAMILIES
 from girder_core.ground import GirderError
-from girder_core.kit import Relation
 from girder_core.measure import System
 from girder_core.results import again, scoring
 from girder_core.trial import OpenLedger, ledger
 from people.identity import IDENTITIES
 from people.models import SchoolClass, Teacher, Team
+from records.earlier import brought_up_to_date, rows_of
 from records.every_screen import open_all
 from records.run_file_shapes import unfit
 from results.models import Reflection, RubricMark
@@ -229,7 +229,7 @@ class _Incoming:
         self.ids: dict[str, str] = {}
         self.read = self.entries = 0
         self.kept: list[Photo] = []
-        _brought_up_to_date(data)
+        brought_up_to_date(data)
 
     def run(self) -> Run:
         self.new_ids()
@@ -388,8 +388,8 @@ class _Incoming:
 
     def new_ids(self) -> None:
         """Ids stay what they are, unless this database has one of them already: then all get new ones."""
-        trials = [row for design in _rows(self.data.get("designs")) for row in _rows(design.get("trials"))]
-        events = [event for trial in trials for event in _rows(trial.get("events"))]
+        trials = [row for design in rows_of(self.data.get("designs")) for row in rows_of(design.get("trials"))]
+        events = [event for trial in trials for event in rows_of(trial.get("events"))]
         self.entries = len(events)
         idents = [str(row.get("id")) for row in (*trials, *events)]
         if len(set(idents)) < len(idents):
@@ -444,50 +444,6 @@ class _Incoming:
                 except NotOurTime as error:
                     raise _refused(f"{path}.{name}", flatten(error.detail)["all"]) from None
         return cleaned
-
-
-def _brought_up_to_date(data: Mapping[str, Any]) -> None:
-    """Give a file of an earlier version what that version did not have yet."""
-    version = data.get("version", VERSION)
-    designs = _rows(data.get("designs"))
-    # Also files of this version from before a step could be chosen, teams had members and tablets of their own, and
-    # said whatever they say of what they build.
-    if isinstance(run := data.get("run"), dict):
-        run.setdefault("pinned_step", None)
-    for team in _rows(data.get("teams")):
-        team.setdefault("members", [])
-    for design in designs:
-        design.setdefault("late_predictions", [])
-        design.setdefault("team_readings", [])
-        for prediction in _rows(design.get("predictions")):
-            prediction.setdefault("relation", Relation.AMOUNT.value)
-            prediction.setdefault("than", "")
-            prediction.setdefault("size", None)
-        for photo in _rows(design.get("photos")):
-            photo.setdefault("waits", False)
-        for trial in _rows(design.get("trials")):
-            for key, value in (("by_team", False), ("confirmed_at", None), ("confirmed_by", "")):
-                trial.setdefault(key, value)
-    if version < 2:
-        # The first version left photographs out.
-        for design in designs:
-            design.setdefault("photos", [])
-    if version < 3:
-        # The second did not know who wrote, who was away, and which runs only tried things out.
-        if isinstance(run := data.get("run"), dict):
-            run.setdefault("tryout", False)
-        for change in _rows(data.get("goal_changes")):
-            change.setdefault("author", "")
-        for design in designs:
-            design.setdefault("away", "")
-            design.setdefault("away_since", None)
-            for trial in _rows(design.get("trials")):
-                for event in _rows(trial.get("events")):
-                    event.setdefault("author", "")
-
-
-def _rows(value: Any) -> list[dict[str, Any]]:
-    return [row for row in value if isinstance(row, dict)] if isinstance(value, list) else []
 
 
 def _uuid(text: str) -> uuid.UUID | None:
