@@ -146,7 +146,7 @@ def _taken(own: psycopg.Connection[Any]) -> bool:
 def _holder(own: psycopg.Connection[Any]) -> str:
     row = own.execute(
         "SELECT pid, coalesce(host(client_addr), 'this machine'), backend_start FROM pg_locks JOIN pg_stat_activity"
-        " USING (pid) WHERE locktype = 'advisory' AND objid = %s AND granted", [LOCK],
+        " USING (pid) WHERE locktype = 'advisory' AND objid = %s AND granted AND datname = current_database()", [LOCK],
     ).fetchone()  # fmt: skip
     return f"process {row[0]} from {row[1]}, since {row[2]:%H:%M:%S}" if row else "it has just ended, try again"
 

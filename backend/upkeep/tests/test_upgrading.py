@@ -198,7 +198,13 @@ class Upgrade(TransactionTestCase):
         self.assertEqual(list(self.folder.iterdir()), [])
 
     def test_who_holds_the_lock_is_said_to_whoever_does_not_wait(self) -> None:
-        with database.connected(self.name, autocommit=True) as own:
+        beside = str(connection.settings_dict["NAME"])
+        with (
+            database.connected(beside, autocommit=True) as another,
+            database.connected(self.name, autocommit=True) as own,
+        ):
+            # Whoever upgrades another database of the same server is in nobody's way.
+            another.execute("SELECT pg_advisory_lock(%s)", [LOCK])
             own.execute("SELECT pg_advisory_lock(%s)", [LOCK])
             done = self.managed("upgrade", "--wait=0")
             self.assertIn(f"Somebody else upgrades just now: process {own.info.backend_pid} from", done.stderr)
@@ -265,7 +271,10 @@ class Upgrade(TransactionTestCase):
     def wait_for_lock(self, own: psycopg.Connection[Any]) -> None:
         for _ in range(600):
             with database.connected(self.name) as asks:
-                row = asks.execute("SELECT count(*) FROM pg_locks WHERE NOT granted").fetchone()
+                row = asks.execute(
+                    "SELECT count(*) FROM pg_locks JOIN pg_database ON pg_database.oid = database"
+                    " WHERE NOT granted AND datname = current_database()"
+                ).fetchone()
             if row and row[0]:
                 return
             threading.Event().wait(0.1)
