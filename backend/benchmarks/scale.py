@@ -26,7 +26,7 @@ from contextlib import contextmanager
 from typing import Any
 
 SIZES = (60, 3000)
-STEP = 1_000_000
+STEP = 100_000
 """Numbers of rows of one copy and of the next are so far apart."""
 AT_ONCE = 50
 """Teachers that are filled in together."""
