@@ -27,7 +27,7 @@ def trials_ahead(run: Run, system: System) -> list[TrialState]:
         return []
     marked = [trial for card in cards for trial in card.trials]
     held = [trial.result.held.value for trial in marked if trial.result.scored and not trial.unconfirmed]
-    past = past_of(run, before_only=True).outlook.estimate
+    past = past_of(run, before_only=True).estimate
     nothing_yet = replay([], run.trial_setup())
     ahead = []
     for card in ready:

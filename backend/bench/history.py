@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from django.db.models import Count, Q
@@ -10,6 +11,7 @@ from bench.models import Trial
 from bench.remembered import results_of, with_length
 from challenges.models import Run
 from designs.models import Design
+from girder_core.kit import LoadEstimate
 from girder_core.measure import System
 from girder_core.results import (
     Outlook,
@@ -17,6 +19,7 @@ from girder_core.results import (
     ScatterBelief,
     belief_from,
     best_load,
+    expected_after,
     failures,
     outlook,
     past_run,
@@ -31,6 +34,8 @@ class Past:
 
     runs: list[tuple[Run, PastRun]]
     outlook: Outlook
+    estimate: LoadEstimate | None
+    """Where the next designs are expected to give way: by these runs, and by what was taken over from elsewhere."""
 
 
 def past_of(run: Run, system: System = System.METRIC, before_only: bool = False) -> Past:
@@ -48,11 +53,10 @@ def past_of(run: Run, system: System = System.METRIC, before_only: bool = False)
     if before_only:
         earlier = earlier.filter(date__lte=run.date).exclude(pk=run.pk)
     runs = list(earlier.order_by("-date", "-id"))
-    bounds = _bounds(runs)
-    return Past(
-        [(run, past_run(bounds[run.pk])) for run in runs],
-        outlook([bounds[run.pk] for run in runs], system),
-    )
+    bounds = bounds_of_runs(runs)
+    told, prior = outlook([bounds[run.pk] for run in runs], system), run.prior()
+    estimate = expected_after(prior, list(bounds.values())) if prior else told.estimate
+    return Past([(run, past_run(bounds[run.pk])) for run in runs], told, estimate)
 
 
 def scatter_belief(run: Run) -> ScatterBelief:
@@ -75,7 +79,7 @@ def scatter_belief(run: Run) -> ScatterBelief:
     return belief_from(own, others)
 
 
-def _bounds(runs: list[Run]) -> dict[int, list[Interval]]:
+def bounds_of_runs(runs: Sequence[Run]) -> dict[int, list[Interval]]:
     """For each run the bounds of every design that was loaded to an end: the best of its trials, in two queries, or in
     one when their ledgers are remembered."""
     if not runs:

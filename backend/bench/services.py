@@ -91,7 +91,7 @@ def start_trial(
         factors = in_force(design.run.school_class, design.run.family)
         kept = design.drafts.order_by("-id").first()
         model = kept.estimate(factors.get(kept.material)) if kept else None
-        past = past_of(design.run, before_only=True).outlook.estimate if model is None else None
+        past = past_of(design.run, before_only=True).estimate if model is None else None
         held = _held_in(design.run)
         estimate = estimate_from(held, aim_kg(design.run.setup), _latest_prediction_kg(design), model, past)
         if design.away and not rehearsal:

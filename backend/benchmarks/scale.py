@@ -59,8 +59,11 @@ def database_beside() -> Iterator[str]:
     finally:
         from django.db import connection
 
+        from upkeep import database
+
         connection.close()
-        say(gone)
+        with database.maintenance() as maintenance:
+            database.drop(maintenance, name)
 
 
 def multiplied() -> list[Any]:

@@ -141,6 +141,8 @@ class OwnPartsSerializer(TypedPartsSerializer):
 
 class PlanRequestSerializer(PlanAnswersSerializer):
     own = OwnPartsSerializer(default=dict)
+    # Which recipe is edited, if it is kept already: what it knows from other classes goes on counting.
+    recipe = serializers.IntegerField(required=False, allow_null=True, default=None)
 
 
 class RetireSerializer(serializers.Serializer[Any]):

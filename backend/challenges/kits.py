@@ -14,7 +14,7 @@ from typing import Any
 
 from girder_core.families import key as key_of
 from girder_core.ground import GirderError
-from girder_core.kit import PLATFORM, Kit, Known, LoadItem, coin
+from girder_core.kit import PLATFORM, Kit, Known, LoadItem, Material, coin
 from girder_core.measure import Kind, Quantity, item_mass_kg, resolution_uncertainty, stated_mass, units
 
 SOURCES = ["batch", "coin", "typed", "numbered"]
@@ -27,6 +27,11 @@ Problems = dict[str, str]
 def kit_of(kept: Sequence[Mapping[str, Any]]) -> Kit:
     """The core's kit from its kept form."""
     return Kit(tuple(_item(entry) for entry in kept))
+
+
+def material_of(kept: Mapping[str, Any]) -> Material:
+    """A line of the kit list from its kept form."""
+    return Material(**{**kept, "hazards": tuple(kept["hazards"])})
 
 
 def known_of(kept: Sequence[Mapping[str, Any]]) -> dict[str, Known]:

@@ -9,7 +9,8 @@ from typing import Any
 from django.db import models
 from django.utils import timezone
 
-from challenges.kits import kit_of
+from challenges.elsewhere import prior_of
+from challenges.kits import kit_of, material_of
 from girder_core.families import Family, aim_kg, family_of
 from girder_core.kit import Container, Kit
 from girder_core.measure import Kind, System
@@ -20,6 +21,7 @@ from girder_core.results import (
     TIE_WORDS,
     TRIAL_RULE_WORDS,
     BreachPolicy,
+    Elsewhere,
     Rules,
     School,
     TieRule,
@@ -72,6 +74,8 @@ class Terms(models.Model):
     controls = models.JSONField(default=list, blank=True)
     declared = models.JSONField(default=list, blank=True)
     confirmed = models.JSONField(default=list, blank=True)
+    # What other classes held under these terms, where they were taken over (``challenges.elsewhere``).
+    elsewhere = models.JSONField(null=True, blank=True)
 
     GOAL = ["school", "weights", "trial_rule", "tie_rule", "breach_policy", "penalty"]
     COPIED = [
@@ -103,6 +107,10 @@ class Terms(models.Model):
 
     def rules(self) -> Rules:
         return rules_of(self.goal(), self.setup, self.core_family())
+
+    def prior(self) -> Elsewhere | None:
+        """What is known of these terms from other classes, if they were taken over and not changed since."""
+        return prior_of(self.elsewhere, self.setup, [material_of(kept) for kept in self.materials])
 
     def trial_setup(self) -> TrialSetup:
         """What a trial under these terms is judged by."""

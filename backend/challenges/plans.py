@@ -10,7 +10,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass, fields
 from typing import Any
 
-from challenges.kits import kit_of, read_kit
+from challenges.elsewhere import expected
+from challenges.kits import kit_of, material_of, read_kit
 from challenges.models import Terms, rules_of
 from girder_core.families import Family, check_setup, family_of
 from girder_core.families import key as key_of
@@ -18,7 +19,7 @@ from girder_core.ground import GirderError
 from girder_core.kit import Container, Kit, Material, unit_of
 from girder_core.measure import Kind, System, units
 from girder_core.planning import Answers, Consequences, Factor, Plan, Proposal, consequences, propose, tidy_controls
-from girder_core.results import BreachPolicy, School
+from girder_core.results import BreachPolicy, School, expected_after
 from girder_core.safety import AgeBand
 
 ANSWERS = ("family", "age_band", "minutes", "teams", "students", "difficulty")
@@ -38,8 +39,9 @@ class ReadEntry:
     problems: Mapping[str, str]
 
 
-def read_entry(typed: Typed) -> ReadEntry:
-    """Read a complete typed plan literally; what is wrong is in ``problems`` by field, the rest still worked out."""
+def read_entry(typed: Typed, elsewhere: Typed | None = None) -> ReadEntry:
+    """Read a complete typed plan literally; what is wrong is in ``problems`` by field, the rest still worked out, with
+    what a recipe keeps from elsewhere."""
     problems: Problems = {}
     if not typed["name"].strip():
         problems["name"] = "Give the recipe a name."
@@ -67,6 +69,7 @@ def read_entry(typed: Typed) -> ReadEntry:
         factor=factor,
         declared=tuple(typed["declared"]),
         confirmed=tuple(typed["confirmed"]),
+        expected=expected(elsewhere, setup, materials),
     )
     follows = consequences(plan)
     terms = {
@@ -163,11 +166,6 @@ def _kept_material(material: Material) -> dict[str, Any]:
     }
 
 
-def material_of(kept: Mapping[str, Any]) -> Material:
-    """The core's material from its kept form."""
-    return Material(**{**kept, "hazards": tuple(kept["hazards"])})
-
-
 def _container(typed: Typed | None, problems: Problems) -> Container | None:
     if not typed or not any(str(typed.get(side) or "").strip() for side in ("diameter", "height")):
         return None
@@ -215,11 +213,12 @@ class Sheet:
     read: ReadEntry
 
 
-def sheet(asked: Typed, own: Typed, system: System) -> Sheet:
+def sheet(asked: Typed, own: Typed, system: System, elsewhere: Typed | None = None) -> Sheet:
     """Fill a planner sheet.
 
     ``asked`` has family, age_band, minutes, teams, students and difficulty; ``own`` whatever the teacher typed over
-    the proposals. Errors of the answers themselves as they come; bad entries are in ``read.problems``.
+    the proposals; ``elsewhere`` what a recipe keeps from other classes. Errors of the answers themselves as they come;
+    bad entries are in ``read.problems``.
     """
     family = family_of(asked["family"])
     problems: Problems = {}
@@ -246,7 +245,7 @@ def sheet(asked: Typed, own: Typed, system: System) -> Sheet:
         own=sorted([f"setup.{name}" for name in own_setup] + [name for name in own if name != "setup"]),
         reasons=reasons,
         moved={f"setup.{item.key}": item.moved for item in proposal.setup if item.moved},
-        read=read_entry(entry),
+        read=read_entry(entry, elsewhere),
     )
 
 
@@ -348,6 +347,7 @@ def typed_material(material: Material, system: System) -> dict[str, Any]:
 def plan_of(terms: Terms, teams: int, system: System = System.METRIC) -> Plan:
     """The core's plan of a recipe or run that is kept, for so many teams."""
     kit: Kit | None = terms.core_kit() if any(entry["key"] != "platform" for entry in terms.kit) else None
+    prior = terms.prior()
     return Plan(
         answers=Answers(terms.family, AgeBand(terms.age_band), terms.minutes, max(1, teams), system=system),
         setup=terms.setup,
@@ -362,4 +362,5 @@ def plan_of(terms: Terms, teams: int, system: System = System.METRIC) -> Plan:
         factor=Factor(terms.factor["name"], tuple(terms.factor["levels"])) if terms.factor else None,
         declared=tuple(terms.declared),
         confirmed=tuple(terms.confirmed),
+        expected=expected_after(prior) if prior else None,
     )

@@ -10,10 +10,11 @@ from rest_framework import serializers
 
 from challenges.entries import FAMILY_KEYS, SHAPES, GoalSerializer, TypedRecipeSerializer
 from challenges.kits import SOURCES
-from challenges.models import AGE_BANDS, SCHOOLS
+from challenges.models import AGE_BANDS, SCHOOLS, Recipe
 from girder_core.families import Family, Picture, Way
 from girder_core.ground import Role
 from girder_core.measure import COVERAGE_FACTOR, Kind
+from girder_core.results import expected_after, expected_in_words
 from girder_core.safety import AgeBand
 from girder_core.trial import Shows
 
@@ -257,6 +258,16 @@ class TermsSerializer(GoalSerializer):
     build_minutes = serializers.IntegerField()
 
 
+class ElsewhereSerializer(serializers.Serializer[Any]):
+    """What other classes held under the terms of a recipe that was taken over, and whether that counts: it does while
+    the terms are as they were."""
+
+    designs = serializers.IntegerField()
+    runs = serializers.IntegerField()
+    counts = serializers.BooleanField()
+    says = serializers.CharField()
+
+
 class RecipeSerializer(TermsSerializer):
     """A recipe in SI, and as it was typed."""
 
@@ -264,6 +275,15 @@ class RecipeSerializer(TermsSerializer):
     typed = TypedRecipeSerializer()
     retired = serializers.BooleanField()
     run_count = serializers.IntegerField()
+    elsewhere = serializers.SerializerMethodField()
+
+    @extend_schema_field(ElsewhereSerializer(allow_null=True))
+    def get_elsewhere(self, recipe: Recipe) -> dict[str, Any] | None:
+        if recipe.elsewhere is None:
+            return None
+        prior = recipe.prior()
+        says = expected_in_words(expected_after(prior)) if prior else ""
+        return {**{name: recipe.elsewhere[name] for name in ("designs", "runs")}, "counts": bool(prior), "says": says}
 
 
 class LibraryEntrySerializer(serializers.Serializer[Any]):

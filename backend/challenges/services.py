@@ -41,6 +41,7 @@ def copy_recipe(recipe: Recipe, teacher: Teacher) -> Recipe:
         name = f"{base} (copy {number})"
     made = Recipe(
         owner=teacher, teams=recipe.teams, difficulty=recipe.difficulty, typed={**recipe.typed, "name": name},
+        elsewhere=recipe.elsewhere,
         **{**recipe.terms(), "name": name},
     )  # fmt: skip
     made.save()
@@ -57,7 +58,8 @@ def retire_recipe(recipe: Recipe, retired: bool) -> Recipe:
 def start_run(recipe: Recipe, school_class: SchoolClass, day: date) -> Run:
     """Give a recipe to a class; the terms are copied, and what the lesson leaves for one trial is worked out."""
     timeline = consequences(plan_of(recipe, school_class.teams.count())).timeline
-    run = Run(recipe=recipe, school_class=school_class, date=day, **recipe.terms())
+    known = recipe.elsewhere if recipe.prior() else None
+    run = Run(recipe=recipe, school_class=school_class, date=day, elsewhere=known, **recipe.terms())
     run.young = AgeBand(recipe.age_band) is AgeBand.AGES_5_7
     if timeline is not None and timeline.resolution is not None:
         run.trial_seconds = timeline.test_seconds - recipe.core_family().pace.swap_s

@@ -6,7 +6,6 @@ import json
 from collections.abc import Mapping
 from typing import Any
 
-from django.db.models import Count, Q, QuerySet
 from django.http import HttpResponse
 from django.utils.text import slugify
 from drf_spectacular.types import OpenApiTypes
@@ -17,6 +16,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from challenges import exchange, library, services
+from challenges.answers import recipe_answer, recipes
 from challenges.entries import (
     LibraryTakeSerializer,
     PlanRequestSerializer,
@@ -35,7 +35,7 @@ from challenges.serializers import (
     PlanSheetSerializer,
     RecipeSerializer,
 )
-from challenges.shown import shown_sheet
+from challenges.shown import ShownSheet, shown_sheet
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from evengirder.origins import FIGURE, OriginSerializer, the_figure
@@ -46,14 +46,6 @@ from girder_core.planning import plan_origins
 from girder_core.results import BREACH_WORDS, SCHOOL_WORDS, TIE_WORDS, TRIAL_RULE_WORDS, Words
 from girder_core.safety import DECLARED, HAZARDS
 from people.policy import owned, owned_or_404, teacher_of
-
-
-def _recipes() -> QuerySet[Recipe]:
-    return Recipe.objects.annotate(run_count=Count("runs", filter=Q(runs__removed_at__isnull=True)))
-
-
-def _shown(recipe: Recipe, code: int = status.HTTP_200_OK) -> Response:
-    return Response(RecipeSerializer(_recipes().get(pk=recipe.pk)).data, status=code)
 
 
 class FamilyListView(APIView):
@@ -81,6 +73,13 @@ class CoinListView(APIView):
         return Response(CoinSerializer(list(COINS.values()), many=True).data)
 
 
+def _sheet(request: Request) -> ShownSheet:
+    asked = entry(PlanRequestSerializer, request)
+    recipe, system = asked.pop("recipe"), System(teacher_of(request).units)
+    known = owned(Recipe.objects.filter(pk=recipe), teacher_of(request)).first() if recipe else None
+    return shown_sheet(sheet(asked, asked.pop("own"), system, known.elsewhere if known else None), system)
+
+
 class PlanView(APIView):
     """Fill a planner sheet. Nothing is kept."""
 
@@ -90,10 +89,7 @@ class PlanView(APIView):
         responses={200: PlanSheetSerializer, 400: ErrorBody},
     )
     def post(self, request: Request) -> Response:
-        asked = entry(PlanRequestSerializer, request)
-        system = System(teacher_of(request).units)
-        filled = sheet(asked, asked.pop("own"), system)
-        return Response(PlanSheetSerializer(shown_sheet(filled, system)).data)
+        return Response(PlanSheetSerializer(_sheet(request)).data)
 
 
 class PlanWhyView(APIView):
@@ -106,30 +102,28 @@ class PlanWhyView(APIView):
         responses={200: OriginSerializer, 400: ErrorBody},
     )
     def post(self, request: Request) -> Response:
-        asked = entry(PlanRequestSerializer, request)
-        system = System(teacher_of(request).units)
-        shown = shown_sheet(sheet(asked, asked.pop("own"), system), system)
-        origins = plan_origins(shown.plan, shown.follows, known_of(shown.kit), system)
+        shown = _sheet(request)
+        origins = plan_origins(shown.plan, shown.follows, known_of(shown.kit), shown.system)
         return Response(OriginSerializer(the_figure(origins, request)).data)
 
 
 class RecipeListView(APIView):
     @extend_schema(operation_id="recipe_list", responses=RecipeSerializer(many=True))
     def get(self, request: Request) -> Response:
-        return Response(RecipeSerializer(owned(_recipes(), teacher_of(request)), many=True).data)
+        return Response(RecipeSerializer(owned(recipes(), teacher_of(request)), many=True).data)
 
     @extend_schema(
         operation_id="recipe_add", request=TypedRecipeSerializer, responses={201: RecipeSerializer, 400: ErrorBody}
     )
     def post(self, request: Request) -> Response:
         typed = entry(TypedRecipeSerializer, request)
-        return _shown(services.save_recipe(teacher_of(request), typed), status.HTTP_201_CREATED)
+        return recipe_answer(services.save_recipe(teacher_of(request), typed), status.HTTP_201_CREATED)
 
 
 class RecipeView(APIView):
     @extend_schema(operation_id="recipe_show", responses={200: RecipeSerializer, 404: ErrorBody})
     def get(self, request: Request, pk: int) -> Response:
-        return _shown(owned_or_404(Recipe.objects.all(), request, pk))
+        return recipe_answer(owned_or_404(Recipe.objects.all(), request, pk))
 
     @extend_schema(
         operation_id="recipe_change",
@@ -139,7 +133,7 @@ class RecipeView(APIView):
     def put(self, request: Request, pk: int) -> Response:
         recipe = owned_or_404(Recipe.objects.all(), request, pk)
         typed = entry(TypedRecipeSerializer, request)
-        return _shown(services.save_recipe(teacher_of(request), typed, recipe))
+        return recipe_answer(services.save_recipe(teacher_of(request), typed, recipe))
 
     @extend_schema(
         operation_id="recipe_retire",
@@ -149,14 +143,14 @@ class RecipeView(APIView):
     def patch(self, request: Request, pk: int) -> Response:
         recipe = owned_or_404(Recipe.objects.all(), request, pk)
         typed = entry(RetireSerializer, request)
-        return _shown(services.retire_recipe(recipe, typed["retired"]))
+        return recipe_answer(services.retire_recipe(recipe, typed["retired"]))
 
 
 class RecipeCopyView(APIView):
     @extend_schema(operation_id="recipe_copy", request=None, responses={201: RecipeSerializer, 404: ErrorBody})
     def post(self, request: Request, pk: int) -> Response:
         recipe = owned_or_404(Recipe.objects.all(), request, pk)
-        return _shown(services.copy_recipe(recipe, teacher_of(request)), status.HTTP_201_CREATED)
+        return recipe_answer(services.copy_recipe(recipe, teacher_of(request)), status.HTTP_201_CREATED)
 
 
 class RecipeFileView(APIView):
@@ -178,7 +172,7 @@ class RecipeImportView(APIView):
     )
     def post(self, request: Request) -> Response:
         typed = entry(RecipeFileSerializer, request)
-        return _shown(exchange.imported(teacher_of(request), typed["text"]), status.HTTP_201_CREATED)
+        return recipe_answer(exchange.imported(teacher_of(request), typed["text"]), status.HTTP_201_CREATED)
 
 
 class LibraryView(APIView):
@@ -194,4 +188,4 @@ class LibraryView(APIView):
     )
     def post(self, request: Request) -> Response:
         typed = entry(LibraryTakeSerializer, request)
-        return _shown(library.take(teacher_of(request), typed["slug"]), status.HTTP_201_CREATED)
+        return recipe_answer(library.take(teacher_of(request), typed["slug"]), status.HTTP_201_CREATED)

@@ -34,6 +34,8 @@ _STATUS = {
     "confirmed": status.HTTP_409_CONFLICT,
     "not_confirmed": status.HTTP_409_CONFLICT,
     "not_your_part": status.HTTP_403_FORBIDDEN,
+    "not_administrator": status.HTTP_403_FORBIDDEN,
+    "not_yours": status.HTTP_403_FORBIDDEN,
     "out_of_class": status.HTTP_403_FORBIDDEN,
     "not_open_to_teams": status.HTTP_403_FORBIDDEN,
     "too_many_tries": status.HTTP_429_TOO_MANY_REQUESTS,

@@ -57,6 +57,7 @@ INSTALLED_APPS = [
     "tablets",
     "reports",
     "records",
+    "schools",
     "upkeep",
     "demo",
 ]

@@ -37,6 +37,7 @@ urlpatterns = [
     path("api/", include("tablets.urls")),
     path("api/", include("reports.urls")),
     path("api/", include("records.urls")),
+    path("api/", include("schools.urls")),
     re_path(r"^api/", no_such_endpoint),
     path("formulas", formulas),
     path("healthz", lives),

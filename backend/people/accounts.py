@@ -15,6 +15,7 @@ from django.contrib.sessions.models import Session
 from django.core import signing
 from django.core.exceptions import ValidationError as DjangoValidationError
 from django.db import IntegrityError, transaction
+from django.db.models import QuerySet
 from django.http import HttpRequest
 from django.utils import timezone
 from django.utils.crypto import constant_time_compare, salted_hmac
@@ -23,7 +24,7 @@ from evengirder.database import let_go
 from girder_core.ground import GirderError
 from people.codes import mixed, new_code
 from people.colleagues import make_account_by
-from people.models import Code, SignedIn, Teacher
+from people.models import Code, School, SignedIn, Teacher
 from people.throttle import account_door, address_door, browser_door, is_from_here, joining_door, knock, opened
 
 OPEN, INVITED, CLOSED = "open", "invited", "closed"
@@ -52,16 +53,28 @@ def join(request: HttpRequest, email: str, name: str, password: str, code: str) 
     Whether there is one with this address already is not told: nothing changes then, and the answer is the same.
     Errors: ``bad_account``, ``joining_closed``, ``bad_code``, ``too_many_tries``.
     """
-    if settings.SIGN_UP == CLOSED:
-        raise GirderError("joining_closed", "No accounts are made here. Ask who runs this server.")
     knock(joining_door(request))
     email, name = email.strip().lower(), name.strip()
     _good_password(password, Teacher(email=email, name=name))
     kept = _mixed_password(password)
     with transaction.atomic():
-        if settings.SIGN_UP == INVITED and not make_account_by(code):
-            _use(code, teacher=None)
-        Teacher.objects.bulk_create([Teacher(email=email, name=name, password=kept)], ignore_conflicts=True)
+        school, administers = _comes_by(code)
+        made = Teacher(email=email, name=name, password=kept, school=school, administers=administers)
+        Teacher.objects.bulk_create([made], ignore_conflicts=True)
+
+
+def _comes_by(code: str) -> tuple[School | None, bool]:
+    """Into which school a code leads somebody who has no account yet, and whether to administer it; the code is used
+    up. Errors: ``joining_closed``, ``bad_code``."""
+    if settings.SIGN_UP == CLOSED and not open_codes(code).filter(school__isnull=False).exists():
+        raise GirderError("joining_closed", "No accounts are made here. Ask who runs this server.")
+    if settings.SIGN_UP == OPEN and not code.strip():
+        return None, False
+    into = make_account_by(code)
+    if into is not None:
+        return into.owner.school, False
+    used = use_code(code, teacher=None)
+    return used.school, used.administers
 
 
 def sign_in(request: HttpRequest, email: str, password: str) -> Teacher:
@@ -149,10 +162,15 @@ def confirm(request: HttpRequest, teacher: Teacher, password: str) -> None:
     opened(*doors)
 
 
-def reset_code(teacher: Teacher) -> str:
-    """A code by which this teacher can set another password, once, within an hour."""
-    Code.objects.filter(teacher=teacher).delete()
-    return _new_code(teacher, RESET_LASTS)
+def reset_code(teacher: Teacher, by: Teacher | None = None) -> str:
+    """A code by which this teacher can set another password, once, within an hour. Who made it is told the teacher,
+    unless it was who runs the server."""
+    with transaction.atomic():
+        Code.objects.filter(teacher=teacher).delete()
+        if by is not None:
+            teacher.reset_by, teacher.reset_at = by.name, timezone.now()
+            teacher.save(update_fields=["reset_by", "reset_at"])
+        return _new_code(RESET_LASTS, teacher=teacher, by=by)
 
 
 def first_invitation() -> str:
@@ -162,9 +180,9 @@ def first_invitation() -> str:
     return invitation()
 
 
-def invitation() -> str:
-    """A code by which somebody can make an account, once, within two weeks."""
-    return _new_code(None, INVITATION_LASTS)
+def invitation(school: School | None = None, administers: bool = False, by: Teacher | None = None) -> str:
+    """A code by which somebody can make an account, once, within two weeks: in no school, or in this one."""
+    return _new_code(INVITATION_LASTS, school=school, administers=administers, by=by)
 
 
 def reset_password(request: HttpRequest, email: str, code: str, new: str) -> Teacher:
@@ -176,7 +194,7 @@ def reset_password(request: HttpRequest, email: str, code: str, new: str) -> Tea
     _good_password(new, teacher)
     teacher.password = _mixed_password(new)
     with transaction.atomic():
-        _use(code, teacher)
+        use_code(code, teacher)
         teacher.save(update_fields=["password"])
         end_sessions(teacher)
     opened(account_door(email), address_door(request))
@@ -202,12 +220,24 @@ def end_sessions(teacher: Teacher, only: int | None = None, but: str = "") -> No
 
 def leave(request: HttpRequest, teacher: Teacher, password: str) -> None:
     """Delete an account: all its sessions end, and after a while it is gone with all that belongs to it; till then
-    signing in brings it back. Errors: ``wrong_password``, ``too_many_tries``."""
+    signing in brings it back. Errors: ``wrong_password``, ``too_many_tries``, ``last_administrator``."""
     confirm(request, teacher, password)
     with transaction.atomic():
+        not_the_last(teacher)
         teacher.leaving_at = timezone.now()
         teacher.save(update_fields=["leaving_at"])
         end_sessions(teacher)
+
+
+def not_the_last(teacher: Teacher) -> None:
+    """Refuse, in a transaction, where a school would be without an administrator: ``last_administrator``."""
+    school = teacher.school
+    if school is None or not teacher.administers:
+        return
+    # Two who go at once are not both let go.
+    School.objects.select_for_update().get(pk=school.pk)
+    if not school.administrators().exclude(pk=teacher.pk).exists():
+        raise GirderError("last_administrator", f"{teacher.name} alone administers the school. Appoint another first.")
 
 
 def known_cookie(request: HttpRequest, teacher: Teacher) -> str:
@@ -236,17 +266,25 @@ def _sign_of(teacher: Teacher) -> str:
     return salted_hmac(KNOWN, teacher.password).hexdigest()[:16]
 
 
-def _new_code(teacher: Teacher | None, lasts: timedelta) -> str:
+def _new_code(lasts: timedelta, **what_for: Any) -> str:
     # Twenty letters are 99 bits.
     code = new_code(5, of=4)
-    Code.objects.create(mixed=mixed(code), teacher=teacher, until=timezone.now() + lasts)
+    Code.objects.create(mixed=mixed(code), until=timezone.now() + lasts, **what_for)
     return code
 
 
-def _use(code: str, teacher: Teacher | None) -> None:
-    used, _ = Code.objects.filter(mixed=mixed(code), teacher=teacher, until__gt=timezone.now()).delete()
-    if not used:
+def open_codes(code: str) -> QuerySet[Code]:
+    """What is kept of a code that works still: one row, or none."""
+    return Code.objects.filter(mixed=mixed(code), until__gt=timezone.now())
+
+
+def use_code(code: str, teacher: Teacher | None) -> Code:
+    """Use a code up, in a transaction; ``bad_code`` where it works no more, or is for something else."""
+    used = open_codes(code).filter(teacher=teacher).select_related("school").select_for_update(of=("self",)).first()
+    if used is None:
         raise _bad_code()
+    Code.objects.filter(pk=used.pk).delete()
+    return used
 
 
 def _bad_code() -> GirderError:

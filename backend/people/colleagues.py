@@ -61,6 +61,8 @@ def accept(invitation: ClassInvitation, teacher: Teacher) -> Colleague:
     """Come into the class that one was invited into; the invitation is used up. Errors: ``own_class``."""
     if invitation.school_class.owner_id == teacher.pk:
         raise GirderError("own_class", "This is your own class. Send the invitation to a colleague.")
+    if invitation.school_class.owner.school_id != teacher.school_id:
+        raise GirderError("other_school", "This class is of another school, and what is in it stays there.")
     with transaction.atomic():
         used, _ = ClassInvitation.objects.filter(pk=invitation.pk).delete()
         if not used:
@@ -127,7 +129,8 @@ def together(school_class: SchoolClass) -> dict[str, Any]:
     }
 
 
-def make_account_by(code: str) -> bool:
-    """Whether a code invites into a class and makes an account by that, once."""
+def make_account_by(code: str) -> SchoolClass | None:
+    """The class that a code invites into, if it makes an account, which it does once."""
     waiting = ClassInvitation.objects.filter(mixed=mixed(code), until__gt=timezone.now(), made_account=False)
-    return bool(waiting.update(made_account=True))
+    found = waiting.select_related("school_class__owner__school").first()
+    return found.school_class if found is not None and waiting.update(made_account=True) else None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime, timedelta
 from typing import ClassVar, Self, TypeVar
 
 from django.contrib.auth.models import AbstractBaseUser, BaseUserManager
@@ -10,6 +11,13 @@ from django.db.models import Q
 from django.db.models.functions import Lower
 
 UNIT_SYSTEMS = [("metric", "g, kg, mm"), ("us", "oz, lb, in")]
+KEPT_DAYS = 30
+"""For so long what was deleted can be brought back."""
+
+
+def gone_on(deleted_at: datetime) -> datetime:
+    """When what was deleted at a moment is gone for good."""
+    return deleted_at + timedelta(days=KEPT_DAYS)
 
 
 class TeacherManager(BaseUserManager["Teacher"]):
@@ -18,6 +26,42 @@ class TeacherManager(BaseUserManager["Teacher"]):
     def get_by_natural_key(self, username: str | None) -> Teacher:
         """Find by e-mail address, whatever its case."""
         return self.get(email=(username or "").strip().lower())
+
+
+class District(models.Model):
+    """Schools that share a library of recipes, and nothing else."""
+
+    name = models.CharField(max_length=80, unique=True)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class School(models.Model):
+    """A school: its teachers, with their classes, are apart from all others'."""
+
+    name = models.CharField(max_length=80)
+    # By which whoever runs the server names it, in commands and in the file of sign-ons.
+    key = models.SlugField(max_length=40, unique=True)
+    district = models.ForeignKey(District, null=True, blank=True, on_delete=models.SET_NULL, related_name="schools")
+    made_at = models.DateTimeField(auto_now_add=True)
+    # When its administrator deleted it; for a while that can be taken back, and everybody takes along what they want.
+    leaving_at = models.DateTimeField(null=True, blank=True, editable=False)
+
+    class Meta:
+        ordering = ["name", "id"]
+
+    @property
+    def gone_on(self) -> datetime | None:
+        """When it is gone for good, if its administrator deleted it."""
+        return gone_on(self.leaving_at) if self.leaving_at else None
+
+    def administrators(self) -> models.QuerySet[Teacher]:
+        """Who administers it."""
+        return self.teachers.filter(administers=True, is_active=True, leaving_at=None).order_by("name")
+
+    def __str__(self) -> str:
+        return self.name
 
 
 class Teacher(AbstractBaseUser):
@@ -32,6 +76,15 @@ class Teacher(AbstractBaseUser):
     is_demo = models.BooleanField(default=False, editable=False)
     # When its owner deleted it; for a while signing in brings it back (``people.leaving``).
     leaving_at = models.DateTimeField(null=True, blank=True, editable=False)
+    # Accounts go one by one, with the files of their photographs, before their school does.
+    school = models.ForeignKey(School, null=True, blank=True, on_delete=models.PROTECT, related_name="teachers")
+    # Invites, removes and counts in the school, and sees nothing of anybody's classes by that.
+    administers = models.BooleanField(db_default=False, default=False)
+    # Whether the school's file may hold the teacher's classes and runs, when its administrator takes one.
+    shares_work = models.BooleanField(db_default=False, default=False)
+    # Who made a code for another password of this account, other than who runs the server, and when.
+    reset_by = models.CharField(max_length=80, blank=True, db_default="", default="")
+    reset_at = models.DateTimeField(null=True, blank=True)
 
     objects: ClassVar[TeacherManager] = TeacherManager()
 
@@ -199,12 +252,19 @@ class Tries(models.Model):
 
 
 class Code(models.Model):
-    """A code that works once: for a new password of a teacher, or, without a teacher, for a new account. Only what the
-    code gives when it is mixed up (SHA-256) is kept."""
+    """A code that works once: for a new password of a teacher, or, without a teacher, for a new account, which may be
+    one of a school. Only what the code gives when it is mixed up (SHA-256) is kept."""
 
     mixed = models.CharField(max_length=64, unique=True)
     teacher = models.ForeignKey(Teacher, null=True, on_delete=models.CASCADE)
+    school = models.ForeignKey(School, null=True, on_delete=models.CASCADE, related_name="invitations")
+    # Whether who comes by it administers the school.
+    administers = models.BooleanField(db_default=False, default=False)
+    by = models.ForeignKey(Teacher, null=True, on_delete=models.CASCADE, related_name="+")
     until = models.DateTimeField()
+
+    class Meta:
+        ordering = ["id"]
 
     def __str__(self) -> str:
         return f"a code for {self.teacher or 'a new account'}"

@@ -20,6 +20,7 @@ from django.shortcuts import get_object_or_404
 from girder_core.ground import GirderError
 from people.deeds import touch
 from people.models import HELPER, LEAD, OBSERVER, ORDER, OWNER, Colleague, SchoolClass, Teacher
+from people.schools import administered_by
 
 M = TypeVar("M", bound=Model)
 
@@ -76,10 +77,31 @@ def owned(queryset: QuerySet[M], teacher: Teacher, part: str = OBSERVER) -> Quer
 
 
 def classes_with(teacher: Teacher, part: str = OBSERVER) -> QuerySet[Colleague]:
-    """The parts that a teacher has in others' classes, from this one on; none in those of a deleted account."""
+    """The parts that a teacher has in others' classes, from this one on; none in those of a deleted account, or of
+    another school."""
     return Colleague.objects.filter(
-        teacher=teacher, ended_at=None, part__in=ORDER[ORDER.index(part) :], school_class__owner__leaving_at=None
-    )
+        teacher=teacher, ended_at=None, part__in=ORDER[ORDER.index(part) :], school_class__owner__leaving_at=None,
+        **_same_school(teacher, "school_class__owner__"),
+    )  # fmt: skip
+
+
+def _same_school(teacher: Teacher, path: str) -> dict[str, Any]:
+    """As a condition: whoever is in the school of this teacher; where schools are none, all are in the same."""
+    within = teacher.school_id
+    return {f"{path}school__isnull": True} if within is None else {f"{path}school": within}
+
+
+def of_own_school(queryset: QuerySet[M], request: HttpRequest, pk: Any) -> M:
+    """One row of the school that who asks administers (a teacher, an invitation); or "not found".
+
+    Errors: ``not_administrator`` for all others of that school; for others there is nothing.
+    """
+    teacher = teacher_of(request)
+    if teacher.school_id is None:
+        raise Http404
+    found = get_object_or_404(queryset.filter(school=teacher.school_id), pk=pk)
+    administered_by(teacher)
+    return found
 
 
 def with_owner(queryset: QuerySet[M]) -> QuerySet[Any]:
@@ -121,7 +143,10 @@ def _say_why(queryset: QuerySet[Any], teacher: Teacher, pk: Any) -> None:
     if label not in CLASS_PATHS:
         return
     classes = _there(queryset).filter(pk=pk).values(CLASS_PATHS[label])
-    has = Colleague.objects.filter(teacher=teacher, school_class__in=classes, school_class__owner__leaving_at=None)
+    has = Colleague.objects.filter(
+        teacher=teacher, school_class__in=classes, school_class__owner__leaving_at=None,
+        **_same_school(teacher, "school_class__owner__"),
+    )  # fmt: skip
     found = has.select_related("school_class__owner").first()
     if found is None:
         return

@@ -14,6 +14,7 @@ from people.models import (
     UNIT_SYSTEMS,
     ClassInvitation,
     Colleague,
+    School,
     SchoolClass,
     SignedIn,
     Teacher,
@@ -26,10 +27,22 @@ CLASS_PARTS = [*PARTS, (OWNER, "its own teacher")]
 SIGN_UP = [(way, way) for way in (OPEN, INVITED, CLOSED)]
 
 
+class OwnSchoolSerializer(serializers.ModelSerializer[School]):
+    """The school that somebody is in, and when it is gone if it was deleted."""
+
+    gone_on = serializers.DateTimeField(allow_null=True)
+
+    class Meta:
+        model = School
+        fields = ["name", "gone_on"]
+
+
 class TeacherSerializer(serializers.ModelSerializer[Teacher]):
+    school = OwnSchoolSerializer(allow_null=True)
+
     class Meta:
         model = Teacher
-        fields = ["id", "email", "name", "units"]
+        fields = ["id", "email", "name", "units", "school", "administers", "reset_by", "reset_at"]
 
 
 class SessionSerializer(serializers.Serializer[Any]):

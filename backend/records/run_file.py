@@ -87,6 +87,7 @@ LEFT_OUT: Mapping[type[models.Model], Mapping[str, str]] = {
     Run: {
         **_DELETED,
         "recipe": "its terms are copied into the run",
+        "elsewhere": "what other classes held is theirs; what was expected of each test is written with it",
         "school_class": "written as the class's name",
         "bench_ends_at": "when today's lesson ends means nothing later",
         "created_at": "when it came to this database",

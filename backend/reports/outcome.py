@@ -9,8 +9,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from bench.selectors import DesignCard, cards_of
+from challenges.kits import material_of
 from challenges.models import Run
-from challenges.plans import material_of
 from designs.models import Photo
 from designs.photo_services import bytes_of
 from girder_core.measure import System, format_mass

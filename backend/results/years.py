@@ -7,8 +7,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 
-from bench.history import past_of
-from challenges.models import Run
+from bench.history import bounds_of_runs, past_of
+from challenges.elsewhere import same_terms
+from challenges.models import Recipe, Run
 from girder_core.measure import System, format_mass
 from girder_core.results import PastRun, Rules, amount, past_run, years_in_words
 from girder_core.trial import Interval
@@ -49,6 +50,21 @@ def years_of(run: Run, system: System) -> Years:
     bounds = {one.pk: _scores(one, rules, system) for one, _ in past.runs}
     rows = [_year(one, past_run(bounds[one.pk]), words) for one, _ in past.runs]
     return Years(rows, years_in_words(list(bounds.values()), words))
+
+
+def bounds_of_recipe(recipe: Recipe) -> list[list[Interval]]:
+    """What each run of a recipe's teacher came to under its terms as they are now: what was held [kg] where something
+    is loaded, else by its rules."""
+    runs = [
+        run
+        for run in recipe.runs.filter(tryout=False, school_class__owner=recipe.owner_id).select_related("school_class")
+        if same_terms(run, recipe)
+    ]
+    if recipe.core_family().loaded:
+        bounds = bounds_of_runs(runs)
+        return [bounds[run.pk] for run in runs]
+    rules = recipe.rules()
+    return [_scores(run, rules, System.METRIC) for run in runs]
 
 
 def _scores(run: Run, rules: Rules, system: System) -> list[Interval]:

@@ -1,7 +1,7 @@
 """Deleting, and bringing back what was deleted: one verb per change, each in one transaction.
 
 What is deleted is hidden with all that hangs on it, and everything that went at once has the same moment; so it comes
-back as it was. After ``KEPT_DAYS`` it is gone for good.
+back as it was. After ``people.models.KEPT_DAYS`` it is gone for good.
 """
 
 from __future__ import annotations
@@ -17,11 +17,8 @@ from django.utils import timezone
 from challenges.models import Recipe, Run
 from designs.models import Design, Photo
 from girder_core.ground import GirderError
-from people.models import SchoolClass, Teacher, Team
+from people.models import KEPT_DAYS, School, SchoolClass, Teacher, Team, gone_on
 from people.policy import OWNER_PATHS
-
-KEPT_DAYS = 30
-"""For so long what was deleted can be brought back."""
 
 Thing = SchoolClass | Team | Recipe | Run | Design
 KINDS: dict[str, type[Thing]] = {
@@ -48,7 +45,7 @@ class Removed:
     @property
     def until(self) -> datetime:
         """After this it is gone."""
-        return self.removed_at + timedelta(days=KEPT_DAYS)
+        return gone_on(self.removed_at)
 
 
 def remove(thing: Thing) -> Removed:
@@ -162,16 +159,33 @@ def forget_old(teacher: Teacher) -> None:
 
 
 def tidy() -> int:
-    """Delete for good whatever was deleted too long ago, of all teachers, and accounts with all that is theirs.
+    """Delete for good whatever was deleted too long ago, of all teachers, and accounts and schools with all that is
+    theirs.
 
     Returns:
         how many accounts went.
     """
-    gone = list(Teacher.objects.filter(leaving_at__lt=_long_ago()))
-    for teacher in gone:
-        _delete(*_rows(Q(), teacher), Teacher.objects.filter(pk=teacher.pk))
+    gone = sum(delete_school(school) for school in School.objects.filter(leaving_at__lt=_long_ago()))
+    for teacher in Teacher.objects.filter(leaving_at__lt=_long_ago()):
+        _delete_account(teacher)
+        gone += 1
     _delete(*_rows(Q(removed_at__lt=_long_ago())))
-    return len(gone)
+    return gone
+
+
+def delete_school(school: School) -> int:
+    """Delete a school for good, with all its accounts; how many these were."""
+    # One after the other, because files of photographs do not come back with a transaction that is given up.
+    teachers = list(school.teachers.all())
+    for teacher in teachers:
+        _delete_account(teacher)
+    school.delete()
+    return len(teachers)
+
+
+def _delete_account(teacher: Teacher) -> None:
+    """Delete an account for good, with all that is its own."""
+    _delete(*_rows(Q(), teacher), Teacher.objects.filter(pk=teacher.pk))
 
 
 def _rows(which: Q, teacher: Teacher | None = None) -> list[QuerySet[Any]]:

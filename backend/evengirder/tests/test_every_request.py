@@ -31,19 +31,24 @@ from people.models import (
     LEAD,
     OBSERVER,
     ClassInvitation,
+    Code,
     Colleague,
+    School,
     SchoolClass,
     SignedIn,
     Teacher,
     Team,
 )
+from people.schools import add_school, settle
 from people.tests.support import Api, Ledger, checked_in, run, teacher
+from schools.models import SharedRecipe
+from schools.sharing import share
 from tablets.services import open_door
 
 SCHEMA: dict[str, Any] = yaml.safe_load((settings.BACKEND / "openapi.yaml").read_text("utf-8"))
 MODELS = (
     Teacher, SchoolClass, Team, Recipe, Run, Design, Reading, Trial, LedgerEvent, Photo, OwnStock, SignedIn, Colleague,
-    ClassInvitation,
+    ClassInvitation, School, SharedRecipe, Code,
 )  # fmt: skip
 METHODS = ("get", "post", "put", "patch", "delete")
 FOR_ANYBODY = {
@@ -67,6 +72,11 @@ FOR_HELPERS = {
 """Operations that change something at check-in or bench: those that a helper may do in another one's class."""
 FOR_OBSERVERS = {"run_container", "design_draft_work", "class_leave"}
 """Operations that are no GET and open to whoever only looks on: they change nothing but one's own part."""
+FOR_ADMINISTRATORS = {
+    "school_invite", "school_invitation_take_back", "school_appoint", "school_let_in", "school_reset_code",
+    "school_file", "school_leave_all", "school_stay", "shared_recipe_take_back",
+}  # fmt: skip
+"""Operations of a school that are for who administers it; a recipe is taken back by who shared it too."""
 FOR_LEADS, FOR_OWNERS = {"class_deeds"}, {"class_remove", "class_hand_over"}
 SHARED = {"classes", "teams", "runs", "designs", "photos", "trials", "colleagues", "invitations"}
 """What hangs on a class, by the first word of its address."""
@@ -81,10 +91,14 @@ def operations() -> Iterator[tuple[str, str, dict[str, Any]]]:
 
 
 class Everything(TestCase):
-    """One run with something of every kind in it, and somebody to whom none of it belongs."""
+    """One run with something of every kind in it, and somebody to whom none of it belongs: she administers a school of
+    her own."""
 
     def setUp(self) -> None:
         self.ada, self.mallory = teacher("Ada"), teacher("Mallory")
+        self.school = add_school("Skerry School")
+        settle(self.ada, self.school, administers=True)
+        settle(self.mallory, add_school("Voe School"), administers=True)
         self.run_ = run(self.ada, controls=["the same card"], factor={"name": "layers", "levels": ["one", "two"]})
         self.design = checked_in(self.run_.designs.all()[0])
         ledger = Ledger(Api(self.ada), self.design)
@@ -104,6 +118,9 @@ class Everything(TestCase):
             "invitations": ClassInvitation.objects.create(
                 school_class=self.run_.school_class, part=LEAD, by=self.ada, mixed="x", until=timezone.now()
             ).pk,
+            "school-teachers": self.ada.pk,
+            "school-invitations": Code.objects.create(school=self.school, mixed="s", until=timezone.now()).pk,
+            "shared-recipes": share(Recipe.objects.get(owner=self.ada), self.ada, False).pk,
             "stocks": stock.pk, "signed-in": place.pk, "boards": open_board(self.run_).token,
         }  # fmt: skip
 
@@ -170,7 +187,8 @@ class Roles(Everything):
         now = self.kept()
         # A team writes into its own design, and nothing anywhere else; the stranger reads as she likes.
         for rows in (now, before):
-            rows["Teacher", self.mallory.pk].pop("units")
+            for chosen in ("units", "shares_work"):
+                rows["Teacher", self.mallory.pk].pop(chosen)
             for design in (own, other):
                 for own_work in ("note", "practice_used", "model_shown_at"):
                     rows["Design", design.pk].pop(own_work)
@@ -217,11 +235,45 @@ class Roles(Everything):
         if TRIES:
             print(f"\n{'method':6} {'address':44}   lead helper observer former", *table, sep="\n")
 
+    def test_what_each_may_in_a_school(self) -> None:
+        chief, member = teacher("Cleo"), teacher("Mem")
+        settle(chief, self.school, administers=True)
+        settle(member, self.school)
+        table, chance, before = [], Random(23), self.kept()
+        for method, path, operation in operations():
+            about, kind, name = f"{method} {path}", path.split("/")[2], operation["operationId"]
+            if not (kind.startswith("school") or kind == "shared-recipes"):
+                continue
+            body = json.dumps(self.body(operation, chance))
+            statuses = {}
+            for who in (chief, member, self.mallory):
+                with transaction.atomic():
+                    client = Api(who).client
+                    answer = client.generic(method, self.filled(path), body, content_type="application/json")
+                    after = self.kept() if who is not chief else {}
+                    transaction.set_rollback(True)
+                statuses[who] = answer.status_code
+                if after:
+                    after["Teacher", who.pk]["shares_work"] = False
+                    same = {key: row for key, row in before.items() if key != ("School", who.school_id)}
+                    self.assertEqual({key: after.get(key) for key in same}, same, f"{who} {about}")
+            table.append(f"{method:6} {path:44} " + " ".join(f"{status:6}" for status in statuses.values()))
+            # Which recipe is shared stands in the body.
+            self.assertNotIn(statuses[chief], (403,) if name == "shared_recipe_add" else (403, 404), about)
+            may = name not in FOR_ADMINISTRATORS
+            self.assertEqual(statuses[member] == 403, not may, about)
+            if "{id}" in path:
+                self.assertEqual(statuses[self.mallory], 404, about)
+        self.assertGreater(len(table), 12)
+        if TRIES:
+            print(f"\n{'method':6} {'address':44} admin. member  other", *table, sep="\n")
+
     def colleague(self, name: str) -> Api:
         """Somebody with a part in the class of the run: a lead, a helper, an observer, or one who was a lead."""
         part = {"Lea": LEAD, "Hal": HELPER, "Obi": OBSERVER, "Ex": LEAD}[name]
         ended = timezone.now() if name == "Ex" else None
         there = teacher(name)
+        settle(there, self.school)
         Colleague.objects.create(school_class=self.run_.school_class, teacher=there, part=part, ended_at=ended)
         return Api(there)
 

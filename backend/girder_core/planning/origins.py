@@ -9,7 +9,7 @@ from girder_core.families import family_of
 from girder_core.ground import Origin, Rule
 from girder_core.kit import Known, cover_origins, line_origins
 from girder_core.measure import System
-from girder_core.planning.proposal import Consequences, Plan, aim_estimate
+from girder_core.planning.proposal import Consequences, Plan
 
 TESTS = Rule("as many rounds as it takes all teams at the benches, times one test", "T = ⌈n / b⌉ · t", "The clock")
 TEST = Rule("bringing a structure and clearing up, and its steps with their waits", "t = c + d", "The clock")
@@ -32,7 +32,7 @@ def plan_origins(
     teams = plan.answers.teams
     origins: dict[str, Origin] = {}
     if plan.kit is not None and follows.cover is not None:
-        aim = aim_estimate(plan.setup)
+        aim = plan.estimate()
         limit = plan.setup.get("bench_limit_kg")
         found = cover_origins(plan.kit, follows.cover, aim, teams, known, system, limit)
         origins.update(zip(("kit", "outlast", "lasts"), found, strict=False))

@@ -250,20 +250,23 @@ def _as_kit(family: Family, load: Sequence[ProposedItem], platform_kg: float) ->
     return Kit(tuple(items))
 
 
-def ways_to_test(family: Family, kit: Kit | None, setup: Mapping[str, float | None]) -> tuple[BenchTime, ...]:
+def ways_to_test(
+    family: Family, kit: Kit | None, setup: Mapping[str, float | None], expected: LoadEstimate | None = None
+) -> tuple[BenchTime, ...]:
     """How long a test takes for each of several resolutions, finest first.
 
     Args:
         family: the kind of challenge.
         kit: the load at one bench, or None where nothing is loaded.
         setup: set-up quantities [SI].
+        expected: where structures are expected to give way, where more is known of that than the target.
     Returns:
         From the load plan up to the expected load, a choice per step size that takes less time than the finer one; a
         single choice of the family's own length where nothing is loaded.
     """
     if kit is None or not family.loaded:
         return (BenchTime(None, family.pace.test_s or 60.0),)
-    estimate = planned_estimate(kit, setup)
+    estimate = expected or planned_estimate(kit, setup)
     choices: list[BenchTime] = []
     for goal in RESOLUTIONS:
         plan = load_plan(
@@ -362,6 +365,7 @@ class Plan:
         factor: what is varied on purpose, if anything.
         declared: hazards the teacher says are used.
         confirmed: cautions whose condition is confirmed.
+        expected: where structures are expected to give way, where more is known of that than the target.
     """
 
     answers: Answers
@@ -377,14 +381,19 @@ class Plan:
     factor: Factor | None = None
     declared: tuple[str, ...] = ()
     confirmed: tuple[str, ...] = ()
+    expected: LoadEstimate | None = None
+
+    def estimate(self) -> LoadEstimate | None:
+        """Where structures are expected to give way: what is known, else by the target; None without either."""
+        return self.expected or aim_estimate(self.setup)
 
     def day(self) -> Day:
         """What the timeline is made from."""
         family = family_of(self.answers.family)
         return Day(
             self.answers.minutes, self.answers.teams, self.benches, self.build_minutes,
-            ways_to_test(family, self.kit, self.setup), family.pace.swap_s, self.drying_minutes, self.two_lessons,
-            self.next_lesson_hours,
+            ways_to_test(family, self.kit, self.setup, self.expected), family.pace.swap_s, self.drying_minutes,
+            self.two_lessons, self.next_lesson_hours,
         )  # fmt: skip
 
 
@@ -433,7 +442,7 @@ def consequences(plan: Plan) -> Consequences:
     for sentence in materials_problems(plan.materials):
         problems["materials"] = sentence
     if plan.kit is not None:
-        aim, limit = aim_estimate(plan.setup), plan.setup.get("bench_limit_kg")
+        aim, limit = plan.estimate(), plan.setup.get("bench_limit_kg")
         if limit is not None and plan.kit.platform_kg >= limit:
             problems["setup.bench_limit_kg"] = (
                 f"The platform alone weighs {format_mass(plan.kit.platform_kg)}, and this bench may carry "

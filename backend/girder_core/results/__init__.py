@@ -13,7 +13,8 @@ The map of the room, and its only door: what others use is imported from here.
     fairness    what was not like with like
     gains       what a new version gained
     origins     how a score, a place and a chance came about
-    history     how the ranking stood after each trial
+    history     a challenge over the years
+    elsewhere   what it came to in other classes, and what that lets a next one expect
     charting    result charts as shapes, for screen and paper; ranking_charts, reason_charts and version_charts
                 lay them out
     rubric      marks by levels that the teacher chose
@@ -24,6 +25,15 @@ from girder_core.results.again import Scatter, ScatterBelief, belief_from, poole
 from girder_core.results.came_to import after_penalty, amount, came_to, counts_as
 from girder_core.results.charting import INKS, Chart, Drawn, Ink, axis_of, with_doubt
 from girder_core.results.comparison import Comparison, Entry, Place, Verdict, VerdictKind, compare, failures
+from girder_core.results.elsewhere import (
+    FEWEST,
+    Elsewhere,
+    SharedHistory,
+    expected_after,
+    expected_in_words,
+    shared_history,
+    told_elsewhere,
+)
 from girder_core.results.factors import (
     FactorEffect,
     Foresight,
@@ -104,6 +114,7 @@ from girder_core.results.version_charts import Chain, gain_in_words, versions_ch
 
 __all__ = [
     "BREACH_WORDS",
+    "FEWEST",
     "INKS",
     "NOTHING_MEASURED",
     "OPEN_VERDICTS",
@@ -124,6 +135,7 @@ __all__ = [
     "Comparison",
     "Criterion",
     "Drawn",
+    "Elsewhere",
     "Entry",
     "FactorEffect",
     "Facts",
@@ -148,6 +160,7 @@ __all__ = [
     "ScatterBelief",
     "School",
     "Score",
+    "SharedHistory",
     "Sized",
     "Source",
     "Survival",
@@ -176,6 +189,8 @@ __all__ = [
     "differs",
     "endings_chart",
     "evidence_of",
+    "expected_after",
+    "expected_in_words",
     "factor_chart",
     "factor_effect",
     "failures",
@@ -212,11 +227,13 @@ __all__ = [
     "score_all",
     "score_origin",
     "scoring",
+    "shared_history",
     "standing_origins",
     "strengths",
     "survival",
     "survival_chart",
     "tally",
+    "told_elsewhere",
     "trend",
     "usual_arrangement",
     "varied_on_purpose",

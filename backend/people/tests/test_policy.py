@@ -12,9 +12,11 @@ from bench.models import Trial
 from challenges.models import Recipe, Run
 from designs.models import Design, Photo
 from drafting.models import OwnStock
-from people.models import ClassInvitation, Colleague, SchoolClass, SignedIn, Team
+from people.models import ClassInvitation, Code, Colleague, SchoolClass, SignedIn, Team
 from people.policy import OWNER_PATHS, models_with_owner, owned
+from people.schools import add_school, settle
 from people.tests.support import RECIPE, Api, Ledger, checked_in, run, teacher
+from schools.sharing import share
 
 OPEN_TO_ALL = {"session", "session/reset", "teachers", "join"}
 BY_TOKEN = {"boards", "team"}
@@ -25,7 +27,8 @@ WITHOUT_OBJECT = {
     "instruments/lines", "instruments/table", "force-logs", "force-logs/practice", "recipes/import", "removed",
     "runs", "runs/import", "invited", "session/leave", "session/password", "signed-in", "stocks", "stocks/try", "team",
     "team/note", "team/prediction", "team/who", "team/readings", "team/photos", "team/practice", "team/answers",
-    "team/next-version", "team/draft", "team/bench", "team/trials",
+    "team/next-version", "team/draft", "team/bench", "team/trials", "school", "school/invitations", "school/file",
+    "school/removal", "shared-recipes",
 }  # fmt: skip
 
 
@@ -44,6 +47,8 @@ def routes(patterns: list[Any] | None = None, prefix: str = "") -> list[str]:
 class Strangers(TestCase):
     def setUp(self) -> None:
         self.owner, self.stranger = teacher("Ada"), teacher("Mallory")
+        self.school = add_school("Skerry School")
+        settle(self.owner, self.school, administers=True)
         self.run_ = run(self.owner)
         self.design = checked_in(self.run_.designs.all()[0])
         self.ledger = Ledger(Api(self.owner), self.design)
@@ -61,6 +66,9 @@ class Strangers(TestCase):
             "invitations": ClassInvitation.objects.create(
                 school_class=self.run_.school_class, part="lead", by=self.owner, mixed="x", until=timezone.now()
             ).pk,
+            "school-invitations": Code.objects.create(school=self.school, mixed="s", until=timezone.now()).pk,
+            "school-teachers": self.owner.pk,
+            "shared-recipes": share(Recipe.objects.get(owner=self.owner), self.owner, False).pk,
             "stocks": OwnStock.objects.create(
                 owner=self.owner, name="ours", like="manila", grammage_kg_m2=0.2, thickness_m=2.6e-4
             ).pk,

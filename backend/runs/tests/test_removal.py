@@ -16,9 +16,9 @@ from designs.models import Design, Photo
 from designs.photo_services import keep_photo
 from designs.services import open_run
 from designs.tests.test_photos import picture
-from people.models import SchoolClass, Teacher, Team
+from people.models import KEPT_DAYS, SchoolClass, Teacher, Team
 from people.tests.support import Api, Ledger, checked_in, run, teacher
-from runs.removal_services import KEPT_DAYS, forget_old, tidy
+from runs.removal_services import forget_old, tidy
 
 
 class Tested(TestCase):

@@ -1663,6 +1663,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/school": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The school of who asks: its page, coming into one by a code, and whether its file may hold one's work. */
+        get: operations["school_show"];
+        put?: never;
+        /** @description The school of who asks: its page, coming into one by a code, and whether its file may hold one's work. */
+        post: operations["school_join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description The school of who asks: its page, coming into one by a code, and whether its file may hold one's work. */
+        patch: operations["school_share_work"];
+        trace?: never;
+    };
+    "/api/school-invitations/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["school_invitation_take_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school-teachers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Somebody in the school: let administer it, removed, or let in again. */
+        put: operations["school_let_in"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Somebody in the school: let administer it, removed, or let in again. */
+        patch: operations["school_appoint"];
+        trace?: never;
+    };
+    "/api/school-teachers/{id}/reset-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["school_reset_code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The school as a ZIP file: accounts, library, and the work of those who share it. */
+        get: operations["school_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["school_invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/removal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Delete the school, and take that back. */
+        post: operations["school_leave_all"];
+        /** @description Delete the school, and take that back. */
+        delete: operations["school_stay"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -1728,6 +1848,40 @@ export interface paths {
         /** @description Set another password with a code from whoever runs this server, and be signed in. */
         post: operations["session_reset"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared-recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The library of the school and its district; sharing a recipe of one's own. */
+        get: operations["shared_recipe_list"];
+        put?: never;
+        /** @description The library of the school and its district; sharing a recipe of one's own. */
+        post: operations["shared_recipe_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared-recipes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["shared_recipe_take"];
+        delete: operations["shared_recipe_take_back"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2248,6 +2402,9 @@ export interface components {
             name: string;
             needs: components["schemas"]["Need"][];
         };
+        AdministersRequest: {
+            administers: boolean;
+        };
         /**
          * @description * `5-7` - ages 5 to 7
          *     * `8-10` - ages 8 to 10
@@ -2494,6 +2651,12 @@ export interface components {
             /** Format: double */
             extra_s: number;
             warnings_s: number[];
+        };
+        /** @description What a shared recipe came to: how many designs, in how many runs, and the rest in words. */
+        CameTo: {
+            designs: number;
+            runs: number;
+            says: string;
         };
         /** @description Where the cargo of a boat sits, as shares of the half length and half width. */
         Cargo: {
@@ -2939,6 +3102,16 @@ export interface components {
             rigidity_nm: number;
             modulus_pa: components["schemas"]["Quantity"];
         };
+        /**
+         * @description What other classes held under the terms of a recipe that was taken over, and whether that counts: it does while
+         *     the terms are as they were.
+         */
+        Elsewhere: {
+            designs: number;
+            runs: number;
+            counts: boolean;
+            says: string;
+        };
         Entered: {
             by: string;
             at: string;
@@ -3294,6 +3467,10 @@ export interface components {
             readonly tested: number;
             readonly drawing: components["schemas"]["Drawing"];
         };
+        /** @description Whether an account is to be let in. */
+        InAgainRequest: {
+            let_in: boolean;
+        };
         /**
          * @description * `known` - known
          *     * `unknown` - unknown
@@ -3346,6 +3523,9 @@ export interface components {
             by: string;
             part: components["schemas"]["PartEnum"];
             accepted: boolean;
+        };
+        JoinSchoolRequest: {
+            code: string;
         };
         Judged: {
             level: number | null;
@@ -3959,6 +4139,12 @@ export interface components {
             class_gain: components["schemas"]["ClassGain"];
             versions: components["schemas"]["Chart"] | null;
         };
+        /** @description The school that somebody is in, and when it is gone if it was deleted. */
+        OwnSchool: {
+            name: string;
+            /** Format: date-time */
+            gone_on: string | null;
+        };
         /** @description A team's station: whether a test may begin, and the one that is on, or over and not confirmed. */
         OwnTest: {
             may_begin: boolean;
@@ -4023,6 +4209,9 @@ export interface components {
             /** Format: double */
             ran_out_share: number;
         };
+        PatchedAdministersRequest: {
+            administers?: boolean;
+        };
         PatchedNoteRequest: {
             note?: string;
         };
@@ -4031,6 +4220,9 @@ export interface components {
         };
         PatchedRetireRequest: {
             retired?: boolean;
+        };
+        PatchedSharesWorkRequest: {
+            shares_work?: boolean;
         };
         /** @description A team's name, and who is in it as typed: first names with commas between them. */
         PatchedTeamChangeRequest: {
@@ -4105,6 +4297,7 @@ export interface components {
             /** @default 0 */
             difficulty: number;
             own?: components["schemas"]["OwnPartsRequest"];
+            recipe?: number | null;
         };
         /** @description A filled planner sheet. */
         PlanSheet: {
@@ -4387,6 +4580,7 @@ export interface components {
             typed: components["schemas"]["TypedRecipe"];
             retired: boolean;
             run_count: number;
+            readonly elsewhere: components["schemas"]["Elsewhere"] | null;
         };
         /** @description The text of a recipe file. */
         RecipeFileRequest: {
@@ -4692,6 +4886,19 @@ export interface components {
             degrees_of_freedom: number;
             designs: number;
         };
+        /** @description A school's page; counts, teachers and invitations for who administers it alone. */
+        School: {
+            name: string;
+            /** @default  */
+            district: string;
+            administers: boolean;
+            administrators: string[];
+            /** Format: date-time */
+            gone_on: string | null;
+            counts: components["schemas"]["SchoolCounts"] | null;
+            teachers: components["schemas"]["SchoolTeacher"][];
+            invitations: components["schemas"]["SchoolInvitation"][];
+        };
         SchoolChoice: {
             school: components["schemas"]["SchoolEnum"];
             why: string;
@@ -4702,6 +4909,14 @@ export interface components {
             readonly teams: components["schemas"]["Team"][];
             readonly part: components["schemas"]["ClassPartEnum"];
             readonly owner_name: string;
+        };
+        /** @description How much there is in a school. */
+        SchoolCounts: {
+            teachers: number;
+            classes: number;
+            runs: number;
+            tests: number;
+            shared: number;
         };
         /**
          * @description * `most_held` - Most load held
@@ -4717,6 +4932,44 @@ export interface components {
          * @enum {string}
          */
         SchoolEnum: "most_held" | "strength_to_weight" | "threshold" | "tallest" | "capacity" | "survived" | "left_standing" | "spared" | "for_its_pieces" | "mix";
+        /** @description An invitation into a school that nobody used yet. */
+        SchoolInvitation: {
+            readonly id: number;
+            administers?: boolean;
+            /** @default who runs the server */
+            by: string;
+            /** Format: date-time */
+            until: string;
+        };
+        /**
+         * @description The school of who asks, if any; an invitation, or a code for a password, when one was just made; and what became
+         *     of the classes of somebody who was removed.
+         */
+        SchoolPage: {
+            school: components["schemas"]["School"] | null;
+            shares_work: boolean;
+            made: components["schemas"]["NewInvitation"] | null;
+            code: string;
+            went: string[];
+        };
+        /** @description Somebody in a school, as its administrator sees them: how much there is of theirs, and nothing of it. */
+        SchoolTeacher: {
+            readonly id: number;
+            name: string;
+            /** Format: email */
+            email: string;
+            administers?: boolean;
+            shares_work?: boolean;
+            is_active?: boolean;
+            /** Format: date-time */
+            last_login?: string | null;
+            class_count: number;
+            run_count: number;
+            test_count: number;
+            /** @description When a removed account is gone for good. */
+            readonly gone_on: string | null;
+            readonly me: boolean;
+        };
         Score: {
             /** Format: double */
             value: number;
@@ -4822,6 +5075,30 @@ export interface components {
          * @enum {string}
          */
         ShapeKindEnum: "area" | "line" | "circle" | "measure" | "label";
+        /** @description A recipe to be shared, and how far. */
+        ShareRequest: {
+            recipe: number;
+            /** @default false */
+            to_district: boolean;
+        };
+        /** @description A recipe that somebody shares. */
+        SharedRecipe: {
+            readonly id: number;
+            recipe?: number | null;
+            name: string;
+            question: string;
+            family: string;
+            age_band: string;
+            minutes: number;
+            school: string;
+            readonly by: string;
+            to_district?: boolean;
+            readonly came_to: components["schemas"]["CameTo"] | null;
+            readonly mine: boolean;
+            readonly may_take_back: boolean;
+            /** Format: date-time */
+            readonly shared_at: string;
+        };
         /**
          * @description * `load` - load
          *     * `wait` - wait
@@ -5059,6 +5336,11 @@ export interface components {
             email: string;
             name: string;
             units?: components["schemas"]["UnitSystemEnum"];
+            school: components["schemas"]["OwnSchool"] | null;
+            administers?: boolean;
+            reset_by?: string;
+            /** Format: date-time */
+            reset_at?: string | null;
         };
         /** @description A team with who is in it. */
         Team: {
@@ -10121,6 +10403,514 @@ export interface operations {
             };
         };
     };
+    school_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    school_join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinSchoolRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    school_share_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedSharesWorkRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    school_invitation_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    school_let_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InAgainRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    school_appoint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedAdministersRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    school_reset_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    school_file: {
+        parameters: {
+            query?: {
+                /** @description Tell how far the work is, line by line. */
+                follow?: "1";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    school_invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdministersRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    school_leave_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    school_stay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     session_show: {
         parameters: {
             query?: never;
@@ -10336,6 +11126,137 @@ export interface operations {
                 };
             };
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shared_recipe_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedRecipe"][];
+                };
+            };
+        };
+    };
+    shared_recipe_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShareRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedRecipe"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shared_recipe_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recipe"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shared_recipe_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
