@@ -33,6 +33,7 @@ USAGE = """Even Girder
   ./girder invite    print a code by which somebody makes an account, where they are made by invitation
   ./girder reset-password ADDRESS
                      print a code by which the teacher of this address sets another password
+  ./girder school    list, add, administrator, export or delete: schools that share this server and are apart on it
   ./girder doctor    look at settings, database, clocks, disks, certificate, age of backups (--json)
   ./girder backup    write database and photographs to one file (--to FOLDER, --keep N, --for age1… to encrypt)
   ./girder verify-backup FILE
@@ -64,6 +65,7 @@ def main(arguments: list[str]) -> int:
         "measure": lambda: serve.measure(rest),
         "invite": lambda: serve.managed("invite"),
         "reset-password": lambda: serve.managed("reset_password", *rest),
+        "school": lambda: serve.managed("school", *rest),
         "doctor": lambda: upkeep.doctor(rest),
         "backup": lambda: upkeep.backup(rest),
         "verify-backup": lambda: upkeep.verify_backup(rest),

@@ -295,7 +295,7 @@ def main() -> None:
         from django.core.management import call_command
 
         call_command("migrate", verbosity=0)
-        call_command("load_demo")
+        call_command("load_demo", alone=True)
         models = multiplied()
         from django.db import connection
 

@@ -12,25 +12,44 @@ from django.db import transaction
 from bench import services as bench
 from challenges.library import take
 from challenges.models import Recipe
-from demo.world import CLASSES, HALF_DONE, RUNS, TEACHER_EMAIL, TEACHER_NAME, TEACHER_PASSWORD, Built, RunTold
+from demo.world import (
+    CLASSES,
+    COLLEAGUE_EMAIL,
+    COLLEAGUE_NAME,
+    DISTRICT,
+    ELSEWHERE,
+    HALF_DONE,
+    NEIGHBOUR,
+    NEIGHBOUR_EMAIL,
+    NEIGHBOUR_NAME,
+    RUNS,
+    SCHOOL,
+    TEACHER_EMAIL,
+    TEACHER_NAME,
+    TEACHER_PASSWORD,
+    Built,
+    RunTold,
+)
 from designs import build_services as building
 from designs import services as designing
 from designs.models import Design
 from girder_core.kit import PLATFORM
 from girder_core.measure import Kind, TypedReading
 from girder_core.results import PROPOSED
+from people import schools
 from people.accounts import sign_up
 from people.models import SchoolClass, Teacher
 from people.services import add_class, add_team
 from results import services as after
+from schools.sharing import share
 
 _NAMES = uuid.uuid5(uuid.NAMESPACE_DNS, "fennick-bay.example")
 _STEPS = {Kind.LENGTH: "1 mm", Kind.MASS: "0.1 g", Kind.COUNT: "1", Kind.TIME: "1 s", Kind.FREQUENCY: "0.1 Hz"}
 _ENDS = {"!": ("fail", "mode"), "#": ("run_out", "reason"), "%": ("void", "reason"), "?": ("observe", "sign")}
 
 
-def load() -> Teacher:
-    """Build the demo world; when it is there already, leave it as it is."""
+def load(neighbours: bool = True) -> Teacher:
+    """Build the demo world; when it is there already, leave it as it is. Without neighbours it is one teacher alone."""
     earlier = Teacher.objects.filter(email=TEACHER_EMAIL).first()
     if earlier is not None:
         return earlier
@@ -46,7 +65,25 @@ def load() -> Teacher:
             if story.recipe not in recipes:
                 recipes[story.recipe] = take(teacher, story.recipe)
             _build_run(classes[story.school_class], recipes[story.recipe], story)
+        if neighbours:
+            _build_schools(teacher)
     return teacher
+
+
+def _build_schools(teacher: Teacher) -> None:
+    """The school, which the teacher administers, with a colleague who has only just come; and the neighbours' one."""
+    own, next_door = (schools.add_school(name, DISTRICT) for name in (SCHOOL, NEIGHBOUR))
+    schools.settle(teacher, own, administers=True)
+    schools.settle(sign_up(COLLEAGUE_EMAIL, COLLEAGUE_NAME, TEACHER_PASSWORD), own)
+    neighbour = sign_up(NEIGHBOUR_EMAIL, NEIGHBOUR_NAME, TEACHER_PASSWORD)
+    schools.settle(neighbour, next_door, administers=True)
+    recipe = take(neighbour, ELSEWHERE[0].recipe)
+    for story in ELSEWHERE:
+        school_class = add_class(neighbour, story.school_class)
+        for built in story.built:
+            add_team(school_class, built.team)
+        _build_run(school_class, recipe, story)
+    share(recipe, neighbour, to_district=True)
 
 
 def _build_run(school_class: SchoolClass, recipe: Recipe, story: RunTold) -> None:

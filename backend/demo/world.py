@@ -15,6 +15,11 @@ from datetime import date
 TEACHER_EMAIL = "marit@fennick-bay.example"
 TEACHER_NAME = "Marit"
 TEACHER_PASSWORD = "slip-and-net-loft"
+SCHOOL, NEIGHBOUR, DISTRICT = "Fennick Bay Middle School", "Skua Point School", "Schools of the Sound"
+COLLEAGUE_EMAIL, COLLEAGUE_NAME = "jorunn@fennick-bay.example", "Jorunn"
+NEIGHBOUR_EMAIL, NEIGHBOUR_NAME = "runa@skua-point.example", "Runa"
+EVERYBODY = (TEACHER_EMAIL, COLLEAGUE_EMAIL, NEIGHBOUR_EMAIL)
+"""All accounts; they have one password."""
 
 
 @dataclass(frozen=True)
@@ -383,5 +388,25 @@ RUNS = (
     BURROWS,
 )  # fmt: skip
 """All that goes on at the school, the two bridge runs first."""
+ELSEWHERE = tuple(
+    RunTold("slip-gangway", name, day, tuple(
+        Built(team, grams, tape="20 cm", note=note, trials=(trial,)) for team, grams, note, trial in built
+    ))
+    for name, day, built in (
+        ("Form 8", date(2026, 9, 24), (
+            ("Puffin", "32.3 g", "Eight pleats", "P b1 n10 n10 n4 !crimp"),
+            ("Eider", "36.1 g", "Box, seam on top", "P b2 n10 n10 ?bend n2 !joint"),
+            ("Curlew", "28.8 g", "Trough with lips", "P b1 n10 n5 !crimp"),
+            ("Godwit", "40.5 g", "Two tubes", "P b3 n10 n10 n5 !twist"),
+        )),
+        ("Form 9", date(2026, 10, 1), (
+            ("Puffin", "30.4 g", "Six pleats, doubled ends", "P b2 n10 n4 !crimp"),
+            ("Eider", "34.0 g", "Box", "P b1 n10 n10 n10 !joint"),
+            ("Curlew", "29.7 g", "Deep trough", "P b1 n10 n8 !slip"),
+            ("Godwit", "43.9 g", "Tube under a deck", "P b3 n20 n20 n20 #no_more_load"),
+        )),
+    )
+)  # fmt: skip
+"""What was built at the neighbours' school, whose teacher shares the recipe with what it came to."""
 CLASSES = {"5 Dotterel": 4, "6 Whimbrel": 5, "7 Plover": 6, "8 Tern": 8}
 """The classes and how many teams each has; teams are named after the birds in the order of the bridge runs."""

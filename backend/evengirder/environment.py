@@ -7,6 +7,7 @@ the password. So a secret stands neither in a unit nor in what ``ps`` shows.
 from __future__ import annotations
 
 import ipaddress
+import json
 import os
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
@@ -126,6 +127,38 @@ def _folder(text: str) -> str:
     return text
 
 
+_WAY = ("school", "name", "issuer", "client_id", "client_secret_file")
+
+
+def _sign_ons(text: str) -> list[dict[str, str]]:
+    """The sign-ons of schools: a JSON file with a list, whose secrets lie in files of their own."""
+    if not text:
+        return []
+    try:
+        listed = json.loads(Path(_folder(text)).read_text("utf-8"))
+    except (OSError, ValueError) as error:
+        raise ValueError(f"{text} cannot be read: {error}.") from None
+    if not isinstance(listed, list):
+        raise ValueError(f"{text} holds no list.")
+    ways = []
+    for number, way in enumerate(listed, start=1):
+        at = f"{text}, entry {number}"
+        if not isinstance(way, dict) or set(way) != set(_WAY) or not all(isinstance(one, str) for one in way.values()):
+            raise ValueError(f"{at}: it needs a text for each of {', '.join(_WAY)}, and nothing else.")
+        host = urlsplit(way["issuer"]).hostname
+        if not way["issuer"].startswith("https://") and host not in ("localhost", "127.0.0.1"):
+            # What the issuer says is believed because of how it came.
+            raise ValueError(f"{at}: the issuer’s address begins with https://.")
+        try:
+            secret = Path(way["client_secret_file"]).read_text("utf-8").rstrip("\r\n")
+        except OSError as error:
+            raise ValueError(f"{at}: {error}.") from None
+        ways.append({**way, "secret": secret})
+    if len({way["school"] for way in ways}) != len(ways):
+        raise ValueError(f"{text}: a school has one sign-on.")
+    return ways
+
+
 VARIABLES: tuple[Variable, ...] = (
     Variable("GIRDER_SECRET_KEY", "signs sessions and forms: 32 characters or more, the same for all hosts",
              None, _key, secret=True),
@@ -155,6 +188,8 @@ VARIABLES: tuple[Variable, ...] = (
     Variable("GIRDER_LOGS", "the folder of logs; without one only errors are told, on the console", "", _folder),
     Variable("GIRDER_SIGN_UP", "who makes an account: anybody (open), whoever was invited (invited), nobody (closed)",
              "open", _one_of("open", "invited", "closed")),
+    Variable("GIRDER_SIGN_ON", "the file that says with which schools’ own accounts one signs in (OpenID Connect)", "",
+             _sign_ons),
     Variable("GIRDER_SERIAL", "whether instruments plugged into the server’s machine can be read", "", _flag),
     Variable("GIRDER_BACKUPS", "the folder of backups, whose age is watched", "", _folder),
     Variable("GIRDER_METRICS", "the word with which a watcher may read /metrics; without one nobody may", "", _word,

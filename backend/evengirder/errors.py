@@ -40,6 +40,7 @@ _STATUS = {
     "not_open_to_teams": status.HTTP_403_FORBIDDEN,
     "too_many_tries": status.HTTP_429_TOO_MANY_REQUESTS,
     "busy": status.HTTP_503_SERVICE_UNAVAILABLE,
+    "sign_on_away": status.HTTP_503_SERVICE_UNAVAILABLE,
     "written_meanwhile": status.HTTP_422_UNPROCESSABLE_ENTITY,
     "tested_meanwhile": status.HTTP_422_UNPROCESSABLE_ENTITY,
     "team_taken": status.HTTP_422_UNPROCESSABLE_ENTITY,

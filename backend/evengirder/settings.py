@@ -43,6 +43,10 @@ INSTALLED_APPS = [
     "django.contrib.contenttypes",
     "django.contrib.sessions",
     "django.contrib.staticfiles",
+    "allauth",
+    "allauth.account",
+    "allauth.socialaccount",
+    "allauth.socialaccount.providers.openid_connect",
     "rest_framework",
     "drf_spectacular",
     "people",
@@ -69,6 +73,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "allauth.account.middleware.AccountMiddleware",
     "evengirder.metrics.Routed",
     "evengirder.reader.ReadersUnits",
     "people.deeds.Noted",
@@ -127,6 +132,25 @@ AUTH_PASSWORD_VALIDATORS = [
         "OPTIONS": {"user_attributes": ("email", "name")},
     },
 ]
+
+# Schools whose own accounts sign in here, by OpenID Connect. Of the library only that is used: accounts, passwords,
+# codes and pages are our own.
+SIGN_ONS: list[dict[str, str]] = told("GIRDER_SIGN_ON")
+SOCIALACCOUNT_PROVIDERS = {
+    "openid_connect": {
+        "APPS": [
+            {"provider_id": way["school"], "name": way["name"], "client_id": way["client_id"], "secret": way["secret"],
+             "settings": {"server_url": way["issuer"], "oauth_pkce_enabled": True}}
+            for way in SIGN_ONS
+        ],
+    }
+}  # fmt: skip
+SOCIALACCOUNT_ADAPTER = "people.sign_on.Doorkeeper"
+SOCIALACCOUNT_ONLY, ACCOUNT_EMAIL_VERIFICATION = True, "none"
+SOCIALACCOUNT_STORE_TOKENS = False
+SOCIALACCOUNT_REQUESTS_TIMEOUT = 5
+ACCOUNT_USER_MODEL_USERNAME_FIELD, ACCOUNT_LOGIN_METHODS, ACCOUNT_SIGNUP_FIELDS = None, {"email"}, ["email*"]
+ACCOUNT_DEFAULT_HTTP_PROTOCOL = "https" if BEHIND_TLS or ENCRYPTS else "http"
 
 # Who can make an account: "open", "invited" (with a code of ./girder invite), or "closed".
 SIGN_UP: str = told("GIRDER_SIGN_UP")

@@ -39,6 +39,7 @@ urlpatterns = [
     path("api/", include("records.urls")),
     path("api/", include("schools.urls")),
     re_path(r"^api/", no_such_endpoint),
+    path("", include("people.sign_on")),
     path("formulas", formulas),
     path("healthz", lives),
     path("readyz", ready),

@@ -32,6 +32,8 @@ OPEN, INVITED, CLOSED = "open", "invited", "closed"
 KNOWN, KNOWN_S = "girder-known", 180 * 24 * 3600
 """The cookie by which a browser is known that was signed in, and for how long [s]."""
 RESET_LASTS, INVITATION_LASTS = timedelta(hours=1), timedelta(days=14)
+JUST_NOW = timedelta(minutes=10)
+"""For so long after signing in with a school's account nothing more is asked."""
 
 
 def sign_up(email: str, name: str, password: str) -> Teacher:
@@ -95,7 +97,7 @@ def sign_in(request: HttpRequest, email: str, password: str) -> Teacher:
             "demo_elsewhere", "The demo school opens on the machine that serves Even Girder alone: everybody knows its "
             "password. Sign in with an account of your own.",
         )  # fmt: skip
-    _enter(request, teacher)
+    enter(request, teacher)
     return teacher
 
 
@@ -120,7 +122,8 @@ def _mixed_password(password: str) -> str:
     return make_password(password)
 
 
-def _enter(request: HttpRequest, teacher: Teacher) -> None:
+def enter(request: HttpRequest, teacher: Teacher) -> None:
+    """Sign somebody in who showed who they are; an account that was to be deleted is back with that."""
     if teacher.leaving_at is not None:
         teacher.leaving_at = None
         teacher.save(update_fields=["leaving_at"])
@@ -132,8 +135,11 @@ def _enter(request: HttpRequest, teacher: Teacher) -> None:
 def _note(request: HttpRequest, teacher: Teacher) -> None:
     SignedIn.objects.update_or_create(
         session_key=str(request.session.session_key),
-        defaults={"teacher": teacher, "browser": browser_words(request.META.get("HTTP_USER_AGENT", ""))},
-    )
+        defaults={
+            "teacher": teacher, "browser": browser_words(request.META.get("HTTP_USER_AGENT", "")),
+            "began_at": timezone.now(),
+        },
+    )  # fmt: skip
 
 
 def change_password(request: HttpRequest, teacher: Teacher, old: str, new: str) -> None:
@@ -153,7 +159,14 @@ def change_password(request: HttpRequest, teacher: Teacher, old: str, new: str) 
 
 
 def confirm(request: HttpRequest, teacher: Teacher, password: str) -> None:
-    """Make sure that it is the teacher who sits there; ``wrong_password`` otherwise."""
+    """Make sure that it is the teacher who sits there, by the password, or, where the school signs in, because that was
+    only just now. Errors: ``wrong_password``, ``sign_in_again``, ``too_many_tries``."""
+    if not teacher.has_usable_password():
+        here = SignedIn.objects.filter(teacher=teacher, session_key=str(request.session.session_key)).first()
+        if here is None or here.began_at < timezone.now() - JUST_NOW:
+            raise GirderError("sign_in_again", "Sign out, sign in again with your school’s account, and come back here "
+                              "within ten minutes.")  # fmt: skip
+        return
     doors = (browser_door("signed in", teacher.email),)
     knock(*doors)
     if not _is_right(teacher, password):
@@ -198,7 +211,7 @@ def reset_password(request: HttpRequest, email: str, code: str, new: str) -> Tea
         teacher.save(update_fields=["password"])
         end_sessions(teacher)
     opened(account_door(email), address_door(request))
-    _enter(request, teacher)
+    enter(request, teacher)
     return teacher
 
 

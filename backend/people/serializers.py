@@ -39,10 +39,32 @@ class OwnSchoolSerializer(serializers.ModelSerializer[School]):
 
 class TeacherSerializer(serializers.ModelSerializer[Teacher]):
     school = OwnSchoolSerializer(allow_null=True)
+    # Whoever signs in with the school's account may have none.
+    has_password = serializers.BooleanField(source="has_usable_password")
 
     class Meta:
         model = Teacher
-        fields = ["id", "email", "name", "units", "school", "administers", "reset_by", "reset_at"]
+        fields = ["id", "email", "name", "units", "school", "administers", "reset_by", "reset_at", "has_password"]
+
+
+class SignOnSerializer(serializers.Serializer[Any]):
+    """A school whose own accounts sign in here: its key, and what the button says."""
+
+    school = serializers.SlugField()
+    name = serializers.CharField()
+
+
+class BeginSignOnSerializer(serializers.Serializer[Any]):
+    """The school to sign in with, and the page to come back to."""
+
+    school = serializers.SlugField()
+    then = serializers.RegexField(r"^/(?!/)[\w/.-]*$", max_length=200, default="/")
+
+
+class ElsewhereAddressSerializer(serializers.Serializer[Any]):
+    """Where to go."""
+
+    address = serializers.URLField()
 
 
 class SessionSerializer(serializers.Serializer[Any]):
@@ -50,6 +72,8 @@ class SessionSerializer(serializers.Serializer[Any]):
 
     teacher = TeacherSerializer(allow_null=True)
     sign_up = serializers.ChoiceField(choices=SIGN_UP)
+    # Schools whose own accounts sign in here.
+    sign_ons = SignOnSerializer(many=True)
 
 
 def _password() -> serializers.CharField:
@@ -76,7 +100,8 @@ class ResetSerializer(serializers.Serializer[Any]):
 
 
 class PasswordSerializer(serializers.Serializer[Any]):
-    password = _password()
+    # Empty where there is none (``people.accounts.confirm``).
+    password = serializers.CharField(trim_whitespace=False, max_length=200, allow_blank=True)
 
 
 class NewPasswordSerializer(serializers.Serializer[Any]):

@@ -5,6 +5,7 @@ from people import views
 urlpatterns = [
     path("session", views.SessionView.as_view()),
     path("session/reset", views.ResetView.as_view()),
+    path("session/sign-on", views.SignOnView.as_view()),
     path("session/password", views.PasswordView.as_view()),
     path("session/leave", views.AccountView.as_view()),
     path("signed-in", views.SignedInListView.as_view()),

@@ -18,10 +18,12 @@ from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from evengirder.reached import address_for_others
 from girder_core.ground import GirderError
-from people import accounts, colleagues, services
+from people import accounts, colleagues, services, sign_on
 from people.models import OBSERVER, ClassInvitation, Colleague, SchoolClass, SignedIn, Teacher, Team
 from people.policy import owned, owned_or_404, teacher_of
 from people.serializers import (
+    BeginSignOnSerializer,
+    ElsewhereAddressSerializer,
     InvitationCodeSerializer,
     InvitedSerializer,
     NewClassSerializer,
@@ -44,7 +46,8 @@ from people.serializers import (
 
 
 def _session(teacher: Teacher | None, code: int = status.HTTP_200_OK) -> Response:
-    return Response(SessionSerializer({"teacher": teacher, "sign_up": settings.SIGN_UP}).data, status=code)
+    shown = {"teacher": teacher, "sign_up": settings.SIGN_UP, "sign_ons": sign_on.ways()}
+    return Response(SessionSerializer(shown).data, status=code)
 
 
 def _entered(request: Request, teacher: Teacher) -> Response:
@@ -104,6 +107,23 @@ class ResetView(APIView):
     )
     def post(self, request: Request) -> Response:
         return _entered(request, accounts.reset_password(request, **entry(ResetSerializer, request)))
+
+
+@method_decorator(csrf_protect, name="dispatch")
+class SignOnView(APIView):
+    """Begin to sign in with a school's account: where to go for that."""
+
+    permission_classes = [AllowAny]
+
+    @extend_schema(
+        operation_id="session_sign_on",
+        request=BeginSignOnSerializer,
+        responses={200: ElsewhereAddressSerializer, 400: ErrorBody, 404: ErrorBody},
+    )
+    def post(self, request: Request) -> Response:
+        typed = entry(BeginSignOnSerializer, request)
+        address = sign_on.begin(request._request, typed["school"], typed["then"])
+        return Response(ElsewhereAddressSerializer({"address": address}).data)
 
 
 @method_decorator(csrf_protect, name="dispatch")

@@ -7,6 +7,8 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
+from challenges.entries import FAMILY_KEYS
+from challenges.models import AGE_BANDS
 from girder_core.measure import System
 from people.models import Code, Teacher, gone_on
 from people.serializers import NewInvitationSerializer
@@ -120,8 +122,8 @@ class SharedRecipeSerializer(serializers.ModelSerializer[SharedRecipe]):
 
     name = serializers.CharField(source="entry.name")
     question = serializers.CharField(source="entry.question")
-    family = serializers.CharField(source="entry.family")
-    age_band = serializers.CharField(source="entry.age_band")
+    family = serializers.ChoiceField(source="entry.family", choices=FAMILY_KEYS)
+    age_band = serializers.ChoiceField(source="entry.age_band", choices=AGE_BANDS)
     minutes = serializers.IntegerField(source="entry.minutes")
     school = serializers.CharField(source="school.name")
     # Within a school people know each other; beyond it a recipe is the school's.

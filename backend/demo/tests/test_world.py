@@ -8,7 +8,7 @@ from demo.build import load
 from girder_core.families import FAMILIES
 from girder_core.measure import System
 from people.accounts import sign_up
-from people.models import Teacher
+from people.models import School, Teacher
 from records.run_file import exported, imported
 from results.experience import experience_of
 from results.selectors import compared
@@ -76,5 +76,6 @@ class Demo(TestCase):
         first = set(LedgerEvent.objects.values_list("id", "kind", "happened_at"))
         Run.objects.all().delete()
         Teacher.objects.all().delete()
+        School.objects.all().delete()
         load()
         self.assertEqual(set(LedgerEvent.objects.values_list("id", "kind", "happened_at")), first)

@@ -53,7 +53,7 @@ MODELS = (
 METHODS = ("get", "post", "put", "patch", "delete")
 FOR_ANYBODY = {
     "session_show", "session_open", "session_prefer", "session_close", "session_reset", "teacher_add", "board_show",
-    "board_photo", "board_way_in", "lesson_join",
+    "board_photo", "board_way_in", "lesson_join", "session_sign_on",
 }  # fmt: skip
 """Operations that need no sign-in. Anything else that answers nobody is a leak."""
 FOR_TABLETS = {

@@ -18,7 +18,7 @@ from people.schools import add_school, settle
 from people.tests.support import RECIPE, Api, Ledger, checked_in, run, teacher
 from schools.sharing import share
 
-OPEN_TO_ALL = {"session", "session/reset", "teachers", "join"}
+OPEN_TO_ALL = {"session", "session/reset", "session/sign-on", "teachers", "join"}
 BY_TOKEN = {"boards", "team"}
 """Addresses that a token, or a tablet's pass, opens instead of a sign-in; the tests of their apps try them."""
 WITHOUT_OBJECT = {

@@ -2,13 +2,15 @@
 import {
   keepPreviousData,
   queryOptions,
+  useMutation,
   useQuery,
+  useQueryClient,
   type QueryClient,
   type QueryKey,
   type Updater,
 } from "@tanstack/react-query";
 import { answered, api } from "./client";
-import type { ClassPart, Draft, DraftRequest, Origin, PlanRequest, Recipe } from "./types";
+import type { ClassPart, Draft, DraftRequest, Origin, PlanRequest, Recipe, SchoolPage } from "./types";
 
 export const keys = {
   session: ["session"] as const,
@@ -36,6 +38,8 @@ export const keys = {
   removed: ["removed"] as const,
   signedIn: ["signed-in"] as const,
   together: (id: number) => ["together", id] as const,
+  school: ["school"] as const,
+  shared: ["shared-recipes"] as const,
   deeds: (id: number) => ["deeds", id] as const,
   reasons: (id: number, school: string, rule: string) => ["reasons", id, school, rule] as const,
   rubric: (id: number) => ["rubric", id] as const,
@@ -168,6 +172,26 @@ export const useCoins = (wanted: boolean) =>
     enabled: wanted,
     staleTime: Infinity,
   });
+
+/** The school of whoever is signed in, if any. */
+export const useSchool = () =>
+  useQuery({ queryKey: keys.school, queryFn: () => answered(api.GET("/api/school")) });
+
+/** A change of the school; its answer is what stands there then, with what is shown only once. */
+export function useSchoolWrite<Given>(write: (given: Given) => Promise<SchoolPage>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: write,
+    onSuccess: async (fresh) => {
+      client.setQueryData(keys.school, fresh);
+      await client.invalidateQueries({ queryKey: keys.session });
+    },
+  });
+}
+
+/** Recipes that the school and its district share. */
+export const useShared = () =>
+  useQuery({ queryKey: keys.shared, queryFn: () => answered(api.GET("/api/shared-recipes")) });
 
 export const useLibrary = () =>
   useQuery({

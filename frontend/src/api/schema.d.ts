@@ -1853,6 +1853,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/sign-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Begin to sign in with a school's account: where to go for that. */
+        post: operations["session_sign_on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shared-recipes": {
         parameters: {
             query?: never;
@@ -2481,6 +2498,12 @@ export interface components {
             note: string;
             /** Format: double */
             share: number;
+        };
+        /** @description The school to sign in with, and the page to come back to. */
+        BeginSignOnRequest: {
+            school: string;
+            /** @default / */
+            then: string;
         };
         Behaviour: {
             broke: boolean;
@@ -3111,6 +3134,11 @@ export interface components {
             runs: number;
             counts: boolean;
             says: string;
+        };
+        /** @description Where to go. */
+        ElsewhereAddress: {
+            /** Format: uri */
+            address: string;
         };
         Entered: {
             by: string;
@@ -5023,6 +5051,7 @@ export interface components {
         Session: {
             teacher: components["schemas"]["Teacher"] | null;
             sign_up: components["schemas"]["SignUpEnum"];
+            sign_ons: components["schemas"]["SignOn"][];
         };
         SetupField: {
             key: string;
@@ -5087,8 +5116,8 @@ export interface components {
             recipe?: number | null;
             name: string;
             question: string;
-            family: string;
-            age_band: string;
+            family: components["schemas"]["FamilyEnum"];
+            age_band: components["schemas"]["AgeBandEnum"];
             minutes: number;
             school: string;
             readonly by: string;
@@ -5111,6 +5140,11 @@ export interface components {
             /** Format: email */
             email: string;
             password: string;
+        };
+        /** @description A school whose own accounts sign in here: its key, and what the button says. */
+        SignOn: {
+            school: string;
+            name: string;
         };
         /**
          * @description * `open` - open
@@ -5341,6 +5375,7 @@ export interface components {
             reset_by?: string;
             /** Format: date-time */
             reset_at?: string | null;
+            has_password: boolean;
         };
         /** @description A team with who is in it. */
         Team: {
@@ -11126,6 +11161,45 @@ export interface operations {
                 };
             };
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    session_sign_on: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginSignOnRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElsewhereAddress"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -15,8 +15,8 @@ function SignedInOrNot() {
   const session = useSession();
   if (session.isPending) return <Loading what="your session" />;
   if (!session.data) return <Failed error={session.error} retry={() => void session.refetch()} />;
-  const { teacher, sign_up: signUp } = session.data;
-  return teacher ? <Shell teacher={teacher} /> : <SignInPage signUp={signUp} />;
+  const { teacher, sign_up: signUp, sign_ons: signOns } = session.data;
+  return teacher ? <Shell teacher={teacher} /> : <SignInPage signUp={signUp} signOns={signOns} />;
 }
 
 /** Routes of which one that fails leaves what is around them on screen. */
@@ -46,6 +46,7 @@ const teacherPages = kept([
   page("stocks", () => import("../features/drafting/StocksPage")),
   page("colleague/:code", () => import("../features/people/InvitedPage")),
   page("account", () => import("../features/people/AccountPage")),
+  page("school", () => import("../features/school/SchoolPage")),
   { ...page("runs/:runId", () => import("./RunPages")), children: [runPages] },
   { path: "*", element: <Navigate to="/" replace /> },
 ]);

@@ -3,10 +3,10 @@
 from typing import Any
 
 from django.conf import settings
-from django.core.management.base import BaseCommand
+from django.core.management.base import BaseCommand, CommandParser
 
 from demo.build import load
-from demo.world import TEACHER_EMAIL, TEACHER_PASSWORD
+from demo.world import EVERYBODY, TEACHER_EMAIL, TEACHER_PASSWORD
 from evengirder.reached import is_loopback
 from people.models import Teacher
 
@@ -16,17 +16,20 @@ class Command(BaseCommand):
     requires_system_checks = []
     help = "Builds the made-up school of Fennick Bay, unless it is there already; its password is known to everybody."
 
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("--alone", action="store_true", help="one teacher, without colleague and neighbours")
+
     def handle(self, *args: Any, **options: Any) -> None:
         elsewhere = [host for host in settings.ALLOWED_HOSTS if not is_loopback(host)]
         if elsewhere and not settings.SHARED:
             # One that was built before is shut; its password stands in the README.
-            Teacher.objects.filter(email=TEACHER_EMAIL).update(is_active=False)
+            Teacher.objects.filter(email__in=EVERYBODY).update(is_active=False)
             self.stderr.write(
                 f"The demo school is not there: its password is known to everybody, and this server is reached as "
                 f"{', '.join(elsewhere)}."
             )
             return
-        load()
+        load(neighbours=not options["alone"])
         # Shared with a school's network, it opens on this machine alone.
-        Teacher.objects.filter(email=TEACHER_EMAIL).update(is_active=True, is_demo=True)
+        Teacher.objects.filter(email__in=EVERYBODY).update(is_active=True, is_demo=True)
         self.stdout.write(f"{TEACHER_EMAIL} {TEACHER_PASSWORD}")

@@ -2,6 +2,7 @@
 import { Box, Button, Dialog, TextField, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
+import { Link as RouterLink } from "react-router";
 import { ApiError, answered, api } from "../../api/client";
 import { keys, showAnswer, useSession } from "../../api/queries";
 import type { Session } from "../../api/types";
@@ -138,7 +139,7 @@ function SignedIn() {
   );
 }
 
-function Leave() {
+function Leave({ hasPassword }: { hasPassword: boolean }) {
   const [asking, setAsking] = useState(false);
   const [password, setPassword] = useState("");
   const client = useQueryClient();
@@ -173,18 +174,20 @@ function Leave() {
             <Typography variant="h2" sx={{ mb: 2 }}>
               Delete the account?
             </Typography>
-            <TextField
-              required
-              fullWidth
-              type="password"
-              label="Your password"
-              value={password}
-              error={said !== undefined}
-              helperText={said}
-              autoComplete="current-password"
-              onChange={(event) => setPassword(event.target.value)}
-              sx={{ mb: 2 }}
-            />
+            {hasPassword && (
+              <TextField
+                required
+                fullWidth
+                type="password"
+                label="Your password"
+                value={password}
+                error={said !== undefined}
+                helperText={said}
+                autoComplete="current-password"
+                onChange={(event) => setPassword(event.target.value)}
+                sx={{ mb: 2 }}
+              />
+            )}
             {leave.isError && said === undefined && <Notice kind="problem">{sentenceOf(leave.error)}</Notice>}
             <Button type="submit" variant="contained" disabled={leave.isPending}>
               Delete it
@@ -199,18 +202,38 @@ function Leave() {
 
 export default function AccountPage() {
   const teacher = useSession().data?.teacher;
+  const hasPassword = teacher?.has_password ?? true;
   return (
     <Box sx={{ pt: 2 }}>
       <Typography variant="h1">{teacher?.name}</Typography>
       <Typography sx={{ color: ink.soft }}>{teacher?.email}</Typography>
+      <Part id="school" title="Your school">
+        <Typography sx={{ mb: 1 }}>
+          {teacher?.school ? teacher.school.name : "You are in no school here."}
+          {teacher?.administers && ", which you administer"}
+        </Typography>
+        <Button component={RouterLink} to="/school" variant="outlined">
+          {teacher?.school ? "To the school" : "Join a school"}
+        </Button>
+      </Part>
       <Part id="password" title="Another password">
-        <NewPassword />
+        {teacher?.reset_at && (
+          <Typography sx={{ mb: 1 }}>
+            {teacher.reset_by} made a code for a new password of this account on{" "}
+            {formatMoment(teacher.reset_at)}.
+          </Typography>
+        )}
+        {hasPassword ? (
+          <NewPassword />
+        ) : (
+          <Typography>You sign in with the account of your school, so there is none here.</Typography>
+        )}
       </Part>
       <Part id="places" title="Where you are signed in">
         <SignedIn />
       </Part>
       <Part id="leave" title="Leave">
-        <Leave />
+        <Leave hasPassword={hasPassword} />
       </Part>
     </Box>
   );

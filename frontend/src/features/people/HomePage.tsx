@@ -14,6 +14,7 @@ import { FirstSteps } from "./FirstSteps";
 import { NewClassForm } from "./NewClassForm";
 import { leads, OWN_PART } from "./parts";
 import { RunLine } from "./RunLine";
+import { ToBeTold } from "./ToBeTold";
 import { WhatIsNext } from "./WhatIsNext";
 
 export function HomePage() {
@@ -36,6 +37,7 @@ export function HomePage() {
   const ready = kept.length > 0 && own.some((schoolClass) => schoolClass.teams.length > 0);
   return (
     <>
+      <ToBeTold />
       <WhatIsNext home={home.data} />
       <Box sx={{ display: "grid", gridTemplateColumns: { lg: "1fr 330px" }, gap: 6, pt: 2 }}>
         <section>

@@ -10,6 +10,7 @@ import { Notice, sentenceOf } from "../../shared/states";
 import type { Session } from "../../api/types";
 import { ink } from "../../shared/theme";
 import { BridgeElevation } from "../../drawing/BridgeElevation";
+import { SchoolSignOns } from "./SchoolSignOns";
 
 type Way = "in" | "join" | "reset";
 type Field = "name" | "email" | "password" | "code";
@@ -53,11 +54,16 @@ async function entered(way: Way, entry: Record<Field, string>): Promise<Session>
   return answered(api.POST("/api/session", { body: { email, password } }));
 }
 
-export function SignInPage({ signUp }: { signUp: Session["sign_up"] }) {
+interface Props {
+  signUp: Session["sign_up"];
+  signOns: Session["sign_ons"];
+}
+
+export function SignInPage({ signUp, signOns }: Props) {
   // The address that an invitation is given with says its code.
   const into = useMatch("/colleague/:code")?.params.code;
   const code = useSearchParams()[0].get("code") ?? into ?? "";
-  const [way, setWay] = useState<Way>(code && !into && signUp !== "closed" ? "join" : "in");
+  const [way, setWay] = useState<Way>(code && !into ? "join" : "in");
   const [entry, setEntry] = useState<Record<Field, string>>({ name: "", email: "", password: "", code });
   const client = useQueryClient();
   const enter = useMutation({
@@ -68,10 +74,10 @@ export function SignInPage({ signUp }: { signUp: Session["sign_up"] }) {
   // What the server calls the new password.
   const { new: refusedNew, ...others } = enter.error instanceof ApiError ? enter.error.fields : {};
   const fields: Record<string, string> = refusedNew ? { ...others, password: refusedNew } : others;
-  const field = (name: Field, label: string, type: string, fills: string, hint = "") => (
+  const field = (name: Field, label: string, type: string, fills: string, hint = "", required = true) => (
     <TextField
       fullWidth
-      required
+      required={required}
       label={label}
       type={type}
       value={entry[name]}
@@ -127,14 +133,22 @@ export function SignInPage({ signUp }: { signUp: Session["sign_up"] }) {
         )}
         {way === "reset" && (
           <Typography sx={{ mb: 2, color: ink.soft }}>
-            Ask who runs this server for a code: they get one with “girder reset-password” and your address.
-            It works once, within an hour.
+            Ask who administers your school for a code, or who runs this server: they get one with “girder
+            reset-password” and your address. It works once, within an hour.
           </Typography>
         )}
         {way === "join" && field("name", "What your classes call you", "text", "name")}
         {field("email", "E-mail address", "email", "email")}
-        {(way === "reset" || (way === "join" && signUp === "invited")) &&
-          field("code", way === "reset" ? "Code" : "Invitation code", "text", "one-time-code")}
+        {way === "reset" && field("code", "Code", "text", "one-time-code")}
+        {way === "join" &&
+          field(
+            "code",
+            "Invitation code",
+            "text",
+            "one-time-code",
+            signUp === "open" ? "If your school gave you one; else leave it empty." : "",
+            signUp !== "open",
+          )}
         {field("password", words.password, "password", words.fills, words.hint)}
         {enter.isError && Object.keys(fields).length === 0 && (
           <Notice kind="problem">{sentenceOf(enter.error)}</Notice>
@@ -142,9 +156,10 @@ export function SignInPage({ signUp }: { signUp: Session["sign_up"] }) {
         <Button type="submit" variant="contained" size="large" disabled={enter.isPending}>
           {words.does}
         </Button>
+        {way === "in" && <SchoolSignOns ways={signOns} />}
         <Box sx={{ mt: 2, ml: -1 }}>
           {way !== "in" && go("in", "I have an account")}
-          {way !== "join" && signUp !== "closed" && go("join", "Make an account")}
+          {way !== "join" && go("join", signUp === "closed" ? "I have an invitation" : "Make an account")}
           {way !== "reset" && go("reset", "Password forgotten")}
         </Box>
       </Box>

@@ -10,6 +10,7 @@ import { Empty, Failed, fetchAgain, Loading, Notice, sentenceOf } from "../../sh
 import { ink } from "../../shared/theme";
 import { SetupDrawing } from "../../drawing/SetupDrawing";
 import { AGES } from "./planState";
+import { SharedRecipes } from "./SharedRecipes";
 import { plural } from "../../shared/format";
 
 const LARGEST_BYTES = 256 * 1024;
@@ -131,6 +132,7 @@ export default function LibraryPage() {
       {recipes.data.map((recipe) => (
         <OwnRow key={recipe.id} recipe={recipe} family={of(recipe.family)} />
       ))}
+      <SharedRecipes families={families.data} />
       <Typography variant="h2" sx={{ mt: 4 }}>
         Ready to take
       </Typography>

@@ -15,6 +15,7 @@ import { AnswerRow } from "./AnswerRow";
 import { CautionList } from "./CautionList";
 import { FamilyPicker } from "./FamilyPicker";
 import { answersFor, forFamily, merged, takeApart, without, type Answers, type Own } from "./planState";
+import { KnownElsewhere } from "./KnownElsewhere";
 import { PlannerNotes, PlannerSheet } from "./PlannerSheet";
 import { RecipeActions } from "./RecipeActions";
 
@@ -65,7 +66,8 @@ function Planner({ recipe, families }: { recipe: Recipe | null; families: readon
   const [picking, setPicking] = useState(recipe === null && !wanted);
   const [touched, setTouched] = useState(false);
   const settled = useSettled(state, 250);
-  const plan = usePlan(settled ? { ...settled.answers, own: settled.own } : null);
+  const kept = recipe?.id ?? null;
+  const plan = usePlan(settled ? { ...settled.answers, own: settled.own, recipe: kept } : null);
   const sheet = plan.data;
   const save = useMutation({
     mutationFn: () => {
@@ -143,7 +145,7 @@ function Planner({ recipe, families }: { recipe: Recipe | null; families: readon
         >
           <PlannerSheet
             family={family}
-            whyOf={(figure) => whyOfPlan({ ...answers, own }, figure)}
+            whyOf={(figure) => whyOfPlan({ ...answers, own, recipe: kept }, figure)}
             sheet={sheet}
             entry={entry}
             own={own}
@@ -167,6 +169,7 @@ function Planner({ recipe, families }: { recipe: Recipe | null; families: readon
               {save.isError && Object.keys(saveFields).length === 0 && (
                 <Notice kind="problem">{sentenceOf(save.error)}</Notice>
               )}
+              {recipe?.elsewhere && <KnownElsewhere known={recipe.elsewhere} />}
               <SaveLine
                 recipe={recipe}
                 touched={touched}

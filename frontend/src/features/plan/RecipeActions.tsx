@@ -11,6 +11,7 @@ import { ink } from "../../shared/theme";
 import { RemoveButton } from "../removal";
 import { NewRunDialog } from "./NewRunDialog";
 import { PrintLinks } from "./PrintLinks";
+import { ShareRecipe } from "./ShareRecipe";
 
 export function RecipeActions({ recipe, changed }: { recipe: Recipe; changed: boolean }) {
   const classes = useClasses().data ?? [];
@@ -67,6 +68,7 @@ export function RecipeActions({ recipe, changed }: { recipe: Recipe; changed: bo
         />
       </Box>
       {failed && <Notice kind="problem">{sentenceOf(failed)}</Notice>}
+      <ShareRecipe recipe={recipe} changed={changed} />
       <PrintLinks base={`/api/recipes/${recipe.id}`} loaded={recipe.kit.length > 0} />
       {starting && <NewRunDialog classes={classes} recipes={[recipe]} onClose={() => setStarting(false)} />}
     </Box>
