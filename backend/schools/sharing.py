@@ -19,7 +19,7 @@ from challenges.plans import read_entry
 from challenges.services import save_recipe
 from girder_core.families import family_of
 from girder_core.ground import GirderError
-from girder_core.measure import System, format_mass
+from girder_core.measure import System, format_about
 from girder_core.results import SharedHistory, amount, shared_history, told_elsewhere
 from people.models import Teacher
 from results.years import bounds_of_recipe
@@ -115,7 +115,7 @@ def came_to(shared: SharedRecipe, system: System) -> CameTo | None:
 def _words(entry: Mapping[str, Any], system: System) -> Any:
     family = family_of(entry["family"])
     if family.loaded:
-        return lambda kg: format_mass(kg, system)
+        return lambda kg: format_about(kg, system)
     read = read_entry(entry)
     rules = rules_of({name: entry[name] for name in Recipe.GOAL}, read.terms["setup"], family)
     return lambda value: amount(value, rules, system)

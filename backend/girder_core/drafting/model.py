@@ -11,8 +11,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
 from girder_core.drafting.films import Motion
-from girder_core.ground import GRAVITY_M_S2, Drawing, Point, two_figures
-from girder_core.measure import Kind, System, format_mass
+from girder_core.ground import GRAVITY_M_S2, Drawing, Point
+from girder_core.measure import Kind, System, format_about
 from girder_core.physics import PRIOR_LOG, Form, Prediction, Stock
 
 
@@ -361,9 +361,6 @@ def in_words(load_n: float, push: bool, system: System) -> str:
     """
     if not math.isfinite(load_n):
         return "any load"
-    return f"{load_n:.2g} N" if push and load_n < 100 else f"{load_n:.0f} N" if push else _round(load_n, system)
-
-
-def _round(load_n: float, system: System) -> str:
-    rounded = two_figures(load_n / GRAVITY_M_S2)
-    return f"{rounded:.3g} kg" if rounded >= 1 and system is System.METRIC else format_mass(rounded, system)
+    if push:
+        return f"{load_n:.2g} N" if load_n < 100 else f"{load_n:.0f} N"
+    return format_about(load_n / GRAVITY_M_S2, system)

@@ -35,6 +35,7 @@ from girder_core.measure.uncertainty import (
 from girder_core.measure.units import (
     Kind,
     System,
+    format_about,
     format_length,
     format_mass,
     format_value,
@@ -71,6 +72,7 @@ __all__ = [
     "analyse_trace",
     "apart",
     "batch_origin",
+    "format_about",
     "format_length",
     "format_mass",
     "format_value",

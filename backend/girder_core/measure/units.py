@@ -21,7 +21,7 @@ from itertools import pairwise
 
 import pint
 
-from girder_core.ground import GRAVITY_M_S2, GirderError
+from girder_core.ground import GRAVITY_M_S2, GirderError, two_figures
 
 _PINT: pint.UnitRegistry[Decimal] = pint.UnitRegistry(non_int_type=Decimal)
 
@@ -401,6 +401,21 @@ def format_mass(mass_kg: float, system: System | None = None) -> str:
         pounds = mass_kg / si_per("lb", Kind.MASS)
         return f"{pounds:.2f} lb" if abs(pounds) >= 1 else f"{mass_kg / si_per('oz', Kind.MASS):.2f} oz"
     return f"{mass_kg:.3f} kg" if abs(mass_kg) >= 1 else f"{_trim(mass_kg * 1000)} g"
+
+
+def format_about(mass_kg: float, system: System | None = None) -> str:
+    """An expected mass in words: two figures, because an estimate deserves no more.
+
+    Args:
+        mass_kg: the mass [kg].
+        system: which units the reader wants; without it those of ``reader``.
+    Returns:
+        Such as "450 g" or "1.2 kg".
+    """
+    rounded = two_figures(mass_kg)
+    if rounded >= 1 and (system or reader()) is not System.US:
+        return f"{rounded:.3g} kg"
+    return format_mass(rounded, system)
 
 
 def format_length(length_m: float, system: System | None = None) -> str:

@@ -12,7 +12,7 @@ from scipy import special
 
 from girder_core.ground import not_negative, positive, two_figures
 from girder_core.kit import LoadEstimate
-from girder_core.measure import format_mass, plural
+from girder_core.measure import format_about, plural
 from girder_core.results.history import past_run
 from girder_core.results.samples import survival
 from girder_core.trial import Interval
@@ -186,7 +186,7 @@ def expected_in_words(estimate: LoadEstimate) -> str:
         Such as "Expect about 1.1 kg; eight designs in ten hold between 600 g and 2.0 kg."
     """
     ends = (estimate.low_kg, estimate.typical_kg, estimate.high_kg)
-    low, typical, high = (format_mass(two_figures(kg)) for kg in ends)
+    low, typical, high = (format_about(kg) for kg in ends)
     return f"Expect about {typical}; eight designs in ten hold between {low} and {high}."
 
 

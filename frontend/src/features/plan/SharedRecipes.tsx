@@ -87,13 +87,13 @@ function Row({ shared, family }: { shared: SharedRecipe; family: Family | undefi
 }
 
 export function SharedRecipes({ families }: { families: readonly Family[] }) {
-  const school = useSession().data?.teacher?.school;
+  const inSchool = useSession().data?.teacher?.school;
   const shared = useShared();
-  if (!school) return null;
+  if (!inSchool) return null;
   return (
     <Box component="section" aria-labelledby="shared" sx={{ mt: 4 }}>
       <Typography variant="h2" id="shared">
-        Shared at {school.name}
+        Shared by colleagues
       </Typography>
       <Typography sx={{ color: ink.soft }}>
         What colleagues tried, and what it came to. Taken over, its loads are what your first tests are

@@ -8,7 +8,9 @@ import { Notice, sentenceOf } from "../../shared/states";
 export function EndOfSchool({ goneOn }: { goneOn: string | null }) {
   const [password, setPassword] = useState("");
   const hasPassword = useSession().data?.teacher?.has_password ?? true;
-  const end = useSchoolWrite(() => answered(api.POST("/api/school/removal", { body: { password } })));
+  const end = useSchoolWrite((typed: string) =>
+    answered(api.POST("/api/school/removal", { body: { password: typed } })),
+  );
   const stay = useSchoolWrite(() => answered(api.DELETE("/api/school/removal")));
   const said = end.error instanceof ApiError ? end.error.fields["password"] : undefined;
   const failed = stay.error ?? (said === undefined ? end.error : null);
@@ -26,7 +28,7 @@ export function EndOfSchool({ goneOn }: { goneOn: string | null }) {
           component="form"
           onSubmit={(event) => {
             event.preventDefault();
-            end.mutate(undefined);
+            end.mutate(password);
             setPassword("");
           }}
         >

@@ -127,7 +127,7 @@ export default function SchoolPage() {
         </Notice>
       )}
       {school.counts && <Counts counts={school.counts} />}
-      <SharesWork shares={shares} />
+      {!school.administers && <SharesWork shares={shares} />}
       {school.administers && (
         <>
           <TeacherTable teachers={school.teachers} code={code} went={went} />
@@ -140,6 +140,7 @@ export default function SchoolPage() {
               Accounts, the library, and the classes, recipes and runs of those who share their work, in one
               ZIP file. Runs and recipes in it can be brought in again, one by one.
             </Typography>
+            <SharesWork shares={shares} />
             <PaperLink key="/api/school/file" href="/api/school/file" label="Take the school’s file" bold />
           </Box>
           <EndOfSchool goneOn={school.gone_on} />
