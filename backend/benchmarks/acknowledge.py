@@ -184,16 +184,17 @@ def bare_together(connections: Sequence[psycopg.Connection[Any]], benches: int, 
 def processor_s() -> float:
     """Seconds of processor time that the server's processes, which are one group, have had."""
     served = int(os.environ["GIRDER_SERVER"])
-    return had_s(lambda _, group: group == served)
+    return had_s(lambda _, __, group: group == served)
 
 
-def had_s(meant: Callable[[int, int], bool]) -> float:
-    """Seconds of processor time that processes have had, chosen by parent and group, those that ended among them."""
+def had_s(meant: Callable[[int, int, int], bool]) -> float:
+    """Seconds of processor time that processes have had, chosen by number, parent and group; each with those of its
+    children that ended."""
     ticks = 0
     for stat in Path("/proc").glob("[0-9]*/stat"):
         with contextlib.suppress(OSError):
             fields = stat.read_text().rpartition(")")[2].split()
-            if meant(int(fields[1]), int(fields[2])):
+            if meant(int(stat.parent.name), int(fields[1]), int(fields[2])):
                 ticks += sum(int(field) for field in fields[11:15])
     return ticks / os.sysconf("SC_CLK_TCK")
 

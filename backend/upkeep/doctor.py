@@ -1,4 +1,5 @@
-"""Whether all is as it should be: settings, database, clock, disk, photographs, certificate, mail, backups, versions.
+"""Whether all is as it should be: settings, database, clock, disk, photographs, certificate, mail, sign-on, backups,
+versions.
 
 Each look says what it found in a sentence. A problem is what loses a lesson or lets somebody in; a caution is what will
 become one.
@@ -19,6 +20,7 @@ from uuid import uuid4
 
 import django
 import psycopg
+import requests
 from cryptography import x509
 from django.conf import settings
 from django.core import checks
@@ -27,6 +29,7 @@ from django.core.files.storage import default_storage
 
 from evengirder import environment
 from evengirder.health import waiting
+from people.models import School
 from upkeep.backups import last_good
 from upkeep.database import connected
 
@@ -179,6 +182,27 @@ def _mail() -> Looked:
     yield Level.GOOD, "None is sent: codes for invitations and new passwords are handed over (invite, reset_password)."
 
 
+def _sign_on() -> Looked:
+    if not settings.SIGN_ONS:
+        yield Level.GOOD, "No school signs in with accounts of its own (GIRDER_SIGN_ON names no file)."
+    for way in settings.SIGN_ONS:
+        school, issuer = way["school"], way["issuer"]
+        if not School.objects.filter(key=school).exists():
+            yield Level.PROBLEM, f"{school}: there is no such school (manage.py school list)."
+            continue
+        try:
+            answer = requests.get(f"{issuer}/.well-known/openid-configuration", timeout=5)
+            answer.raise_for_status()
+            says = str(answer.json()["issuer"])
+        except (requests.RequestException, ValueError, KeyError) as error:
+            yield Level.PROBLEM, f"{school}: {issuer} does not tell how to sign in there: {error}."
+            continue
+        if says.rstrip("/") != issuer.rstrip("/"):
+            yield Level.PROBLEM, f"{school}: {issuer} says that it is {says}."
+        else:
+            yield Level.GOOD, f"{school}: {issuer} answers."
+
+
 def _backups() -> Looked:
     told = environment.told("GIRDER_BACKUPS")
     if not told:
@@ -208,6 +232,7 @@ LOOKS: tuple[tuple[str, Callable[[], Looked]], ...] = (
     ("photographs", _photographs),
     ("certificate", _certificate),
     ("mail", _mail),
+    ("sign-on", _sign_on),
     ("backups", _backups),
     ("versions", _versions),
 )

@@ -19,6 +19,9 @@ from django.core.management import call_command
 from django.db import connection
 from django.test import TransactionTestCase, override_settings
 
+from people.schools import add_school
+from people.tests.provider import Provider
+from people.tests.test_sign_on import signs_on
 from upkeep.backups import GOOD
 from upkeep.doctor import Level, findings
 from upkeep.tests.test_backups import told_of_it
@@ -72,6 +75,25 @@ class Doctor(TransactionTestCase):
     def assertFound(self, level: Level, words: str, about: str, **env: str) -> None:
         found = self.found(about, **env)
         self.assertTrue([sentence for is_, sentence in found if is_ is level and words in sentence], found)
+
+    def test_a_school_s_sign_on(self) -> None:
+        self.assertEqual(self.found("sign-on"), [])
+        provider = Provider()
+        self.addCleanup(provider.end)
+        with signs_on(skerry=provider):
+            self.assertIn("there is no such school", self.found("sign-on")[0][1])
+            add_school("Skerry")
+            self.assertEqual(self.found("sign-on"), [])
+            provider.wrong = "down"
+            self.assertIn("does not tell how to sign in there", self.found("sign-on")[0][1])
+        with (
+            signs_on(skerry=provider) as _,
+            override_settings(
+                SIGN_ONS=[{"school": "skerry", "issuer": provider.issuer.replace("127.0.0.1", "localhost")}]
+            ),
+        ):
+            provider.wrong = ""
+            self.assertIn(f"says that it is {provider.issuer}", self.found("sign-on")[0][1])
 
     def test_where_all_is_well_nothing_is_amiss(self) -> None:
         for about in ("database", "clock", "photographs", "certificate", "mail", "backups", "versions"):
