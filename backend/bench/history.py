@@ -9,6 +9,7 @@ from django.db.models import Count, Q
 
 from bench.models import Trial
 from bench.remembered import results_of, with_length
+from challenges.elsewhere import same_terms
 from challenges.models import Run
 from designs.models import Design
 from girder_core.kit import LoadEstimate
@@ -55,7 +56,9 @@ def past_of(run: Run, system: System = System.METRIC, before_only: bool = False)
     runs = list(earlier.order_by("-date", "-id"))
     bounds = bounds_of_runs(runs)
     told, prior = outlook([bounds[run.pk] for run in runs], system), run.prior()
-    estimate = expected_after(prior, list(bounds.values())) if prior else told.estimate
+    estimate = told.estimate
+    if prior:
+        estimate = expected_after(prior, [bounds[one.pk] for one in runs if same_terms(one, run)])
     return Past([(run, past_run(bounds[run.pk])) for run in runs], told, estimate)
 
 

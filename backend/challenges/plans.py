@@ -19,7 +19,7 @@ from girder_core.ground import GirderError
 from girder_core.kit import Container, Kit, Material, unit_of
 from girder_core.measure import Kind, System, units
 from girder_core.planning import Answers, Consequences, Factor, Plan, Proposal, consequences, propose, tidy_controls
-from girder_core.results import BreachPolicy, School, expected_after
+from girder_core.results import BreachPolicy, School
 from girder_core.safety import AgeBand
 
 ANSWERS = ("family", "age_band", "minutes", "teams", "students", "difficulty")
@@ -347,11 +347,11 @@ def typed_material(material: Material, system: System) -> dict[str, Any]:
 def plan_of(terms: Terms, teams: int, system: System = System.METRIC) -> Plan:
     """The core's plan of a recipe or run that is kept, for so many teams."""
     kit: Kit | None = terms.core_kit() if any(entry["key"] != "platform" for entry in terms.kit) else None
-    prior = terms.prior()
+    materials = tuple(material_of(kept) for kept in terms.materials)
     return Plan(
         answers=Answers(terms.family, AgeBand(terms.age_band), terms.minutes, max(1, teams), system=system),
         setup=terms.setup,
-        materials=tuple(material_of(kept) for kept in terms.materials),
+        materials=materials,
         kit=kit,
         build_minutes=terms.build_minutes,
         benches=terms.benches,
@@ -362,5 +362,5 @@ def plan_of(terms: Terms, teams: int, system: System = System.METRIC) -> Plan:
         factor=Factor(terms.factor["name"], tuple(terms.factor["levels"])) if terms.factor else None,
         declared=tuple(terms.declared),
         confirmed=tuple(terms.confirmed),
-        expected=expected_after(prior) if prior else None,
+        expected=expected(terms.elsewhere, terms.setup, materials),
     )

@@ -116,7 +116,10 @@ def shut(teacher: Teacher) -> None:
 
 
 def let_in_again(teacher: Teacher) -> None:
-    """An account that was shut is as it was; it administers nothing."""
+    """An account that was shut is as it was; it administers nothing. One that its owner deleted is the owner's alone to
+    bring back."""
+    if teacher.is_active:
+        return
     teacher.is_active, teacher.leaving_at = True, None
     teacher.save(update_fields=["is_active", "leaving_at"])
 

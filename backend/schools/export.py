@@ -7,6 +7,7 @@ who runs the server, and has the database anyway, takes all.
 from __future__ import annotations
 
 import json
+import math
 import zipfile
 from collections.abc import Sequence
 from typing import IO, Any
@@ -16,15 +17,18 @@ from django.utils.text import slugify
 from challenges import exchange
 from challenges.models import Recipe, Run
 from evengirder.lane import Told, quietly
+from girder_core.ground import GirderError
 from people.models import School, SchoolClass, Teacher
 from records.run_file import exported
 from schools.models import SharedRecipe
 from schools.selectors import counted
 
 FORMAT, VERSION = "even-girder-school", 1
+MOST_BYTES = 100_000_000
+"""So much a page hands out, which holds all of it in memory; more is for who runs the server."""
 
 
-def write(school: School, to: IO[bytes], whole: bool = False, told: Told = quietly) -> None:
+def write(school: School, to: IO[bytes], whole: bool = False, told: Told = quietly, most: float = math.inf) -> None:
     """Write a school to a ZIP file.
 
     Args:
@@ -32,6 +36,9 @@ def write(school: School, to: IO[bytes], whole: bool = False, told: Told = quiet
         to: where its bytes go.
         whole: the work of all teachers, instead of those who share it.
         told: how far it is.
+        most: how large it may become [bytes].
+    Errors:
+        ``file_too_large``.
     """
     teachers = list(counted(school))
     shares = {one.pk for one in teachers if whole or one.shares_work}
@@ -52,6 +59,10 @@ def write(school: School, to: IO[bytes], whole: bool = False, told: Told = quiet
             owner = _folder(run.school_class.owner)
             name = f"{run.date:%Y-%m-%d}-{slugify(str(run))[:60]}-{run.pk}"
             _put(archive, f"{owner}/runs/{name}.json", exported(run))
+            if to.tell() > most:
+                size = f"{most / 1e6:.0f} MB"
+                sentence = f"With photographs it is larger than {size}. Ask who runs this server for the school’s file."
+                raise GirderError("file_too_large", sentence)
         told(len(runs), len(runs), "the last of it")
 
 

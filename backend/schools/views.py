@@ -124,7 +124,7 @@ class SchoolFileView(APIView):
 
         def work(told: Told) -> HttpResponse:
             out = io.BytesIO()
-            export.write(school, out, told=told)
+            export.write(school, out, told=told, most=export.MOST_BYTES)
             response = HttpResponse(out.getvalue(), content_type=ZIP)
             name = f"{school.key}-{timezone.now():%Y-%m-%d}.zip"
             response["Content-Disposition"] = f'attachment; filename="{name}"'

@@ -5,6 +5,9 @@ import random
 import unittest
 from dataclasses import replace
 
+import numpy as np
+from statsmodels.regression.mixed_linear_model import MixedLM
+
 from girder_core.ground import GirderError
 from girder_core.results import Elsewhere, expected_after, shared_history, told_elsewhere
 from girder_core.trial import Interval
@@ -60,6 +63,21 @@ class ToldElsewhere(unittest.TestCase):
         self.assertAlmostEqual(math.log(estimate.high_kg / estimate.typical_kg) / 1.2816, doubt, places=4)
         self.assertAlmostEqual(estimate.low_kg * estimate.high_kg, estimate.typical_kg**2)
         self.assertEqual(estimate.basis, "40 designs in other classes and 5 designs in earlier runs")
+
+    def test_with_many_classes_it_finds_what_a_mixed_model_finds(self) -> None:
+        # statsmodels' linear mixed model (REML) of the same logarithms; beforehand little is known, so data decide.
+        rng = random.Random(29)
+        logs = [[rng.gauss(middle, 0.4) for _ in range(12)] for middle in (rng.gauss(0.5, 0.3) for _ in range(14))]
+        told = told_elsewhere([[Interval(math.exp(log), math.exp(log)) for log in run] for run in logs])
+        assert told is not None
+        flat = [log for run in logs for log in run]
+        groups = [number for number, run in enumerate(logs) for _ in run]
+        fit = MixedLM(np.array(flat), np.ones((len(flat), 1)), np.array(groups)).fit(reml=True)
+        error = float(fit.bse_fe[0])
+        self.assertLess(abs(math.log(told.typical_kg) - float(fit.fe_params[0])), 0.2 * error)
+        self.assertAlmostEqual(told.unsure_log / error, 1, delta=0.2)
+        self.assertAlmostEqual(told.scatter_log / math.sqrt(float(fit.scale)), 1, delta=0.05)
+        self.assertAlmostEqual(told.between_log / math.sqrt(float(fit.cov_re[0][0])), 1, delta=0.2)
 
     def test_without_runs_of_one_s_own_it_is_what_was_told(self) -> None:
         told = Elsewhere(12, 2, 0.8, 0.3, 0.25, 0.4)

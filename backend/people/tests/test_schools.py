@@ -226,6 +226,11 @@ class Administering(TestCase):
         self.assertEqual(again.status_code, 200)
         self.assertEqual([one["id"] for one in Api(Teacher.objects.get(pk=self.bea.pk)).get("runs")], [own.pk])
 
+    def test_who_leaves_of_oneself_is_not_brought_back_by_others(self) -> None:
+        Api(self.bea).send("POST", "session/leave", {"password": PASSWORD})
+        self.api.send("PUT", f"school-teachers/{self.bea.pk}", {"let_in": True})
+        self.assertIsNotNone(Teacher.objects.get(pk=self.bea.pk).leaving_at)
+
     def test_a_school_that_is_to_go_says_so_and_can_stay(self) -> None:
         self.assertEqual(self.api.refused("POST", "school/removal", {"password": "wrong"})[1]["code"], "wrong_password")
         page = self.api.send("POST", "school/removal", {"password": PASSWORD})

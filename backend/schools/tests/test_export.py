@@ -21,11 +21,13 @@ from challenges.exchange import imported as recipe_of
 from challenges.models import Recipe, Run
 from designs.models import Photo
 from designs.photo_services import keep_photo
+from girder_core.ground import GirderError
 from people import schools
 from people.models import LEAD, Code, Colleague, School, SchoolClass, Teacher
 from people.tests.support import Api, Ledger, checked_in, run, teacher
 from records.run_file import imported as run_of
 from runs.removal_services import tidy
+from schools import export
 from schools.models import SharedRecipe
 from schools.sharing import share
 
@@ -81,6 +83,13 @@ class File(WithSchool):
         self.assertTrue(work and all(name.startswith(SHARED) for name in work), work)
         Api(self.bea).send("PATCH", "school", {"shares_work": False})
         self.assertFalse([name for name in self.taken() if name.startswith("teachers/")])
+
+    def test_more_than_a_page_hands_out_is_for_who_runs_the_server(self) -> None:
+        with self.assertRaisesRegex(GirderError, "Ask who runs this server"):
+            export.write(self.school, io.BytesIO(), whole=True, most=1000)
+        out = io.BytesIO()
+        export.write(self.school, out, whole=True)
+        self.assertTrue(1000 < len(out.getvalue()) < export.MOST_BYTES)
 
     def test_what_is_in_it_comes_in_again(self) -> None:
         Api(self.bea).send("PATCH", "school", {"shares_work": True})

@@ -52,7 +52,7 @@ function Line({ teacher, onCode }: LineProps) {
           ].join(", ")}
           <Box component="span" sx={{ display: "block", color: ink.soft }}>
             {teacher.gone_on
-              ? `removed; gone for good on ${formatDate(teacher.gone_on.slice(0, 10))}`
+              ? `${teacher.is_active ? "is leaving" : "removed"}; gone for good on ${formatDate(teacher.gone_on.slice(0, 10))}`
               : teacher.last_login
                 ? `last here on ${formatDate(teacher.last_login.slice(0, 10))}`
                 : "never signed in yet"}
