@@ -242,6 +242,14 @@ class Dependencies(SimpleTestCase):
         named = {name for row in re.findall(r"^\| (`.*?) \|", page, re.M) for name in re.findall(r"`([^`]+)`", row)}
         self.assertEqual(named, self.asked_for())
 
+    def test_what_is_tested_is_what_is_served(self) -> None:
+        served, tested = (
+            dict(re.findall(r"^([\w.-]+)==(\S+)", (ROOT / "backend" / "requirements" / file).read_text("utf-8"), re.M))
+            for file in ("app.txt", "test.txt")
+        )
+        self.assertGreater(len(served), 20)
+        self.assertEqual({name: tested.get(name) for name in served}, served)
+
     def test_what_is_installed_is_locked_by_its_contents(self) -> None:
         for file in (ROOT / "backend" / "requirements").glob("*.txt"):
             text = file.read_text("utf-8")
