@@ -34,7 +34,11 @@ export function ShareRecipe({ recipe, changed }: { recipe: Recipe; changed: bool
       </Typography>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 0.5 }}>
         <Button disabled={busy} onClick={() => share.mutate(false)}>
-          {shared && !shared.to_district ? "Bring it up to date" : "Share in the school"}
+          {!shared
+            ? "Share in the school"
+            : shared.to_district
+              ? "In the school alone"
+              : "Bring it up to date"}
         </Button>
         {school.district && (
           <Button disabled={busy} onClick={() => share.mutate(true)}>

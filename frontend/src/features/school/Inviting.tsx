@@ -2,24 +2,21 @@
 import { Box, Button, Typography } from "@mui/material";
 import { answered, api } from "../../api/client";
 import { useSchoolWrite } from "../../api/queries";
-import type { SchoolInvitation, SchoolPage } from "../../api/types";
+import type { SchoolInvitation } from "../../api/types";
 import { WayIn } from "../../drawing/WayIn";
 import { formatMoment } from "../../shared/format";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 
-interface Props {
-  invitations: readonly SchoolInvitation[];
-  made: SchoolPage["made"];
-}
-
-export function Inviting({ invitations, made }: Props) {
+export function Inviting({ invitations }: { invitations: readonly SchoolInvitation[] }) {
   const invite = useSchoolWrite((administers: boolean) =>
     answered(api.POST("/api/school/invitations", { body: { administers } })),
   );
   const takeBack = useSchoolWrite((id: number) =>
     answered(api.DELETE("/api/school-invitations/{id}", { params: { path: { id } } })),
   );
+  // It stays on screen whatever else is done on the page.
+  const made = invitations.length > 0 ? invite.data?.made : null;
   const failed = invite.error ?? takeBack.error;
   return (
     <Box component="section" aria-labelledby="inviting" sx={{ mt: 4 }}>

@@ -103,7 +103,7 @@ export default function SchoolPage() {
   useTitle([page.data?.school?.name ?? "Your school"]);
   if (page.isPending) return <Loading what="your school" />;
   if (!page.data) return <Failed error={page.error} retry={() => void page.refetch()} />;
-  const { school, made, code, went, shares_work: shares } = page.data;
+  const { school, shares_work: shares } = page.data;
   if (!school)
     return (
       <Box sx={{ pt: 2 }}>
@@ -130,8 +130,8 @@ export default function SchoolPage() {
       {!school.administers && <SharesWork shares={shares} />}
       {school.administers && (
         <>
-          <TeacherTable teachers={school.teachers} code={code} went={went} />
-          <Inviting invitations={school.invitations} made={made} />
+          <TeacherTable teachers={school.teachers} />
+          <Inviting invitations={school.invitations} />
           <Box component="section" aria-labelledby="file" sx={{ mt: 4 }}>
             <Typography variant="h2" id="file">
               The school’s file

@@ -11,12 +11,19 @@ import { condensed, ink } from "../../shared/theme";
 
 const many = (count: number, what: string) => `${count} ${plural(what, count)}`;
 
-interface LineProps {
-  teacher: SchoolTeacher;
-  onCode: () => void;
+interface Told {
+  name: string;
+  code: string;
+  went: readonly string[];
 }
 
-function Line({ teacher, onCode }: LineProps) {
+interface LineProps {
+  teacher: SchoolTeacher;
+  /** What came of a change that is told above the list. */
+  onDone: (told: Told) => void;
+}
+
+function Line({ teacher, onDone }: LineProps) {
   const path = { params: { path: { id: teacher.id } } };
   const appoint = useSchoolWrite((administers: boolean) =>
     answered(api.PATCH("/api/school-teachers/{id}", { ...path, body: { administers } })),
@@ -61,22 +68,29 @@ function Line({ teacher, onCode }: LineProps) {
         <Box sx={{ ml: -1 }}>
           {teacher.is_active ? (
             <>
-              <Button
-                size="small"
-                aria-label={`A new password for ${name}`}
-                disabled={reset.isPending}
-                onClick={() => {
-                  onCode();
-                  reset.mutate(undefined);
-                }}
-              >
-                New password
-              </Button>
+              {!teacher.me && (
+                <Button
+                  size="small"
+                  aria-label={`A new password for ${name}`}
+                  disabled={reset.isPending}
+                  onClick={() =>
+                    reset.mutate(undefined, { onSuccess: ({ code }) => onDone({ name, code, went: [] }) })
+                  }
+                >
+                  New password
+                </Button>
+              )}
               <Button size="small" onClick={() => appoint.mutate(!teacher.administers)}>
                 {teacher.administers ? "Administers no more" : "Let administer"}
               </Button>
               {!teacher.me && (
-                <SureButton says="Remove" sure={`Yes, remove ${name}`} onSure={() => letIn.mutate(false)} />
+                <SureButton
+                  says="Remove"
+                  sure={`Yes, remove ${name}`}
+                  onSure={() =>
+                    letIn.mutate(false, { onSuccess: ({ went }) => onDone({ name, code: "", went }) })
+                  }
+                />
               )}
             </>
           ) : (
@@ -91,14 +105,8 @@ function Line({ teacher, onCode }: LineProps) {
   );
 }
 
-interface Props {
-  teachers: readonly SchoolTeacher[];
-  code: string;
-  went: readonly string[];
-}
-
-export function TeacherTable({ teachers, code, went }: Props) {
-  const [codeFor, setCodeFor] = useState("");
+export function TeacherTable({ teachers }: { teachers: readonly SchoolTeacher[] }) {
+  const [told, setTold] = useState<Told | null>(null);
   return (
     <Box component="section" aria-labelledby="teachers" sx={{ mt: 4 }}>
       <Typography variant="h2" id="teachers">
@@ -108,18 +116,20 @@ export function TeacherTable({ teachers, code, went }: Props) {
         Who is removed cannot sign in any more; after 30 days the account is gone, with classes that nobody
         leads with them. What is in classes is for their teachers alone.
       </Typography>
-      {code && codeFor && (
+      {told?.code && (
         <Notice kind="done">
-          <span>A code for {codeFor}, once, within an hour:</span>
-          <Typography sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "1.5rem" }}>{code}</Typography>
-          Hand it over in person. At the sign-in, <b>Password forgotten</b> asks for it; {codeFor} is told
+          <span>A code for {told.name}, once, within an hour:</span>
+          <Typography sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "1.5rem" }}>
+            {told.code}
+          </Typography>
+          Hand it over in person. At the sign-in, <b>Password forgotten</b> asks for it; {told.name} is told
           that you made it.
         </Notice>
       )}
-      {went.length > 0 && <Notice kind="done">{went.join("; ")}.</Notice>}
+      {told && told.went.length > 0 && <Notice kind="done">{told.went.join("; ")}.</Notice>}
       <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }}>
         {teachers.map((teacher) => (
-          <Line key={teacher.id} teacher={teacher} onCode={() => setCodeFor(teacher.name)} />
+          <Line key={teacher.id} teacher={teacher} onDone={setTold} />
         ))}
       </Box>
     </Box>
