@@ -110,6 +110,8 @@ class Terms(models.Model):
 
     def prior(self) -> Elsewhere | None:
         """What is known of these terms from other classes, if they were taken over and not changed since."""
+        if self.elsewhere is None:
+            return None
         return prior_of(self.elsewhere, self.setup, [material_of(kept) for kept in self.materials])
 
     def trial_setup(self) -> TrialSetup:
