@@ -9,7 +9,6 @@ from django.db.models import Count, Q
 
 from bench.models import Trial
 from bench.remembered import results_of, with_length
-from challenges.elsewhere import same_terms
 from challenges.models import Run
 from designs.models import Design
 from girder_core.kit import LoadEstimate
@@ -58,7 +57,7 @@ def past_of(run: Run, system: System = System.METRIC, before_only: bool = False)
     told, prior = outlook([bounds[run.pk] for run in runs], system), run.prior()
     estimate = told.estimate
     if prior:
-        estimate = expected_after(prior, [bounds[one.pk] for one in runs if same_terms(one, run)])
+        estimate = expected_after(prior, [bounds[one.pk] for one in runs if one.asks_for(run)])
     return Past([(run, past_run(bounds[run.pk])) for run in runs], told, estimate)
 
 

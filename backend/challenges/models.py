@@ -27,6 +27,8 @@ from girder_core.results import (
     TieRule,
     TrialRule,
     Words,
+    amounts,
+    same_terms,
 )
 from girder_core.safety import AgeBand
 from girder_core.trial import TrialSetup
@@ -107,6 +109,11 @@ class Terms(models.Model):
 
     def rules(self) -> Rules:
         return rules_of(self.goal(), self.setup, self.core_family())
+
+    def asks_for(self, other: Terms) -> bool:
+        """Whether these terms and others ask for the same structure."""
+        mine, theirs = ((one.setup, amounts([material_of(kept) for kept in one.materials])) for one in (self, other))
+        return self.family == other.family and same_terms(mine, theirs)
 
     def prior(self) -> Elsewhere | None:
         """What is known of these terms from other classes, if they were taken over and not changed since."""

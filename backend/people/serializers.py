@@ -28,13 +28,14 @@ SIGN_UP = [(way, way) for way in (OPEN, INVITED, CLOSED)]
 
 
 class OwnSchoolSerializer(serializers.ModelSerializer[School]):
-    """The school that somebody is in, and when it is gone if it was deleted."""
+    """The school that somebody is in, its district, and when it is gone if it was deleted."""
 
+    district = serializers.CharField(source="district.name", default="")
     gone_on = serializers.DateTimeField(allow_null=True)
 
     class Meta:
         model = School
-        fields = ["name", "gone_on"]
+        fields = ["name", "district", "gone_on"]
 
 
 class TeacherSerializer(serializers.ModelSerializer[Teacher]):

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from datetime import date
 
 from bench.history import bounds_of_runs, past_of
-from challenges.elsewhere import same_terms
 from challenges.models import Recipe, Run
 from girder_core.measure import System, format_mass
 from girder_core.results import PastRun, Rules, amount, past_run, years_in_words
@@ -58,7 +57,7 @@ def bounds_of_recipe(recipe: Recipe) -> list[list[Interval]]:
     runs = [
         run
         for run in recipe.runs.filter(tryout=False, school_class__owner=recipe.owner_id).select_related("school_class")
-        if same_terms(run, recipe)
+        if run.asks_for(recipe)
     ]
     if recipe.core_family().loaded:
         bounds = bounds_of_runs(runs)

@@ -136,7 +136,7 @@ class SharedRecipeSerializer(serializers.ModelSerializer[SharedRecipe]):
         model = SharedRecipe
         fields = [
             "id", "recipe", "name", "question", "family", "age_band", "minutes", "school", "by", "to_district",
-            "came_to", "mine", "may_take_back", "shared_at",
+            "came_to", "mine", "may_take_back",
         ]  # fmt: skip
 
     @property

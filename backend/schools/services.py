@@ -23,9 +23,11 @@ def remove_teacher(teacher: Teacher) -> list[str]:
     with transaction.atomic():
         shut(teacher)
         for school_class in SchoolClass.objects.filter(owner=teacher):
-            leads = school_class.colleagues.filter(part=LEAD, ended_at=None, teacher__is_active=True)
-            to = leads.exclude(teacher__school=None).select_related("teacher").filter(
-                teacher__school=teacher.school).order_by("since", "id").first()  # fmt: skip
+            leads = school_class.colleagues.filter(
+                part=LEAD, ended_at=None, teacher__school=teacher.school, teacher__is_active=True,
+                teacher__leaving_at=None,
+            )  # fmt: skip
+            to = leads.select_related("teacher").order_by("since", "id").first()
             if to is not None:
                 hand_over(school_class, to.pk)
                 went.append(f"{school_class.name} went to {to.teacher.name}")

@@ -5,7 +5,7 @@ What is shared has nobody's name in it: no class, team, date or single result, a
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import asdict, dataclass, fields
 from typing import Any
 
@@ -20,7 +20,7 @@ from challenges.services import save_recipe
 from girder_core.families import family_of
 from girder_core.ground import GirderError
 from girder_core.measure import System, format_about
-from girder_core.results import SharedHistory, amount, shared_history, told_elsewhere
+from girder_core.results import SharedHistory, amount, history_in_words, shared_history, told_elsewhere
 from people.models import Teacher
 from results.years import bounds_of_recipe
 from schools.models import SharedRecipe
@@ -103,16 +103,10 @@ def came_to(shared: SharedRecipe, system: System) -> CameTo | None:
     if shared.history is None:
         return None
     told = SharedHistory(**{field.name: shared.history[field.name] for field in fields(SharedHistory)})
-    words = _words(shared.entry, system)
-    best = f"the best {'at least ' if told.best_at_least else ''}{words(told.best)}"
-    half = f"half {words(told.median)} or less" if told.median is not None else "more than half all there was"
-    middle = ""
-    if told.low is not None and told.high is not None and told.low < told.high:
-        middle = f"; the middle half between {words(told.low)} and {words(told.high)}"
-    return CameTo(told.designs, told.runs, f"{best}, {half}{middle}")
+    return CameTo(told.designs, told.runs, history_in_words(told, _words(shared.entry, system)))
 
 
-def _words(entry: Mapping[str, Any], system: System) -> Any:
+def _words(entry: Mapping[str, Any], system: System) -> Callable[[float], str]:
     family = family_of(entry["family"])
     if family.loaded:
         return lambda kg: format_about(kg, system)

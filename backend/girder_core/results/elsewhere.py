@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from scipy import special
 
 from girder_core.ground import not_negative, positive, two_figures
-from girder_core.kit import LoadEstimate
+from girder_core.kit import LoadEstimate, Material
 from girder_core.measure import format_about, plural
 from girder_core.results.history import past_run
 from girder_core.results.samples import survival
@@ -26,7 +26,42 @@ USUAL_BETWEEN = 0.35
 """How far apart classes usually are, as the scale of a half-normal; order of magnitude, no source."""
 EIGHT_IN_TEN = 1.2816
 """Standard normal deviate of the 90th percentile."""
+ALIKE = 0.01
+"""A length that was typed in other units, and so rounded, is the same still [share]."""
 _POINTS = 241
+
+Terms = tuple[Mapping[str, float | None], Mapping[str, float]]
+"""A set-up [SI], and how much of each material a team builds with."""
+
+
+def amounts(materials: Sequence[Material]) -> dict[str, float]:
+    """How much of each material a team builds with.
+
+    Args:
+        materials: the kit list's lines.
+    Returns:
+        The amount of each by its key; tools and what is the teacher's are no part of it.
+    """
+    return {material.key: material.final for material in materials if material.buildable}
+
+
+def same_terms(one: Terms, other: Terms) -> bool:
+    """Whether two challenges ask for the same structure, so that loads of the one tell of the other.
+
+    Args:
+        one: set-up and amounts of the one.
+        other: those of the other.
+    Returns:
+        Whether both have the same quantities, each the same within a hundredth (ours).
+    """
+    return all(_alike(mine, theirs) for mine, theirs in zip(one, other, strict=True))
+
+
+def _alike(one: Mapping[str, float | None], other: Mapping[str, float | None]) -> bool:
+    def same(a: float | None, b: float | None) -> bool:
+        return a is b if a is None or b is None else math.isclose(a, b, rel_tol=ALIKE)
+
+    return one.keys() == other.keys() and all(same(one[key], other[key]) for key in one)
 
 
 @dataclass(frozen=True)
@@ -75,6 +110,23 @@ def shared_history(runs: Sequence[Sequence[Interval]]) -> SharedHistory | None:
         whole.designs, sum(bool(bounds) for bounds in runs), two_figures(whole.best_kg or 0.0), whole.best_at_least,
         share_left(0.5), share_left(0.75), share_left(0.25),
     )  # fmt: skip
+
+
+def history_in_words(told: SharedHistory, words: Callable[[float], str]) -> str:
+    """What a challenge came to in other classes, in a sentence's middle.
+
+    Args:
+        told: what may be known of it.
+        words: a load, or a value of the score, in words.
+    Returns:
+        Such as "the best at least 2.1 kg, half 750 g or less; the middle half between 580 g and 1.1 kg".
+    """
+    best = f"the best {'at least ' if told.best_at_least else ''}{words(told.best)}"
+    half = f"half {words(told.median)} or less" if told.median is not None else "more than half all there was"
+    middle = ""
+    if told.low is not None and told.high is not None and told.low < told.high:
+        middle = f"; the middle half between {words(told.low)} and {words(told.high)}"
+    return f"{best}, {half}{middle}"
 
 
 @dataclass(frozen=True)
@@ -161,20 +213,26 @@ def expected_after(elsewhere: Elsewhere, own: Sequence[Sequence[Interval]] = ())
         As ``told_elsewhere``, with its middle and its spreads as what is known beforehand.
     """
     told = [list(bounds) for bounds in own if bounds]
-    prior = math.log(elsewhere.typical_kg)
-    far = 5 * elsewhere.unsure_log
-    at = _grid([bound for bounds in told for bound in bounds], prior - far, prior + far)
-    of_runs = [_of_run(bounds, at, elsewhere.scatter_log) for bounds in told]
-    log_mu = -0.5 * ((at - prior) / elsewhere.unsure_log) ** 2 + _of_middle(of_runs, _about(at, elsewhere.between_log))
-    mu = np.exp(log_mu - log_mu.max())
-    mu /= mu.sum()
-    middle = float(mu @ at)
-    doubt = math.sqrt(float(mu @ (at - middle) ** 2) + elsewhere.between_log**2 + elsewhere.scatter_log**2)
+    middle, unsure = _middle_after(elsewhere, told) if told else (math.log(elsewhere.typical_kg), elsewhere.unsure_log)
+    doubt = math.hypot(unsure, elsewhere.between_log, elsewhere.scatter_log)
     typical, out = math.exp(middle), math.exp(EIGHT_IN_TEN * doubt)
     basis = f"{elsewhere.designs} designs in other classes"
     if count := sum(len(bounds) for bounds in told):
         basis += f" and {count} {plural('design', count)} in earlier runs"
     return LoadEstimate(typical / out, typical, typical * out, basis)
+
+
+def _middle_after(elsewhere: Elsewhere, own: Sequence[Sequence[Interval]]) -> tuple[float, float]:
+    """The middle of all classes once one's own runs are known, and how sure it is."""
+    prior = math.log(elsewhere.typical_kg)
+    far = 5 * elsewhere.unsure_log
+    at = _grid([bound for bounds in own for bound in bounds], prior - far, prior + far)
+    of_runs = [_of_run(bounds, at, elsewhere.scatter_log) for bounds in own]
+    log_mu = -0.5 * ((at - prior) / elsewhere.unsure_log) ** 2 + _of_middle(of_runs, _about(at, elsewhere.between_log))
+    mu = np.exp(log_mu - log_mu.max())
+    mu /= mu.sum()
+    middle = float(mu @ at)
+    return middle, math.sqrt(float(mu @ (at - middle) ** 2))
 
 
 def expected_in_words(estimate: LoadEstimate) -> str:

@@ -9,7 +9,17 @@ import numpy as np
 from statsmodels.regression.mixed_linear_model import MixedLM
 
 from girder_core.ground import GirderError
-from girder_core.results import Elsewhere, expected_after, shared_history, told_elsewhere
+from girder_core.kit import Material
+from girder_core.results import (
+    Elsewhere,
+    SharedHistory,
+    amounts,
+    expected_after,
+    history_in_words,
+    same_terms,
+    shared_history,
+    told_elsewhere,
+)
 from girder_core.trial import Interval
 
 STEP_KG = 0.05
@@ -155,6 +165,33 @@ class Shared(unittest.TestCase):
         told = shared_history([[Interval(1, 1.1), *[Interval(3, math.inf)] * 5]])
         assert told is not None
         self.assertEqual((told.best, told.best_at_least, told.low, told.median, told.high), (3, True, None, None, None))
+
+    def test_in_words(self) -> None:
+        def kg(value: float) -> str:
+            return f"{value:g} kg"
+
+        whole = SharedHistory(8, 2, 2.1, True, 0.75, 0.58, 1.1)
+        self.assertEqual(history_in_words(whole, kg), "the best at least 2.1 kg, half 0.75 kg or less; the middle half "
+                         "between 0.58 kg and 1.1 kg")  # fmt: skip
+        most_left = replace(whole, median=None, high=None)
+        self.assertEqual(history_in_words(most_left, kg), "the best at least 2.1 kg, more than half all there was")
+
+
+class SameTerms(unittest.TestCase):
+    def test_what_asks_for_another_structure_tells_nothing(self) -> None:
+        sheet = Material("card", "card", final=2.0, buildable=True)
+        tools = Material("scissors", "scissors", final=1.0, buildable=False)
+        self.assertEqual(amounts([sheet, tools]), {"card": 2.0})
+        terms = ({"gap_m": 0.30, "target_kg": None}, amounts([sheet]))
+        # 11.8 inches are 299.7 mm: the same gap, typed by a reader of other units.
+        self.assertTrue(same_terms(terms, ({"gap_m": 0.29972, "target_kg": None}, {"card": 2.0})))
+        for setup, materials in (
+            ({"gap_m": 0.31, "target_kg": None}, {"card": 2.0}), ({"gap_m": None, "target_kg": None}, {"card": 2.0}),
+            ({"gap_m": 0.30, "target_kg": 1.0}, {"card": 2.0}), ({"gap_m": 0.30}, {"card": 2.0}),
+            ({"gap_m": 0.30, "target_kg": None}, {"card": 3.0}), ({"gap_m": 0.30, "target_kg": None}, {}),
+        ):  # fmt: skip
+            with self.subTest(setup=setup, materials=materials):
+                self.assertFalse(same_terms(terms, (setup, materials)))
 
 
 if __name__ == "__main__":

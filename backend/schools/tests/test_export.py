@@ -24,7 +24,7 @@ from designs.photo_services import keep_photo
 from girder_core.ground import GirderError
 from people import schools
 from people.models import LEAD, Code, Colleague, School, SchoolClass, Teacher
-from people.tests.support import Api, Ledger, checked_in, run, teacher
+from people.tests.support import PASSWORD, Api, Ledger, checked_in, run, teacher
 from records.run_file import imported as run_of
 from runs.removal_services import tidy
 from schools import export
@@ -123,7 +123,7 @@ class Gone(WithSchool):
 
     def test_deleted_it_is_gone_after_its_time_with_its_photographs_and_all_else_stays(self) -> None:
         schools.invite(self.school, self.ada)
-        Api(self.ada).send("POST", "school/removal", {"password": "tide-table-17"})
+        Api(self.ada).send("POST", "school/removal", {"password": PASSWORD})
         self.assertEqual(tidy(), 0)
         School.objects.filter(pk=self.school.pk).update(leaving_at=timezone.now() - timedelta(days=30, hours=1))
         self.assertEqual(len(list(self.media.rglob("*.jpg"))), 3)
@@ -150,6 +150,11 @@ class Removed(WithSchool):
         shared, own = self.runs["Bea"].school_class, SchoolClass.objects.create(owner=self.bea, name="own")
         dan = teacher("Dan")
         schools.settle(dan, self.school)
+        # Who leads it longer, but is about to go, is passed over.
+        eve = teacher("Eve")
+        schools.settle(eve, self.school)
+        Colleague.objects.create(school_class=shared, teacher=eve, part=LEAD)
+        Api(eve).send("POST", "session/leave", {"password": PASSWORD})
         Colleague.objects.create(school_class=shared, teacher=dan, part=LEAD)
         Colleague.objects.create(school_class=own, teacher=dan, part="helper")
         page = Api(self.ada).send("PUT", f"school-teachers/{self.bea.pk}", {"let_in": False})

@@ -4167,9 +4167,11 @@ export interface components {
             class_gain: components["schemas"]["ClassGain"];
             versions: components["schemas"]["Chart"] | null;
         };
-        /** @description The school that somebody is in, and when it is gone if it was deleted. */
+        /** @description The school that somebody is in, its district, and when it is gone if it was deleted. */
         OwnSchool: {
             name: string;
+            /** @default  */
+            district: string;
             /** Format: date-time */
             gone_on: string | null;
         };
@@ -5125,8 +5127,6 @@ export interface components {
             readonly came_to: components["schemas"]["CameTo"] | null;
             readonly mine: boolean;
             readonly may_take_back: boolean;
-            /** Format: date-time */
-            readonly shared_at: string;
         };
         /**
          * @description * `load` - load

@@ -7,6 +7,7 @@ import { ApiError, answered, api } from "../../api/client";
 import { keys, showAnswer, useSession } from "../../api/queries";
 import type { Session } from "../../api/types";
 import { formatMoment } from "../../shared/format";
+import { OwnPassword } from "../../shared/OwnPassword";
 import { Failed, Loading, Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 
@@ -139,7 +140,7 @@ function SignedIn() {
   );
 }
 
-function Leave({ hasPassword }: { hasPassword: boolean }) {
+function Leave() {
   const [asking, setAsking] = useState(false);
   const [password, setPassword] = useState("");
   const client = useQueryClient();
@@ -174,20 +175,12 @@ function Leave({ hasPassword }: { hasPassword: boolean }) {
             <Typography variant="h2" sx={{ mb: 2 }}>
               Delete the account?
             </Typography>
-            {hasPassword && (
-              <TextField
-                required
-                fullWidth
-                type="password"
-                label="Your password"
-                value={password}
-                error={said !== undefined}
-                helperText={said}
-                autoComplete="current-password"
-                onChange={(event) => setPassword(event.target.value)}
-                sx={{ mb: 2 }}
-              />
-            )}
+            <OwnPassword
+              value={password}
+              said={said}
+              onType={setPassword}
+              look={{ fullWidth: true, sx: { mb: 2 } }}
+            />
             {leave.isError && said === undefined && <Notice kind="problem">{sentenceOf(leave.error)}</Notice>}
             <Button type="submit" variant="contained" disabled={leave.isPending}>
               Delete it
@@ -233,7 +226,7 @@ export default function AccountPage() {
         <SignedIn />
       </Part>
       <Part id="leave" title="Leave">
-        <Leave hasPassword={hasPassword} />
+        <Leave />
       </Part>
     </Box>
   );

@@ -2,13 +2,13 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { answered, api, done } from "../../api/client";
-import { keys, useSchool, useShared } from "../../api/queries";
+import { keys, useSession, useShared } from "../../api/queries";
 import type { Recipe } from "../../api/types";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 
 export function ShareRecipe({ recipe, changed }: { recipe: Recipe; changed: boolean }) {
-  const school = useSchool().data?.school;
+  const school = useSession().data?.teacher?.school;
   const shared = useShared().data?.find((one) => one.recipe === recipe.id && one.mine);
   const client = useQueryClient();
   const fresh = () => client.invalidateQueries({ queryKey: keys.shared });

@@ -52,6 +52,7 @@ function Row({ shared, family }: { shared: SharedRecipe; family: Family | undefi
         <Typography variant="body2" sx={{ color: ink.soft }}>
           {family?.name}, ages {AGES[shared.age_band]}, {shared.minutes} min; {from(shared)}
         </Typography>
+        <Typography variant="body2">{shared.question}</Typography>
       </Box>
       <Typography variant="body2">
         {told ? (

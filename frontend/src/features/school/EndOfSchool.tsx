@@ -1,13 +1,13 @@
 /** Deleting a school, which takes a password and 30 days, and taking that back. */
-import { Box, Button, TextField, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useState } from "react";
 import { ApiError, answered, api } from "../../api/client";
-import { useSchoolWrite, useSession } from "../../api/queries";
+import { useSchoolWrite } from "../../api/queries";
+import { OwnPassword } from "../../shared/OwnPassword";
 import { Notice, sentenceOf } from "../../shared/states";
 
 export function EndOfSchool({ goneOn }: { goneOn: string | null }) {
   const [password, setPassword] = useState("");
-  const hasPassword = useSession().data?.teacher?.has_password ?? true;
   const end = useSchoolWrite((typed: string) =>
     answered(api.POST("/api/school/removal", { body: { password: typed } })),
   );
@@ -37,19 +37,7 @@ export function EndOfSchool({ goneOn }: { goneOn: string | null }) {
             everybody in it is told and goes on as usual, and you can take it back.
           </Typography>
           <Box sx={{ display: "flex", gap: 1, alignItems: "flex-start", flexWrap: "wrap" }}>
-            {hasPassword && (
-              <TextField
-                required
-                size="small"
-                type="password"
-                label="Your password"
-                value={password}
-                error={said !== undefined}
-                helperText={said}
-                autoComplete="current-password"
-                onChange={(event) => setPassword(event.target.value)}
-              />
-            )}
+            <OwnPassword value={password} said={said} onType={setPassword} look={{ size: "small" }} />
             <Button type="submit" variant="outlined" disabled={end.isPending}>
               Delete the school
             </Button>
