@@ -9,7 +9,8 @@ import { ink } from "../../shared/theme";
 
 const TURNED_AWAY: Record<string, string> = {
   failed: "Your school did not sign you in. Try again, or ask who administers it.",
-  no_address: "Your school tells no e-mail address of yours that it has looked at. Ask who administers it.",
+  no_address:
+    "Your school’s account names no e-mail address that the school has checked. Ask who administers it.",
   elsewhere:
     "There is an account with your address that is not of this school. Sign in with its password; with it you can join the school.",
   shut: "Your account was removed. Ask who administers your school.",

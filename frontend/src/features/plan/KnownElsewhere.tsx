@@ -7,10 +7,10 @@ import { ink } from "../../shared/theme";
 export function KnownElsewhere({ known }: { known: NonNullable<Recipe["elsewhere"]> }) {
   const rests = `${known.designs} ${plural("design", known.designs)} in ${known.runs} ${plural("run", known.runs)}`;
   return (
-    <Typography sx={{ borderLeft: `4px solid ${ink.held}`, pl: 1.5, my: 1 }}>
+    <Typography sx={{ borderLeft: `4px solid ${known.counts ? ink.held : ink.line}`, pl: 1.5, my: 1 }}>
       {known.counts
         ? `Known from ${rests} of other classes. ${known.says} The first tests are planned by it, and your own runs count besides.`
-        : `Of ${rests} of other classes it is known what they held, but with other terms than these. It counts again when set-up and materials are as they were.`}
+        : `What is known of other classes (${rests}) is of another set-up or other materials, so it says nothing here. It counts again when both are as they were.`}
     </Typography>
   );
 }

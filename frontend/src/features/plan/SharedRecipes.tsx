@@ -37,7 +37,7 @@ function Row({ shared, family }: { shared: SharedRecipe; family: Family | undefi
       component="li"
       sx={{
         display: "grid",
-        gridTemplateColumns: { xs: "1fr", sm: "92px minmax(0, 1fr) minmax(0, 1fr) auto" },
+        gridTemplateColumns: { xs: "1fr", sm: "92px minmax(0, 1fr) minmax(0, 1fr) 130px" },
         gap: 2,
         alignItems: "center",
         py: 1,
