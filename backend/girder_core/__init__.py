@@ -8,6 +8,7 @@ door, so callers write ``from girder_core.measure import Quantity``. docs/archit
 
     ground    refusals in a sentence, and shapes to draw with
     measure   from what was typed or read to a quantity with its uncertainty
+    photo     from a picture of a scale card to lengths and areas
     kit       the load, the coins it may be made of, and what has to be bought
     physics   from materials to a prediction of how a structure fails
     drafting  a design on paper: typed values to ladder, drawings and what would help

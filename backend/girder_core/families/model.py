@@ -18,6 +18,7 @@ from girder_core.families.derived import Derived
 from girder_core.ground import Drawing, Film, GirderError
 from girder_core.kit import Kit, Material, Stuff, stuff_of
 from girder_core.measure import Kind, Plausible, Quantity, format_value
+from girder_core.photo import Run
 from girder_core.results import Facts, School, TrialRule, usual_arrangement
 from girder_core.safety import NEAR_END, AgeBand, Caution
 from girder_core.trial import LOADING, BenchMeasure, Procedure, RoundPlan, TrialResult, TrialSetup
@@ -86,10 +87,23 @@ class ReadingSpec:
             return Way.STRIP
         return Way.HEIGHT if self.key in _UPRIGHT else Way.ACROSS
 
+    @property
+    def pictured(self) -> bool:
+        """Whether it can be measured in a photograph."""
+        return self.kind in (Kind.LENGTH, Kind.AREA)
+
+    @property
+    def runs(self) -> Run:
+        """How its ends lie to a scale card beside it."""
+        if self.key in _BETWEEN_SUPPORTS:
+            return Run.BETWEEN
+        return Run.UPRIGHT if self.way is Way.HEIGHT else Run.ACROSS
+
 
 FAR_OFF = 1.5
 """A reading that is so many times what was agreed, or less by as much, is asked about [-]; ours."""
 _UPRIGHT = ("height", "wall", "rise", "survived")
+_BETWEEN_SUPPORTS = ("gap",)
 
 
 @dataclass(frozen=True)

@@ -18,7 +18,7 @@ from girder_core.measure.areas import Outline, outline
 from girder_core.measure.force_trace import Trace, TraceReading, analyse_trace, load_of, read_trace
 from girder_core.measure.instruments import Sent, Steady, steady
 from girder_core.measure.origins import Take, added_origin, batch_origin, in_doubt, reading_origin, said_origin
-from girder_core.measure.readings import Measured, Plausible, TypedReading, measure, repeated, weighed_unit
+from girder_core.measure.readings import Measured, Plausible, TypedReading, measure, plausibly, repeated, weighed_unit
 from girder_core.measure.uncertainty import (
     COVERAGE_FACTOR,
     MaterialUse,
@@ -84,6 +84,7 @@ __all__ = [
     "outline",
     "own_unit",
     "parse",
+    "plausibly",
     "plural",
     "read_in",
     "read_trace",

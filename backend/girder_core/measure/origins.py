@@ -19,11 +19,16 @@ BATCH = Rule("what a batch weighs, divided by how many lay on the scale", "m = M
 
 @dataclass(frozen=True)
 class Take:
-    """One time that something was read: as typed, what it means in SI, and whose entry it is."""
+    """One time that something was read: as typed, what it means in SI, and whose entry it is.
+
+    ``by`` says how, where it was neither tape nor scale, and ``why`` what leaves it open, where that is no step.
+    """
 
     typed: TypedReading
     quantity: Quantity
     entered: Entered = NOBODY
+    by: str = ""
+    why: str = ""
 
 
 def in_doubt(quantity: Quantity, kind: Kind, system: System = System.METRIC) -> str:
@@ -66,7 +71,10 @@ def reading_origin(
 
 
 def _single(name: str, take: Take, kind: Kind, system: System, symbol: str, own: Mapping[str, float] | None) -> Origin:
-    value, note = format_value(take.quantity.value, kind, system), in_doubt(take.quantity, kind, system)
+    value = format_value(take.quantity.value, kind, system)
+    note = " ".join(part for part in (in_doubt(take.quantity, kind, system), take.why) if part)
+    if take.by:
+        return Origin(name, value, symbol, take.quantity.value, source=take.by, entered=take.entered, note=note)
     step = take.typed.resolution_text.strip()
     source = f"read as {take.typed.text.strip()}" + (f", in steps of {step}" if step else "")
     start = take.typed.zero_text.strip() or take.typed.tare_text.strip()

@@ -10,7 +10,7 @@ from girder_core.ground import GirderError, NeedsConfirmation
 from girder_core.measure import units
 from girder_core.measure.areas import outline
 from girder_core.measure.uncertainty import Quantity, resolution_uncertainty
-from girder_core.measure.units import Kind, TypedValue, format_value
+from girder_core.measure.units import Kind, System, TypedValue, format_value
 
 
 @dataclass(frozen=True)
@@ -98,6 +98,26 @@ def measure(
     # A count has no instrument whose last digit would be in doubt.
     doubt = 0.0 if kind is Kind.COUNT else resolution_uncertainty(resolution) * (math.sqrt(2) if start_texts else 1)
     return Measured(Quantity(value, doubt), typed)
+
+
+def plausibly(
+    quantity: Quantity, kind: Kind, plausible: Plausible, confirmed: bool = False, system: System | None = None
+) -> Quantity:
+    """A quantity that an instrument gave with an uncertainty of its own, asked about where it is unlikely.
+
+    Args:
+        quantity: it [SI].
+        kind: what it measures.
+        plausible: the range in which the value is taken without asking.
+        confirmed: true when the teacher was asked and says the value is right.
+        system: the reader's units.
+    Returns:
+        The same quantity.
+    Errors:
+        ``unlikely_reading`` (asks) outside the plausible range.
+    """
+    _ask_about(quantity.value, format_value(quantity.value, kind, system), kind, plausible, confirmed)
+    return quantity
 
 
 def _area(reading: TypedReading, plausible: Plausible, confirmed: bool, own: Mapping[str, float] | None) -> Measured:

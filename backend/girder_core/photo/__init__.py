@@ -1,0 +1,99 @@
+"""From a picture of a scale card to lengths, areas and angles with their uncertainties.
+
+The map of the room, and its only door: what others use is imported from here.
+
+    dictionary  the marks themselves
+    cards  what is printed on a scale card, and by which marks it is known
+    looks  why a picture cannot be measured in, and what is worth knowing of one that can
+    ends   where the ends of what is measured probably are
+    outlines  rims and a grid, to be drawn over a picture
+    sizes  from points of a picture to lengths, areas and angles
+    telling  what a size is in words, and what would make it better
+    view   where the camera stood: from points of its picture to points of the cards' plane
+    fitting  from the marks of cards to the view, and how well it is known
+"""
+
+from girder_core.photo.cards import (
+    BAR_M,
+    BAR_OFF_M,
+    BLANK_M,
+    MARKS_PER_SET,
+    PAPER_M,
+    SETS,
+    Card,
+    Mark,
+    cards,
+    cards_seen,
+    set_of,
+)
+from girder_core.photo.dictionary import DICTIONARY, FIELDS, fields_of
+from girder_core.photo.ends import Run, proposed_ends
+from girder_core.photo.fitting import see
+from girder_core.photo.looks import Hidden, Look, judged, notes_on, taken_as_it_is, unread
+from girder_core.photo.outlines import plane_grid, rim_of
+from girder_core.photo.sizes import (
+    IN_PLANE,
+    POINTING_PX,
+    UNMEASURED,
+    Pointed,
+    Size,
+    angle,
+    area,
+    length,
+    plane_said,
+    printed_scale,
+    size_of,
+    with_another_card,
+)
+from girder_core.photo.telling import CAUSES, better_told, causes_told, doubt_told, size_told, tape_step_m, typed_as
+from girder_core.photo.view import Frame, Seen, View
+
+__all__ = [
+    "BAR_M",
+    "BAR_OFF_M",
+    "BLANK_M",
+    "CAUSES",
+    "DICTIONARY",
+    "FIELDS",
+    "IN_PLANE",
+    "MARKS_PER_SET",
+    "PAPER_M",
+    "POINTING_PX",
+    "SETS",
+    "UNMEASURED",
+    "Card",
+    "Frame",
+    "Hidden",
+    "Look",
+    "Mark",
+    "Pointed",
+    "Run",
+    "Seen",
+    "Size",
+    "View",
+    "angle",
+    "area",
+    "better_told",
+    "cards",
+    "cards_seen",
+    "causes_told",
+    "doubt_told",
+    "fields_of",
+    "judged",
+    "length",
+    "notes_on",
+    "plane_grid",
+    "plane_said",
+    "printed_scale",
+    "proposed_ends",
+    "rim_of",
+    "see",
+    "set_of",
+    "size_of",
+    "size_told",
+    "taken_as_it_is",
+    "tape_step_m",
+    "typed_as",
+    "unread",
+    "with_another_card",
+]

@@ -1,0 +1,157 @@
+"""What a size that was measured in a picture is in words: how far off it may be, why, and what would make it better."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+import numpy as np
+
+from girder_core.ground import two_figures
+from girder_core.measure import COVERAGE_FACTOR, Kind, Quantity, System, si_per, typed_text
+from girder_core.photo.fitting import see
+from girder_core.photo.sizes import UNMEASURED, Pointed, Size, size_of, with_another_card
+from girder_core.photo.view import Frame, Seen, View
+
+CAUSES = {
+    "marks": "how well the card’s marks were seen",
+    "lens": "how well the lens is known",
+    "print": "how large the card came out of the printer",
+    "plane": "in which plane the edges lie",
+    "pointing": "how well the ends were pointed at",
+}
+"""What a size may be off by, in words."""
+WORTH = 0.8
+"""Another card is spoken of where it makes the range narrower than this share of it [-]; ours."""
+_LONGEST_TEXT = 400
+
+
+def typed_as(view: View, pointed: Pointed, size: Size, kind: Kind, printed: Quantity, system: System) -> str:
+    """A size as somebody would have typed it who measured it by hand.
+
+    Args:
+        view: where the camera stood.
+        pointed: what was pointed at.
+        size: what it came to.
+        kind: a length or an area.
+        printed: how large the cards came out of the printer [-].
+        system: the reader's units.
+    Returns:
+        A length; the corners of an area, or where they are too many for a field the area.
+    """
+    if kind is not Kind.AREA:
+        return _rounded(size.quantity, kind, system)
+    at = view.points(np.array(pointed.points), pointed.plane_m.value / printed.value) * printed.value
+    unit = "in" if system is System.US else "mm"
+    near = (at - at.min(axis=0)) / si_per(unit, Kind.LENGTH)
+    text = "corners " + ", ".join(f"{x:.2f} {y:.2f}" for x, y in near) + f" {unit}"
+    return text if len(text) <= _LONGEST_TEXT and len(near) <= 40 else _rounded(size.quantity, kind, system)
+
+
+def _rounded(quantity: Quantity, kind: Kind, system: System | None) -> str:
+    """No more digits than a tenth of the uncertainty bears."""
+    step = 10 ** np.floor(np.log10(max(quantity.standard_uncertainty, 1e-9 + 1e-6 * quantity.value) / 3))
+    return typed_text(round(quantity.value / step) * step, kind, system)
+
+
+def _about(off: float, kind: Kind, system: System | None) -> str:
+    return typed_text(two_figures(off), kind, system)
+
+
+def size_told(size: Size, kind: Kind, system: System | None = None) -> str:
+    """A size with how far off it may be, in few words.
+
+    Args:
+        size: it.
+        kind: a length or an area.
+        system: the reader's units.
+    Returns:
+        Such as "537.2 mm ± 1.8 mm".
+    """
+    off = COVERAGE_FACTOR * size.quantity.standard_uncertainty
+    return f"{_rounded(size.quantity, kind, system)} ± {_about(off, kind, system)}"
+
+
+def doubt_told(view: View, size: Size, kind: Kind, printed: Quantity, system: System | None = None) -> str:
+    """How far off a size may be, mostly why, and what to do where nobody measured how large the cards are.
+
+    Args:
+        view: where the camera stood.
+        size: what was measured.
+        kind: a length or an area.
+        printed: how large the cards came out of the printer [-].
+        system: the reader's units.
+    Returns:
+        A sentence or two.
+    """
+    off = COVERAGE_FACTOR * size.quantity.standard_uncertainty
+    said = f"Known to ± {_about(off, kind, system)}, mostly by {CAUSES[size.chief]}."
+    if printed != UNMEASURED:
+        return said
+    return f"{said} Measure the bar of set {view.set_number} once, and it is known better."
+
+
+def causes_told(parts: Mapping[str, float], kind: Kind, system: System | None = None) -> str:
+    """What each cause leaves open of a size.
+
+    Args:
+        parts: standard uncertainties by cause [SI]; nothing for what was not measured in a picture.
+        kind: a length or an area.
+        system: the reader's units.
+    Returns:
+        A sentence, the chief cause first; empty for no parts.
+    """
+    chief = sorted(((part, cause) for cause, part in parts.items() if part > 0 and cause in CAUSES), reverse=True)
+    said = [f"± {_about(COVERAGE_FACTOR * part, kind, system)} by {CAUSES[cause]}" for part, cause in chief]
+    return f"{'; '.join(said)}." if said else ""
+
+
+def better_told(
+    view: View, marks: Sequence[Seen], frame: Frame, pointed: Pointed, kind: Kind, printed: Quantity,
+    system: System | None = None,
+) -> str:  # fmt: skip
+    """What more cards bring, or brought.
+
+    Args:
+        view: where the camera stood.
+        marks: what was seen.
+        frame: the picture.
+        pointed: what was pointed at.
+        kind: a length or an area.
+        printed: how large the cards came out of the printer [-].
+        system: the reader's units.
+    Returns:
+        A sentence: how much narrower the range is for the cards that lie there beside the first, or would be with one
+        more; empty where that is hardly anything.
+    """
+    size = size_of(view, pointed, kind, printed)
+    now = COVERAGE_FACTOR * size.quantity.standard_uncertainty
+    if len(view.cards) > 1:
+        first = {mark.id for mark in view.cards[0].marks}
+        alone = size_of(see([mark for mark in marks if mark.id in first], frame), pointed, kind, printed)
+        before = COVERAGE_FACTOR * alone.quantity.standard_uncertainty
+        if now > WORTH * before:
+            return ""
+        return f"With the {view.cards[0].name} alone it would be ± {_about(before, kind, system)}."
+    more = with_another_card(view, pointed, kind, printed)
+    if more is None or COVERAGE_FACTOR * more.quantity.standard_uncertainty > WORTH * now:
+        return ""
+    then = _about(COVERAGE_FACTOR * more.quantity.standard_uncertainty, kind, system)
+    return f"With a second card near the far end it would be ± {then}."
+
+
+def tape_step_m(size: Size, kind: Kind) -> float:
+    """The step of a ruler that would leave as much open.
+
+    Args:
+        size: it.
+        kind: a length or an area.
+    Returns:
+        The step, to two figures [m].
+    Source:
+        JCGM 100:2008, F.2.2.1: a step leaves a standard uncertainty of step / √12.
+    """
+    off = size.quantity.standard_uncertainty
+    if kind is Kind.AREA:
+        # As if the side of a square of that area had been read.
+        off = off / (2 * max(1e-9, size.quantity.value) ** 0.5)
+    return two_figures(max(1e-5, off * 12**0.5))
