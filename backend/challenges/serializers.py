@@ -44,6 +44,8 @@ class ReadingSpecSerializer(serializers.Serializer[Any]):
     needed = serializers.BooleanField()
     may_follow = serializers.BooleanField()
     aside = serializers.BooleanField()
+    # Whether it can be measured in a photograph.
+    pictured = serializers.BooleanField()
     way = serializers.ChoiceField(choices=WAYS)
 
 

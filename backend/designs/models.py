@@ -68,8 +68,9 @@ class Design(Removable):
         return [trial.result(setup) for trial in self.trials.prefetch_related("events")]
 
     def seen_photos(self) -> list[Photo]:
-        """Its photographs that others than its team and its teacher may see."""
-        return [photo for photo in self.photos.all() if not photo.waits]
+        """Its photographs that others than its team and its teacher may see; those that prove a reading are for who
+        measures."""
+        return [photo for photo in self.photos.all() if not photo.waits and photo.what != MEASURED]
 
     def counting_readings(self) -> dict[str, Reading]:
         """The latest reading of each key, with those that it repeats; earlier ones are kept for the record."""
@@ -105,6 +106,8 @@ class Reading(models.Model):
     after_test = models.BooleanField(default=False)
     # Taken again to see the spread: it counts together with the ones before it.
     again = models.BooleanField(default=False)
+    # Measured in a photograph: what each cause leaves open of it, in standard uncertainties [SI]; empty for all others.
+    causes = models.JSONField(default=dict, db_default={})
     # What a device called it while it could not be sent, so that the same one sent twice is kept once.
     sent_as = models.UUIDField(null=True, unique=True, editable=False)
     taken_at = models.DateTimeField(default=timezone.now, editable=False)
@@ -142,6 +145,10 @@ class Reading(models.Model):
         values = [reading.value_si for reading in (*self.repeats, self)]
         return max(values) - min(values)
 
+    def photographed(self) -> bool:
+        """Whether it was measured in a photograph."""
+        return bool(self.causes)
+
     def estimated(self) -> bool:
         """Whether the value was added up from materials instead of measured."""
         return bool(self.materials)
@@ -178,7 +185,9 @@ class TeamReading(models.Model):
         return Quantity(self.value_si, self.standard_uncertainty_si)
 
 
-PHOTO_OF = [("design", "the design"), ("wreck", "the wreck")]
+MEASURED = "measured"
+SENT_PHOTO_OF = [("design", "the design"), ("wreck", "the wreck")]
+PHOTO_OF = [*SENT_PHOTO_OF, (MEASURED, "a measurement")]
 
 
 class Photo(models.Model):
@@ -187,6 +196,8 @@ class Photo(models.Model):
     design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="photos")
     file = models.FileField(upload_to="photos/%Y/%m")
     what = models.CharField(max_length=8, choices=PHOTO_OF, default="design")
+    # What was measured in it, and what that came to, in words.
+    caption = models.CharField(max_length=200, blank=True, db_default="")
     width = models.PositiveIntegerField()
     height = models.PositiveIntegerField()
     # A team sent it, and its teacher has not seen it yet: till then the team and the teacher alone see it.

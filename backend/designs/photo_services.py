@@ -8,13 +8,13 @@ from datetime import datetime
 from django.core.files.base import ContentFile, File
 from django.db import transaction
 
-from designs.models import Design, Photo
+from designs.models import MEASURED, Design, Photo
 from designs.picture_file import bad_photo, unpacked
 from evengirder.aside import read_aside
 from girder_core.ground import GirderError
 
 LARGEST_BYTES = 25_000_000
-MOST_PHOTOS = 6
+MOST_PHOTOS, MOST_MEASURED = 6, 12
 TOO_MUCH = bad_photo("That picture takes more memory or time than a photo does. Send a smaller one.")
 
 
@@ -25,6 +25,7 @@ def keep_photo(
     taken_at: datetime | None = None,
     waits: bool = False,
     sent_as: uuid.UUID | None = None,
+    caption: str = "",
 ) -> Photo:
     """Keep a photograph of a design or its wreck, as ``designs.picture_file`` makes it; one that ``waits`` is for its
     team and its teacher alone. One that is here already, by the name it was ``sent_as``, stays the one.
@@ -33,25 +34,45 @@ def keep_photo(
     """
     if sent_as is not None and (there := Photo.objects.filter(sent_as=sent_as).first()) is not None:
         return there
-    _room_for_one_more(design)
+    _room_for_one_more(design, what)
+    picture = unpacked(read_aside("designs.picture_file", bytes_sent(upload), too_much=TOO_MUCH))
+    photo = Photo(design=design, what=what, waits=waits, sent_as=sent_as, caption=caption)
+    photo.taken_at = taken_at or photo.taken_at
+    return keep_made(photo, *picture)
+
+
+def bytes_sent(upload: File[bytes]) -> bytes:
+    """The file that somebody sends; ``bad_photo`` for one that is too large to be a photo."""
     if upload.size > LARGEST_BYTES:
         raise bad_photo("That file is larger than 25 MB. Send a photo.")
     upload.seek(0)
-    jpeg, width, height = unpacked(read_aside("designs.picture_file", upload.read(), too_much=TOO_MUCH))
-    photo = Photo(design=design, what=what, width=width, height=height, waits=waits, sent_as=sent_as)
-    photo.taken_at = taken_at or photo.taken_at
+    data: bytes = upload.read()
+    return data
+
+
+def keep_made(photo: Photo, jpeg: bytes, width: int, height: int) -> Photo:
+    """Keep a picture that is as it is kept: small, and stripped of what the camera wrote.
+
+    Errors: ``too_many_photos``.
+    """
+    photo.width, photo.height = width, height
     with transaction.atomic():
         # Others may have sent theirs meanwhile, or a tablet this one twice.
-        Design.objects.select_for_update(of=("self",)).get(pk=design.pk)
-        if sent_as is not None and (there := Photo.objects.filter(sent_as=sent_as).first()) is not None:
+        Design.objects.select_for_update(of=("self",)).get(pk=photo.design_id)
+        if photo.sent_as is not None and (there := Photo.objects.filter(sent_as=photo.sent_as).first()) is not None:
             return there
-        _room_for_one_more(design)
+        _room_for_one_more(photo.design, photo.what)
         photo.file.save("photo.jpg", ContentFile(jpeg), save=True)
     return photo
 
 
-def _room_for_one_more(design: Design) -> None:
-    if design.photos.count() >= MOST_PHOTOS:
+def _room_for_one_more(design: Design, what: str) -> None:
+    """Pictures that something was measured in are counted by themselves: each belongs to a reading."""
+    if what == MEASURED:
+        if design.photos.filter(what=MEASURED).count() >= MOST_MEASURED:
+            sentence = f"{MOST_MEASURED} pictures with a measurement of one design are enough. Take one away first."
+            raise GirderError("too_many_photos", sentence)
+    elif design.photos.exclude(what=MEASURED).count() >= MOST_PHOTOS:
         raise GirderError("too_many_photos", f"{MOST_PHOTOS} photos of one design are enough. Take one away first.")
 
 

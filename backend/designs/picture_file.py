@@ -8,6 +8,8 @@ from __future__ import annotations
 import io
 import struct
 import warnings
+from collections.abc import Iterator
+from contextlib import contextmanager
 
 from PIL import Image, ImageOps, UnidentifiedImageError
 from PIL.JpegImagePlugin import JpegImageFile
@@ -26,6 +28,19 @@ def small_picture(data: bytes) -> tuple[bytes, int, int]:
     that is small enough already and holds a picture and nothing else stays as it is, to the last byte.
     Errors: ``bad_photo`` for what is no picture or has too many pixels.
     """
+    with opened(data) as picture:
+        as_it_is = data if _bare(picture, data) else None
+        picture.draft("RGB", (LONGEST_SIDE, LONGEST_SIDE))
+        # Made smaller before anything else is done with all its pixels.
+        plain = picture if picture.mode in _PLAIN else picture.convert("RGBA")
+        plain.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
+        upright = ImageOps.exif_transpose(plain).convert("RGB")
+    return as_it_is or written_anew(upright), upright.width, upright.height
+
+
+@contextmanager
+def opened(data: bytes) -> Iterator[Image.Image]:
+    """A picture to be read; whatever is wrong with it, here or while it is read, is ``bad_photo``."""
     try:
         with warnings.catch_warnings():
             # How many pixels are too many is said here, for each format.
@@ -34,18 +49,12 @@ def small_picture(data: bytes) -> tuple[bytes, int, int]:
             _not_too_many("WEBP", *_webp_size(data))
             with Image.open(io.BytesIO(data), formats=[*MOST_PIXELS]) as picture:
                 _not_too_many(str(picture.format), *picture.size)
-                as_it_is = data if _bare(picture, data) else None
-                picture.draft("RGB", (LONGEST_SIDE, LONGEST_SIDE))
-                # Made smaller before anything else is done with all its pixels.
-                plain = picture if picture.mode in _PLAIN else picture.convert("RGBA")
-                plain.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
-                upright = ImageOps.exif_transpose(plain).convert("RGB")
+                yield picture
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError,
             struct.error, IndexError, KeyError, TypeError, OverflowError) as error:  # fmt: skip
         if isinstance(error, GirderError):
             raise
         raise bad_photo("That is no photo that can be read here. Send a JPEG, PNG or WebP picture.") from None
-    return as_it_is or _written_anew(upright), upright.width, upright.height
 
 
 def bad_photo(sentence: str) -> GirderError:
@@ -74,7 +83,8 @@ def _webp_size(data: bytes) -> tuple[int, int]:
     return int.from_bytes(head[6:8], "little") & 0x3FFF, int.from_bytes(head[8:10], "little") & 0x3FFF
 
 
-def _written_anew(picture: Image.Image) -> bytes:
+def written_anew(picture: Image.Image) -> bytes:
+    """A picture as JPEG, with nothing of the file that it came from."""
     # A new picture with the same pixels: nothing else of the old file comes along.
     bare = Image.new("RGB", picture.size)
     bare.paste(picture)

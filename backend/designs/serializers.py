@@ -6,7 +6,7 @@ from typing import Any
 
 from rest_framework import serializers
 
-from designs.models import AWAY, PHOTO_OF, Reading
+from designs.models import AWAY, PHOTO_OF, SENT_PHOTO_OF, Reading
 from drafting.serializers import MovesField
 from girder_core.families import SELF_MASS
 from girder_core.measure import COVERAGE_FACTOR
@@ -33,6 +33,7 @@ class ReadingSerializer(serializers.Serializer[Reading]):
     expanded_uncertainty_si = serializers.SerializerMethodField()
     after_test = serializers.BooleanField()
     estimated = serializers.BooleanField()
+    photographed = serializers.BooleanField()
     taken_at = serializers.DateTimeField()
     repeats = RepeatSerializer(many=True)
     spread_si = serializers.FloatField()
@@ -105,11 +106,13 @@ class PhotoSerializer(serializers.Serializer[Any]):
     height = serializers.IntegerField()
     # A team sent it, and its teacher has not let others see it yet.
     waits = serializers.BooleanField()
+    # What was measured in it, and what that came to.
+    caption = serializers.CharField(allow_blank=True)
 
 
 class NewPhotoSerializer(serializers.Serializer[Any]):
     photo = serializers.FileField(allow_empty_file=True)
-    what = serializers.ChoiceField(choices=PHOTO_OF, default="design")
+    what = serializers.ChoiceField(choices=SENT_PHOTO_OF, default="design")
     # Its name, the same however often it is sent.
     sent_as = serializers.UUIDField(required=False)
 

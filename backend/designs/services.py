@@ -15,7 +15,7 @@ from challenges import services as challenges
 from challenges.models import Recipe, Run
 from designs.build_services import show_model
 from designs.models import Design, Reading, TeamPrediction
-from girder_core.families import SELF_MASS, Away, Standing, foretells, let_to_bench
+from girder_core.families import SELF_MASS, Away, ReadingSpec, Standing, foretells, let_to_bench
 from girder_core.ground import GirderError, NeedsConfirmation
 from girder_core.kit import read_foretold, read_size
 from girder_core.measure import (
@@ -88,12 +88,25 @@ def take_reading(
     return _record(design, key, found.quantity, again=again, sent_as=sent_as, **asdict(typed))
 
 
-def measured(design: Design, key: str, typed: TypedReading, confirmed: bool) -> Measured:
-    """What a typed reading of a design means. Errors: ``unknown_reading``, and those of ``measure``."""
-    run, family = design.run, design.run.core_family()
-    spec = family.reading_keys.get(key)
+def take_photographed(
+    design: Design, key: str, found: Quantity, typed: TypedReading, causes: Mapping[str, float], again: bool = False,
+    sent_as: uuid.UUID | None = None,
+) -> Reading:  # fmt: skip
+    """Record a reading that was measured in a photograph, with what each cause leaves open of it."""
+    return _record(design, key, found, again=again, sent_as=sent_as, causes=dict(causes), **asdict(typed))
+
+
+def spec_of(design: Design, key: str) -> ReadingSpec:
+    """The reading of this key that is taken of a design; ``unknown_reading`` where there is none."""
+    spec = design.run.core_family().reading_keys.get(key)
     if spec is None:
         raise GirderError("unknown_reading", "This kind of challenge takes no such reading.")
+    return spec
+
+
+def measured(design: Design, key: str, typed: TypedReading, confirmed: bool) -> Measured:
+    """What a typed reading of a design means. Errors: ``unknown_reading``, and those of ``measure``."""
+    run, family, spec = design.run, design.run.core_family(), spec_of(design, key)
     return measure(typed, spec.kind, family.plausible(spec, run.setup), confirmed, run.own_units(spec.kind))
 
 

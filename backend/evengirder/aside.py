@@ -63,9 +63,3 @@ def read_aside(module: str, data: bytes, *words: str, too_much: GirderError, sec
     if done.returncode != 0:
         raise too_much
     return done.stdout
-
-
-def _environment(seconds: int) -> dict[str, str]:
-    kept = {name: os.environ[name] for name in _KEPT if name in os.environ}
-    # More threads would only take more memory.
-    return kept | {"OPENBLAS_NUM_THREADS": "1", TIME: str(seconds)}

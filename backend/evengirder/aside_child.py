@@ -17,9 +17,9 @@ REFUSED = 3
 """How it ends where the file is refused; what it wrote is then the code, the sentence and the data."""
 
 
-def answer(read: Callable[[bytes], bytes]) -> None:
-    """The child's whole life."""
-    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
+def answer(read: Callable[[bytes], bytes], memory_bytes: int = MEMORY_BYTES) -> None:
+    """The child's whole life, with so much memory."""
+    resource.setrlimit(resource.RLIMIT_AS, (memory_bytes, memory_bytes))
     seconds = int(os.environ.get(TIME, SECONDS))
     resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds))
     # It writes nothing anywhere but to its parent.

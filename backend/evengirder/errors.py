@@ -45,6 +45,8 @@ _STATUS = {
     "tested_meanwhile": status.HTTP_422_UNPROCESSABLE_ENTITY,
     "team_taken": status.HTTP_422_UNPROCESSABLE_ENTITY,
     "unlikely_reading": status.HTTP_422_UNPROCESSABLE_ENTITY,
+    "picture_old": status.HTTP_422_UNPROCESSABLE_ENTITY,
+    "picture_of_screen": status.HTTP_422_UNPROCESSABLE_ENTITY,
 }
 
 

@@ -33,6 +33,7 @@ urlpatterns = [
     path("api/", include("results.urls")),
     path("api/", include("runs.urls")),
     path("api/", include("instruments.urls")),
+    path("api/", include("camera.urls")),
     path("api/", include("live.urls")),
     path("api/", include("tablets.urls")),
     path("api/", include("reports.urls")),

@@ -42,6 +42,7 @@ OWN_PATHS: dict[str, str] = {
     "people.SignedIn": "teacher",
     "challenges.Recipe": "owner",
     "drafting.OwnStock": "owner",
+    "camera.CardSet": "owner",
 }
 OWNER_PATHS: dict[str, str] = OWN_PATHS | {
     label: "owner" if path == "pk" else f"{path}__owner" for label, path in CLASS_PATHS.items()

@@ -27,6 +27,9 @@ def brought_up_to_date(data: Mapping[str, Any]) -> None:
             prediction.setdefault("size", None)
         for photo in rows_of(design.get("photos")):
             photo.setdefault("waits", False)
+            photo.setdefault("caption", "")
+        for reading in rows_of(design.get("readings")):
+            reading.setdefault("causes", {})
         for trial in rows_of(design.get("trials")):
             for key, value in (("by_team", False), ("confirmed_at", None), ("confirmed_by", "")):
                 trial.setdefault(key, value)

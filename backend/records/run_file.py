@@ -60,7 +60,7 @@ DESIGN = [
 ]  # fmt: skip
 READING = [
     "key", "text", "zero_text", "tare_text", "resolution_text", "materials", "value_si", "standard_uncertainty_si",
-    "after_test", "again", "taken_at",
+    "after_test", "again", "causes", "taken_at",
 ]  # fmt: skip
 TEAM_READING = [
     "key", "text", "zero_text", "tare_text", "resolution_text", "value_si", "standard_uncertainty_si", "counts_since",
@@ -72,7 +72,7 @@ DRAFT = ["kind", "typed", "moves", "material", "push", "low_n", "typical_n", "hi
          "drafted_at"]  # fmt: skip
 REFLECTION = ["question", "text", "written_at"]
 MARK = ["criterion", "level"]
-PHOTO = ["what", "taken_at", "waits"]
+PHOTO = ["what", "caption", "taken_at", "waits"]
 TRIAL = ["id", "number", "estimate", "wet_reason", "arrangement", "started_at", "by_team", "confirmed_at",
          "confirmed_by"]  # fmt: skip
 EVENT = ["id", "sequence", "kind", "data", "happened_at", "received_at", "author"]

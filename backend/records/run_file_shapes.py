@@ -16,6 +16,7 @@ from bench.models import Trial
 from challenges.entries import HAZARD_KEYS
 from challenges.models import BREACH_POLICIES, SCHOOLS, TIE_RULES, TRIAL_RULES, GoalChange, Run
 from designs.models import Design, Draft, Reading
+from girder_core.photo import CAUSES
 from girder_core.results import Source
 from people.models import Team
 
@@ -112,6 +113,7 @@ SHAPES: Mapping[tuple[type[models.Model], str], Schema] = {
     (Design, "answers"): _by_name(FLAG),
     (Design, "controls_broken"): _list(_text()),
     (Reading, "materials"): _list(USE),
+    (Reading, "causes"): _object({}, dict.fromkeys(CAUSES, AMOUNT)),
     (Draft, "typed"): _by_name(_text(200)),
     (Draft, "moves"): _by_name({**_list(NUMBER, 2), "minItems": 2}),
     (Trial, "estimate"): _or_null(

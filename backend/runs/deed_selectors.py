@@ -59,6 +59,7 @@ WORDS = {
     "PracticeView.PUT": "counted practice pieces",
     "GlueView.PUT": "set the drying clock",
     "PhotosView.POST": "kept a photograph",
+    "PhotoReadingsView.POST": "took a reading in a picture",
     "PhotoView.PUT": "let all see a photograph",
     "PhotoView.DELETE": "took a photograph away",
     "DesignRemovalView.PUT": "deleted a design, or brought it back",

@@ -30,6 +30,7 @@ from girder_core.measure import (
     units,
     weighed_unit,
 )
+from girder_core.photo import causes_told
 from girder_core.planning import plan_origins
 from girder_core.results import (
     BreachPolicy,
@@ -142,6 +143,7 @@ def _reading(spec: ReadingSpec, row: Reading, asked: Asked) -> Origin:
         Take(
             TypedReading(each.text, each.resolution_text, each.zero_text, each.tare_text),
             Quantity(each.value_si, each.standard_uncertainty_si), _entered(asked, each.taken_at),
+            "measured in a photo" if each.photographed() else "", causes_told(each.causes, spec.kind, asked.system),
         )
         for each in (*row.repeats, row)
     ]  # fmt: skip

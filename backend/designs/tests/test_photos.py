@@ -12,11 +12,11 @@ from django.conf import settings
 from django.contrib.staticfiles.storage import StaticFilesStorage
 from django.core.files.base import ContentFile
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import TestCase, override_settings
+from django.test import TestCase
 from PIL import Image
 
 from designs.models import Photo
-from people.tests.support import Api, run, teacher
+from people.tests.support import Api, folder_for_photographs, run, teacher
 
 
 def picture(width: int = 300, height: int = 200, form: str = "JPEG", **save: Any) -> bytes:
@@ -27,11 +27,7 @@ def picture(width: int = 300, height: int = 200, form: str = "JPEG", **save: Any
 
 class Photos(TestCase):
     def setUp(self) -> None:
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        elsewhere = override_settings(MEDIA_ROOT=folder.name)
-        elsewhere.enable()
-        self.addCleanup(elsewhere.disable)
+        folder_for_photographs(self)
         self.ada = teacher()
         self.api = Api(self.ada)
         self.design = run(self.ada).designs.all()[0]

@@ -43,11 +43,11 @@ class Health(TransactionTestCase):
 
     def test_tables_of_another_version(self) -> None:
         with connection.cursor() as cursor:
-            cursor.execute("DELETE FROM django_migrations WHERE app = 'designs' AND name LIKE '0007%'")
+            cursor.execute("DELETE FROM django_migrations WHERE app = 'designs' AND name LIKE '0008%'")
         self.assertEqual(self.asked("/readyz"), (503, "migrations wait"))
         with connection.cursor() as cursor:
             cursor.execute("INSERT INTO django_migrations (app, name, applied)"
-                           " VALUES ('designs', '0007_readings_sent_later', now())")  # fmt: skip
+                           " VALUES ('designs', '0008_measured_in_pictures', now())")  # fmt: skip
         self.assertEqual(self.asked("/readyz"), (200, "ready"))
 
 

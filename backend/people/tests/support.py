@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import json
+import tempfile
 import uuid
 import zlib
 from datetime import date
 from typing import Any
 
 from django.db import transaction
-from django.test import Client
+from django.test import Client, TestCase, override_settings
 
 from challenges.entries import TypedRecipeSerializer
 from challenges.models import Recipe, Run
@@ -107,6 +108,12 @@ class Api:
 
 def _json(body: Any) -> str:
     return "" if body is None else json.dumps(body, default=str)
+
+
+def folder_for_photographs(test: TestCase) -> None:
+    """Give a test a folder of its own for photographs, which goes with it."""
+    folder = test.enterContext(tempfile.TemporaryDirectory())
+    test.enterContext(override_settings(MEDIA_ROOT=folder))
 
 
 def teacher(name: str = "Ada") -> Teacher:

@@ -112,13 +112,13 @@ class Doctor(TransactionTestCase):
 
     def test_a_migration_that_waits(self) -> None:
         with connection.cursor() as cursor:
-            cursor.execute("DELETE FROM django_migrations WHERE app = 'designs' AND name LIKE '0007%'")
+            cursor.execute("DELETE FROM django_migrations WHERE app = 'designs' AND name LIKE '0008%'")
         try:
-            self.assertFound(Level.PROBLEM, "1 migrations wait, designs.0007", "database")
+            self.assertFound(Level.PROBLEM, "1 migrations wait, designs.0008", "database")
         finally:
             with connection.cursor() as cursor:
                 cursor.execute("INSERT INTO django_migrations (app, name, applied)"
-                               " VALUES ('designs', '0007_readings_sent_later', now())")  # fmt: skip
+                               " VALUES ('designs', '0008_measured_in_pictures', now())")  # fmt: skip
 
     def test_a_database_that_does_not_answer_stops_no_other_look(self) -> None:
         with told_of_it(PORT="1"):

@@ -1,0 +1,110 @@
+"""A picture that is measured in, as it comes from a camera: what is in it, and a small copy with what was pointed at.
+
+Runs in a process of its own (``evengirder.aside``). Its words are the points to draw, as JSON: ``[[x, y], …]`` in
+pixels of the upright picture, none for a first look.
+"""
+
+from __future__ import annotations
+
+import json
+import math
+import sys
+from datetime import date
+
+import cv2
+import numpy as np
+from PIL import ExifTags, Image, ImageDraw, ImageOps
+
+from camera.detector import Grey, hidden_marks, marks_in, mirrored, screen_steps, segments_in, sharpness
+from camera.found import MEMORY_BYTES, Found, packed
+from designs.picture_file import LONGEST_SIDE, opened, written_anew
+from girder_core.ground import GirderError
+from girder_core.photo import Frame, Hidden, Look, see
+
+WORKING_PX = 4096
+"""A picture is looked at with no longer side than this: 12 megapixels stay whole."""
+_DIAGONAL_MM = math.hypot(36, 24)
+
+
+def found_in(data: bytes, points: list[list[float]]) -> Found:
+    """Look at a picture.
+
+    Args:
+        data: the file.
+        points: what was pointed at [px].
+    Errors:
+        ``bad_photo``.
+    """
+    picture, taken, focal_mm = _upright(data)
+    wide, tall = picture.size
+    grey: Grey = np.asarray(picture.convert("L"))
+    frame = Frame(wide, tall, focal_mm / _DIAGONAL_MM * math.hypot(wide, tall) if focal_mm else None)
+    marks = tuple(marks_in(grey))
+    hidden: dict[int, Hidden] = {}
+    steps = 0.0
+    if marks:
+        try:
+            view = see(marks, frame)
+        except GirderError:
+            # Whoever judges says so.
+            pass
+        else:
+            hidden, steps = hidden_marks(grey, view), screen_steps(grey, view)
+    look = Look(
+        frame, marks, float(np.percentile(grey[::4, ::4], 98)) / 255, sharpness(grey), not marks and mirrored(grey),
+        steps, hidden, tuple(segments_in(grey)) if marks else (),
+    )  # fmt: skip
+    factor = min(1.0, LONGEST_SIDE / max(picture.size))
+    picture.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
+    _draw(picture, [(x * factor, y * factor) for x, y in points])
+    return Found(look, taken, written_anew(picture), *picture.size)
+
+
+def _upright(data: bytes) -> tuple[Image.Image, date | None, float]:
+    """The picture, upright and no larger than it is looked at; when it was taken, and its focal length [mm of 35]."""
+    with opened(data) as picture:
+        told = picture.getexif().get_ifd(ExifTags.IFD.Exif)
+        # One that was cut to a part of itself has another focal length than its camera says.
+        whole = told.get(ExifTags.Base.ExifImageWidth, picture.width) == picture.width
+        if max(picture.size) > 1.5 * WORKING_PX:
+            # The decoder itself leaves out what is not looked at.
+            picture.draft("RGB", (WORKING_PX // 2, WORKING_PX // 2))
+        plain = picture if picture.mode == "RGB" else picture.convert("RGB")
+        plain.thumbnail((WORKING_PX, WORKING_PX))
+        return ImageOps.exif_transpose(plain), _day(told), _focal(told, whole)
+
+
+def _day(told: dict[int, object]) -> date | None:
+    try:
+        return date.fromisoformat(str(told.get(ExifTags.Base.DateTimeOriginal, ""))[:10].replace(":", "-"))
+    except ValueError:
+        return None
+
+
+def _focal(told: dict[int, object], whole: bool) -> float:
+    if not whole:
+        return 0.0
+    try:
+        focal = float(str(told.get(ExifTags.Base.FocalLengthIn35mmFilm, 0)))
+    except ValueError:
+        return 0.0
+    return focal if 10 <= focal <= 200 else 0.0
+
+
+_LINE, _RIM = (176, 58, 36), (255, 252, 244)
+
+
+def _draw(picture: Image.Image, points: list[tuple[float, float]]) -> None:
+    pen = ImageDraw.Draw(picture)
+    for colour, width in ((_RIM, 7), (_LINE, 3)):
+        if len(points) > 1:
+            pen.line(points, fill=colour, width=width, joint="curve")
+        for x, y in points:
+            pen.ellipse((x - 9, y - 9, x + 9, y + 9), outline=colour, width=width)
+
+
+if __name__ == "__main__":
+    from evengirder.aside_child import answer
+
+    cv2.setNumThreads(1)
+    answer(lambda data: packed(found_in(data, json.loads(sys.argv[1]))), MEMORY_BYTES)

@@ -1,0 +1,153 @@
+"""Shapes of what is found and measured in pictures. Everything is SI, and pixels."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rest_framework import serializers
+
+from evengirder.fields import DayField
+
+MOST_MARKS = 64
+_FAR_PX = 100_000
+
+
+class PixelField(serializers.FloatField):
+    """Where something is in a picture, along one of its sides [px]."""
+
+    def __init__(self, **kwargs: Any) -> None:
+        super().__init__(min_value=-_FAR_PX, max_value=_FAR_PX, **kwargs)
+
+
+class PointField(serializers.ListField):
+    """A point of a picture: x to the right and y down [px]."""
+
+    def __init__(self, **kwargs: Any) -> None:
+        super().__init__(child=PixelField(), min_length=2, max_length=2, **kwargs)
+
+
+class SeenMarkSerializer(serializers.Serializer[Any]):
+    """A mark of a card, with its corners."""
+
+    id = serializers.IntegerField(min_value=0, max_value=10_000)
+    corners = serializers.ListField(child=PointField(), min_length=4, max_length=4)
+
+
+class SeenFrameSerializer(serializers.Serializer[Any]):
+    """The picture that marks were found in."""
+
+    width_px = serializers.IntegerField(min_value=1, max_value=20_000)
+    height_px = serializers.IntegerField(min_value=1, max_value=20_000)
+    focal_px = serializers.FloatField(min_value=10, max_value=_FAR_PX, allow_null=True)
+
+
+class SeenCardSerializer(serializers.Serializer[Any]):
+    """A card in a picture: its name, and the rim of its paper."""
+
+    key = serializers.CharField()
+    name = serializers.CharField()
+    rim = serializers.ListField(child=PointField())
+
+
+class LookSerializer(serializers.Serializer[Any]):
+    """What was found in a picture.
+
+    ``grid`` are lines in the plane of the cards, ten centimetres or four inches apart; ``edges`` are straight edges to
+    which an end can be moved; ``ends`` where both ends probably are, none where nobody knows.
+    """
+
+    frame = SeenFrameSerializer()
+    marks = SeenMarkSerializer(many=True)
+    cards = SeenCardSerializer(many=True)
+    set_number = serializers.IntegerField()
+    # Whether somebody measured the bar of this set.
+    bar_measured = serializers.BooleanField()
+    notes = serializers.ListField(child=serializers.CharField())
+    grid = serializers.ListField(child=serializers.ListField(child=PointField()))
+    edges = serializers.ListField(child=serializers.ListField(child=PointField()))
+    ends = serializers.ListField(child=PointField())
+
+
+class NewPictureSerializer(serializers.Serializer[Any]):
+    """A picture to be looked at, and which reading is to be taken from it."""
+
+    photo = serializers.FileField(allow_empty_file=True)
+    key = serializers.CharField(max_length=24)
+    confirmed = serializers.BooleanField(default=False)
+    # The day where it is measured, which the camera's is held against.
+    today = DayField(required=False)
+
+
+class PointedSerializer(serializers.Serializer[Any]):
+    """What is pointed at: which reading it is, the points, and where they lie.
+
+    ``before_text`` is how far they are before the plane of the cards, towards the camera, with a minus for behind it;
+    empty for in it.
+    """
+
+    key = serializers.CharField(max_length=24)
+    points = serializers.ListField(child=PointField(), min_length=1, max_length=60)
+    before_text = serializers.CharField(max_length=40, allow_blank=True, default="")
+    within_text = serializers.CharField(max_length=40, allow_blank=True, default="")
+
+
+class PointedInSerializer(PointedSerializer):
+    """The same, in a picture whose marks were found."""
+
+    frame = SeenFrameSerializer()
+    marks = SeenMarkSerializer(many=True)
+
+    def validate_marks(self, marks: list[Any]) -> list[Any]:
+        if not 1 <= len(marks) <= MOST_MARKS:
+            raise serializers.ValidationError(f"A picture has 1 to {MOST_MARKS} marks.")
+        return marks
+
+
+class PhotographedSerializer(serializers.Serializer[Any]):
+    """A reading from a picture: the picture, and as JSON what is pointed at in it."""
+
+    photo = serializers.FileField(allow_empty_file=True)
+    pointed = serializers.CharField(max_length=8000)
+    # What was asked about the picture when it was looked at; ``confirmed`` is of what is measured in it.
+    picture_confirmed = serializers.BooleanField(default=False)
+    confirmed = serializers.BooleanField(default=False)
+    again = serializers.BooleanField(default=False)
+    today = DayField(required=False)
+    # Its name, the same however often it is sent.
+    sent_as = serializers.UUIDField(required=False)
+
+
+class CauseSerializer(serializers.Serializer[Any]):
+    """What one cause leaves open of a size."""
+
+    key = serializers.CharField()
+    words = serializers.CharField()
+    expanded_uncertainty_si = serializers.FloatField()
+
+
+class PhotoSizeSerializer(serializers.Serializer[Any]):
+    """What was pointed at comes to: the value, as it would have been typed, how far off, why, and what would help."""
+
+    value_si = serializers.FloatField()
+    expanded_uncertainty_si = serializers.FloatField()
+    text = serializers.CharField()
+    doubt = serializers.CharField()
+    better = serializers.CharField(allow_blank=True)
+    causes = CauseSerializer(many=True)
+
+
+class CardSetSerializer(serializers.Serializer[Any]):
+    """A set of cards; its bar and the ruler's step are empty until somebody measured it."""
+
+    number = serializers.IntegerField()
+    bar_text = serializers.CharField(allow_blank=True)
+    step_text = serializers.CharField(allow_blank=True)
+    scale = serializers.FloatField(source="scale.value")
+    measured = serializers.BooleanField()
+
+
+class BarSerializer(serializers.Serializer[Any]):
+    """What a ruler says of the bar of a card."""
+
+    bar_text = serializers.CharField(max_length=40)
+    step_text = serializers.CharField(max_length=40, default="0.5 mm")

@@ -1,0 +1,55 @@
+"""What is shown of a picture and of a size, put together for the API. Nothing here writes."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from camera.selectors import printed_scale_of
+from camera.services import Measured
+from girder_core.families import ReadingSpec
+from girder_core.measure import COVERAGE_FACTOR, Kind, System
+from girder_core.photo import CAUSES, UNMEASURED, Look, View, notes_on, plane_grid, proposed_ends, rim_of
+from people.models import Teacher
+
+
+def look_shown(look: Look, view: View, spec: ReadingSpec, asker: Teacher, owner: Teacher) -> dict[str, Any]:
+    """What was found in a picture, and where the ends of this reading probably are."""
+    printed = printed_scale_of(view.set_number, asker, owner)
+    step = 0.1 if System(owner.units) is System.METRIC else 4 * 0.0254
+    ends = proposed_ends(view, look.segments, spec.runs) if spec.kind is Kind.LENGTH else None
+    return {
+        "frame": look.frame,
+        "marks": look.marks,
+        "cards": [
+            {"key": card.key, "name": card.name, "rim": _listed(rim_of(view, i))} for i, card in enumerate(view.cards)
+        ],
+        "set_number": view.set_number,
+        "bar_measured": printed is not UNMEASURED,
+        "notes": notes_on(look, view),
+        "grid": [_listed(line) for line in plane_grid(view, step / printed.value)],
+        "edges": [[segment[:2], segment[2:]] for segment in look.segments],
+        "ends": list(ends or ()),
+    }
+
+
+def _listed(points: Any) -> list[list[float]]:
+    return [[round(float(x), 2), round(float(y), 2)] for x, y in np.asarray(points)]
+
+
+def size_shown(measured: Measured) -> dict[str, Any]:
+    """What was pointed at comes to, and what each cause leaves open."""
+    quantity = measured.size.quantity
+    parts = sorted(measured.size.parts.items(), key=lambda part: -part[1])
+    return {
+        "value_si": quantity.value,
+        "expanded_uncertainty_si": COVERAGE_FACTOR * quantity.standard_uncertainty,
+        "text": measured.text,
+        "doubt": measured.doubt,
+        "better": measured.better,
+        "causes": [
+            {"key": key, "words": CAUSES[key], "expanded_uncertainty_si": COVERAGE_FACTOR * part}
+            for key, part in parts if part > 0
+        ],
+    }  # fmt: skip

@@ -1,0 +1,147 @@
+"""Made-up pictures that ship, to practise with where there is no camera: what they show, and what is true of it.
+
+They are worked out when somebody asks, in a process of their own: ``python -m camera.standins key set``.
+"""
+
+from __future__ import annotations
+
+import io
+import math
+import sys
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+from django.http import Http404
+from PIL import Image
+
+from camera.found import MEMORY_BYTES, TOO_MUCH
+from camera.scenes import Array, Camera, Paint, Patch, Spoilt, card_patch, plain, render
+from evengirder.aside import read_aside
+from girder_core.photo import cards
+
+X, Y, Z = (1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)
+BACK = (0.0, 0.0, -1.0)
+WIDE_PX, TALL_PX = 2000, 1500
+_SECONDS = 40
+
+
+@dataclass(frozen=True)
+class StandIn:
+    """A made-up picture: what it shows, and what is true of it by the key of a reading [SI].
+
+    ``ends`` are the two ends of each length that is true, in the room [m].
+    """
+
+    says: str
+    camera: Camera
+    patches: Callable[[int], Sequence[Patch]]
+    true: Mapping[str, float]
+    ends: Mapping[str, tuple[tuple[float, float, float], tuple[float, float, float]]]
+
+
+def _sticks(lines: Sequence[tuple[float, float, float, float]], thick_m: float, colour: Sequence[float]) -> Paint:
+    """Sticks between pairs of points, seen from the front."""
+
+    def paint(x: Array, y: Array) -> tuple[Array, np.ndarray]:
+        there = np.zeros(len(x), dtype=bool)
+        shade = np.ones(len(x))
+        for x0, y0, x1, y1 in lines:
+            long = math.hypot(x1 - x0, y1 - y0)
+            along = np.clip(((x - x0) * (x1 - x0) + (y - y0) * (y1 - y0)) / long**2, 0, 1)
+            off = np.hypot(x - x0 - along * (x1 - x0), y - y0 - along * (y1 - y0))
+            own = (off <= thick_m / 2) & ~there
+            shade[own] = 1.05 - 0.5 * (off[own] / thick_m) ** 2
+            there |= own
+        return shade[:, None] * np.array(colour), there
+
+    return paint
+
+
+def _wood(x: Array, y: Array) -> tuple[Array, np.ndarray]:
+    """A table's top."""
+    grain = 0.03 * np.sin(60 * y + 3 * np.sin(7 * x)) + 0.02 * np.sin(300 * y + 11 * np.sin(3 * x))
+    return np.array([0.58, 0.46, 0.33]) * (1 + grain)[:, None], np.ones(len(x), dtype=bool)
+
+
+def _table() -> Patch:
+    return Patch((0.0, 0.0, 0.25), X, BACK, (-0.9, -0.35, 0.9, 0.65), _wood)
+
+
+MAST_M, MAST_WIDE_M = 0.537, 0.14
+
+
+def _mast(number: int) -> list[Patch]:
+    half, thick = MAST_WIDE_M / 2, 0.012
+    rungs = np.linspace(thick / 2, MAST_M - thick / 2, 5)
+    lines = [(s * half, 0.0, s * half, MAST_M) for s in (-1, 1)]
+    lines += [(-half, y, half, y) for y in rungs]
+    lines += [(-half, low, half, high) if i % 2 else (half, low, -half, high)
+              for i, (low, high) in enumerate(pairwise(rungs))]  # fmt: skip
+    box = (-half - thick / 2, 0.0, half + thick / 2, MAST_M)
+    stand = cards(number)[0]
+    return [
+        _table(),
+        card_patch(stand, (-0.25, stand.height_m / 2 + 0.012, 0.0), X, Y),
+        Patch((0.12, 0.0, 0.0), X, Y, box, _sticks(lines, thick, (0.80, 0.66, 0.42))),
+    ]
+
+
+GAP_M = 0.318
+
+
+def _gangway(number: int) -> list[Patch]:
+    left, right = cards(number)[2:]
+    block = (0.0, 0.0, 0.2, 0.16)
+    return [
+        _table(),
+        Patch((-GAP_M / 2 - 0.2, 0.0, 0.0), X, Y, block, plain(0.36, 0.40, 0.42)),
+        Patch((GAP_M / 2, 0.0, 0.0), X, Y, block, plain(0.36, 0.40, 0.42)),
+        Patch((-GAP_M / 2 - 0.03, 0.16, 0.0), X, Y, (0.0, 0.0, GAP_M + 0.06, 0.02), plain(0.86, 0.78, 0.58)),
+        card_patch(left, (-GAP_M / 2 - 0.1, 0.08, 0.001), X, Y),
+        card_patch(right, (GAP_M / 2 + 0.1, 0.08, 0.001), X, Y),
+    ]
+
+
+STANDINS: Mapping[str, StandIn] = {
+    "mast": StandIn(
+        "A mast of dowels, with the standing card beside it",
+        Camera((0.10, 0.42, 1.15), (-0.04, 0.27, 0.0), WIDE_PX, TALL_PX, 1710.0, -0.045, 0.004),
+        _mast,
+        {"height": MAST_M},
+        {"height": ((0.12, 0.0, 0.0), (0.12, MAST_M, 0.0))},
+    ),
+    "gangway": StandIn(
+        "A gangway over a gap, with the cards on its supports",
+        Camera((0.16, 0.34, 0.80), (0.0, 0.10, 0.0), WIDE_PX, TALL_PX, 1710.0, -0.05, 0.003),
+        _gangway,
+        {"gap": GAP_M},
+        {"gap": ((-GAP_M / 2, 0.1, 0.0), (GAP_M / 2, 0.1, 0.0))},
+    ),
+}
+"""By their keys."""
+
+
+def made(key: str, number: int) -> bytes:
+    """A stand-in as the JPEG that a tablet would send, with a set's cards in it."""
+    shown = STANDINS[key]
+    picture = render(
+        shown.camera, shown.patches(number), number, Spoilt(blur_px=0.7, noise=1.5, uneven=0.15), (0.80, 0.81, 0.79), 2
+    )
+    data = io.BytesIO()
+    Image.fromarray(picture).save(data, "JPEG", quality=88)
+    return data.getvalue()
+
+
+def standin(key: str, number: int) -> bytes:
+    """The same, made in a process of its own; what is none is not found."""
+    if key not in STANDINS:
+        raise Http404
+    return read_aside("camera.standins", b"", key, str(number), too_much=TOO_MUCH, seconds=_SECONDS)
+
+
+if __name__ == "__main__":
+    from evengirder.aside_child import answer
+
+    answer(lambda _: made(sys.argv[1], int(sys.argv[2])), MEMORY_BYTES)

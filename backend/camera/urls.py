@@ -1,0 +1,12 @@
+from django.urls import path
+
+from camera import views
+
+urlpatterns = [
+    path("designs/<int:pk>/picture", views.PictureView.as_view()),
+    path("designs/<int:pk>/picture-size", views.PictureSizeView.as_view()),
+    path("designs/<int:pk>/photo-readings", views.PhotoReadingsView.as_view()),
+    path("card-sets", views.CardSetsView.as_view()),
+    path("card-sets/<int:number>", views.CardSetView.as_view()),
+    path("stand-in-pictures/<slug:key>", views.StandInView.as_view()),
+]
