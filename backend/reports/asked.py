@@ -9,6 +9,7 @@ from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter
 from rest_framework.request import Request
 
+from camera.selectors import set_number, sets_of
 from challenges.models import Run
 from girder_core.measure import System
 from people.policy import owned_or_404, teacher_of
@@ -34,3 +35,11 @@ def for_people(request: Request, run: Run | None) -> Callable[[Sequence[str], It
         return lambda header, rows: (header, rows)
     system, zone = System(teacher_of(request).units), zone_of(request.query_params.get("zone", ""))
     return lambda header, rows: worded(run, header, rows, system, zone)
+
+
+def card_set_asked(request: Request) -> int:
+    """The set of scale cards that is to be printed: the teacher's first where none is named; ``unknown_set``."""
+    asked = request.query_params.get("set", "")
+    if not asked:
+        return sets_of(teacher_of(request))[0].number
+    return set_number(asked)

@@ -13,9 +13,10 @@ from girder_core.families import Family, family_of
 from girder_core.kit import CHANCE, NEEDED, PACKS
 from girder_core.measure import System, format_mass
 from girder_core.safety import AgeBand
+from reports.cards_svg import printed
 from reports.drawing_svg import fitted
 from reports.footnotes import footnoted
-from reports.footprint import CHECK_IN_MM, CHECK_MM, Footprint, lay_out
+from reports.footprint import CHECK_IN_MM, CHECK_MM, MARGIN_MM, PAPERS, Footprint, lay_out
 from tablets.selectors import WayIn
 
 LEVELS = ("young", "older")
@@ -35,7 +36,7 @@ class Printed:
     """What is printed about: terms, teams, where and when, paper, reading level, units.
 
     ``where`` is the class and day of a run; empty for a recipe. ``way_in`` is how tablets come into its lesson, while
-    they are let in.
+    they are let in; ``card_set`` the set of scale cards.
     """
 
     terms: Terms
@@ -45,6 +46,7 @@ class Printed:
     level: str
     system: System
     way_in: WayIn | None = None
+    card_set: int = 1
 
     def shown(self) -> ShownPlan:
         return shown_terms(self.terms, len(self.teams), self.system)
@@ -177,6 +179,14 @@ def _load_labels(page: Context) -> Context:
     return {"rows": [labels[i : i + 3] for i in range(0, len(labels), 3)]}
 
 
+def _scale_cards(page: Context) -> Context:
+    number = page["_about"].card_set
+    sheets, strips = printed(number)
+    # In the middle of the sheet, whichever paper it is.
+    room_mm = PAPERS[page["_about"].paper][1] - 2 * MARGIN_MM - sheets[0].height_mm
+    return {"number": number, "sheets": sheets, "strips": strips, "top_mm": f"{max(0.0, room_mm / 2 - 1):.1f}"}
+
+
 def _results(page: Context) -> Context:
     return {
         "factor": page["_shown"].plan.factor,
@@ -192,6 +202,7 @@ DOCUMENTS: Mapping[str, Callable[[Context], Context]] = {
     "team-sheets": _team_sheets,
     "footprint": _footprint,
     "load-labels": _load_labels,
+    "scale-cards": _scale_cards,
     "results": _results,
 }
 """Every document and what it needs besides the common context."""

@@ -17,7 +17,7 @@ from girder_core.measure import System
 from girder_core.safety import AgeBand
 from people.identity import IDENTITIES
 from people.policy import owned_or_404, teacher_of
-from reports.asked import FOR_PEOPLE, for_people, run_and_name
+from reports.asked import FOR_PEOPLE, card_set_asked, for_people, run_and_name
 from reports.csv_file import csv_response
 from reports.footprint import PAPERS
 from reports.outcome import OUTCOMES, outcome_of
@@ -30,6 +30,7 @@ _PDF = {(200, "application/pdf"): OpenApiTypes.BINARY, 404: ErrorBody}
 _ASKED = [
     OpenApiParameter("document", OpenApiTypes.STR, OpenApiParameter.PATH, enum=["pack", *DOCUMENTS, *OUTCOMES]),
     OpenApiParameter("paper", OpenApiTypes.STR, enum=list(PAPERS)),
+    OpenApiParameter("set", OpenApiTypes.INT, description="Which set of scale cards; the teacher's first without it."),
     OpenApiParameter("level", OpenApiTypes.STR, enum=list(LEVELS)),
     FOLLOW,
 ]
@@ -99,8 +100,9 @@ def _printed(
         or level not in LEVELS
     ):
         raise Http404
+    number = card_set_asked(request)
     door = way_in(terms, request) if isinstance(terms, Run) else None
-    about = Printed(terms, teams, where, paper, level, System(teacher_of(request).units), door)
+    about = Printed(terms, teams, where, paper, level, System(teacher_of(request).units), door, number)
 
     def work(told: Told) -> HttpResponse:
         # The library that sets paper takes a second to read; no start of the server waits for it.
