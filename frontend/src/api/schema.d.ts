@@ -55,6 +55,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/card-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The sets of cards of a teacher. */
+        get: operations["card_sets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/card-sets/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description How long the bar of a set's cards came out. */
+        put: operations["card_set_measure"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/classes": {
         parameters: {
             query?: never;
@@ -399,6 +433,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/photo-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["photo_reading_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/photos": {
         parameters: {
             query?: never;
@@ -409,6 +459,40 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["photo_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A picture is looked at; nothing is kept of it. */
+        post: operations["picture_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/picture-size": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What is pointed at in a picture comes to, while the points are moved; nothing is kept. */
+        post: operations["picture_size"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1938,6 +2022,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stand-in-pictures/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A made-up picture, to practise with where there is no camera. */
+        get: operations["stand_in_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stocks": {
         parameters: {
             query?: never;
@@ -2492,6 +2593,12 @@ export interface components {
         AwayRequest: {
             away: components["schemas"]["AwayEnum"] | components["schemas"]["BlankEnum"];
         };
+        /** @description What a ruler says of the bar of a card. */
+        BarRequest: {
+            bar_text: string;
+            /** @default 0.5 mm */
+            step_text: string;
+        };
         Bay: {
             key: string;
             label: string;
@@ -2681,6 +2788,15 @@ export interface components {
             runs: number;
             says: string;
         };
+        /** @description A set of cards; its bar and the ruler's step are empty until somebody measured it. */
+        CardSet: {
+            number: number;
+            bar_text: string;
+            step_text: string;
+            /** Format: double */
+            scale: number;
+            measured: boolean;
+        };
         /** @description Where the cargo of a boat sits, as shares of the half length and half width. */
         Cargo: {
             /** Format: double */
@@ -2688,6 +2804,13 @@ export interface components {
             /** Format: double */
             starboard: number;
             off_centre: boolean;
+        };
+        /** @description What one cause leaves open of a size. */
+        Cause: {
+            key: string;
+            words: string;
+            /** Format: double */
+            expanded_uncertainty_si: number;
         };
         Caution: {
             key: string;
@@ -3817,6 +3940,23 @@ export interface components {
             lines: components["schemas"]["SentRequest"][];
         };
         /**
+         * @description What was found in a picture.
+         *
+         *     ``grid`` are lines in the plane of the cards, ten centimetres or four inches apart; ``edges`` are straight edges to
+         *     which an end can be moved; ``ends`` where both ends probably are, none where nobody knows.
+         */
+        Look: {
+            frame: components["schemas"]["SeenFrame"];
+            marks: components["schemas"]["SeenMark"][];
+            cards: components["schemas"]["SeenCard"][];
+            set_number: number;
+            bar_measured: boolean;
+            notes: string[];
+            grid: number[][][];
+            edges: number[][][];
+            ends: number[][];
+        };
+        /**
          * @description * `place` - place
          *     * `held` - held
          *     * `watch` - watch
@@ -3951,9 +4091,19 @@ export interface components {
             /** Format: binary */
             photo: string;
             /** @default design */
-            what: components["schemas"]["PhotoOfEnum"];
+            what: components["schemas"]["SentPhotoOfEnum"];
             /** Format: uuid */
             sent_as?: string;
+        };
+        /** @description A picture to be looked at, and which reading is to be taken from it. */
+        NewPictureRequest: {
+            /** Format: binary */
+            photo: string;
+            key: string;
+            /** @default false */
+            confirmed: boolean;
+            /** Format: date */
+            today?: string;
         };
         /** @description The criteria of a run's rubric; none takes it away. */
         NewRubricRequest: {
@@ -4266,13 +4416,42 @@ export interface components {
             width: number;
             height: number;
             waits: boolean;
+            caption: string;
         };
         /**
          * @description * `design` - the design
          *     * `wreck` - the wreck
+         *     * `measured` - a measurement
          * @enum {string}
          */
-        PhotoOfEnum: "design" | "wreck";
+        PhotoOfEnum: "design" | "wreck" | "measured";
+        /** @description What was pointed at comes to: the value, as it would have been typed, how far off, why, and what would help. */
+        PhotoSize: {
+            /** Format: double */
+            value_si: number;
+            /** Format: double */
+            expanded_uncertainty_si: number;
+            text: string;
+            doubt: string;
+            better: string;
+            causes: components["schemas"]["Cause"][];
+        };
+        /** @description A reading from a picture: the picture, and as JSON what is pointed at in it. */
+        PhotographedRequest: {
+            /** Format: binary */
+            photo: string;
+            pointed: string;
+            /** @default false */
+            picture_confirmed: boolean;
+            /** @default false */
+            confirmed: boolean;
+            /** @default false */
+            again: boolean;
+            /** Format: date */
+            today?: string;
+            /** Format: uuid */
+            sent_as?: string;
+        };
         /**
          * @description * `setup` - setup
          *     * `span` - span
@@ -4390,6 +4569,17 @@ export interface components {
             /** Format: double */
             score: number;
             at_least: boolean;
+        };
+        /** @description The same, in a picture whose marks were found. */
+        PointedInRequest: {
+            key: string;
+            points: number[][];
+            /** @default  */
+            before_text: string;
+            /** @default  */
+            within_text: string;
+            frame: components["schemas"]["SeenFrameRequest"];
+            marks: components["schemas"]["SeenMarkRequest"][];
         };
         PracticeRequest: {
             used: number;
@@ -4534,6 +4724,7 @@ export interface components {
             readonly expanded_uncertainty_si: number;
             after_test: boolean;
             estimated: boolean;
+            photographed: boolean;
             /** Format: date-time */
             taken_at: string;
             repeats: components["schemas"]["Repeat"][];
@@ -4548,6 +4739,7 @@ export interface components {
             needed: boolean;
             may_follow: boolean;
             aside: boolean;
+            pictured: boolean;
             way: components["schemas"]["WayEnum"];
         };
         /** @description The charts behind a ranking. */
@@ -5028,6 +5220,36 @@ export interface components {
          * @enum {string}
          */
         ScreenEnum: "bench" | "ranking" | "brief" | "clock" | "cautions" | "photos" | "motion";
+        /** @description A card in a picture: its name, and the rim of its paper. */
+        SeenCard: {
+            key: string;
+            name: string;
+            rim: number[][];
+        };
+        /** @description The picture that marks were found in. */
+        SeenFrame: {
+            width_px: number;
+            height_px: number;
+            /** Format: double */
+            focal_px: number | null;
+        };
+        /** @description The picture that marks were found in. */
+        SeenFrameRequest: {
+            width_px: number;
+            height_px: number;
+            /** Format: double */
+            focal_px: number | null;
+        };
+        /** @description A mark of a card, with its corners. */
+        SeenMark: {
+            id: number;
+            corners: number[][];
+        };
+        /** @description A mark of a card, with its corners. */
+        SeenMarkRequest: {
+            id: number;
+            corners: number[][];
+        };
         Segment: {
             key: string;
             label: string;
@@ -5044,6 +5266,12 @@ export interface components {
             /** Format: uuid */
             sent_as?: string;
         };
+        /**
+         * @description * `design` - the design
+         *     * `wreck` - the wreck
+         * @enum {string}
+         */
+        SentPhotoOfEnum: "design" | "wreck";
         SentRequest: {
             /** Format: double */
             at_s: number;
@@ -5455,7 +5683,7 @@ export interface components {
             /** Format: binary */
             photo: string;
             /** @default design */
-            what: components["schemas"]["PhotoOfEnum"];
+            what: components["schemas"]["SentPhotoOfEnum"];
             /** Format: uuid */
             sent_as: string;
         };
@@ -6168,6 +6396,58 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    card_sets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardSet"][];
+                };
+            };
+        };
+    };
+    card_set_measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BarRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardSet"][];
+                };
+            };
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7299,6 +7579,71 @@ export interface operations {
             };
         };
     };
+    photo_reading_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["PhotographedRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     photo_keep: {
         parameters: {
             query?: never;
@@ -7331,6 +7676,120 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    picture_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["NewPictureRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    picture_size: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PointedInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoSize"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8809,10 +9268,12 @@ export interface operations {
                 follow?: "1";
                 level?: "older" | "young";
                 paper?: "a4" | "letter";
+                /** @description Which set of scale cards; the teacher's first without it. */
+                set?: number;
             };
             header?: never;
             path: {
-                document: "board" | "brief" | "footprint" | "kit-list" | "load-labels" | "pack" | "plan" | "report" | "results" | "summaries" | "team-sheets";
+                document: "board" | "brief" | "footprint" | "kit-list" | "load-labels" | "pack" | "plan" | "report" | "results" | "scale-cards" | "summaries" | "team-sheets";
                 id: number;
             };
             cookie?: never;
@@ -9739,10 +10200,12 @@ export interface operations {
                 follow?: "1";
                 level?: "older" | "young";
                 paper?: "a4" | "letter";
+                /** @description Which set of scale cards; the teacher's first without it. */
+                set?: number;
             };
             header?: never;
             path: {
-                document: "board" | "brief" | "footprint" | "kit-list" | "load-labels" | "pack" | "plan" | "report" | "results" | "summaries" | "team-sheets";
+                document: "board" | "brief" | "footprint" | "kit-list" | "load-labels" | "pack" | "plan" | "report" | "results" | "scale-cards" | "summaries" | "team-sheets";
                 id: number;
             };
             cookie?: never;
@@ -11397,6 +11860,53 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    stand_in_picture: {
+        parameters: {
+            query?: {
+                set?: number;
+            };
+            header?: never;
+            path: {
+                key: "gangway" | "mast";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

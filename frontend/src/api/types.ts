@@ -98,3 +98,6 @@ export type OwnReading = Schemas["OwnReading"];
 export type Offered = Schemas["Offered"];
 export type TeamShown = Schemas["TeamShown"];
 export type Door = Schemas["Door"];
+export type PictureLook = Schemas["Look"];
+export type PhotoSize = Schemas["PhotoSize"];
+export type CardSet = Schemas["CardSet"];

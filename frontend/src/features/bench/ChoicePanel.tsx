@@ -1,5 +1,6 @@
 /** A list of named choices over the bench, each with its letter; Escape leaves it. */
-import { Box, Dialog, Typography } from "@mui/material";
+import { Box, Typography } from "@mui/material";
+import { NamedDialog } from "../../shared/NamedDialog";
 import { useRef } from "react";
 import type { Mode } from "../../api/types";
 import { useDialogKeys } from "../../shared/keyboard";
@@ -22,7 +23,7 @@ export function ChoicePanel({ title, note, choices, onChoose, onClose }: Props) 
     body,
   );
   return (
-    <Dialog open onClose={onClose} aria-label={title} maxWidth="md" fullWidth>
+    <NamedDialog open onClose={onClose} name={title} maxWidth="md" fullWidth>
       <Box ref={body} sx={{ p: 3 }}>
         <Typography variant="h1">{title}</Typography>
         {note && <Typography sx={{ color: ink.soft, mb: 1 }}>{note}</Typography>}
@@ -74,6 +75,6 @@ export function ChoicePanel({ title, note, choices, onChoose, onClose }: Props) 
           Esc goes back without noting anything.
         </Typography>
       </Box>
-    </Dialog>
+    </NamedDialog>
   );
 }

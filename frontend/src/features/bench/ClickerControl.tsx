@@ -1,5 +1,6 @@
 /** Teaches the bench a presenter's clicker or a foot switch: press it once, and from then on it goes on like Enter. */
-import { Button, Dialog, Typography, Box } from "@mui/material";
+import { Button, Typography, Box } from "@mui/material";
+import { NamedDialog } from "../../shared/NamedDialog";
 import { useEffect, useState } from "react";
 import { learnClicker, useClicker } from "../../shared/clicker";
 import { ink } from "../../shared/theme";
@@ -29,7 +30,7 @@ export function ClickerControl() {
         {known ? `Clicker: ${known} goes on` : "A clicker or foot switch?"}
       </Button>
       {asking && (
-        <Dialog open onClose={() => setAsking(false)} aria-label="A clicker or foot switch">
+        <NamedDialog open onClose={() => setAsking(false)} name="A clicker or foot switch">
           <Box sx={{ p: 3, maxWidth: 420 }}>
             <Typography variant="h2">Press it once now.</Typography>
             <Typography sx={{ my: 1 }}>
@@ -55,7 +56,7 @@ export function ClickerControl() {
               Leave it
             </Button>
           </Box>
-        </Dialog>
+        </NamedDialog>
       )}
     </>
   );

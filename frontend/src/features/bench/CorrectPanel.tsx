@@ -1,5 +1,6 @@
 /** Puts an entry of a ledger right: what it should have said, or that it never was. The first writing stays readable. */
-import { Box, Button, Dialog, MenuItem, TextField, Typography } from "@mui/material";
+import { Box, Button, MenuItem, TextField, Typography } from "@mui/material";
+import { NamedDialog } from "../../shared/NamedDialog";
 import { useState } from "react";
 import type { Family, QuantityKind, Run } from "../../api/types";
 import { assumeUnit } from "../../shared/assumeUnit";
@@ -93,7 +94,7 @@ export function CorrectPanel({ entry, onCorrect, onClose }: Props) {
     onClose();
   };
   return (
-    <Dialog open onClose={onClose} aria-label="Put it right">
+    <NamedDialog open onClose={onClose} name="Put it right">
       <Box
         component="form"
         sx={{ p: 3, width: 440, maxWidth: "100%" }}
@@ -149,6 +150,6 @@ export function CorrectPanel({ entry, onCorrect, onClose }: Props) {
           and nothing is changed.
         </Typography>
       </Box>
-    </Dialog>
+    </NamedDialog>
   );
 }

@@ -1,5 +1,6 @@
 /** A load that is not counted: read off a gauge, weighed as sand and bucket, or taken from a force log. */
-import { Box, Button, Dialog, TextField, Typography } from "@mui/material";
+import { Box, Button, TextField, Typography } from "@mui/material";
+import { NamedDialog } from "../../shared/NamedDialog";
 import { useState } from "react";
 import { assumeUnit } from "../../shared/assumeUnit";
 import { formatMass } from "../../shared/format";
@@ -35,7 +36,7 @@ export function LoadPanel({ countedKg, onClose, onSave }: Props) {
     onSave({ mass: meant(mass), resolution: meant(resolution), held, ...source }, held && broke);
   };
   return (
-    <Dialog open onClose={onClose} aria-label="The load as one figure">
+    <NamedDialog open onClose={onClose} name="The load as one figure">
       <Box
         component="form"
         sx={{ p: 3, width: 560, maxWidth: "100vw" }}
@@ -92,6 +93,6 @@ export function LoadPanel({ countedKg, onClose, onSave }: Props) {
           <Button onClick={onClose}>Leave it</Button>
         </Box>
       </Box>
-    </Dialog>
+    </NamedDialog>
   );
 }

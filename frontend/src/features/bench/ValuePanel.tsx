@@ -1,5 +1,6 @@
 /** A panel that asks for one or two typed values with their units. */
-import { Box, Button, Dialog, TextField, Typography } from "@mui/material";
+import { Box, Button, TextField, Typography } from "@mui/material";
+import { NamedDialog } from "../../shared/NamedDialog";
 import { useState } from "react";
 import type { QuantityKind } from "../../api/types";
 import { assumeUnit } from "../../shared/assumeUnit";
@@ -28,7 +29,7 @@ export function ValuePanel({ title, note, fields, onSave, onClose }: Props) {
     Object.fromEntries(fields.map((f) => [f.key, f.initial])),
   );
   return (
-    <Dialog open onClose={onClose} aria-label={title}>
+    <NamedDialog open onClose={onClose} name={title}>
       <Box
         component="form"
         sx={{ p: 3, maxWidth: 460 }}
@@ -59,6 +60,6 @@ export function ValuePanel({ title, note, fields, onSave, onClose }: Props) {
         </Button>
         <Button onClick={onClose}>Leave it</Button>
       </Box>
-    </Dialog>
+    </NamedDialog>
   );
 }

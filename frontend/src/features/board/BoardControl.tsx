@@ -1,5 +1,6 @@
 /** The teacher's hold on the projector board: open it, choose what it shows, give it a new link, close it. */
-import { Box, Button, Dialog, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
+import { NamedDialog } from "../../shared/NamedDialog";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
@@ -38,7 +39,7 @@ export function BoardControl({ run }: { run: number }) {
       <Button size="small" variant="outlined" sx={{ ml: 2, py: 0 }} onClick={() => setOpen(true)}>
         Board
       </Button>
-      <Dialog open={open} onClose={() => setOpen(false)} aria-label="Projector board" maxWidth="sm" fullWidth>
+      <NamedDialog open={open} onClose={() => setOpen(false)} name="Projector board" maxWidth="sm" fullWidth>
         <Box sx={{ p: 3 }}>
           <Typography variant="h2">The board for the projector</Typography>
           <Typography sx={{ mb: 2 }}>
@@ -95,7 +96,7 @@ export function BoardControl({ run }: { run: number }) {
           {change.isError && <Notice kind="problem">{sentenceOf(change.error)}</Notice>}
           {link.isError && <Notice kind="problem">{sentenceOf(link.error)}</Notice>}
         </Box>
-      </Dialog>
+      </NamedDialog>
     </>
   );
 }

@@ -33,13 +33,14 @@ export function Photos({ design }: { design: Design }) {
             <Box
               component="img"
               src={`/api/photos/${photo.id}`}
-              alt={`${photo.what === "wreck" ? "Wreck" : "Design"} of ${design.team.name}`}
+              alt={photo.caption || `${photo.what === "wreck" ? "Wreck" : "Design"} of ${design.team.name}`}
               sx={{
                 height: 92,
                 border: `2px ${photo.waits ? "dashed" : "solid"} ${photo.waits ? ink.watch : ink.ink}`,
                 display: "block",
               }}
             />
+            {photo.caption && <Typography variant="body2">{photo.caption}</Typography>}
             {photo.waits && (
               <>
                 <Typography variant="body2" sx={{ color: ink.watch }}>

@@ -12,6 +12,7 @@ import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { WhyNumber } from "../../shared/Why";
 import { InstrumentButton } from "../instruments";
+import { PhotoButton } from "../photo";
 import { useRunState } from "../run";
 import { CountedRow } from "./CountedRow";
 import { ShapeField } from "./ShapeField";
@@ -90,17 +91,21 @@ function Told({
   design,
   reading,
   spec,
+  kept,
 }: {
   design: Design;
   reading: Reading | undefined;
   spec: ReadingSpec;
+  /** Whether it waits here to be sent. */
+  kept: boolean;
 }) {
   const { state } = useRunState();
   const units = useUnits();
+  if (kept) return <Typography sx={{ color: ink.watch, textAlign: "right" }}>◐ kept here</Typography>;
   const waits =
     spec.may_follow && spec.kind !== "mass" ? "after the test" : spec.needed ? "to do" : "if used";
   return (
-    <Typography sx={{ color: reading ? ink.ink : ink.soft, textAlign: "right", whiteSpace: "nowrap" }}>
+    <Typography sx={{ color: reading ? ink.ink : ink.soft, textAlign: "right" }}>
       {reading ? (
         <WhyNumber why={whyOfRun(state.run.id, "reading", `${design.id}.${spec.key}`)}>
           {shownReading(spec.kind, reading, units)}
@@ -108,6 +113,7 @@ function Told({
       ) : (
         waits
       )}
+      {reading?.photographed && <span style={{ color: ink.soft }}> in a photo</span>}
       {reading?.estimated && <span style={{ color: ink.watch }}> from materials</span>}
       {reading?.after_test && <span style={{ color: ink.watch }}> after the test</span>}
     </Typography>
@@ -227,6 +233,10 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
   const unsaved =
     text.trim() !== "" &&
     (text !== (kept ?? reading?.text ?? "") || start !== (reading?.zero_text || reading?.tare_text || ""));
+  const take = (typed: string) => {
+    write.reset();
+    setText(typed);
+  };
   // What was sent last, so that leaving the row does not send the same again while it is on its way.
   const sent = useRef("");
   const save = (confirmed: boolean, again = false) => {
@@ -271,7 +281,7 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
           display: "grid",
           gridTemplateColumns: {
             xs: "minmax(0, 1fr) minmax(0, 1fr)",
-            sm: more ? "124px 108px 92px 76px 58px 1fr" : "170px 170px 70px 1fr",
+            sm: more ? "104px 96px 82px 68px 114px minmax(0, 1fr)" : "170px 170px 136px 1fr",
           },
           gap: 1,
           alignItems: "center",
@@ -285,10 +295,7 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
           placeholder={typedExample(spec.kind, units)}
           slotProps={{ htmlInput: { "aria-label": spec.label } }}
           error={write.isError}
-          onChange={(e) => {
-            write.reset();
-            setText(e.target.value);
-          }}
+          onChange={(e) => take(e.target.value)}
         />
         {!more ? null : instrument ? (
           <TextField
@@ -308,16 +315,24 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
         ) : (
           <span />
         )}
-        <Button type="submit" variant={unsaved ? "contained" : "text"} disabled={text.trim() === ""}>
-          {write.isPending ? "Saving" : "Save"}
-        </Button>
-        {kept === undefined ? (
-          <Told design={design} reading={reading} spec={spec} />
-        ) : (
-          <Typography sx={{ color: ink.watch, textAlign: "right", whiteSpace: "nowrap" }}>
-            ◐ kept here
-          </Typography>
-        )}
+        <Box sx={{ display: "flex", justifyContent: "space-between" }}>
+          <Button type="submit" variant={unsaved ? "contained" : "text"} disabled={text.trim() === ""}>
+            {write.isPending ? "Saving" : "Save"}
+          </Button>
+          {spec.pictured && (
+            <PhotoButton
+              design={design}
+              spec={spec}
+              reading={reading}
+              onKept={(one) => {
+                // What stood in the field would count instead as soon as one left it.
+                take(one.text);
+                setStart(one.zero_text);
+              }}
+            />
+          )}
+        </Box>
+        <Told design={design} reading={reading} spec={spec} kept={kept !== undefined} />
       </Box>
       {write.isError && <Refused error={write.error} onRight={() => save(true)} />}
       {canRepeat && (
@@ -335,23 +350,13 @@ export function ReadingRow({ design, spec, details, step, explain, onStep, onFoc
           kind={spec.kind}
           label={isMass ? "Read the scale" : "Read a distance gauge"}
           onRead={(shown, digit) => {
-            write.reset();
-            setText(shown);
+            take(shown);
             onStep(digit);
           }}
         />
       )}
       <TeamMeasured design={design} reading={spec.key} />
-      <Beneath
-        design={design}
-        spec={spec}
-        reading={reading}
-        explain={explain}
-        onShape={(typed) => {
-          write.reset();
-          setText(typed);
-        }}
-      />
+      <Beneath design={design} spec={spec} reading={reading} explain={explain} onShape={take} />
     </Box>
   );
 }

@@ -1,5 +1,6 @@
 /** Young-class mode: pictures, counts and bigger words, and the unit that lengths are counted in. */
-import { Box, Button, Dialog, FormControlLabel, Switch, TextField, Typography } from "@mui/material";
+import { Box, Button, FormControlLabel, Switch, TextField, Typography } from "@mui/material";
+import { NamedDialog } from "../../shared/NamedDialog";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ApiError, answered, api } from "../../api/client";
@@ -32,7 +33,7 @@ export function YoungControl() {
         {run.young ? "Young class: counts and pictures" : "For a young class"}
         {run.counted_unit && `, in ${run.counted_unit.name}s`}
       </Button>
-      <Dialog open={open} onClose={() => setOpen(false)} aria-label="Young class">
+      <NamedDialog open={open} onClose={() => setOpen(false)} name="Young class">
         <Box
           component="form"
           sx={{ p: 3, maxWidth: 440 }}
@@ -76,7 +77,7 @@ export function YoungControl() {
           </Button>
           <Button onClick={() => setOpen(false)}>Leave it</Button>
         </Box>
-      </Dialog>
+      </NamedDialog>
     </>
   );
 }

@@ -1,5 +1,6 @@
 /** Read an instrument instead of typing: one that is plugged in, one at this browser, or a simulated one to practise. */
-import { Box, Button, Dialog, TextField, Typography } from "@mui/material";
+import { Box, Button, TextField, Typography } from "@mui/material";
+import { NamedDialog } from "../../shared/NamedDialog";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { Fragment, useState } from "react";
 import { answered, api } from "../../api/client";
@@ -54,7 +55,7 @@ export function InstrumentButton({ kind, label, onRead }: Props) {
       <Button size="small" sx={{ px: 0 }} onClick={() => setOpen(true)}>
         {label}
       </Button>
-      <Dialog open={open} onClose={() => setOpen(false)} aria-label={label}>
+      <NamedDialog open={open} onClose={() => setOpen(false)} name={label}>
         <Box sx={{ p: 3, width: 460, maxWidth: "100vw" }}>
           <Typography variant="h2">{label}</Typography>
           <Typography sx={{ mb: 1.5 }}>
@@ -123,7 +124,7 @@ export function InstrumentButton({ kind, label, onRead }: Props) {
           )}
           {read.isError && <Notice kind="problem">{sentenceOf(read.error)}</Notice>}
         </Box>
-      </Dialog>
+      </NamedDialog>
     </>
   );
 }

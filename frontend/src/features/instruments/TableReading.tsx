@@ -1,5 +1,6 @@
 /** How a shaking table really shakes, held against the level that was agreed. Read, not kept. */
-import { Box, Button, Dialog, TextField, Typography } from "@mui/material";
+import { Box, Button, TextField, Typography } from "@mui/material";
+import { NamedDialog } from "../../shared/NamedDialog";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
@@ -33,7 +34,7 @@ export function TableReading({ levels }: { levels: readonly ShakeLevel[] }) {
       <Button sx={{ px: 0, mt: 2, mr: 3 }} onClick={() => setOpen(true)}>
         Check the shaking table
       </Button>
-      <Dialog open={open} onClose={() => setOpen(false)} aria-label="Shaking table">
+      <NamedDialog open={open} onClose={() => setOpen(false)} name="Shaking table">
         <Box sx={{ p: 3, width: 480, maxWidth: "100vw" }}>
           <Typography variant="h2">The shaking table</Typography>
           <Typography sx={{ mb: 2 }}>
@@ -87,7 +88,7 @@ export function TableReading({ levels }: { levels: readonly ShakeLevel[] }) {
             </Box>
           )}
         </Box>
-      </Dialog>
+      </NamedDialog>
     </>
   );
 }

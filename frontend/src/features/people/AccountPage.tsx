@@ -1,5 +1,6 @@
 /** The account: another password, where it is signed in, and how to leave. */
-import { Box, Button, Dialog, TextField, Typography } from "@mui/material";
+import { Box, Button, TextField, Typography } from "@mui/material";
+import { NamedDialog } from "../../shared/NamedDialog";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { Link as RouterLink } from "react-router";
@@ -163,7 +164,7 @@ function Leave() {
         Delete the account
       </Button>
       {asking && (
-        <Dialog open onClose={() => setAsking(false)} aria-label="Delete the account?">
+        <NamedDialog open onClose={() => setAsking(false)} name="Delete the account?">
           <Box
             component="form"
             sx={{ p: 3, maxWidth: 420 }}
@@ -187,7 +188,7 @@ function Leave() {
             </Button>
             <Button onClick={() => setAsking(false)}>Keep it</Button>
           </Box>
-        </Dialog>
+        </NamedDialog>
       )}
     </>
   );

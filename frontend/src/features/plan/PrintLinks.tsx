@@ -12,6 +12,7 @@ const DOCUMENTS = [
   ["team-sheets", "Team sheets"],
   ["footprint", "Support footprint"],
   ["load-labels", "Load labels"],
+  ["scale-cards", "Scale cards"],
   ["results", "Results table"],
 ] as const;
 

@@ -1,5 +1,6 @@
 /** Deletes something, after saying what goes with it, offering its export, and how long it can be brought back. */
-import { Box, Button, Dialog, Link, Typography, type ButtonProps } from "@mui/material";
+import { Box, Button, Link, Typography, type ButtonProps } from "@mui/material";
+import { NamedDialog } from "../../shared/NamedDialog";
 import { useState } from "react";
 import { Notice, sentenceOf } from "../../shared/states";
 import { useRemoval, type Kind } from "./removal";
@@ -29,7 +30,7 @@ export function RemoveButton({ what, id, name, says, exports = [], label, onDone
         {label ?? "Delete"}
       </Button>
       {asking && (
-        <Dialog open onClose={() => setAsking(false)} aria-label={`Delete ${name}?`}>
+        <NamedDialog open onClose={() => setAsking(false)} name={`Delete ${name}?`}>
           <Box sx={{ p: 3, maxWidth: 480 }}>
             <Typography variant="h2">Delete {name}?</Typography>
             <Typography sx={{ my: 1 }}>
@@ -51,7 +52,7 @@ export function RemoveButton({ what, id, name, says, exports = [], label, onDone
             </Button>
             <Button onClick={() => setAsking(false)}>Keep it</Button>
           </Box>
-        </Dialog>
+        </NamedDialog>
       )}
     </>
   );

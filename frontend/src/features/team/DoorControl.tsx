@@ -1,5 +1,6 @@
 /** The teacher's hold on the lesson's door: its code for tablets, who is in, and everybody out. */
-import { Box, Button, Checkbox, Dialog, FormControlLabel, Typography } from "@mui/material";
+import { Box, Button, Checkbox, FormControlLabel, Typography } from "@mui/material";
+import { NamedDialog } from "../../shared/NamedDialog";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../../api/client";
@@ -84,13 +85,7 @@ export function DoorControl({ run }: { run: number }) {
       <Button size="small" variant="outlined" sx={{ ml: 1, py: 0 }} onClick={() => setOpen(true)}>
         Teams in
       </Button>
-      <Dialog
-        open={open}
-        onClose={() => setOpen(false)}
-        aria-label="Teams at tablets"
-        maxWidth="sm"
-        fullWidth
-      >
+      <NamedDialog open={open} onClose={() => setOpen(false)} name="Teams at tablets" maxWidth="sm" fullWidth>
         <Box sx={{ p: 3 }}>
           <Typography variant="h2">Teams at their own tablets</Typography>
           <Typography sx={{ mb: 2 }}>
@@ -138,7 +133,7 @@ export function DoorControl({ run }: { run: number }) {
           {change.isError && <Notice kind="problem">{sentenceOf(change.error)}</Notice>}
           {link.isError && <Notice kind="problem">{sentenceOf(link.error)}</Notice>}
         </Box>
-      </Dialog>
+      </NamedDialog>
     </>
   );
 }

@@ -1,0 +1,247 @@
+/** Measuring in a photo: the picture with its plane and the points, and beside it what they come to. */
+import { Box, Button, Typography } from "@mui/material";
+import { NamedDialog } from "../../shared/NamedDialog";
+import { useState } from "react";
+import { ApiError } from "../../api/client";
+import type { Design, PictureLook, Reading, ReadingSpec } from "../../api/types";
+import { formatQuantity } from "../../shared/format";
+import { Notice, sentenceOf } from "../../shared/states";
+import { condensed, ink } from "../../shared/theme";
+import { useUnits } from "../../shared/units";
+import { BarField } from "./BarField";
+import { PictureField } from "./PictureField";
+import { PlaneField } from "./PlaneField";
+import { moved, onEdge, withCorner, type Edge, type Point } from "./points";
+import { useCardSets } from "./useCardSets";
+import { TakePicture } from "./TakePicture";
+import { usePicture, type Picture } from "./usePicture";
+
+interface Props {
+  design: Design;
+  spec: ReadingSpec;
+  reading: Reading | undefined;
+  onKept: (reading: Reading) => void;
+  onClose: () => void;
+}
+
+/** How far a point may be from an edge to go to it, as a share of the picture's width. */
+const EDGE_REACH = 0.06;
+
+const pair = ([x = 0, y = 0]: readonly number[]): Point => [x, y];
+
+/** What is pointed at comes to, how sure that is, and what would make it surer. */
+function Came({ picture, spec }: { picture: Picture; spec: ReadingSpec }) {
+  const units = useUnits();
+  const { data, error, isPending } = picture.size;
+  if (error) return <Notice kind="problem">{sentenceOf(error)}</Notice>;
+  if (isPending || !data) return <Typography sx={{ color: ink.soft }}>Working it out …</Typography>;
+  return (
+    <Box aria-live="polite">
+      <Typography
+        data-testid="photo-size"
+        sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "3rem", lineHeight: 1.1 }}
+      >
+        {spec.kind === "area" ? formatQuantity(data.value_si, "area", units) : data.text}
+      </Typography>
+      <Typography>{data.doubt}</Typography>
+      {data.better && <Typography sx={{ color: ink.held, mt: 0.5 }}>{data.better}</Typography>}
+    </Box>
+  );
+}
+
+/** What can be done to the chosen point besides moving it. */
+function PointKeys({
+  picture,
+  area,
+  chosen,
+  onChoose,
+}: {
+  picture: Picture;
+  area: boolean;
+  chosen: number;
+  onChoose: (index: number) => void;
+}) {
+  const { shown, points, setPoints } = picture;
+  const at = points[chosen];
+  if (!shown || !at) return null;
+  const edges = shown.look.edges.map(([a = [], b = []]): Edge => [pair(a), pair(b)]);
+  const edge = onEdge(edges, at, EDGE_REACH * shown.look.frame.width_px);
+  return (
+    <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2, mt: 0.5 }}>
+      <Button
+        size="small"
+        sx={{ px: 0 }}
+        disabled={!edge}
+        onClick={() => edge && setPoints(moved(points, chosen, edge))}
+      >
+        To the nearest edge
+      </Button>
+      {area && (
+        <>
+          <Button
+            size="small"
+            sx={{ px: 0 }}
+            disabled={points.length >= 40}
+            onClick={() => {
+              setPoints(withCorner(points, chosen));
+              onChoose(chosen + 1);
+            }}
+          >
+            One more corner
+          </Button>
+          <Button
+            size="small"
+            sx={{ px: 0 }}
+            disabled={points.length <= 3}
+            onClick={() => {
+              setPoints(points.filter((_, i) => i !== chosen));
+              onChoose(0);
+            }}
+          >
+            Take this corner away
+          </Button>
+        </>
+      )}
+    </Box>
+  );
+}
+
+/** Whether it is kept as the reading, and what stands in the way of that. */
+function Keep({
+  picture,
+  spec,
+  reading,
+}: {
+  picture: Picture;
+  spec: ReadingSpec;
+  reading: Reading | undefined;
+}) {
+  const { keep, size } = picture;
+  const ready = size.data !== undefined && !size.isError && !size.isPlaceholderData;
+  const asks = keep.error instanceof ApiError && keep.error.confirm;
+  return (
+    <Box sx={{ mt: 2 }}>
+      <Typography variant="body2" sx={{ color: ink.soft, mb: 1 }}>
+        The picture is kept with the design, made small, without place and time. Faces are not looked for: see
+        yourself that there is none in it.
+      </Typography>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5 }}>
+        <Button
+          variant="contained"
+          disabled={!ready || keep.isPending}
+          onClick={() => keep.mutate({ confirmed: false, again: false })}
+        >
+          {keep.isPending ? "Keeping it" : `Keep as ${spec.label.toLowerCase()}`}
+        </Button>
+        {reading && (
+          <Button
+            variant="outlined"
+            disabled={!ready || keep.isPending}
+            onClick={() => keep.mutate({ confirmed: false, again: true })}
+          >
+            Add to those before
+          </Button>
+        )}
+        <Button disabled={keep.isPending} onClick={picture.drop}>
+          Another picture
+        </Button>
+      </Box>
+      {keep.isError && (
+        <Notice kind={asks ? "caution" : "problem"}>
+          {sentenceOf(keep.error)}
+          {asks && keep.variables && (
+            <Button
+              size="small"
+              variant="outlined"
+              sx={{ ml: 2 }}
+              onClick={() => keep.mutate({ again: keep.variables?.again ?? false, confirmed: true })}
+            >
+              It is right
+            </Button>
+          )}
+        </Notice>
+      )}
+    </Box>
+  );
+}
+
+/** The bar of the set that is in the picture: to be measured, or what it was. */
+function SetOfCards({ look, onMeasured }: { look: PictureLook; onMeasured: () => void }) {
+  const { data } = useCardSets();
+  if (!data) return null;
+  const own = data.find((set) => set.number === look.set_number);
+  // One that only the class's teacher measured is measured, too.
+  if (look.bar_measured && !own?.measured) return null;
+  return (
+    <BarField
+      key={look.set_number}
+      number={look.set_number}
+      before={own?.bar_text ?? ""}
+      onMeasured={onMeasured}
+    />
+  );
+}
+
+export default function PhotoDialog({ design, spec, reading, onKept, onClose }: Props) {
+  const picture = usePicture(design, spec, (fresh) => {
+    const kept = fresh.readings.find((one) => one.key === spec.key);
+    if (kept) onKept(kept);
+    onClose();
+  });
+  const [chosen, setChosen] = useState(0);
+  const { shown, points } = picture;
+  const area = spec.kind === "area";
+  const names = area ? [] : spec.way === "height" ? ["Foot", "Top"] : ["One end", "Other end"];
+  return (
+    <NamedDialog open onClose={onClose} fullScreen name={`${spec.label} in a photo`}>
+      <Box sx={{ p: { xs: 2, md: 3 }, maxWidth: 1500, width: "100%", mx: "auto" }}>
+        <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, mb: 1.5 }}>
+          <Typography variant="h2" component="h1">
+            {spec.label} of {design.team.name}, in a photo
+          </Typography>
+          <Button sx={{ ml: "auto" }} onClick={onClose}>
+            Close
+          </Button>
+        </Box>
+        {!shown ? (
+          <TakePicture picture={picture} />
+        ) : (
+          <Box
+            sx={{
+              display: "grid",
+              gap: 3,
+              gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 350px" },
+            }}
+          >
+            <PictureField
+              url={shown.url}
+              look={shown.look}
+              points={points}
+              names={names}
+              closed={area}
+              chosen={chosen}
+              onChoose={setChosen}
+              onMove={picture.setPoints}
+            />
+            <Box>
+              <Came picture={picture} spec={spec} />
+              <Typography variant="body2" sx={{ color: ink.soft, mt: 1 }}>
+                Move {area ? "the corners" : "both ends"} to where you measure; the glass shows it larger, and
+                moves it finely. By keyboard: Tab to one, arrow keys, with Shift ten times as far.
+              </Typography>
+              <PointKeys picture={picture} area={area} chosen={chosen} onChoose={setChosen} />
+              <PlaneField where={picture.where} onWhere={picture.setWhere} />
+              {shown.look.notes.map((note) => (
+                <Notice key={note} kind="caution">
+                  {note}
+                </Notice>
+              ))}
+              <SetOfCards look={shown.look} onMeasured={() => void picture.size.refetch()} />
+              <Keep picture={picture} spec={spec} reading={reading} />
+            </Box>
+          </Box>
+        )}
+      </Box>
+    </NamedDialog>
+  );
+}

@@ -1,0 +1,120 @@
+/** Where the picture comes from: the camera, a file, or one that was made up to practise with. */
+import { Box, Button, Link, Typography } from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
+import { ApiError, answered, api } from "../../api/client";
+import { FileButton } from "../../shared/FileButton";
+import { Notice, sentenceOf } from "../../shared/states";
+import { ink } from "../../shared/theme";
+import { useRunState } from "../run";
+import { useCardSets } from "./useCardSets";
+import type { Picture } from "./usePicture";
+
+const STANDINS = [
+  ["mast", "a mast beside a card"],
+  ["gangway", "a gangway between two cards"],
+] as const;
+type StandIn = (typeof STANDINS)[number][0];
+
+export function TakePicture({ picture }: { picture: Picture }) {
+  const { state } = useRunState();
+  const { look } = picture;
+  const sets = useCardSets();
+  const number = sets.data?.[0]?.number ?? 1;
+  const made = useMutation({
+    mutationFn: async (key: StandIn) => {
+      const blob = await answered(
+        api.GET("/api/stand-in-pictures/{key}", {
+          params: { path: { key }, query: { set: number } },
+          parseAs: "blob",
+        }),
+      );
+      return new File([blob as unknown as Blob], `${key}.jpg`, { type: "image/jpeg" });
+    },
+    onSuccess: (file) => look.mutate({ file, confirmed: false }),
+  });
+  const busy = look.isPending || made.isPending;
+  const asks = look.error instanceof ApiError && look.error.confirm;
+  return (
+    <Box sx={{ maxWidth: 640 }}>
+      <Typography sx={{ mb: 1 }}>
+        Put a scale card where you measure: standing beside it, lying under it, or stuck to the supports. It
+        has to be whole in the picture and lie in the plane of the edges that you measure. Stand back so that
+        all of it is in the picture, and look at it as squarely as you can.
+      </Typography>
+      <Typography variant="body2" component="div" sx={{ color: ink.soft }}>
+        Print the cards:{" "}
+        {(sets.data ?? []).map((set, i) => (
+          <span key={set.number}>
+            {i > 0 && " · "}
+            <Link
+              href={`/api/runs/${state.run.id}/print/scale-cards?set=${set.number}`}
+              target="_blank"
+              rel="noopener"
+            >
+              set {set.number}
+            </Link>
+            {set.measured && `, bar ${set.bar_text}`}
+          </span>
+        ))}
+        . Keep to one; a fresh set is for another printer or paper.
+      </Typography>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, my: 2 }}>
+        <FileButton
+          accept="image/jpeg,image/png,image/webp"
+          camera
+          disabled={busy}
+          onFile={(file) => look.mutate({ file, confirmed: false })}
+          look={{ variant: "contained" }}
+        >
+          Take the picture
+        </FileButton>
+        <FileButton
+          accept="image/jpeg,image/png,image/webp"
+          disabled={busy}
+          onFile={(file) => look.mutate({ file, confirmed: false })}
+          look={{ variant: "outlined" }}
+        >
+          Choose one
+        </FileButton>
+      </Box>
+      {busy && (
+        <Typography role="status" sx={{ fontWeight: 600 }}>
+          {made.isPending ? "The picture is being drawn …" : "The card is being looked for …"}
+        </Typography>
+      )}
+      {look.isError && !busy && (
+        <Notice kind={asks ? "caution" : "problem"}>
+          {sentenceOf(look.error)}
+          {asks && (
+            <Button
+              size="small"
+              variant="outlined"
+              sx={{ ml: 2 }}
+              onClick={() => look.variables && look.mutate({ file: look.variables.file, confirmed: true })}
+            >
+              It is right
+            </Button>
+          )}
+        </Notice>
+      )}
+      {made.isError && <Notice kind="problem">{sentenceOf(made.error)}</Notice>}
+      <Typography variant="body2" sx={{ color: ink.soft, mt: 2 }}>
+        No camera at hand? Try it with a made-up picture of
+        {STANDINS.map(([key, label], i) => (
+          <span key={key}>
+            {i > 0 && " or of"}{" "}
+            <Button
+              size="small"
+              sx={{ p: 0, minWidth: 0, verticalAlign: "baseline" }}
+              disabled={busy}
+              onClick={() => made.mutate(key)}
+            >
+              {label}
+            </Button>
+          </span>
+        ))}
+        .
+      </Typography>
+    </Box>
+  );
+}

@@ -1,0 +1,2 @@
+/** What others use of measuring in pictures. */
+export { PhotoButton } from "./PhotoButton";

@@ -1,0 +1,142 @@
+/** A picture that is measured in: what the server finds in it, what is pointed at, what that comes to, and keeping it. */
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { answered, api } from "../../api/client";
+import type { Design, PhotoSize, PictureLook, ReadingSpec } from "../../api/types";
+import { newId } from "../../shared/newId";
+import { useSettled } from "../../shared/useSettled";
+import { useDesignWrite } from "../run";
+import { firstPoints, type Point } from "./points";
+
+/** A picture of some megapixels on a weak line, and its turn at the server [ms]. */
+const PATIENCE_MS = 120_000;
+const SETTLED_MS = 150;
+
+export interface Where {
+  side: "in" | "before" | "behind";
+  distance: string;
+  within: string;
+}
+
+interface Shown {
+  file: File;
+  /** Whether what was asked about it was answered. */
+  confirmed: boolean;
+  /** Where the browser has it. */
+  url: string;
+  look: PictureLook;
+}
+
+const form = (parts: Record<string, string | Blob>): FormData => {
+  const body = new FormData();
+  for (const [name, part] of Object.entries(parts)) body.append(name, part);
+  return body;
+};
+
+const planeOf = (where: Where) =>
+  where.side === "in" || where.distance.trim() === ""
+    ? { before_text: "", within_text: "" }
+    : {
+        before_text: `${where.side === "behind" ? "-" : ""}${where.distance.trim()}`,
+        within_text: where.within.trim(),
+      };
+
+/** The day here; the server may be in another one. */
+const today = (): string => {
+  const now = new Date();
+  const two = (part: number) => String(part).padStart(2, "0");
+  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
+};
+
+/** A name for what is sent, the same as long as it is the same: after a lost answer it is kept once. */
+function useNamed(): (what: string) => string {
+  const last = useRef({ what: "", name: "" });
+  return (what) => {
+    if (last.current.what !== what) last.current = { what, name: newId() };
+    return last.current.name;
+  };
+}
+
+export function usePicture(design: Design, spec: ReadingSpec, onKept: (design: Design) => void) {
+  const [shown, setShown] = useState<Shown | null>(null);
+  const [points, setPoints] = useState<Point[]>([]);
+  const [where, setWhere] = useState<Where>({ side: "in", distance: "", within: "" });
+  const named = useNamed();
+  useEffect(() => () => void (shown && URL.revokeObjectURL(shown.url)), [shown]);
+  const look = useMutation({
+    mutationFn: async ({ file, confirmed }: { file: File; confirmed: boolean }) => {
+      const found = await answered(
+        api.POST("/api/designs/{id}/picture", {
+          params: { path: { id: design.id } },
+          body: { photo: "", key: spec.key, confirmed },
+          bodySerializer: () =>
+            form({ photo: file, key: spec.key, confirmed: String(confirmed), today: today() }),
+          signal: AbortSignal.timeout(PATIENCE_MS),
+        }),
+      );
+      return { file, confirmed, look: found };
+    },
+    onSuccess: ({ file, confirmed, look: found }) => {
+      const { width_px: width, height_px: height } = found.frame;
+      setShown({ file, confirmed, url: URL.createObjectURL(file), look: found });
+      setPoints(
+        found.ends.length === 2
+          ? found.ends.map(([x = 0, y = 0]): Point => [x, y])
+          : firstPoints(spec.kind === "area", width, height),
+      );
+    },
+  });
+  const pointed = useSettled({ points, ...planeOf(where) }, SETTLED_MS);
+  const size = useQuery({
+    queryKey: ["picture-size", design.id, spec.key, shown?.url ?? "", pointed],
+    queryFn: async () => {
+      if (!shown) throw new Error("There is no picture yet");
+      return answered(
+        api.POST("/api/designs/{id}/picture-size", {
+          params: { path: { id: design.id } },
+          body: {
+            key: spec.key,
+            frame: shown.look.frame,
+            marks: shown.look.marks,
+            before_text: pointed.before_text,
+            within_text: pointed.within_text,
+            points: pointed.points.map(([x, y]) => [x, y]),
+          },
+        }),
+      );
+    },
+    enabled: shown !== null && pointed.points.length > 1,
+    placeholderData: (before: PhotoSize | undefined) => before,
+    gcTime: 0,
+    retry: false,
+  });
+  const keep = useDesignWrite(({ confirmed, again }: { confirmed: boolean; again: boolean }) => {
+    if (!shown) throw new Error("There is no picture yet");
+    const asked = JSON.stringify({ key: spec.key, points, ...planeOf(where) });
+    return answered(
+      api.POST("/api/designs/{id}/photo-readings", {
+        params: { path: { id: design.id } },
+        body: { photo: "", pointed: "", picture_confirmed: shown.confirmed, confirmed, again },
+        bodySerializer: () =>
+          form({
+            photo: shown.file,
+            pointed: asked,
+            picture_confirmed: String(shown.confirmed),
+            confirmed: String(confirmed),
+            again: String(again),
+            today: today(),
+            sent_as: named(`${shown.url} ${again} ${asked}`),
+          }),
+        signal: AbortSignal.timeout(PATIENCE_MS),
+      }),
+    );
+  }, onKept);
+  const drop = () => {
+    setShown(null);
+    look.reset();
+    keep.reset();
+  };
+  return { shown, points, setPoints, where, setWhere, look, size, keep, drop };
+}
+
+export type Picture = ReturnType<typeof usePicture>;
