@@ -70,7 +70,7 @@ class Served(TransactionTestCase):
         noise = Image.merge("RGB", [Image.effect_noise((1600, 1200), 90) for _ in range(3)])
         picture = io.BytesIO()
         noise.save(picture, "JPEG", quality=93)
-        shot = {"what": "design", "taken_at": "2026-11-03T10:00:00+00:00", "waits": False,
+        shot = {"what": "design", "caption": "", "taken_at": "2026-11-03T10:00:00+00:00", "waits": False,
                 "jpeg": base64.b64encode(picture.getvalue()).decode()}  # fmt: skip
         each = 118 * 2**20 // len(json.dumps(shot))
         for n in range(each):
