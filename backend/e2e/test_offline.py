@@ -258,6 +258,31 @@ class Offline(InterfaceTest):
         b.sees("This could not be fetched.")
         self.assertNotIn("gangway", b.text())
 
+    def upgraded(self, b: Browser, was: str = "", becomes: str = "") -> None:
+        """A newer version is put in its place, as an upgrade does."""
+        self.served.stop()
+        worker = self.static / "root" / "worker.js"
+        text = worker.read_text("utf-8")
+        self.assertIn(was, text)
+        worker.write_text(f"{text.replace(was, becomes) if was else text}\n// another version\n", "utf-8")
+        self.served.start()
+        b.driver.execute_script("navigator.serviceWorker.getRegistration().then((r) => r.update())")
+
+    def test_a_newer_version_is_opened_past_an_old_one_that_does_not_make_room(self) -> None:
+        b = self.opened()
+        b.open("/")
+        b.sees("Test gangway")
+        self.kept(b)
+        # One that hears nothing waits as long as it would for an old one that never ends.
+        self.upgraded(b, "SKIP_WAITING", "NOTHING")
+        b.sees("A newer Even Girder is here.")
+        b.driver.execute_script("window.before = true")
+        b.click("Take it now")
+        b.sees("Opening it")
+        b.until(lambda: not b.driver.execute_script("return window.before === true"), "the page to begin anew")
+        b.sees("Test gangway")
+        self.assertNotIn("newer Even Girder", b.text())
+
     def test_a_newer_version_waits_for_the_end_of_a_test_and_is_taken_by_a_touch(self) -> None:
         checked_in(self.tern)
         ledger = Ledger(TeachersApi(self.ada), self.tern)
@@ -266,12 +291,7 @@ class Offline(InterfaceTest):
         b.open(f"/runs/{self.run_.pk}/bench/{self.tern.pk}")
         b.sees("at another bench")
         self.kept(b)
-        # A newer version is put in its place, as an upgrade does.
-        self.served.stop()
-        worker = self.static / "root" / "worker.js"
-        worker.write_text(f"{worker.read_text('utf-8')}\n// another version\n", "utf-8")
-        self.served.start()
-        b.driver.execute_script("navigator.serviceWorker.getRegistration().then((r) => r.update())")
+        self.upgraded(b)
         b.sees("A newer Even Girder is here, for after this test.")
         self.assertNotIn("Take it now", b.text())
         b.driver.execute_script("window.before = true")

@@ -27,13 +27,18 @@ export function NewVersionNote() {
       }}
     >
       <Typography>
-        {standing === "now"
-          ? "A newer Even Girder is here."
-          : "A newer Even Girder is here, for after this test."}
+        {standing === "later"
+          ? "A newer Even Girder is here, for after this test."
+          : "A newer Even Girder is here."}
       </Typography>
-      {standing === "now" && (
-        <Button variant="outlined" size="small" onClick={takeNewVersion}>
-          Take it now
+      {standing !== "later" && (
+        <Button
+          variant="outlined"
+          size="small"
+          disabled={standing === "taking"}
+          onClick={takeNewVersion}
+        >
+          {standing === "taking" ? "Opening it" : "Take it now"}
         </Button>
       )}
     </Box>

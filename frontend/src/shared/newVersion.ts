@@ -8,8 +8,12 @@ import { Workbox } from "workbox-window";
 /** The first screens of a page come before its worker. */
 const AFTER_MS = 6000;
 const LOOK_EVERY_MS = 15 * 60_000;
+/** The browser lets a newer worker take over at once, unless the old one is held by something that does not end. */
+const TAKES_OVER_MS = 8000;
 
 let waiting: Workbox | null = null;
+/** Whether somebody asked for it, and it is about to open. */
+let taking = false;
 /** How many things are under way that a new version must not interrupt. */
 let busy = 0;
 const listeners = new Set<() => void>();
@@ -31,9 +35,29 @@ export function keepInterface(): void {
 
 /** Opens the newer version; what is not sent yet is kept and goes on there. */
 export function takeNewVersion(): void {
-  if (!waiting) return;
+  if (!waiting || taking) return;
+  taking = true;
+  tell();
   waiting.addEventListener("controlling", () => window.location.reload());
   waiting.messageSkipWaiting();
+  window.setTimeout(() => void openWithoutWorker(), TAKES_OVER_MS);
+}
+
+/** Opens what the server has, which is the newest, past an old worker that does not make room. */
+async function openWithoutWorker(): Promise<void> {
+  try {
+    // Without a network there is only what is kept, so that stays.
+    if ((await fetch("/worker.js", { cache: "no-store" })).ok) {
+      const registration = await navigator.serviceWorker.getRegistration();
+      await registration?.unregister();
+      window.location.reload();
+      return;
+    }
+  } catch {
+    // It can be asked for again.
+  }
+  taking = false;
+  tell();
 }
 
 /** Says that something is under way that must not be interrupted; gives how to say that it is over. */
@@ -46,9 +70,9 @@ export function underWay(): () => void {
   };
 }
 
-type Standing = "none" | "later" | "now";
+type Standing = "none" | "later" | "now" | "taking";
 
-const standing = (): Standing => (!waiting ? "none" : busy > 0 ? "later" : "now");
+const standing = (): Standing => (!waiting ? "none" : taking ? "taking" : busy > 0 ? "later" : "now");
 
 function subscribe(listener: () => void): () => void {
   listeners.add(listener);
