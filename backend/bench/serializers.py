@@ -311,6 +311,13 @@ class CargoSerializer(serializers.Serializer[Any]):
     off_centre = serializers.BooleanField()
 
 
+class NoticedSerializer(serializers.Serializer[Any]):
+    """A sign that may be there, by its key, and why."""
+
+    sign = serializers.CharField()
+    sentence = serializers.CharField()
+
+
 class TrialStateSerializer(serializers.Serializer[Any]):
     """Everything the bench shows of one trial."""
 
@@ -346,6 +353,8 @@ class TrialStateSerializer(serializers.Serializer[Any]):
     # Of a test in rounds that has ended: what it is called, and between which sizes the strength lies.
     ended = serializers.CharField()
     strength = serializers.CharField()
+    # Signs that measurements speak for, to be asked about.
+    noticed = NoticedSerializer(many=True)
 
 
 class AppendedSerializer(serializers.Serializer[Any]):

@@ -14,12 +14,14 @@ from girder_core.measure import Quantity, System, strength_to_weight
 from girder_core.safety import bench_caution, round_caution
 from girder_core.trial import (
     Behaviour,
+    Noticed,
     RoundPlan,
     TrialResult,
     TrialSetup,
     acts,
     behave,
     held_at_station,
+    noticed,
     off_centre,
     round_range,
     seat_offset,
@@ -60,6 +62,7 @@ class TrialState:
     mark: str
     ended: str
     strength: str
+    noticed: tuple[Noticed, ...]
 
 
 @dataclass(frozen=True)
@@ -145,6 +148,7 @@ def state_of(terms: TrialTerms, result: TrialResult) -> TrialState:
         mark=with_mark("", result.ended and trial.unconfirmed),
         ended=ended_in_words(family, run.setup, result) if rounds else "",
         strength=strength_in_words(family, run.setup, result, terms.system),
+        noticed=noticed(result, setup),
     )
 
 

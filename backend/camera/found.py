@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import json
 import struct
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
+from typing import Any
 
 from designs.picture_file import bad_photo
-from girder_core.photo import Frame, Hidden, Look, Seen
+from girder_core.photo import Followed, Frame, Hidden, Look, Seen
 
 MEMORY_BYTES = 1400 * 1024 * 1024
 """OpenCV takes 450 MB of addresses before it has seen a picture."""
@@ -33,32 +35,90 @@ class Found:
     height: int
 
 
+@dataclass(frozen=True)
+class Trail:
+    """What two pictures told of a point that was followed.
+
+    Attributes:
+        frame: both.
+        before, after: the marks in the first and in the later one.
+        way: where the point was and is.
+        small: a copy of the later one, as photographs are kept, with the point drawn into it.
+        width, height: of the copy [px].
+    """
+
+    frame: Frame
+    before: tuple[Seen, ...]
+    after: tuple[Seen, ...]
+    way: Followed
+    small: bytes
+    width: int
+    height: int
+
+
+def packed_trail(trail: Trail) -> bytes:
+    """What ``unpacked_trail`` reads."""
+    told = {
+        "frame": _frame_told(trail.frame), "before": _marks_told(trail.before), "after": _marks_told(trail.after),
+        "way": [trail.way.before, trail.way.after, trail.way.spread],
+    }  # fmt: skip
+    return _packed(told, trail.small, trail.width, trail.height)
+
+
+def unpacked_trail(answer: bytes) -> Trail:
+    """What the child found."""
+    told, width, height, small = _unpacked(answer)
+    before, after, ((xx, xy), (_, yy)) = told["way"]
+    way = Followed((before[0], before[1]), (after[0], after[1]), ((xx, xy), (xy, yy)))
+    frame = Frame(*told["frame"])
+    return Trail(frame, _marks(told["before"]), _marks(told["after"]), way, small, width, height)
+
+
+def _frame_told(frame: Frame) -> list[float | None]:
+    return [frame.width_px, frame.height_px, frame.focal_px]
+
+
+def _marks_told(marks: Sequence[Seen]) -> list[Any]:
+    return [[mark.id, mark.corners] for mark in marks]
+
+
+def _marks(told: list[Any]) -> tuple[Seen, ...]:
+    return tuple(Seen(id_, tuple((x, y) for x, y in corners)) for id_, corners in told)
+
+
+def _packed(told: dict[str, Any], small: bytes, width: int, height: int) -> bytes:
+    words = json.dumps(told).encode()
+    return struct.pack(">IHH", len(words), width, height) + words + small
+
+
+def _unpacked(answer: bytes) -> tuple[dict[str, Any], int, int, bytes]:
+    length, width, height = struct.unpack_from(">IHH", answer)
+    return json.loads(answer[8 : 8 + length]), width, height, answer[8 + length :]
+
+
 def packed(found: Found) -> bytes:
     """What ``unpacked`` reads."""
-    told = json.dumps(
+    return _packed(
         {
-            "frame": [found.look.frame.width_px, found.look.frame.height_px, found.look.frame.focal_px],
-            "marks": [[mark.id, mark.corners] for mark in found.look.marks],
+            "frame": _frame_told(found.look.frame),
+            "marks": _marks_told(found.look.marks),
             "facts": {name: getattr(found.look, name) for name in ("bright", "sharp", "mirrored", "screen_steps")},
             "hidden": found.look.hidden,
             "segments": found.look.segments,
             "taken": found.taken.isoformat() if found.taken else None,
-        }
-    ).encode()
-    return struct.pack(">IHH", len(told), found.width, found.height) + told + found.small
+        },
+        found.small, found.width, found.height,
+    )  # fmt: skip
 
 
 def unpacked(answer: bytes) -> Found:
     """What the child found."""
-    length, width, height = struct.unpack_from(">IHH", answer)
-    told = json.loads(answer[8 : 8 + length])
+    told, width, height, small = _unpacked(answer)
     look = Look(
         Frame(*told["frame"]),
-        tuple(Seen(id_, tuple((x, y) for x, y in corners)) for id_, corners in told["marks"]),
+        _marks(told["marks"]),
         **told["facts"],
         hidden={int(id_): Hidden(why) for id_, why in told["hidden"].items()},
         segments=tuple((a, b, c, d) for a, b, c, d in told["segments"]),
     )
-    return Found(
-        look, date.fromisoformat(told["taken"]) if told["taken"] else None, answer[8 + length :], width, height
-    )
+    return Found(look, date.fromisoformat(told["taken"]) if told["taken"] else None, small, width, height)

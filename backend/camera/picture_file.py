@@ -9,6 +9,7 @@ from __future__ import annotations
 import json
 import math
 import sys
+from collections.abc import Sequence
 from datetime import date
 
 import cv2
@@ -26,14 +27,10 @@ WORKING_PX = 4096
 _DIAGONAL_MM = math.hypot(36, 24)
 
 
-def found_in(data: bytes, points: list[list[float]]) -> Found:
-    """Look at a picture.
+def looked(data: bytes) -> tuple[Image.Image, Grey, Look, date | None]:
+    """Look at a picture: it itself, upright, its grey values, what is in it, and the day that its camera wrote into it.
 
-    Args:
-        data: the file.
-        points: what was pointed at [px].
-    Errors:
-        ``bad_photo``.
+    Errors: ``bad_photo``.
     """
     picture, taken, focal_mm = _upright(data)
     wide, tall = picture.size
@@ -54,10 +51,29 @@ def found_in(data: bytes, points: list[list[float]]) -> Found:
         frame, marks, float(np.percentile(grey[::4, ::4], 98)) / 255, sharpness(grey), not marks and mirrored(grey),
         steps, hidden, tuple(segments_in(grey)) if marks else (),
     )  # fmt: skip
+    return picture, grey, look, taken
+
+
+def found_in(data: bytes, points: Sequence[Sequence[float]]) -> Found:
+    """Look at a picture, and make a small copy with what was pointed at.
+
+    Args:
+        data: the file.
+        points: what was pointed at [px].
+    Errors:
+        ``bad_photo``.
+    """
+    picture, _, look, taken = looked(data)
+    return Found(look, taken, *small_of(picture, points))
+
+
+def small_of(picture: Image.Image, points: Sequence[Sequence[float]]) -> tuple[bytes, int, int]:
+    """A copy as photographs are kept, with what was pointed at drawn into it, and its size [px]."""
     factor = min(1.0, LONGEST_SIDE / max(picture.size))
-    picture.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
-    _draw(picture, [(x * factor, y * factor) for x, y in points])
-    return Found(look, taken, written_anew(picture), *picture.size)
+    small = picture.copy()
+    small.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
+    _draw(small, [(x * factor, y * factor) for x, y in points])
+    return written_anew(small), *small.size
 
 
 def _upright(data: bytes) -> tuple[Image.Image, date | None, float]:

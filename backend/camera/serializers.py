@@ -117,6 +117,16 @@ class PhotographedSerializer(serializers.Serializer[Any]):
     sent_as = serializers.UUIDField(required=False)
 
 
+class FollowSerializer(serializers.Serializer[Any]):
+    """A first picture, a later one, and as JSON which measure of the bench it is and the point in the first."""
+
+    first = serializers.FileField(allow_empty_file=True)
+    now = serializers.FileField(allow_empty_file=True)
+    pointed = serializers.CharField(max_length=8000)
+    # Whether the later one is kept as the latest of its trial.
+    keep = serializers.BooleanField(default=True)
+
+
 class CauseSerializer(serializers.Serializer[Any]):
     """What one cause leaves open of a size."""
 
@@ -134,6 +144,24 @@ class PhotoSizeSerializer(serializers.Serializer[Any]):
     doubt = serializers.CharField()
     better = serializers.CharField(allow_blank=True)
     causes = CauseSerializer(many=True)
+
+
+class WentSerializer(serializers.Serializer[Any]):
+    """How far something went since the first picture.
+
+    ``value_si`` has a minus for up or to the left; ``text`` and ``step_text`` are as it would be typed at the bench;
+    ``at`` is where the point is in the later picture [px], and ``moved_px`` how far the cards went in it.
+    """
+
+    value_si = serializers.FloatField()
+    expanded_uncertainty_si = serializers.FloatField()
+    text = serializers.CharField()
+    step_text = serializers.CharField()
+    told = serializers.CharField()
+    doubt = serializers.CharField()
+    causes = CauseSerializer(many=True)
+    at = PointField()
+    moved_px = serializers.FloatField()
 
 
 class CardSetSerializer(serializers.Serializer[Any]):

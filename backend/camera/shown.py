@@ -10,15 +10,15 @@ from camera.selectors import printed_scale_of
 from camera.services import Measured
 from girder_core.families import ReadingSpec
 from girder_core.measure import COVERAGE_FACTOR, Kind, System
-from girder_core.photo import CAUSES, UNMEASURED, Look, View, notes_on, plane_grid, proposed_ends, rim_of
+from girder_core.photo import CAUSES, UNMEASURED, Look, Size, View, notes_on, plane_grid, proposed_ends, rim_of
 from people.models import Teacher
 
 
-def look_shown(look: Look, view: View, spec: ReadingSpec, asker: Teacher, owner: Teacher) -> dict[str, Any]:
-    """What was found in a picture, and where the ends of this reading probably are."""
+def look_shown(look: Look, view: View, spec: ReadingSpec | None, asker: Teacher, owner: Teacher) -> dict[str, Any]:
+    """What was found in a picture, and where the ends of a reading probably are, where one is taken."""
     printed = printed_scale_of(view.set_number, asker, owner)
     step = 0.1 if System(owner.units) is System.METRIC else 4 * 0.0254
-    ends = proposed_ends(view, look.segments, spec.runs) if spec.kind is Kind.LENGTH else None
+    ends = proposed_ends(view, look.segments, spec.runs) if spec and spec.kind is Kind.LENGTH else None
     return {
         "frame": look.frame,
         "marks": look.marks,
@@ -41,15 +41,21 @@ def _listed(points: Any) -> list[list[float]]:
 def size_shown(measured: Measured) -> dict[str, Any]:
     """What was pointed at comes to, and what each cause leaves open."""
     quantity = measured.size.quantity
-    parts = sorted(measured.size.parts.items(), key=lambda part: -part[1])
     return {
         "value_si": quantity.value,
         "expanded_uncertainty_si": COVERAGE_FACTOR * quantity.standard_uncertainty,
         "text": measured.text,
         "doubt": measured.doubt,
         "better": measured.better,
-        "causes": [
-            {"key": key, "words": CAUSES[key], "expanded_uncertainty_si": COVERAGE_FACTOR * part}
-            for key, part in parts if part > 0
-        ],
-    }  # fmt: skip
+        "causes": causes_shown(measured.size),
+    }
+
+
+def causes_shown(size: Size) -> list[dict[str, Any]]:
+    """What each cause leaves open of a size, the chief one first."""
+    parts = sorted(size.parts.items(), key=lambda part: -part[1])
+    return [
+        {"key": key, "words": CAUSES[key], "expanded_uncertainty_si": COVERAGE_FACTOR * part}
+        for key, part in parts
+        if part > 0
+    ]

@@ -9,7 +9,7 @@ import io
 import math
 import sys
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
@@ -69,10 +69,24 @@ def _table() -> Patch:
     return Patch((0.0, 0.0, 0.25), X, BACK, (-0.9, -0.35, 0.9, 0.65), _wood)
 
 
-MAST_M, MAST_WIDE_M = 0.537, 0.14
+def _dot(x: Array, y: Array) -> tuple[Array, np.ndarray]:
+    """A round sticker with two dark quarters, that can be followed."""
+    dark = (x > 0) == (y > 0)
+    return np.where(dark, 0.1, 0.96)[:, None] * np.ones(3), np.hypot(x, y) <= DOT_M / 2
 
 
-def _mast(number: int) -> list[Patch]:
+DOT_M = 0.016
+
+
+def _sticker(x: float, y: float) -> Patch:
+    half = DOT_M / 2
+    return Patch((x, y, 0.001), X, Y, (-half, -half, half, half), _dot)
+
+
+MAST_M, MAST_WIDE_M, MAST_X_M, LEAN_M = 0.537, 0.14, 0.12, 0.0113
+
+
+def _mast(number: int, lean_m: float = 0.0) -> list[Patch]:
     half, thick = MAST_WIDE_M / 2, 0.012
     rungs = np.linspace(thick / 2, MAST_M - thick / 2, 5)
     lines = [(s * half, 0.0, s * half, MAST_M) for s in (-1, 1)]
@@ -81,43 +95,87 @@ def _mast(number: int) -> list[Patch]:
               for i, (low, high) in enumerate(pairwise(rungs))]  # fmt: skip
     box = (-half - thick / 2, 0.0, half + thick / 2, MAST_M)
     stand = cards(number)[0]
+    # It turns about its foot.
+    turn = math.asin(lean_m / MAST_TOP_M)
+    right, up = (math.cos(turn), -math.sin(turn), 0.0), (math.sin(turn), math.cos(turn), 0.0)
     return [
         _table(),
         card_patch(stand, (-0.25, stand.height_m / 2 + 0.012, 0.0), X, Y),
-        Patch((0.12, 0.0, 0.0), X, Y, box, _sticks(lines, thick, (0.80, 0.66, 0.42))),
+        Patch((MAST_X_M, 0.0, 0.0), right, up, box, _sticks(lines, thick, (0.80, 0.66, 0.42))),
+        _sticker(MAST_X_M + lean_m, math.cos(turn) * MAST_TOP_M),
     ]
 
 
-GAP_M = 0.318
+MAST_TOP_M = MAST_M - 0.02
+"""How high up the mast its sticker is."""
+GAP_M, SAG_M = 0.318, 0.0047
 
 
-def _gangway(number: int) -> list[Patch]:
+def _deck(sag_m: float) -> Paint:
+    """A deck that hangs through, by a sine from support to support."""
+
+    def paint(x: Array, y: Array) -> tuple[Array, np.ndarray]:
+        over = np.clip((x - OVERLAP_M) / GAP_M, 0.0, 1.0)
+        own = y - DEEP_M + sag_m * np.sin(np.pi * over)
+        return np.tile(np.array((0.86, 0.78, 0.58)), (len(x), 1)), (own >= 0) & (own <= DEEP_M)
+
+    return paint
+
+
+OVERLAP_M, DEEP_M = 0.03, 0.02
+
+
+def _gangway(number: int, sag_m: float = 0.0) -> list[Patch]:
     left, right = cards(number)[2:]
     block = (0.0, 0.0, 0.2, 0.16)
     return [
         _table(),
         Patch((-GAP_M / 2 - 0.2, 0.0, 0.0), X, Y, block, plain(0.36, 0.40, 0.42)),
         Patch((GAP_M / 2, 0.0, 0.0), X, Y, block, plain(0.36, 0.40, 0.42)),
-        Patch((-GAP_M / 2 - 0.03, 0.16, 0.0), X, Y, (0.0, 0.0, GAP_M + 0.06, 0.02), plain(0.86, 0.78, 0.58)),
+        Patch(
+            (-GAP_M / 2 - OVERLAP_M, 0.16 - DEEP_M, 0.0),
+            X,
+            Y,
+            (0.0, 0.0, GAP_M + 2 * OVERLAP_M, 2 * DEEP_M),
+            _deck(sag_m),
+        ),
+        _sticker(0.0, 0.17 - sag_m),
         card_patch(left, (-GAP_M / 2 - 0.1, 0.08, 0.001), X, Y),
         card_patch(right, (GAP_M / 2 + 0.1, 0.08, 0.001), X, Y),
     ]
 
 
+_AT_MAST = Camera((0.10, 0.42, 1.15), (-0.04, 0.27, 0.0), WIDE_PX, TALL_PX, 1710.0, -0.045, 0.004)
+_AT_GANGWAY = Camera((0.16, 0.34, 0.80), (0.0, 0.10, 0.0), WIDE_PX, TALL_PX, 1710.0, -0.05, 0.003)
 STANDINS: Mapping[str, StandIn] = {
     "mast": StandIn(
         "A mast of dowels, with the standing card beside it",
-        Camera((0.10, 0.42, 1.15), (-0.04, 0.27, 0.0), WIDE_PX, TALL_PX, 1710.0, -0.045, 0.004),
+        _AT_MAST,
         _mast,
         {"height": MAST_M},
         {"height": ((0.12, 0.0, 0.0), (0.12, MAST_M, 0.0))},
     ),
     "gangway": StandIn(
         "A gangway over a gap, with the cards on its supports",
-        Camera((0.16, 0.34, 0.80), (0.0, 0.10, 0.0), WIDE_PX, TALL_PX, 1710.0, -0.05, 0.003),
+        _AT_GANGWAY,
         _gangway,
         {"gap": GAP_M},
         {"gap": ((-GAP_M / 2, 0.1, 0.0), (GAP_M / 2, 0.1, 0.0))},
+    ),
+    # Somebody touched the tablet in between.
+    "mast-leaning": StandIn(
+        "The same mast, leaning to the right",
+        replace(_AT_MAST, target=(-0.039, 0.2695, 0.0)),
+        lambda number: _mast(number, LEAN_M),
+        {"lean": LEAN_M},
+        {},
+    ),
+    "gangway-loaded": StandIn(
+        "The same gangway, sagging",
+        replace(_AT_GANGWAY, target=(0.0012, 0.1005, 0.0)),
+        lambda number: _gangway(number, SAG_M),
+        {"sag": SAG_M},
+        {},
     ),
 }
 """By their keys."""

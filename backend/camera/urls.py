@@ -1,11 +1,13 @@
 from django.urls import path
 
-from camera import views
+from camera import motion_views, views
 
 urlpatterns = [
     path("designs/<int:pk>/picture", views.PictureView.as_view()),
     path("designs/<int:pk>/picture-size", views.PictureSizeView.as_view()),
     path("designs/<int:pk>/photo-readings", views.PhotoReadingsView.as_view()),
+    path("trials/<uuid:pk>/first-picture", motion_views.FirstPictureView.as_view()),
+    path("trials/<uuid:pk>/follow", motion_views.FollowView.as_view()),
     path("card-sets", views.CardSetsView.as_view()),
     path("card-sets/<int:number>", views.CardSetView.as_view()),
     path("stand-in-pictures/<slug:key>", views.StandInView.as_view()),

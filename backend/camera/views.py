@@ -53,7 +53,7 @@ class PictureView(APIView):
         typed = entry(NewPictureSerializer, request)
         spec = services.pictured(design, typed["key"])
         found = services.look_at(typed["photo"])
-        view = services.seen_in(found, _today(typed), typed["confirmed"])
+        view = services.seen_in(found, today_of(typed), typed["confirmed"])
         shown = look_shown(found.look, view, spec, teacher_of(request), design.run.school_class.owner)
         return Response(LookSerializer(shown).data)
 
@@ -68,7 +68,7 @@ class PictureSizeView(APIView):
         design = owned_or_404(designs(), request, pk, HELPER)
         typed = entry(PointedInSerializer, request)
         marks = [Seen(mark["id"], tuple(map(_point, mark["corners"]))) for mark in typed["marks"]]
-        measured = services.size_in(design, marks, Frame(**typed["frame"]), _asked(request, typed))
+        measured = services.size_in(design, marks, Frame(**typed["frame"]), asked_in(request, typed))
         return Response(PhotoSizeSerializer(size_shown(measured)).data)
 
 
@@ -85,7 +85,7 @@ class PhotoReadingsView(APIView):
         pointed = PointedSerializer(data=sound_json(typed["pointed"].encode()))
         pointed.is_valid(raise_exception=True)
         services.take_photographed(
-            design, typed["photo"], _asked(request, pointed.validated_data), _today(typed),
+            design, typed["photo"], asked_in(request, pointed.validated_data), today_of(typed),
             typed["picture_confirmed"], typed["confirmed"], typed["again"], typed.get("sent_as"),
         )  # fmt: skip
         return design_shown(design, status.HTTP_201_CREATED)
@@ -95,13 +95,14 @@ def _point(pair: list[float]) -> tuple[float, float]:
     return pair[0], pair[1]
 
 
-def _today(typed: dict[str, Any]) -> date:
+def today_of(typed: dict[str, Any]) -> date:
     """The day where the picture is measured; here it may be another one."""
     day: date = typed.get("today") or timezone.localdate()
     return day
 
 
-def _asked(request: Request, typed: dict[str, Any]) -> services.Asked:
+def asked_in(request: Request, typed: dict[str, Any]) -> services.Asked:
+    """What is asked about a picture, and by whom."""
     points = tuple(map(_point, typed["points"]))
     return services.Asked(teacher_of(request), typed["key"], points, typed["before_text"], typed["within_text"])
 

@@ -16,7 +16,7 @@ from girder_core.ground import Role
 from girder_core.measure import COVERAGE_FACTOR, Kind
 from girder_core.results import expected_after, expected_in_words
 from girder_core.safety import AgeBand
-from girder_core.trial import Shows
+from girder_core.trial import BenchMeasure, Shows
 
 SHOWS = [(shows.value, shows.value) for shows in Shows]
 PICTURES = [(picture.value, picture.value) for picture in Picture]
@@ -148,6 +148,11 @@ class BenchMeasureSerializer(serializers.Serializer[Any]):
     unit = serializers.CharField()
     beside = serializers.CharField()
     yes_no = serializers.BooleanField()
+    # Whether it can be followed from picture to picture.
+    followed = serializers.SerializerMethodField()
+
+    def get_followed(self, measure: BenchMeasure) -> bool:
+        return measure.way is not None
 
 
 class ProcedureSerializer(serializers.Serializer[Any]):

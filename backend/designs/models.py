@@ -185,9 +185,9 @@ class TeamReading(models.Model):
         return Quantity(self.value_si, self.standard_uncertainty_si)
 
 
-MEASURED = "measured"
+MEASURED, LAST = "measured", "last"
 SENT_PHOTO_OF = [("design", "the design"), ("wreck", "the wreck")]
-PHOTO_OF = [*SENT_PHOTO_OF, (MEASURED, "a measurement")]
+PHOTO_OF = [*SENT_PHOTO_OF, (MEASURED, "a measurement"), (LAST, "the last picture of a trial")]
 
 
 class Photo(models.Model):
@@ -196,7 +196,7 @@ class Photo(models.Model):
     design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="photos")
     file = models.FileField(upload_to="photos/%Y/%m")
     what = models.CharField(max_length=8, choices=PHOTO_OF, default="design")
-    # What was measured in it, and what that came to, in words.
+    # What was measured in it, and what that came to, in words; the latest of a trial has the trial's id as its name.
     caption = models.CharField(max_length=200, blank=True, db_default="")
     width = models.PositiveIntegerField()
     height = models.PositiveIntegerField()

@@ -8,7 +8,7 @@ from datetime import datetime
 from django.core.files.base import ContentFile, File
 from django.db import transaction
 
-from designs.models import MEASURED, Design, Photo
+from designs.models import LAST, MEASURED, Design, Photo
 from designs.picture_file import bad_photo, unpacked
 from evengirder.aside import read_aside
 from girder_core.ground import GirderError
@@ -67,12 +67,13 @@ def keep_made(photo: Photo, jpeg: bytes, width: int, height: int) -> Photo:
 
 
 def _room_for_one_more(design: Design, what: str) -> None:
-    """Pictures that something was measured in are counted by themselves: each belongs to a reading."""
+    """Pictures that something was measured in are counted by themselves: each belongs to a reading. Of those that were
+    taken at the bench there is one for each trial."""
     if what == MEASURED:
         if design.photos.filter(what=MEASURED).count() >= MOST_MEASURED:
             sentence = f"{MOST_MEASURED} pictures with a measurement of one design are enough. Take one away first."
             raise GirderError("too_many_photos", sentence)
-    elif design.photos.exclude(what=MEASURED).count() >= MOST_PHOTOS:
+    elif what != LAST and design.photos.exclude(what__in=(MEASURED, LAST)).count() >= MOST_PHOTOS:
         raise GirderError("too_many_photos", f"{MOST_PHOTOS} photos of one design are enough. Take one away first.")
 
 

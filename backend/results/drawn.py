@@ -5,20 +5,27 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from bench.models import Trial
+from bench.remembered import result_of
 from bench.selectors import DesignCard
 from challenges.models import Run
+from drafting.shelf import shelf
+from girder_core.drafting import draft_kind, gives_way
 from girder_core.families import foretells
 from girder_core.measure import System
+from girder_core.photo import Way
 from girder_core.results import (
     Chain,
     Chart,
     Placed,
     Rules,
     Sized,
+    Went,
     against_chart,
     endings_chart,
     factor_chart,
     foresight_chart,
+    motion_chart,
     ranking_chart,
     rays_chart,
     repeats_line,
@@ -60,6 +67,28 @@ def ranking_charts(
     endings = {key: card.how for key, card in compared_run.cards.items()}
     ranking = ranking_chart(compared_run.comparison, rules, labels, endings, system, width, row)
     return RankingCharts(ranking, rays)
+
+
+def motion_charts(trial: Trial, system: System) -> list[Chart]:
+    """How far a structure came down, or leaned, under each load of a trial, beside what its kept draft says."""
+    result, setup = result_of(trial), trial.design.run.trial_setup()
+    gives = _gives(trial)
+    charts = []
+    for spec in setup.measures.values():
+        went = [Went(taken.load_kg, taken.quantity) for taken in result.taken if taken.key == spec.key]
+        model = gives if spec.way is Way.DOWN else None
+        if spec.way and (chart := motion_chart(spec.key, spec.label, went, model, system)):
+            charts.append(chart)
+    return charts
+
+
+def _gives(trial: Trial) -> tuple[float, float, float] | None:
+    draft = trial.design.drafts.order_by("-id").first()
+    if draft is None:
+        return None
+    stocks = shelf(trial.design.run.school_class.owner)
+    placed = {name: (float(x), float(y)) for name, (x, y) in draft.moves.items()}
+    return gives_way(draft_kind(draft.kind), draft.typed, stocks, placed)
 
 
 @dataclass(frozen=True)

@@ -2,20 +2,24 @@
 
 from __future__ import annotations
 
+import uuid
+
 from django.db.models import QuerySet
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from bench.models import Trial
 from challenges.models import Run
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.measure import System
 from people.policy import owned_or_404, teacher_of
 from results.asked import ASKED, asked_rules
+from results.chart_serializers import ChartSerializer
 from results.comparison_serializers import DrawnComparisonSerializer
-from results.drawn import ranking_charts, reason_charts
+from results.drawn import motion_charts, ranking_charts, reason_charts
 from results.experience import experience_of
 from results.reason_serializers import ReasonsSerializer
 from results.reasons import reasons_of
@@ -44,6 +48,15 @@ class ComparisonView(APIView):
         shown = shown_comparison(comparison, rules, official, run.core_family().words(), system)
         charts = ranking_charts(run, comparison, rules, system)
         return Response(DrawnComparisonSerializer({**shown, "ranking": charts.ranking, "rays": charts.rays}).data)
+
+
+class MotionsView(APIView):
+    """How far a structure came down, or leaned, under each load of a trial."""
+
+    @extend_schema(operation_id="trial_motions", responses={200: ChartSerializer(many=True), 404: ErrorBody})
+    def get(self, request: Request, pk: uuid.UUID) -> Response:
+        trial = owned_or_404(Trial.with_rehearsals.select_related("design__run__school_class__owner"), request, pk)
+        return Response(ChartSerializer(motion_charts(trial, System(teacher_of(request).units)), many=True).data)
 
 
 class HistoryView(APIView):

@@ -4,7 +4,7 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-    expands = "what a picture shows may have one more value, which the version before shows as a design"
+    expands = "what a picture shows may have two more values, which the version before shows as a design"
 
     dependencies = [
         ('designs', '0007_readings_sent_later'),
@@ -24,6 +24,6 @@ class Migration(migrations.Migration):
         migrations.AlterField(
             model_name='photo',
             name='what',
-            field=models.CharField(choices=[('design', 'the design'), ('wreck', 'the wreck'), ('measured', 'a measurement')], default='design', max_length=8),
+            field=models.CharField(choices=[('design', 'the design'), ('wreck', 'the wreck'), ('measured', 'a measurement'), ('last', 'the last picture of a trial')], default='design', max_length=8),
         ),
     ]

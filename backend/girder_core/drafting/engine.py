@@ -181,6 +181,31 @@ def _draft(kind: DraftKind, values: Values, system: System, calibration: Calibra
     return Worked(values, expected, shown, headline, note)
 
 
+def gives_way(
+    kind: DraftKind,
+    typed: Mapping[str, str],
+    stocks: Mapping[str, Stock] = STOCKS,
+    moves: Mapping[str, Point] | None = None,
+) -> tuple[float, float, float] | None:
+    """How far the middle of a draft comes down for each newton of its load.
+
+    Args:
+        kind: the kind of draft.
+        typed: its values as typed.
+        stocks: materials by key.
+        moves: joints that were moved.
+    Returns:
+        With the loosest, the usual and the stiffest stock [m/N]; None where the model says nothing of it.
+    """
+    if kind.gives is None:
+        return None
+    try:
+        return kind.gives(read_values(kind, typed, stocks, moves))
+    except GirderError:
+        # A stock that went since, or a set-up that the model does not reach.
+        return None
+
+
 def expectation(
     kind: DraftKind,
     typed: Mapping[str, str],

@@ -227,6 +227,8 @@ class DraftKind:
         films: what can be seen of it in motion, the one that says most first.
         blame: argument of a formula to the parameter that sets it, where the names differ.
         material: the parameter whose stock a class's experience is kept by.
+        gives: how far the middle comes down for each newton of the load, with the loosest, usual and stiffest
+            stock [m/N]; None where the model says nothing of it.
         errs_log: how far its model is off from one class to the next, standard deviation of the logarithm [-]; from how
             facts of the trade lie against it, ours.
     """
@@ -246,6 +248,7 @@ class DraftKind:
     push: bool = False
     push_where: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     blame: Mapping[str, str] = field(default_factory=dict)
+    gives: Callable[[Values], tuple[float, float, float]] | None = None
 
     def param(self, key: str) -> Param | None:
         """The parameter of this key."""

@@ -191,6 +191,27 @@ def _inside(point: Point, loop: tuple[Point, ...]) -> bool:
     return crossings % 2 == 1
 
 
+def gives(values: Values) -> tuple[float, float, float]:
+    """How far the middle comes down for each newton of the load.
+
+    Args:
+        values: the draft's.
+    Returns:
+        With the loosest, the usual and the stiffest sheet [m/N].
+    Errors:
+        ``out_of_domain`` as ``section_of``.
+    Source:
+        Beam tables, as ``typical_sag_m``; the sheet's stiffness as the stock's bounds have it.
+    """
+    sheet = _sheet(values)
+    section = section_of(values, sheet.thickness_m.typical)
+    usual = typical_sag_m(
+        section, values["span_m"], sheet, _placement(values), 1.0 / values.count("beside"), _patch(values)
+    )
+    stiff = sheet.elastic_modulus_pa
+    return usual * stiff.typical / stiff.low, usual, usual * stiff.typical / stiff.high
+
+
 def show(values: Values, expected: Expected, system: System) -> Shown:
     """Section and span to scale, with the sag at the load at which it gives way.
 
@@ -322,6 +343,7 @@ SHEET_BRIDGE = DraftKind(
                 lambda values, expected: (values["depth_m"] / 2, min(2 * values["depth_m"], 0.4 * values["width_m"])),
                 ("shape", ("pleated", "trough", "box"))),
     ),
+    gives=gives,
     blame={"pleat_depth_m": "depth_m", "flange_m": "depth_m", "base_m": "width_m", "wall_m": "sheet",
            "sheet_m": "sheet", "outer_diameter_m": "width_m", "developed_width_m": "width_m"},
 )  # fmt: skip

@@ -114,6 +114,7 @@ BUCKET_TOWER = Family(
     observations=(c.LEAN, c.BUCKLE, c.JOINT_OPENING, c.BEND),
     outcome=Outcome(size="height"),
     bench=Bench(
+        measures=(c.LEANING,),
         arrangements=c.own_arrangements(
             ("inside", "i", "Hung inside", "The cup hangs within the frame."),
             ("top", "t", "Hung from the top", "The cup hangs from the very top, over one side."),

@@ -23,6 +23,7 @@ from girder_core.families.model import (
 from girder_core.ground import Drawing, Role, block, measure
 from girder_core.kit import Material
 from girder_core.measure import Kind, Plausible, format_length, plural
+from girder_core.photo import Way
 from girder_core.safety import ALWAYS, SCISSORS
 from girder_core.trial import BenchMeasure
 
@@ -124,7 +125,8 @@ COLUMN = Family(
     bench=Bench(
         measures=(
             BenchMeasure("shorter", "Shortening", Kind.LENGTH, "How far the deck came down since nothing was on it.",
-                         Plausible(0.0, 0.2, "the shortening"), short="Shortening"),
+                         Plausible(0.0, 0.2, "the shortening"), short="Shortening", way=Way.DOWN),
+            c.LEANING,
         ),
     ),
     metrics=(c.HELD, c.TIMES, Metric("per_column", "Load per column", "Load held divided by the columns used.")),

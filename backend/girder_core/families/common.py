@@ -19,6 +19,7 @@ from girder_core.families.model import (
 from girder_core.ground import Drawing, Role, Shape, block, line, measure
 from girder_core.kit import Material
 from girder_core.measure import Kind, Plausible, format_length
+from girder_core.photo import Way
 from girder_core.results import School
 from girder_core.trial import AT_BENCH_LIMIT, OUT_OF_LOAD, BenchMeasure
 
@@ -273,6 +274,17 @@ def out_of_reach(
 
 
 STOPPED = Mode("stopped", "t", "Stopped, time is up", "It still stood; how much more it could is not known.")
+LEANING = BenchMeasure(
+    "lean",
+    "Lean of the top",
+    Kind.LENGTH,
+    "How far the top went to one side since nothing was on it.",
+    Plausible(0.0, 1.0, "the lean"),
+    letter="n",
+    short="Lean",
+    way=Way.ASIDE,
+    sign=LEAN.key,
+)
 SAG = BenchMeasure(
     "sag",
     "Sag at midspan",
@@ -281,6 +293,7 @@ SAG = BenchMeasure(
     Plausible(0.0, 0.5, "the sag"),
     letter="s",
     short="Sag",
+    way=Way.DOWN,
 )
 
 

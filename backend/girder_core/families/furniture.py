@@ -20,6 +20,7 @@ from girder_core.families.model import (
 )
 from girder_core.ground import Drawing, Role, block, line, measure
 from girder_core.measure import Kind, Plausible, format_length
+from girder_core.photo import Way
 from girder_core.safety import ALWAYS, HEAVY_PIECES, SCISSORS
 from girder_core.trial import BenchMeasure
 
@@ -117,7 +118,7 @@ FURNITURE = Family(
     bench=Bench(
         measures=(
             BenchMeasure("sag", "Dip of the top", Kind.LENGTH, "How far the middle of the top came down.",
-                         Plausible(0.0, 0.3, "the dip"), letter="s", short="Dip"),
+                         Plausible(0.0, 0.3, "the dip"), letter="s", short="Dip", way=Way.DOWN),
         ),
     ),
     metrics=(c.HELD, Metric("margin", "Margin", "Load held divided by the working load."), c.TIMES),

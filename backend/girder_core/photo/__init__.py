@@ -6,6 +6,7 @@ The map of the room, and its only door: what others use is imported from here.
     cards  what is printed on a scale card, and by which marks it is known
     looks  why a picture cannot be measured in, and what is worth knowing of one that can
     ends   where the ends of what is measured probably are
+    motion  how far a point of a structure went from one picture to a later one
     outlines  rims and a grid, to be drawn over a picture
     sizes  from points of a picture to lengths, areas and angles
     telling  what a size is in words, and what would make it better
@@ -30,6 +31,7 @@ from girder_core.photo.dictionary import DICTIONARY, FIELDS, fields_of
 from girder_core.photo.ends import Run, proposed_ends
 from girder_core.photo.fitting import see
 from girder_core.photo.looks import Hidden, Look, judged, notes_on, taken_as_it_is, unread
+from girder_core.photo.motion import Followed, Shaken, Way, camera_moved, shifted
 from girder_core.photo.outlines import plane_grid, rim_of
 from girder_core.photo.sizes import (
     IN_PLANE,
@@ -45,7 +47,17 @@ from girder_core.photo.sizes import (
     size_of,
     with_another_card,
 )
-from girder_core.photo.telling import CAUSES, better_told, causes_told, doubt_told, size_told, tape_step_m, typed_as
+from girder_core.photo.telling import (
+    CAUSES,
+    better_told,
+    causes_told,
+    doubt_told,
+    size_told,
+    tape_step_m,
+    typed_as,
+    went_as,
+    went_told,
+)
 from girder_core.photo.view import Frame, Seen, View
 
 __all__ = [
@@ -62,6 +74,7 @@ __all__ = [
     "SETS",
     "UNMEASURED",
     "Card",
+    "Followed",
     "Frame",
     "Hidden",
     "Look",
@@ -69,11 +82,14 @@ __all__ = [
     "Pointed",
     "Run",
     "Seen",
+    "Shaken",
     "Size",
     "View",
+    "Way",
     "angle",
     "area",
     "better_told",
+    "camera_moved",
     "cards",
     "cards_seen",
     "causes_told",
@@ -89,11 +105,14 @@ __all__ = [
     "rim_of",
     "see",
     "set_of",
+    "shifted",
     "size_of",
     "size_told",
     "taken_as_it_is",
     "tape_step_m",
     "typed_as",
     "unread",
+    "went_as",
+    "went_told",
     "with_another_card",
 ]

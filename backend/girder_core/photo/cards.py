@@ -16,6 +16,7 @@ PAPER_M = 0.009
 """So much white paper is left round the marks of a card at least [m]."""
 BLANK_M = (-0.036, 0.026, 0.036, 0.084)
 """Part of a sheet on which nothing is printed, from its middle: left, bottom, right, top [m]."""
+LYING = "lying"
 BAR_M = 0.1
 """The bar that is measured once to know how large a card came out of the printer [m]."""
 
@@ -52,6 +53,11 @@ class Card:
         """Whether it fills a sheet, with a bar and words on it."""
         return self.height_m > BAR_M
 
+    @property
+    def lies(self) -> bool:
+        """Whether it lies flat: no direction of it is down."""
+        return self.key == LYING
+
 
 @dataclass(frozen=True)
 class _Layout:
@@ -78,7 +84,7 @@ _LAYOUTS = (
         "standing card",
         "Stuck to a box or a book, it stands upright beside what is measured, facing the camera.",
     ),
-    _sheet("lying", "lying card", "It lies flat on the table, under or beside what is measured."),
+    _sheet(LYING, "lying card", "It lies flat on the table, under or beside what is measured."),
     _strip("left", "left support card", "Stuck flat to the front of the left support, or to the near end."),
     _strip("right", "right support card", "Stuck flat to the front of the right support, or to the far end."),
 )

@@ -248,10 +248,7 @@ def _crosses(points: Array) -> bool:
 
 def _sized(view: View, pointed: Pointed, printed: Quantity, measure: Callable[[Array], float], power: int) -> Size:
     """A size as a function of where its points are in the plane, of a dimension in lengths."""
-    if view.tilt_rad > STEEP_RAD:
-        raise GirderError(
-            "too_steep", "The card is seen from too far aside. Stand so that you look at it more squarely."
-        )
+    steepness_checked(view)
     pixels = np.array(pointed.points, dtype=float)
     plane, scale = pointed.plane_m, printed.value
     # Heights are true ones; the view knows cards of their meant size.
@@ -265,9 +262,9 @@ def _sized(view: View, pointed: Pointed, printed: Quantity, measure: Callable[[A
     if not math.isfinite(value) or not view.before_camera(pixels):
         raise GirderError("behind_camera", "A point lies beyond where the cards' plane ends in this picture.")
     parts = {"marks": 0.0, "lens": 0.0, "print": 0.0, "plane": 0.0, "pointing": 0.0}
-    whole = _spread(at, view.known, view.spread)
+    whole = slopes_of(at, view.known, view.spread)
     # What would be left open if the lens were known: the rest is the lens.
-    marks = min(whole, _spread(at, view.known, view.spread_with_lens))
+    marks = min(whole, slopes_of(at, view.known, view.spread_with_lens))
     parts["marks"], parts["lens"] = marks, math.sqrt(max(0.0, whole**2 - marks**2))
     step = max(1e-4, plane.standard_uncertainty / scale)
     parts["plane"] = abs(at(risen=step) - at(risen=-step)) / (2 * step) * plane.standard_uncertainty / scale
@@ -285,7 +282,15 @@ def _sized(view: View, pointed: Pointed, printed: Quantity, measure: Callable[[A
     return Size(Quantity(true, math.sqrt(math.fsum(part**2 for part in parts.values()))), parts)
 
 
-def _spread(at: Callable[[Array], float], known: Array, columns: Array) -> float:
-    """Standard deviation of a function of the parameters, from its slope where they are."""
+def steepness_checked(view: View) -> None:
+    """Refuses a view from too far aside: ``too_steep``."""
+    if view.tilt_rad > STEEP_RAD:
+        raise GirderError(
+            "too_steep", "The card is seen from too far aside. Stand so that you look at it more squarely."
+        )
+
+
+def slopes_of(at: Callable[[Array], float], known: Array, columns: Array) -> float:
+    """Standard deviation of a function of parameters, from its slope where they are; columns are independent."""
     slopes = ((at(known + NEAR * column) - at(known - NEAR * column)) / (2 * NEAR) for column in columns.T)
     return math.sqrt(math.fsum(slope**2 for slope in slopes))

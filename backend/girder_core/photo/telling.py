@@ -9,6 +9,7 @@ import numpy as np
 from girder_core.ground import two_figures
 from girder_core.measure import COVERAGE_FACTOR, Kind, Quantity, System, si_per, typed_text
 from girder_core.photo.fitting import see
+from girder_core.photo.motion import Way
 from girder_core.photo.sizes import UNMEASURED, Pointed, Size, size_of, with_another_card
 from girder_core.photo.view import Frame, Seen, View
 
@@ -18,6 +19,8 @@ CAUSES = {
     "print": "how large the card came out of the printer",
     "plane": "in which plane the edges lie",
     "pointing": "how well the ends were pointed at",
+    "followed": "how well the point was followed",
+    "still": "how well it is known what the tablet did",
 }
 """What a size may be off by, in words."""
 WORTH = 0.8
@@ -45,6 +48,39 @@ def typed_as(view: View, pointed: Pointed, size: Size, kind: Kind, printed: Quan
     near = (at - at.min(axis=0)) / si_per(unit, Kind.LENGTH)
     text = "corners " + ", ".join(f"{x:.2f} {y:.2f}" for x, y in near) + f" {unit}"
     return text if len(text) <= _LONGEST_TEXT and len(near) <= 40 else _rounded(size.quantity, kind, system)
+
+
+_WHITHER = {Way.DOWN: ("down", "up"), Way.ASIDE: ("to the right", "to the left")}
+
+
+def went_told(size: Size, way: Way, system: System | None = None) -> str:
+    """How far a point went, and whither, in few words.
+
+    Args:
+        size: as ``shifted`` has it, with a minus for up or to the left.
+        way: in which direction it was measured.
+        system: the reader's units.
+    Returns:
+        Such as "4.7 mm down, ± 0.1 mm"; whither is left out where that is not known.
+    """
+    off = COVERAGE_FACTOR * size.quantity.standard_uncertainty
+    far = abs(size.quantity.value)
+    whither = f" {_WHITHER[way][size.quantity.value < 0]}" if far > off else ""
+    said = _rounded(Quantity(far, size.quantity.standard_uncertainty), Kind.LENGTH, system)
+    return f"{said}{whither}, ± {_about(off, Kind.LENGTH, system)}"
+
+
+def went_as(size: Size, way: Way) -> Size:
+    """A motion as the bench writes it down: nothing is less than nothing.
+
+    Args:
+        size: as ``shifted`` has it.
+        way: in which direction it was measured.
+    Returns:
+        How far it came down, nothing where it rose; or how far it went aside, to either hand.
+    """
+    value = max(0.0, size.quantity.value) if way is Way.DOWN else abs(size.quantity.value)
+    return Size(Quantity(value, size.quantity.standard_uncertainty), size.parts)
 
 
 def _rounded(quantity: Quantity, kind: Kind, system: System | None) -> str:

@@ -163,7 +163,7 @@ class View:
     @cached_property
     def spread(self) -> Array:
         """What the parameters may be off by: columns, each independent of the others."""
-        return _columns(self.covariance)
+        return columns_of(self.covariance)
 
     @cached_property
     def spread_with_lens(self) -> Array:
@@ -171,7 +171,7 @@ class View:
         lens = np.arange(LENS, GROWTH)
         given = np.linalg.pinv(self.covariance[np.ix_(lens, lens)])
         across = self.covariance[:, lens]
-        return _columns(self.covariance - across @ given @ across.T)
+        return columns_of(self.covariance - across @ given @ across.T)
 
     def before_camera(self, pixels: Array) -> bool:
         """Whether all points of the picture meet the cards' plane before the camera, and not far beyond the cards."""
@@ -215,7 +215,8 @@ def placed(theta: Array) -> Array:
     return np.array([theta[3] * ahead, theta[4] * ahead, ahead])
 
 
-def _columns(covariance: Array) -> Array:
+def columns_of(covariance: Array) -> Array:
+    """What parameters may be off by, from their covariance: columns, each independent of the others."""
     values, vectors = np.linalg.eigh(covariance)
     columns: Array = vectors * np.sqrt(np.maximum(values, 0.0))
     return columns

@@ -15,8 +15,8 @@ The map of the room, and its only door: what others use is imported from here.
     origins     how a score, a place and a chance came about
     history     a challenge over the years
     elsewhere   what it came to in other classes, and what that lets a next one expect
-    charting    result charts as shapes, for screen and paper; ranking_charts, reason_charts and version_charts
-                lay them out
+    charting    result charts as shapes, for screen and paper; motion_chart, ranking_charts, reason_charts and
+                version_charts lay them out
     rubric      marks by levels that the teacher chose
 """
 
@@ -65,6 +65,7 @@ from girder_core.results.fairness import (
 )
 from girder_core.results.gains import ClassGain, Gain, changes_in, class_gain, class_gain_of, gain
 from girder_core.results.history import Outlook, PastRun, outlook, past_run, years_in_words
+from girder_core.results.motion_chart import Went, motion_chart
 from girder_core.results.origins import Parts, footnotes, of_trials_origin, score_origin, standing_origins
 from girder_core.results.prospects import (
     Prospect,
@@ -174,6 +175,7 @@ __all__ = [
     "Varied",
     "Verdict",
     "VerdictKind",
+    "Went",
     "Words",
     "after_penalty",
     "again",
@@ -211,6 +213,7 @@ __all__ = [
     "level_from",
     "like_with_like",
     "mean_of",
+    "motion_chart",
     "needs_trial",
     "of_trials_origin",
     "outlook",

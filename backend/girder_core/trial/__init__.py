@@ -20,6 +20,7 @@ from girder_core.trial import ledger
 from girder_core.trial.acts import Act, Fact, Need, acts, facts_of
 from girder_core.trial.admission import OpenLedger, admit
 from girder_core.trial.ledger import BESIDE, MAY_CHANGE, MAY_SAY, Fate, Line, lines, middle_kg, replay
+from girder_core.trial.noticed import Noticed, noticed
 from girder_core.trial.origins import counts_held, held_origin
 from girder_core.trial.procedures import DROPPING, LOADING, SHAKING, STANDING, THROWING, Procedure, Shows
 from girder_core.trial.rehearsal import Behaviour, behave, round_range, specimen
@@ -82,6 +83,7 @@ __all__ = [
     "Interval",
     "Line",
     "Need",
+    "Noticed",
     "OpenLedger",
     "Outcome",
     "Part",
@@ -112,6 +114,7 @@ __all__ = [
     "lines",
     "middle_kg",
     "named_rounds",
+    "noticed",
     "off_centre",
     "parts_of",
     "replay",

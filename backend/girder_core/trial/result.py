@@ -78,9 +78,9 @@ class Event:
         sequence: place in the trial, from 1 without gaps.
         kind: what happened.
         data: by kind: ``item``, ``count`` and for a hull ``seat`` (place, remove), ``waited_s`` (settle), ``sign``
-            (observe), ``key``, ``text``, ``zero`` and ``resolution`` as typed and ``confirmed`` (measure; ledgers of
-            the first rules hold ``sag`` alone), ``mass`` and ``resolution`` as typed, a mass or a force, ``held`` and
-            ``source`` (load_reading), ``mode``, ``note`` and ``after_s`` (fail), ``reason`` and ``note``
+            (observe), ``key``, ``text``, ``zero`` and ``resolution`` as typed, ``source`` and ``confirmed`` (measure;
+            ledgers of the first rules hold ``sag`` alone), ``mass`` and ``resolution`` as typed, a mass or a force,
+            ``held`` and ``source`` (load_reading), ``mode``, ``note`` and ``after_s`` (fail), ``reason`` and ``note``
             (run_out, void), ``mass`` and ``resolution`` as typed texts and ``covers`` = ``all`` or ``held``
             (pile_reading), ``height`` as typed for a drop off the plan and ``hit`` for a throw (round), ``note``
             (finish), ``event`` (undo), ``event`` with ``gone`` or what that should have said, and ``why`` (correct),

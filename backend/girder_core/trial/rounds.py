@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 
 from girder_core.ground import GRAVITY_M_S2, positive, whole
 from girder_core.measure import Kind, Plausible, System
+from girder_core.photo import Way
 from girder_core.physics import peak_acceleration_m_s2
 from girder_core.trial.procedures import DROPPING, SHAKING, STANDING, THROWING, Procedure
 
@@ -32,6 +33,8 @@ class BenchMeasure:
         most: more than this cannot be, whatever somebody confirms [SI unit of its kind]; None without such a bound.
         yes_no: whether it is answered by yes or no: 1 or 0.
         all_unless_hit: whether it is ``most`` when no round was a hit, and less when one was.
+        way: in which direction something went since nothing was on it, for what can be followed in pictures; else None.
+        sign: the sign that is proposed when it has grown since the step before; empty for none.
     """
 
     key: str
@@ -49,6 +52,8 @@ class BenchMeasure:
     most: float | None = None
     yes_no: bool = False
     all_unless_hit: bool = False
+    way: Way | None = None
+    sign: str = ""
 
 
 @dataclass(frozen=True)

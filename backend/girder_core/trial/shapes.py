@@ -61,6 +61,7 @@ SHAPES: Mapping[EventKind, Mapping[str, Part]] = {
     EventKind.SETTLE: {"waited_s": Part.NUMBER},
     EventKind.OBSERVE: {"sign": Part.TEXT},
     EventKind.MEASURE: {"key": Part.TEXT, "text": Part.TEXT, "resolution": Part.TEXT, "zero": Part.TEXT,
+                        "source": Part.TEXT,
                         # Ledgers of the first rules knew the sag of a bridge and nothing else.
                         "sag": Part.TEXT},
     EventKind.FAIL: {"mode": Part.TEXT, "note": Part.TEXT, "after_s": Part.NUMBER},

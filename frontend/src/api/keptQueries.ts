@@ -2,15 +2,9 @@
  * What was fetched last, kept in the browser's database, so that a run that was open is there when the page is opened
  * without a network. It is asked for again as soon as that can be; a sign-out forgets it.
  */
-import {
-  dehydrate,
-  hydrate,
-  type DehydratedState,
-  type Query,
-  type QueryClient,
-} from "@tanstack/react-query";
-import { openDB, type DBSchema } from "idb";
+import { dehydrate, hydrate, type Query, type QueryClient } from "@tanstack/react-query";
 import { isUnreachable } from "./client";
+import { forget, opened, type Kept } from "./keptHere";
 import { keys, sessionQuery } from "./queries";
 import { soon } from "./soon";
 import type { Session } from "./types";
@@ -32,20 +26,6 @@ const KEPT = new Set<string>([
   "ahead",
   "team",
 ]);
-
-interface Kept {
-  at: number;
-  /** Whose it is; null where nobody was signed in. */
-  teacher: number | null;
-  state: DehydratedState;
-}
-
-interface Schema extends DBSchema {
-  fetched: { key: string; value: Kept };
-}
-
-const opened = () =>
-  openDB<Schema>("even-girder-fetched", 1, { upgrade: (db) => void db.createObjectStore("fetched") });
 
 const teacherIn = (query: Query): number | null =>
   (query.state.data as Session | undefined)?.teacher?.id ?? null;
@@ -139,13 +119,4 @@ export function keepFetched(client: QueryClient): void {
     if ((event.type === "updated" || event.type === "removed") && isForLater(event.query))
       timer ??= window.setTimeout(save, EVERY_MS);
   });
-}
-
-/** Nothing of whoever signed out stays behind. */
-async function forget(): Promise<void> {
-  try {
-    await (await opened()).clear("fetched");
-  } catch {
-    // Then nothing was kept.
-  }
 }

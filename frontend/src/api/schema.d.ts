@@ -2446,6 +2446,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/first-picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The picture that later ones are held against is looked at; nothing is kept of it. */
+        post: operations["first_picture_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description How far a point went from the first picture to this one; the later one is kept as the trial's latest. */
+        post: operations["trial_follow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/motions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How far a structure came down, or leaned, under each load of a trial. */
+        get: operations["trial_motions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/move": {
         parameters: {
             query?: never;
@@ -2644,6 +2695,7 @@ export interface components {
             unit: string;
             beside: string;
             yes_no: boolean;
+            readonly followed: boolean;
         };
         BenchRequest: {
             /** Format: uuid */
@@ -3477,6 +3529,16 @@ export interface components {
             n: number;
             ran_out: number;
         };
+        /** @description A first picture, a later one, and as JSON which measure of the bench it is and the point in the first. */
+        FollowRequest: {
+            /** Format: binary */
+            first: string;
+            /** Format: binary */
+            now: string;
+            pointed: string;
+            /** @default true */
+            keep: boolean;
+        };
         /** @description A force-time CSV as text, and how fast the structure was pushed, if that is known. */
         ForceLogRequest: {
             text: string;
@@ -4148,6 +4210,11 @@ export interface components {
         NextVersionRequest: {
             changed: string;
         };
+        /** @description A sign that may be there, by its key, and why. */
+        Noticed: {
+            sign: string;
+            sentence: string;
+        };
         /** @enum {unknown} */
         NullEnum: null;
         /** @description What a team measured of its own design, and how it stands to what counts. */
@@ -4422,9 +4489,10 @@ export interface components {
          * @description * `design` - the design
          *     * `wreck` - the wreck
          *     * `measured` - a measurement
+         *     * `last` - the last picture of a trial
          * @enum {string}
          */
-        PhotoOfEnum: "design" | "wreck" | "measured";
+        PhotoOfEnum: "design" | "wreck" | "measured" | "last";
         /** @description What was pointed at comes to: the value, as it would have been typed, how far off, why, and what would help. */
         PhotoSize: {
             /** Format: double */
@@ -5852,6 +5920,7 @@ export interface components {
             };
             ended: string;
             strength: string;
+            noticed: components["schemas"]["Noticed"][];
         };
         TriedStock: {
             grammage: components["schemas"]["Quantity"];
@@ -6280,6 +6349,26 @@ export interface components {
             code: string;
             address: string;
             picture: string[];
+        };
+        /**
+         * @description How far something went since the first picture.
+         *
+         *     ``value_si`` has a minus for up or to the left; ``text`` and ``step_text`` are as it would be typed at the bench;
+         *     ``at`` is where the point is in the later picture [px], and ``moved_px`` how far the cards went in it.
+         */
+        Went: {
+            /** Format: double */
+            value_si: number;
+            /** Format: double */
+            expanded_uncertainty_si: number;
+            text: string;
+            step_text: string;
+            told: string;
+            doubt: string;
+            causes: components["schemas"]["Cause"][];
+            at: number[];
+            /** Format: double */
+            moved_px: number;
         };
         /** @description First names of who is at a tablet, with commas between them. */
         WhoRequest: {
@@ -11876,7 +11965,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                key: "gangway" | "mast";
+                key: "gangway" | "gangway-loaded" | "mast" | "mast-leaning";
             };
             cookie?: never;
         };
@@ -13128,6 +13217,157 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    first_picture_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["NewPictureRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    trial_follow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["FollowRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Went"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    trial_motions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Chart"][];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -101,3 +101,4 @@ export type Door = Schemas["Door"];
 export type PictureLook = Schemas["Look"];
 export type PhotoSize = Schemas["PhotoSize"];
 export type CardSet = Schemas["CardSet"];
+export type Went = Schemas["Went"];

@@ -32,12 +32,7 @@ export function NewVersionNote() {
           : "A newer Even Girder is here."}
       </Typography>
       {standing !== "later" && (
-        <Button
-          variant="outlined"
-          size="small"
-          disabled={standing === "taking"}
-          onClick={takeNewVersion}
-        >
+        <Button variant="outlined" size="small" disabled={standing === "taking"} onClick={takeNewVersion}>
           {standing === "taking" ? "Opening it" : "Take it now"}
         </Button>
       )}

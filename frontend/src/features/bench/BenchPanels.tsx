@@ -4,6 +4,7 @@ import type { EventKind, TrialResult } from "../../api/types";
 import { useRunState } from "../run";
 import { ChoicePanel, type Choice } from "./ChoicePanel";
 import { LoadPanel } from "./LoadPanel";
+import { MeasurePanel } from "./MeasurePanel";
 import { ValuePanel } from "./ValuePanel";
 
 export type Panel =
@@ -18,7 +19,8 @@ export type Panel =
   | `measure:${string}`
   | null;
 
-const isMeasure = (panel: NonNullable<Panel>): panel is `measure:${string}` => panel.startsWith("measure:");
+const MEASURE = "measure:";
+const isMeasure = (panel: NonNullable<Panel>): panel is `measure:${string}` => panel.startsWith(MEASURE);
 
 interface Props {
   panel: Panel;
@@ -28,6 +30,10 @@ interface Props {
   lastedS: number | null;
   /** Where in a hull the next load goes, or comes off. */
   seat: string;
+  /** The trial as the server knows it; empty for one that it does not know yet, and at a team's own station. */
+  trialId: string;
+  /** Who tests. */
+  team: string;
   onPanel: (panel: Panel) => void;
 }
 
@@ -39,7 +45,7 @@ interface Asked {
   data: (key: string) => Record<string, unknown>;
 }
 
-export function BenchPanels({ panel, shown, act, lastedS, seat, onPanel }: Props) {
+export function BenchPanels({ panel, shown, act, lastedS, seat, trialId, team, onPanel }: Props) {
   const { state, family } = useRunState();
   const onClose = () => onPanel(null);
   if (panel === null) return null;
@@ -83,47 +89,17 @@ export function BenchPanels({ panel, shown, act, lastedS, seat, onPanel }: Props
         }}
       />
     );
-  if (isMeasure(panel)) {
-    const spec = family.bench.measures.find((measure) => `measure:${measure.key}` === panel);
-    if (!spec) return null;
-    if (spec.yes_no)
-      return (
-        <ChoicePanel
-          title={spec.label}
-          note={spec.how}
-          choices={[
-            { key: "1", letter: "y", label: "Yes", explanation: "" },
-            { key: "0", letter: "n", label: "No", explanation: "" },
-          ]}
-          onClose={onClose}
-          onChoose={(text) => {
-            act("measure", { key: spec.key, text, resolution: "1" });
-            onClose();
-          }}
-        />
-      );
-    const counted = spec.kind === "count";
+  if (isMeasure(panel))
     return (
-      <ValuePanel
-        title={spec.label}
-        note={spec.how}
-        fields={
-          counted
-            ? [{ key: "text", label: spec.label, initial: "" }]
-            : [
-                { key: "text", label: spec.short, initial: "", kind: spec.kind },
-                { key: "zero", label: "Starts at", initial: "", kind: spec.kind },
-                { key: "resolution", label: "Step of the tape", initial: "1 mm", kind: spec.kind },
-              ]
-        }
+      <MeasurePanel
+        measure={panel.slice(MEASURE.length)}
+        shown={shown}
+        act={act}
+        trialId={trialId}
+        team={team}
         onClose={onClose}
-        onSave={(texts) => {
-          act("measure", { resolution: "1", ...texts, key: spec.key });
-          onClose();
-        }}
       />
     );
-  }
   const topNumbered = state.run.kit.filter((item) => item.order > 0 && shown.placed[item.key]).at(-1);
   const asked: Record<typeof panel, Asked> = {
     watch: {

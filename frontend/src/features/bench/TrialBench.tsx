@@ -136,7 +136,16 @@ export function TrialBench({ design, trialId, onLeave, onEnded }: Props) {
         }}
         onGoOn={() => setLeaving(true)}
       />
-      <BenchPanels panel={panel} shown={shown} act={act} lastedS={lastedS} seat={seat} onPanel={onPanel} />
+      <BenchPanels
+        panel={panel}
+        shown={shown}
+        act={act}
+        lastedS={lastedS}
+        seat={seat}
+        team={design.team.name}
+        trialId={atStation || bench.beginning !== null ? "" : trialId}
+        onPanel={onPanel}
+      />
     </Box>
   );
 }

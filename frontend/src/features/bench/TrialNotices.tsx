@@ -115,9 +115,10 @@ export function TrialNotices({
   const busy = bench.saving === "busy" && stop === "";
   const caution = ended ? null : state.caution;
   const warnings = ended || state.round_plan !== null ? "" : state.plan.warnings.join(" ");
+  const seen = ended || bench.pending.length > 0 ? [] : state.noticed;
   const unsaved = bench.aside.length > 0 || bench.beginning?.refused || bench.trouble !== "" || !bench.keeps;
-  if (!unsaved && !busy && stop === "" && state.pile === null && caution === null && warnings === "")
-    return null;
+  const quiet = state.pile === null && caution === null && warnings === "" && seen.length === 0;
+  if (!unsaved && !busy && stop === "" && quiet) return null;
   return (
     <Box
       sx={{
@@ -131,6 +132,19 @@ export function TrialNotices({
       {stop && <Stop says={stop} />}
       {caution && <Caution says={caution} />}
       {state.pile && <Notice kind={state.pile.agrees ? "done" : "caution"}>{state.pile.sentence}</Notice>}
+      {seen.map(({ sign, sentence }) => (
+        <Notice key={sign} kind="caution">
+          {sentence}
+          <Button
+            size="small"
+            variant="outlined"
+            sx={{ ml: 2 }}
+            onClick={() => bench.act("observe", { sign })}
+          >
+            Yes, write it down
+          </Button>
+        </Notice>
+      ))}
       <NotBegun bench={bench} onLeftOut={onLeftOut} />
       <SetAside bench={bench} />
       {busy && (

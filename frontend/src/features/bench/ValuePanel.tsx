@@ -1,7 +1,7 @@
 /** A panel that asks for one or two typed values with their units. */
 import { Box, Button, TextField, Typography } from "@mui/material";
 import { NamedDialog } from "../../shared/NamedDialog";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import type { QuantityKind } from "../../api/types";
 import { assumeUnit } from "../../shared/assumeUnit";
 import { useUnits } from "../../shared/units";
@@ -21,9 +21,11 @@ interface Props {
   /** Takes the texts as typed; the server reads them and says what is wrong with them. */
   onSave: (texts: Record<string, string>) => void;
   onClose: () => void;
+  /** Another way to the value. */
+  children?: ReactNode;
 }
 
-export function ValuePanel({ title, note, fields, onSave, onClose }: Props) {
+export function ValuePanel({ title, note, fields, onSave, onClose, children }: Props) {
   const units = useUnits();
   const [texts, setTexts] = useState<Record<string, string>>(() =>
     Object.fromEntries(fields.map((f) => [f.key, f.initial])),
@@ -44,6 +46,7 @@ export function ValuePanel({ title, note, fields, onSave, onClose }: Props) {
       >
         <Typography variant="h2">{title}</Typography>
         <Typography sx={{ mb: 2 }}>{note}</Typography>
+        {children && <Box sx={{ mb: 2.5 }}>{children}</Box>}
         {fields.map((field, i) => (
           <TextField
             key={field.key}

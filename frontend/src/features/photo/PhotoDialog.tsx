@@ -3,17 +3,17 @@ import { Box, Button, Typography } from "@mui/material";
 import { NamedDialog } from "../../shared/NamedDialog";
 import { useState } from "react";
 import { ApiError } from "../../api/client";
-import type { Design, PictureLook, Reading, ReadingSpec } from "../../api/types";
+import type { Design, Reading, ReadingSpec } from "../../api/types";
 import { formatQuantity } from "../../shared/format";
 import { Notice, sentenceOf } from "../../shared/states";
 import { condensed, ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
-import { BarField } from "./BarField";
 import { PictureField } from "./PictureField";
 import { PlaneField } from "./PlaneField";
 import { moved, onEdge, withCorner, type Edge, type Point } from "./points";
-import { useCardSets } from "./useCardSets";
+import { SetOfCards } from "./SetOfCards";
 import { TakePicture } from "./TakePicture";
+import { TO_MEASURE } from "./standins";
 import { usePicture, type Picture } from "./usePicture";
 
 interface Props {
@@ -24,6 +24,10 @@ interface Props {
   onClose: () => void;
 }
 
+const WHERE_THE_CARD_GOES =
+  "Put a scale card where you measure: standing beside it, lying under it, or stuck to the supports. It has to be " +
+  "whole in the picture and lie in the plane of the edges that you measure. Stand back so that all of it is in the " +
+  "picture, and look at it as squarely as you can.";
 /** How far a point may be from an edge to go to it, as a share of the picture's width. */
 const EDGE_REACH = 0.06;
 
@@ -165,23 +169,6 @@ function Keep({
   );
 }
 
-/** The bar of the set that is in the picture: to be measured, or what it was. */
-function SetOfCards({ look, onMeasured }: { look: PictureLook; onMeasured: () => void }) {
-  const { data } = useCardSets();
-  if (!data) return null;
-  const own = data.find((set) => set.number === look.set_number);
-  // One that only the class's teacher measured is measured, too.
-  if (look.bar_measured && !own?.measured) return null;
-  return (
-    <BarField
-      key={look.set_number}
-      number={look.set_number}
-      before={own?.bar_text ?? ""}
-      onMeasured={onMeasured}
-    />
-  );
-}
-
 export default function PhotoDialog({ design, spec, reading, onKept, onClose }: Props) {
   const picture = usePicture(design, spec, (fresh) => {
     const kept = fresh.readings.find((one) => one.key === spec.key);
@@ -204,7 +191,7 @@ export default function PhotoDialog({ design, spec, reading, onKept, onClose }: 
           </Button>
         </Box>
         {!shown ? (
-          <TakePicture picture={picture} />
+          <TakePicture look={picture.look} says={WHERE_THE_CARD_GOES} standins={TO_MEASURE} />
         ) : (
           <Box
             sx={{
@@ -230,7 +217,11 @@ export default function PhotoDialog({ design, spec, reading, onKept, onClose }: 
                 moves it finely. By keyboard: Tab to one, arrow keys, with Shift ten times as far.
               </Typography>
               <PointKeys picture={picture} area={area} chosen={chosen} onChoose={setChosen} />
-              <PlaneField where={picture.where} onWhere={picture.setWhere} />
+              <PlaneField
+                asks="Where are the edges that you measure? What is nearer to the camera than the card looks larger."
+                where={picture.where}
+                onWhere={picture.setWhere}
+              />
               {shown.look.notes.map((note) => (
                 <Notice key={note} kind="caution">
                   {note}

@@ -3,15 +3,21 @@ import { Box, TextField, ToggleButton, ToggleButtonGroup, Typography } from "@mu
 import { assumeUnit } from "../../shared/assumeUnit";
 import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
-import type { Where } from "./usePicture";
+import type { Where } from "./sending";
 
-export function PlaneField({ where, onWhere }: { where: Where; onWhere: (where: Where) => void }) {
+interface Props {
+  asks: string;
+  where: Where;
+  onWhere: (where: Where) => void;
+}
+
+export function PlaneField({ asks, where, onWhere }: Props) {
   const units = useUnits();
   const settled = (text: string) => (text.trim() === "" ? "" : assumeUnit(text, "length", units));
   return (
     <Box sx={{ my: 1.5 }}>
       <Typography variant="body2" sx={{ color: ink.soft, mb: 0.5 }}>
-        Where are the edges that you measure? What is nearer to the camera than the card looks larger.
+        {asks}
       </Typography>
       <ToggleButtonGroup
         exclusive

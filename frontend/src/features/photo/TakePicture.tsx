@@ -7,17 +7,28 @@ import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { useRunState } from "../run";
 import { useCardSets } from "./useCardSets";
-import type { Picture } from "./usePicture";
+import type { StandIn } from "./standins";
 
-const STANDINS = [
-  ["mast", "a mast beside a card"],
-  ["gangway", "a gangway between two cards"],
-] as const;
-type StandIn = (typeof STANDINS)[number][0];
+interface Looking {
+  mutate: (asked: { file: File; confirmed: boolean }) => void;
+  isPending: boolean;
+  isError: boolean;
+  error: Error | null;
+  variables: { file: File; confirmed: boolean } | undefined;
+}
 
-export function TakePicture({ picture }: { picture: Picture }) {
+interface Props {
+  look: Looking;
+  /** What has to be in the picture. */
+  says: string;
+  /** Made-up pictures to practise with, and what each shows. */
+  standins: readonly (readonly [StandIn, string])[];
+  /** Whether the way to the printed cards is offered. */
+  cards?: boolean;
+}
+
+export function TakePicture({ look, says, standins, cards = true }: Props) {
   const { state } = useRunState();
-  const { look } = picture;
   const sets = useCardSets();
   const number = sets.data?.[0]?.number ?? 1;
   const made = useMutation({
@@ -36,28 +47,26 @@ export function TakePicture({ picture }: { picture: Picture }) {
   const asks = look.error instanceof ApiError && look.error.confirm;
   return (
     <Box sx={{ maxWidth: 640 }}>
-      <Typography sx={{ mb: 1 }}>
-        Put a scale card where you measure: standing beside it, lying under it, or stuck to the supports. It
-        has to be whole in the picture and lie in the plane of the edges that you measure. Stand back so that
-        all of it is in the picture, and look at it as squarely as you can.
-      </Typography>
-      <Typography variant="body2" component="div" sx={{ color: ink.soft }}>
-        Print the cards:{" "}
-        {(sets.data ?? []).map((set, i) => (
-          <span key={set.number}>
-            {i > 0 && " · "}
-            <Link
-              href={`/api/runs/${state.run.id}/print/scale-cards?set=${set.number}`}
-              target="_blank"
-              rel="noopener"
-            >
-              set {set.number}
-            </Link>
-            {set.measured && `, bar ${set.bar_text}`}
-          </span>
-        ))}
-        . Keep to one; a fresh set is for another printer or paper.
-      </Typography>
+      <Typography sx={{ mb: 1 }}>{says}</Typography>
+      {cards && (
+        <Typography variant="body2" component="div" sx={{ color: ink.soft }}>
+          Print the cards:{" "}
+          {(sets.data ?? []).map((set, i) => (
+            <span key={set.number}>
+              {i > 0 && " · "}
+              <Link
+                href={`/api/runs/${state.run.id}/print/scale-cards?set=${set.number}`}
+                target="_blank"
+                rel="noopener"
+              >
+                set {set.number}
+              </Link>
+              {set.measured && `, bar ${set.bar_text}`}
+            </span>
+          ))}
+          . Keep to one; a fresh set is for another printer or paper.
+        </Typography>
+      )}
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, my: 2 }}>
         <FileButton
           accept="image/jpeg,image/png,image/webp"
@@ -100,7 +109,7 @@ export function TakePicture({ picture }: { picture: Picture }) {
       {made.isError && <Notice kind="problem">{sentenceOf(made.error)}</Notice>}
       <Typography variant="body2" sx={{ color: ink.soft, mt: 2 }}>
         No camera at hand? Try it with a made-up picture of
-        {STANDINS.map(([key, label], i) => (
+        {standins.map(([key, label], i) => (
           <span key={key}>
             {i > 0 && " or of"}{" "}
             <Button

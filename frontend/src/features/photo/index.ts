@@ -1,2 +1,4 @@
 /** What others use of measuring in pictures. */
+export { FollowButton } from "./FollowButton";
+export { MotionChart } from "./MotionChart";
 export { PhotoButton } from "./PhotoButton";

@@ -7,16 +7,9 @@ import { newId } from "../../shared/newId";
 import { useSettled } from "../../shared/useSettled";
 import { useDesignWrite } from "../run";
 import { firstPoints, type Point } from "./points";
+import { form, PATIENCE_MS, planeOf, today, type Where } from "./sending";
 
-/** A picture of some megapixels on a weak line, and its turn at the server [ms]. */
-const PATIENCE_MS = 120_000;
 const SETTLED_MS = 150;
-
-export interface Where {
-  side: "in" | "before" | "behind";
-  distance: string;
-  within: string;
-}
 
 interface Shown {
   file: File;
@@ -26,27 +19,6 @@ interface Shown {
   url: string;
   look: PictureLook;
 }
-
-const form = (parts: Record<string, string | Blob>): FormData => {
-  const body = new FormData();
-  for (const [name, part] of Object.entries(parts)) body.append(name, part);
-  return body;
-};
-
-const planeOf = (where: Where) =>
-  where.side === "in" || where.distance.trim() === ""
-    ? { before_text: "", within_text: "" }
-    : {
-        before_text: `${where.side === "behind" ? "-" : ""}${where.distance.trim()}`,
-        within_text: where.within.trim(),
-      };
-
-/** The day here; the server may be in another one. */
-const today = (): string => {
-  const now = new Date();
-  const two = (part: number) => String(part).padStart(2, "0");
-  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
-};
 
 /** A name for what is sent, the same as long as it is the same: after a lost answer it is kept once. */
 function useNamed(): (what: string) => string {

@@ -1,0 +1,61 @@
+"""What measurements at the bench let one notice: proposed to whoever watches, never written down by itself."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from girder_core.measure import COVERAGE_FACTOR, units
+from girder_core.trial.result import Taken, TrialResult, TrialSetup
+
+
+@dataclass(frozen=True)
+class Noticed:
+    """A sign that may be there: its key, and the sentence that says why."""
+
+    sign: str
+    sentence: str
+
+
+def noticed(result: TrialResult, setup: TrialSetup) -> tuple[Noticed, ...]:
+    """Signs that measurements speak for, and that nobody wrote down under this load.
+
+    Args:
+        result: the trial as it stands.
+        setup: what it is judged by.
+    Returns:
+        One for each measure that has grown by more than both readings may be off since the last lighter load, or since
+        nothing was on it; none once the trial has ended.
+    Source:
+        Ours; a difference is told from nothing by its expanded uncertainty (JCGM 100:2008, 6.2.1).
+    """
+    if result.ended:
+        return ()
+    found = []
+    for spec in setup.measures.values():
+        grown = _grown(result, spec.key) if spec.sign in setup.observations else None
+        if grown is None:
+            continue
+        load_kg, by_m, off_m, before = grown
+        if any(sign == spec.sign and seen_kg >= load_kg for sign, seen_kg in result.signs):
+            continue
+        since = "at the step before" if before else "with nothing on it"
+        more, off = units.format_value(by_m, spec.kind), units.format_value(off_m, spec.kind)
+        found.append(Noticed(spec.sign, f"{spec.label}: {more} more than {since}, give or take {off}. Do you see it?"))
+    return tuple(found)
+
+
+def _grown(result: TrialResult, key: str) -> tuple[float, float, float, bool] | None:
+    """The load, by how much it has grown, how far off that may be, and whether there was a reading before."""
+    own = [taken for taken in result.taken if taken.key == key]
+    if not own:
+        return None
+    latest = own[-1]
+    before = next((taken for taken in reversed(own) if taken.load_kg < latest.load_kg - 1e-9), None)
+    by = latest.quantity.value - (before.quantity.value if before else 0.0)
+    off = COVERAGE_FACTOR * math.hypot(_off(latest), _off(before) if before else 0.0)
+    return (latest.load_kg, by, off, before is not None) if by > off else None
+
+
+def _off(taken: Taken) -> float:
+    return taken.quantity.standard_uncertainty

@@ -1,0 +1,74 @@
+/** Asks for what is measured at the bench: yes or no, a number, a length with the step of its tape, or in pictures. */
+import type { EventKind, TrialResult } from "../../api/types";
+import { FollowButton } from "../photo";
+import { useRunState } from "../run";
+import { ChoicePanel } from "./ChoicePanel";
+import { ValuePanel } from "./ValuePanel";
+
+interface Props {
+  /** The key of what is measured. */
+  measure: string;
+  shown: TrialResult;
+  act: (kind: EventKind, data: Record<string, unknown>) => void;
+  /** The trial as the server knows it; empty for one that it does not know yet, and at a team's own station. */
+  trialId: string;
+  team: string;
+  onClose: () => void;
+}
+
+export function MeasurePanel({ measure, shown, act, trialId, team, onClose }: Props) {
+  const { family } = useRunState();
+  const spec = family.bench.measures.find(({ key }) => key === measure);
+  if (!spec) return null;
+  if (spec.yes_no)
+    return (
+      <ChoicePanel
+        title={spec.label}
+        note={spec.how}
+        choices={[
+          { key: "1", letter: "y", label: "Yes", explanation: "" },
+          { key: "0", letter: "n", label: "No", explanation: "" },
+        ]}
+        onClose={onClose}
+        onChoose={(text) => {
+          act("measure", { key: spec.key, text, resolution: "1" });
+          onClose();
+        }}
+      />
+    );
+  const counted = spec.kind === "count";
+  return (
+    <ValuePanel
+      title={spec.label}
+      note={spec.how}
+      fields={
+        counted
+          ? [{ key: "text", label: spec.label, initial: "" }]
+          : [
+              { key: "text", label: spec.short, initial: "", kind: spec.kind },
+              { key: "zero", label: "Starts at", initial: "", kind: spec.kind },
+              { key: "resolution", label: "Step of the tape", initial: "1 mm", kind: spec.kind },
+            ]
+      }
+      onClose={onClose}
+      onSave={(texts) => {
+        act("measure", { resolution: "1", ...texts, key: spec.key });
+        onClose();
+      }}
+    >
+      {spec.followed && trialId !== "" && (
+        <FollowButton
+          trialId={trialId}
+          measure={spec}
+          team={team}
+
+          loadKg={shown.load_on_kg}
+          onTaken={(texts) => {
+            act("measure", { ...texts, key: spec.key });
+            onClose();
+          }}
+        />
+      )}
+    </ValuePanel>
+  );
+}

@@ -1,0 +1,18 @@
+/** Made-up pictures that ship, to practise with where there is no camera. */
+import type { paths } from "../../api/schema";
+
+export type StandIn = paths["/api/stand-in-pictures/{key}"]["get"]["parameters"]["path"]["key"];
+type Offered = readonly (readonly [StandIn, string])[];
+
+export const TO_MEASURE: Offered = [
+  ["mast", "a mast beside a card"],
+  ["gangway", "a gangway between two cards"],
+];
+export const UNLOADED: Offered = [
+  ["gangway", "a gangway with nothing on it"],
+  ["mast", "a mast that stands upright"],
+];
+export const LOADED: Offered = [
+  ["gangway-loaded", "the gangway, sagging"],
+  ["mast-leaning", "the mast, leaning"],
+];
