@@ -86,7 +86,8 @@ def _sticker(x: float, y: float) -> Patch:
 MAST_M, MAST_WIDE_M, MAST_X_M, LEAN_M = 0.537, 0.14, 0.12, 0.0113
 
 
-def _mast(number: int, lean_m: float = 0.0) -> list[Patch]:
+def mast(number: int, lean_m: float = 0.0) -> list[Patch]:
+    """A mast beside the standing card of a set, with a sticker near its top."""
     half, thick = MAST_WIDE_M / 2, 0.012
     rungs = np.linspace(thick / 2, MAST_M - thick / 2, 5)
     lines = [(s * half, 0.0, s * half, MAST_M) for s in (-1, 1)]
@@ -125,7 +126,8 @@ def _deck(sag_m: float) -> Paint:
 OVERLAP_M, DEEP_M = 0.03, 0.02
 
 
-def _gangway(number: int, sag_m: float = 0.0) -> list[Patch]:
+def gangway(number: int, sag_m: float = 0.0) -> list[Patch]:
+    """A deck over a gap, with the cards of a set on its supports and a sticker at midspan."""
     left, right = cards(number)[2:]
     block = (0.0, 0.0, 0.2, 0.16)
     return [
@@ -151,14 +153,14 @@ STANDINS: Mapping[str, StandIn] = {
     "mast": StandIn(
         "A mast of dowels, with the standing card beside it",
         _AT_MAST,
-        _mast,
+        mast,
         {"height": MAST_M},
         {"height": ((0.12, 0.0, 0.0), (0.12, MAST_M, 0.0))},
     ),
     "gangway": StandIn(
         "A gangway over a gap, with the cards on its supports",
         _AT_GANGWAY,
-        _gangway,
+        gangway,
         {"gap": GAP_M},
         {"gap": ((-GAP_M / 2, 0.1, 0.0), (GAP_M / 2, 0.1, 0.0))},
     ),
@@ -166,14 +168,14 @@ STANDINS: Mapping[str, StandIn] = {
     "mast-leaning": StandIn(
         "The same mast, leaning to the right",
         replace(_AT_MAST, target=(-0.039, 0.2695, 0.0)),
-        lambda number: _mast(number, LEAN_M),
+        lambda number: mast(number, LEAN_M),
         {"lean": LEAN_M},
         {},
     ),
     "gangway-loaded": StandIn(
         "The same gangway, sagging",
         replace(_AT_GANGWAY, target=(0.0012, 0.1005, 0.0)),
-        lambda number: _gangway(number, SAG_M),
+        lambda number: gangway(number, SAG_M),
         {"sag": SAG_M},
         {},
     ),

@@ -10,12 +10,16 @@ import numpy as np
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
-from camera.standins import MAST_M, STANDINS, made
+from bench.models import LedgerEvent
+from camera.standins import LEAN_M, MAST_M, MAST_TOP_M, MAST_X_M, STANDINS, made
 from challenges.library import take
 from designs import services as designing
-from designs.models import MEASURED, Photo, Reading
+from designs.models import LAST, MEASURED, Photo, Reading
 from e2e.served import InterfaceTest
-from people.tests.support import PASSWORD, school_class, teacher
+from girder_core.families import SELF_MASS
+from girder_core.measure import Kind, TypedReading, typed_text
+from people.tests.support import PASSWORD, Api, Ledger, school_class, teacher
+from runs.tests.test_every_family import good_reading
 
 
 class InAPhoto(InterfaceTest):
@@ -73,7 +77,7 @@ class InAPhoto(InterfaceTest):
             b.sees("Choose one")
             b.driver.find_elements("css selector", 'input[type="file"]')[-1].send_keys(str(file))
             b.sees("Known to")
-        # To both ends of the mast's foot, where they are in the picture.
+        # The file is gone meanwhile, as a camera's may be. To both ends of the mast's foot, where they are in the picture.
         ends = STANDINS["mast"].camera.pixels(np.array([(0.05, 0.006, 0.0), (0.19, 0.006, 0.0)]))
         field = b.one('svg:has(> g[role="button"])')
         for name, (x, y) in zip(("One end", "Other end"), ends, strict=True):
@@ -125,3 +129,81 @@ class InAPhoto(InterfaceTest):
         b.click("Close")
         b.sees("measured")
         self.assertEqual((Reading.objects.count(), Photo.objects.count()), (0, 0))
+
+
+class AtTheBench(InterfaceTest):
+    takes_s = 60
+
+    def setUp(self) -> None:
+        self.ada = teacher()
+        self.run_ = designing.open_run(take(self.ada, "net-loft-columns"), school_class(self.ada), date(2026, 12, 1))
+        self.design = self.run_.designs.all()[0]
+        family = self.run_.core_family()
+        for spec in family.readings:
+            if spec.needed:
+                text = typed_text(good_reading(family, spec, self.run_.setup), spec.kind)
+                step = "0.1 g" if spec.key == SELF_MASS else "1 mm" if spec.kind is Kind.LENGTH else "1"
+                designing.take_reading(self.design, spec.key, TypedReading(text, step), True)
+        designing.answer(self.design, {question.key: question.good for question in family.questions})
+        designing.check_in(self.design)
+        self.ledger = Ledger(Api(self.ada), self.design)
+        self.ledger.hold("platform")
+        self.b = self.browser()
+        self.with_axe(self.b)
+        self.b.sign_in("ada@school.example", PASSWORD)
+        self.b.open(f"/runs/{self.run_.pk}/bench/{self.design.pk}")
+        self.b.click("take it over here")
+
+    def to_the_dot(self) -> None:
+        """Points at the sticker near the mast's top."""
+        x, y = STANDINS["mast"].camera.pixels(np.array([(MAST_X_M, MAST_TOP_M, 0.001)]))[0]
+        field = self.b.one('svg:has(> g[role="button"])')
+        box = self.b.driver.execute_script("return arguments[0].getBoundingClientRect()", field)
+        off = (round((x / 2000 - 0.5) * box["width"]), round((y / 1500 - 0.5) * box["height"]))
+        ActionChains(self.b.driver).move_to_element_with_offset(field, *off).click().perform()
+
+    def in_pictures(self) -> None:
+        self.b.sees("Shortening")
+        self.b.press("n")
+        self.b.sees("How far the top went to one side")
+        self.b.click("In pictures")
+
+    def test_a_lean_is_followed_from_picture_to_picture_and_asked_about(self) -> None:
+        b = self.b
+        self.in_pictures()
+        b.sees("is on it already")
+        b.click("a mast that stands upright")
+        b.sees("What is followed?")
+        # In the middle of the picture there is nothing that could be followed.
+        b.click("Follow this")
+        b.sees("There is nothing at that point that can be told from what is beside it.")
+        self.to_the_dot()
+        self.accessible(b, "what is followed")
+        b.click("Follow this")
+        b.sees("from where the tablet stands")
+        b.click("the mast, leaning")
+        b.sees("to the right")
+        self.accessible(b, "how far it went")
+        said = float(b.one('[data-testid="went"]').text.split(" ")[0])
+        self.assertLess(abs(said - 1000 * LEAN_M), 0.6)
+        b.click("Keep as lean of the top")
+        # It is asked, not decided; and written down only by a touch.
+        b.sees("more than with nothing on it")
+        self.assertEqual(self.kinds(), ["place", "settle", "measure"])
+        b.click("Yes, write it down")
+        b.until(lambda: self.kinds()[-1] == "observe", "the sign")
+        b.until(lambda: "more than with nothing on it" not in b.text(), "nothing more to be asked")
+        self.assertEqual(LedgerEvent.objects.latest("sequence").data, {"sign": "lean"})
+        self.assertIn("lean of the top", Photo.objects.get(what=LAST).caption)
+        # After the page was left the first picture is still there, and what was measured stands in the chart.
+        b.open(f"/runs/{self.run_.pk}/bench/{self.design.pk}")
+        self.in_pictures()
+        b.sees("The figures as a table")
+        b.sees("Lean of the top: 11")
+        # And in the trial's record.
+        b.open(f"/runs/{self.run_.pk}/trials/{self.ledger.id}")
+        b.sees("Lean of the top: 11")
+        self.assertEqual(b.complaints(), [])
+
+    def kinds(self) -> list[str]:
+        return list(LedgerEvent.objects.order_by("sequence").values_list("kind", flat=True))

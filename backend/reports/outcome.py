@@ -127,7 +127,8 @@ def _pictured(photos: Iterable[Photo], most: int) -> list[dict[str, str]]:
         data = bytes_of(photo) if len(shown) < most else None
         if data is not None:
             source = f"data:image/jpeg;base64,{base64.b64encode(data).decode()}"
-            shown.append({"data": source, "of": photo.design.team.name, "what": photo.get_what_display()})
+            what = photo.caption[:1].lower() + photo.caption[1:] or photo.get_what_display()
+            shown.append({"data": source, "of": photo.design.team.name, "what": what})
     return shown
 
 

@@ -60,6 +60,7 @@ WORDS = {
     "GlueView.PUT": "set the drying clock",
     "PhotosView.POST": "kept a photograph",
     "PhotoReadingsView.POST": "took a reading in a picture",
+    "FollowView.POST": "followed a test in pictures",
     "PhotoView.PUT": "let all see a photograph",
     "PhotoView.DELETE": "took a photograph away",
     "DesignRemovalView.PUT": "deleted a design, or brought it back",

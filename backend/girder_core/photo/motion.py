@@ -16,7 +16,7 @@ from scipy.optimize import approx_fprime, least_squares
 
 from girder_core.ground import GirderError
 from girder_core.measure import Quantity
-from girder_core.photo.fitting import see
+from girder_core.photo.fitting import NOISE_COUNTS, NOISE_PX, see
 from girder_core.photo.sizes import IN_PLANE, UNMEASURED, Size, slopes_of, steepness_checked
 from girder_core.photo.view import LENS, Array, Seen, View, columns_of, pinhole, straight
 
@@ -106,16 +106,27 @@ def camera_moved(view: View, before: Sequence[Seen], after: Sequence[Seen]) -> S
     then = np.array([mark.corners for mark in both]).reshape(-1, 2)
     gone = np.array([now[mark.id] for mark in both]).reshape(-1, 2) - then
     theta = view.known
-    noise = math.hypot(view.noise_px, later.noise_px)
 
-    def off(by: Array, known: Array = theta) -> Array:
+    def against(known: Array) -> Callable[[Array], Array]:
+        """How far the marks are from where a motion puts them, if this were the first view."""
         places = np.column_stack([view.points(then, known=known), np.zeros(len(then))])
-        moved = known.copy()
-        moved[:LENS] += by
         seen = straight(then + gone, known, view.frame) - straight(then, known, view.frame)
-        return (pinhole(places, moved, view.start) - pinhole(places, known, view.start) - seen).ravel() / noise
+        due = pinhole(places, known, view.start) + seen
 
-    tried = [_at_scale(off, scale) for scale in np.geomspace(STILL, WAVED, _SCALES)]
+        def off(by: Array) -> Array:
+            moved = known.copy()
+            moved[:LENS] += by
+            return (pinhole(places, moved, view.start) - due).ravel()
+
+        return off
+
+    off = against(theta)
+    noise = math.sqrt(2) * NOISE_PX
+    tried = _tried(off, noise)
+    # What is off in both pictures alike falls out, so the noise is what differs.
+    free, left = max(1, gone.size - LENS), off(max(tried, key=lambda one: one[0])[1])
+    noise = math.sqrt((NOISE_COUNTS * noise**2 + float((left**2).sum())) / (NOISE_COUNTS + free))
+    tried = _tried(off, noise)
     weights = np.exp(np.array([evidence for evidence, _, _ in tried]) - max(evidence for evidence, _, _ in tried))
     weights /= weights.sum()
     by = sum(weight * mean for weight, (_, mean, _) in zip(weights, tried, strict=True))
@@ -123,19 +134,24 @@ def camera_moved(view: View, before: Sequence[Seen], after: Sequence[Seen]) -> S
         weight * (own + np.outer(mean - by, mean - by)) for weight, (_, mean, own) in zip(weights, tried, strict=True)
     )
     by, left = np.asarray(by), off(np.asarray(by))
-    worst = noise * float(np.hypot(*left.reshape(-1, 4, 2).mean(axis=1).T).max())
-    if worst > max(_SHIFTED_PX, SHIFTED * noise):
+    worst = float(np.hypot(*left.reshape(-1, 4, 2).mean(axis=1).T).max())
+    if worst > max(_SHIFTED_PX, SHIFTED * math.hypot(view.noise_px, later.noise_px)):
         raise GirderError(
             "card_moved",
             "A card was moved between the first picture and this one. Take a new first picture, with nothing on it.",
             off_px=worst,
         )
-    answer = covariance @ approx_fprime(by, off, 1e-6).T
+    answer = covariance @ approx_fprime(by, off, 1e-6).T / noise**2
 
     def instead(known: Array) -> Array:
-        return np.asarray(by - answer @ (off(by, known) - left))
+        return np.asarray(by - answer @ (against(known)(by) - left))
 
     return Shaken(by, columns_of(np.asarray(covariance)), float(np.hypot(*gone.mean(axis=0))), instead)
+
+
+def _tried(off: Callable[[Array], Array], noise: float) -> list[tuple[float, Array, Array]]:
+    """The motion at every size that is thought possible, under so much noise [px]."""
+    return [_at_scale(lambda by: off(by) / noise, scale) for scale in np.geomspace(STILL, WAVED, _SCALES)]
 
 
 def _at_scale(off: Callable[[Array], Array], scale: float) -> tuple[float, Array, Array]:

@@ -283,7 +283,15 @@ def _sized(view: View, pointed: Pointed, printed: Quantity, measure: Callable[[A
 
 
 def steepness_checked(view: View) -> None:
-    """Refuses a view from too far aside: ``too_steep``."""
+    """Refuses a view from too far aside.
+
+    Args:
+        view: where the camera stood.
+    Returns:
+        Nothing.
+    Errors:
+        ``too_steep``.
+    """
     if view.tilt_rad > STEEP_RAD:
         raise GirderError(
             "too_steep", "The card is seen from too far aside. Stand so that you look at it more squarely."
@@ -291,6 +299,14 @@ def steepness_checked(view: View) -> None:
 
 
 def slopes_of(at: Callable[[Array], float], known: Array, columns: Array) -> float:
-    """Standard deviation of a function of parameters, from its slope where they are; columns are independent."""
+    """Standard deviation of a function of parameters, from its slope where they are.
+
+    Args:
+        at: the function.
+        known: where they are.
+        columns: what they may be off by, each column independent of the others.
+    Returns:
+        The standard deviation, in the unit of the function.
+    """
     slopes = ((at(known + NEAR * column) - at(known - NEAR * column)) / (2 * NEAR) for column in columns.T)
     return math.sqrt(math.fsum(slope**2 for slope in slopes))

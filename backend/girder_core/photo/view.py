@@ -216,7 +216,13 @@ def placed(theta: Array) -> Array:
 
 
 def columns_of(covariance: Array) -> Array:
-    """What parameters may be off by, from their covariance: columns, each independent of the others."""
+    """What parameters may be off by.
+
+    Args:
+        covariance: theirs.
+    Returns:
+        Columns, each independent of the others, whose squares add up to it.
+    """
     values, vectors = np.linalg.eigh(covariance)
     columns: Array = vectors * np.sqrt(np.maximum(values, 0.0))
     return columns

@@ -9,6 +9,7 @@ The map of the room, and its only door: what others use is imported from here.
     acts       what may be done now, and why something may not
     procedures how a structure is tested, as data
     admission  whether one more event may be written down, or is asked about first
+    noticed    signs that measurements speak for, to be asked about
     rounds     tests that are shaken, thrown at or dropped, round by round
     rehearsal  what a made-up structure does
     standins   made-up instruments

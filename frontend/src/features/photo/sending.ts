@@ -15,6 +15,10 @@ export const form = (parts: Record<string, string | Blob>): FormData => {
   return body;
 };
 
+/** The file itself: one that a camera has just taken may be gone from where it was when it is sent again. */
+export const heldHere = async (file: File): Promise<File> =>
+  new File([await file.arrayBuffer()], file.name, { type: file.type });
+
 export const planeOf = (where: Where) =>
   where.side === "in" || where.distance.trim() === ""
     ? { before_text: "", within_text: "" }

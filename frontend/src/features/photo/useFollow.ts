@@ -1,12 +1,11 @@
 /** What is followed from a first picture to later ones: the picture, the point, and how far it went. */
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { firstPictureOf, keepFirstPicture } from "../../api/keptHere";
 import { answered, api } from "../../api/client";
-import { keys } from "../../api/queries";
 import type { PictureLook, Went } from "../../api/types";
 import type { Point } from "./points";
-import { form, PATIENCE_MS, planeOf, today, type Where } from "./sending";
+import { form, heldHere, PATIENCE_MS, planeOf, today, type Where } from "./sending";
 
 /** What is said of the first picture, and holds for all that follow. */
 interface Begun {
@@ -38,7 +37,6 @@ function useLetGo(url: string | undefined): void {
 
 export function useFollow(trialId: string, measure: string) {
   const of = `${trialId} ${measure}`;
-  const client = useQueryClient();
   const [first, setFirst] = useState<First | null>(null);
   const [now, setNow] = useState<Now | null>(null);
   const [seeking, setSeeking] = useState(true);
@@ -60,7 +58,8 @@ export function useFollow(trialId: string, measure: string) {
   useLetGo(now?.url);
 
   const look = useMutation({
-    mutationFn: async ({ file, confirmed }: { file: File; confirmed: boolean }) => {
+    mutationFn: async ({ file: chosen, confirmed }: { file: File; confirmed: boolean }) => {
+      const file = await heldHere(chosen);
       const found = await answered(
         api.POST("/api/trials/{id}/first-picture", {
           params: { path: { id: trialId } },
@@ -109,7 +108,6 @@ export function useFollow(trialId: string, measure: string) {
     },
     onSuccess: (went, { file }) => {
       setNow({ url: URL.createObjectURL(file), went });
-      void client.invalidateQueries({ queryKey: keys.motions(trialId) });
     },
   });
   const change = (part: Partial<First>) => {

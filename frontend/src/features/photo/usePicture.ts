@@ -7,7 +7,7 @@ import { newId } from "../../shared/newId";
 import { useSettled } from "../../shared/useSettled";
 import { useDesignWrite } from "../run";
 import { firstPoints, type Point } from "./points";
-import { form, PATIENCE_MS, planeOf, today, type Where } from "./sending";
+import { form, heldHere, PATIENCE_MS, planeOf, today, type Where } from "./sending";
 
 const SETTLED_MS = 150;
 
@@ -36,7 +36,8 @@ export function usePicture(design: Design, spec: ReadingSpec, onKept: (design: D
   const named = useNamed();
   useEffect(() => () => void (shown && URL.revokeObjectURL(shown.url)), [shown]);
   const look = useMutation({
-    mutationFn: async ({ file, confirmed }: { file: File; confirmed: boolean }) => {
+    mutationFn: async ({ file: chosen, confirmed }: { file: File; confirmed: boolean }) => {
+      const file = await heldHere(chosen);
       const found = await answered(
         api.POST("/api/designs/{id}/picture", {
           params: { path: { id: design.id } },

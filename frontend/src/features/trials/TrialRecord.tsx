@@ -17,6 +17,7 @@ import {
   trialAddress,
   useTrial,
 } from "../bench";
+import { MotionChart } from "../photo";
 import { useRunState } from "../run";
 import { RecordActions } from "./RecordActions";
 
@@ -85,6 +86,7 @@ export function TrialRecord({ design, trial }: { design: Design; trial: Trial })
   useEffect(() => {
     // What was written here, or at a bench meanwhile, is read again.
     void client.invalidateQueries({ queryKey: keys.record(trial.id) });
+    void client.invalidateQueries({ queryKey: keys.motions(trial.id) });
     void client.invalidateQueries({ queryKey: keys.run(run.id) });
     void client.invalidateQueries({ queryKey: keys.changes(run.id) });
   }, [client, length, run.id, trial.id]);
@@ -134,6 +136,9 @@ export function TrialRecord({ design, trial }: { design: Design; trial: Trial })
             />
           ))}
         </tbody>
+      </Box>
+      <Box sx={{ maxWidth: 620 }}>
+        <MotionChart trialId={trial.id} />
       </Box>
       <Typography sx={{ mt: 2 }}>
         <Link component={RouterLink} to={`/runs/${run.id}/trials`} color="inherit">

@@ -1,0 +1,57 @@
+"""Signs that measurements at the bench speak for: asked about when something grew, and never by chance alone."""
+
+import unittest
+
+from girder_core.families import FAMILIES, family_of
+from girder_core.measure import System, read_in
+from girder_core.tests.support import Script, kit
+from girder_core.trial import EventKind, TrialSetup, noticed
+
+
+def column() -> TrialSetup:
+    return family_of("column").trial_setup({"hold_s": 5.0}, kit())
+
+
+class Leaning(unittest.TestCase):
+    def leans(self, script: Script, text: str, step: str = "1 mm") -> Script:
+        return script.add(EventKind.MEASURE, key="lean", text=text, resolution=step, source="picture")
+
+    def noticed(self, script: Script) -> list[str]:
+        rules = column()
+        return [one.sentence for one in noticed(script.result(rules), rules)]
+
+    def test_more_than_at_the_step_before_is_asked_about(self) -> None:
+        script = self.leans(Script().hold("platform").hold(), "2 mm")
+        # 2 mm with a step of 1 mm is more than nothing: ± 0.6 mm.
+        (first,) = self.noticed(script)
+        self.assertIn("with nothing on it", first)
+        self.leans(script.hold(), "6 mm")
+        with read_in(lambda: System.METRIC):
+            (sentence,) = self.noticed(script)
+        self.assertEqual(
+            sentence, "Lean of the top: 4 mm more than at the step before, give or take 0.8 mm. Do you see it?"
+        )
+
+    def test_what_both_readings_may_be_off_by_is_nothing_new(self) -> None:
+        script = self.leans(Script().hold("platform").hold(), "6 mm")
+        script.add(EventKind.OBSERVE, sign="lean")
+        # The difference of two readings to the millimetre is known to √2 × 2 × 1 mm / √12 = 0.82 mm.
+        self.assertEqual(self.noticed(self.leans(script.hold(), "6.7 mm")), [])
+        self.assertEqual(len(self.noticed(self.leans(script, "7 mm"))), 1)
+
+    def test_it_is_asked_once_under_each_load_and_never_of_one_that_has_ended(self) -> None:
+        script = self.leans(Script().hold("platform").hold(), "6 mm")
+        script.add(EventKind.OBSERVE, sign="lean")
+        self.assertEqual(self.noticed(script), [])
+        self.leans(script.hold(), "12 mm")
+        self.assertEqual(len(self.noticed(script)), 1)
+        self.assertEqual(self.noticed(script.place().fail("leaned")), [])
+
+    def test_what_is_asked_about_can_be_written_down(self) -> None:
+        for family in FAMILIES.values():
+            signs = {mode.key for mode in family.observations}
+            for spec in family.bench.measures:
+                if spec.sign:
+                    with self.subTest(family.key):
+                        self.assertIn(spec.sign, signs)
+                        self.assertIsNotNone(spec.way)
