@@ -164,7 +164,9 @@ class AtTheBench(InterfaceTest):
 
     def in_pictures(self) -> None:
         self.b.sees("Shortening")
-        self.b.press("n")
+        # While it is at another bench the key does nothing.
+        self.b.until(lambda: "at another bench" not in self.b.text(), "that the trial is at this bench")
+        self.b.click("Lean")
         self.b.sees("How far the top went to one side")
         self.b.click("In pictures")
 
