@@ -148,7 +148,7 @@ def state_of(terms: TrialTerms, result: TrialResult) -> TrialState:
         mark=with_mark("", result.ended and trial.unconfirmed),
         ended=ended_in_words(family, run.setup, result) if rounds else "",
         strength=strength_in_words(family, run.setup, result, terms.system),
-        noticed=noticed(result, setup),
+        noticed=noticed(result, setup, terms.system),
     )
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import struct
 from dataclasses import dataclass
+from functools import partial
 
 from django.core.files.base import File
 from django.db import transaction
@@ -15,7 +16,7 @@ from camera.found import TOO_MUCH, Trail, unpacked_trail
 from camera.selectors import printed_scale_of
 from camera.services import Asked
 from designs.models import LAST, Photo
-from designs.photo_services import bytes_sent, drop_photo, keep_made
+from designs.photo_services import bytes_sent, keep_made
 from evengirder.aside import read_aside
 from girder_core.ground import GirderError
 from girder_core.measure import Kind, System, format_mass, typed_text
@@ -92,8 +93,10 @@ def _keep_latest(trial: Trial, trail: Trail, went: Went) -> None:
     load = format_mass(result_of(trial).load_on.value, system)
     caption = f"Trial {trial.number} under {load}, {went.spec.label.lower()} {went.told}"
     with transaction.atomic():
-        # A trial's id is the name of its latest picture, so there is one.
-        for before in Photo.objects.filter(sent_as=trial.pk, design_id=trial.design_id):
-            drop_photo(before)
+        # A trial's id is the name of its latest picture, so there is one, whichever team the trial was given to since.
+        before = list(Photo.objects.select_for_update().filter(sent_as=trial.pk, what=LAST))
+        Photo.objects.filter(pk__in=[photo.pk for photo in before]).delete()
         photo = Photo(design=trial.design, what=LAST, sent_as=trial.pk, caption=caption)
         keep_made(photo, trail.small, trail.width, trail.height)
+        for old in before:
+            transaction.on_commit(partial(old.file.storage.delete, old.file.name))

@@ -77,7 +77,8 @@ class InAPhoto(InterfaceTest):
             b.sees("Choose one")
             b.driver.find_elements("css selector", 'input[type="file"]')[-1].send_keys(str(file))
             b.sees("Known to")
-        # The file is gone meanwhile, as a camera's may be. To both ends of the mast's foot, where they are in the picture.
+        # The file is gone meanwhile, as a camera's may be.
+        # To both ends of the mast's foot, where they are in the picture.
         ends = STANDINS["mast"].camera.pixels(np.array([(0.05, 0.006, 0.0), (0.19, 0.006, 0.0)]))
         field = b.one('svg:has(> g[role="button"])')
         for name, (x, y) in zip(("One end", "Other end"), ends, strict=True):

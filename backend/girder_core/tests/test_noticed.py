@@ -3,7 +3,7 @@
 import unittest
 
 from girder_core.families import FAMILIES, family_of
-from girder_core.measure import System, read_in
+from girder_core.measure import System
 from girder_core.tests.support import Script, kit
 from girder_core.trial import EventKind, TrialSetup, noticed
 
@@ -18,7 +18,7 @@ class Leaning(unittest.TestCase):
 
     def noticed(self, script: Script) -> list[str]:
         rules = column()
-        return [one.sentence for one in noticed(script.result(rules), rules)]
+        return [one.sentence for one in noticed(script.result(rules), rules, System.METRIC)]
 
     def test_more_than_at_the_step_before_is_asked_about(self) -> None:
         script = self.leans(Script().hold("platform").hold(), "2 mm")
@@ -26,8 +26,7 @@ class Leaning(unittest.TestCase):
         (first,) = self.noticed(script)
         self.assertIn("with nothing on it", first)
         self.leans(script.hold(), "6 mm")
-        with read_in(lambda: System.METRIC):
-            (sentence,) = self.noticed(script)
+        (sentence,) = self.noticed(script)
         self.assertEqual(
             sentence, "Lean of the top: 4 mm more than at the step before, give or take 0.8 mm. Do you see it?"
         )

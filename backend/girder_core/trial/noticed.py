@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from girder_core.measure import COVERAGE_FACTOR, units
+from girder_core.measure import COVERAGE_FACTOR, System, units
 from girder_core.trial.result import Taken, TrialResult, TrialSetup
 
 
@@ -17,12 +17,13 @@ class Noticed:
     sentence: str
 
 
-def noticed(result: TrialResult, setup: TrialSetup) -> tuple[Noticed, ...]:
+def noticed(result: TrialResult, setup: TrialSetup, system: System | None = None) -> tuple[Noticed, ...]:
     """Signs that measurements speak for, and that nobody wrote down under this load.
 
     Args:
         result: the trial as it stands.
         setup: what it is judged by.
+        system: which units the reader wants; without it those of ``measure.read_in``.
     Returns:
         One for each measure that has grown by more than both readings may be off since the last lighter load, or since
         nothing was on it; none once the trial has ended.
@@ -40,7 +41,7 @@ def noticed(result: TrialResult, setup: TrialSetup) -> tuple[Noticed, ...]:
         if any(sign == spec.sign and seen_kg >= load_kg for sign, seen_kg in result.signs):
             continue
         since = "at the step before" if before else "with nothing on it"
-        more, off = units.format_value(by_m, spec.kind), units.format_value(off_m, spec.kind)
+        more, off = (units.format_value(value, spec.kind, system) for value in (by_m, off_m))
         found.append(Noticed(spec.sign, f"{spec.label}: {more} more than {since}, give or take {off}. Do you see it?"))
     return tuple(found)
 

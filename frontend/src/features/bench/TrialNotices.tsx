@@ -115,7 +115,9 @@ export function TrialNotices({
   const busy = bench.saving === "busy" && stop === "";
   const caution = ended ? null : state.caution;
   const warnings = ended || state.round_plan !== null ? "" : state.plan.warnings.join(" ");
-  const seen = ended || bench.pending.length > 0 ? [] : state.noticed;
+  // What a version before this one kept here for a time without network says nothing of it.
+  const noticed: TrialState["noticed"] | undefined = state.noticed;
+  const seen = ended || bench.pending.length > 0 ? [] : (noticed ?? []);
   const unsaved = bench.aside.length > 0 || bench.beginning?.refused || bench.trouble !== "" || !bench.keeps;
   const quiet = state.pile === null && caution === null && warnings === "" && seen.length === 0;
   if (!unsaved && !busy && stop === "" && quiet) return null;
