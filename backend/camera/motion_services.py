@@ -99,4 +99,4 @@ def _keep_latest(trial: Trial, trail: Trail, went: Went) -> None:
         photo = Photo(design=trial.design, what=LAST, sent_as=trial.pk, caption=caption)
         keep_made(photo, trail.small, trail.width, trail.height)
         for old in before:
-            transaction.on_commit(partial(old.file.storage.delete, old.file.name))
+            transaction.on_commit(partial(old.file.delete, save=False))
