@@ -30,6 +30,8 @@ SHIFTED = 5.0
 _SHIFTED_PX = 0.5
 """No motion of a card that is smaller than this is told from noise [px]; ours."""
 LEAST_MARKS = 2
+TURNED_RAD = math.radians(50)
+"""A card that looks turned by more does not stand upright [rad]; from far aside an upright one looks turned, too."""
 
 
 class Way(StrEnum):
@@ -182,13 +184,20 @@ def shifted(
     Returns:
         The way that it went [m], with a minus for up, or to the left.
     Errors:
-        ``card_lies`` where no card stands upright; ``too_steep``.
+        ``card_lies``, ``card_turned`` where no card stands upright; ``too_steep``.
     Source:
         First-order propagation (JCGM 100:2008, 5.1.2), the correlation of the two pictures kept.
     """
     if view.cards[0].lies:
         raise GirderError(
             "card_lies", "Sag and lean are measured along a card that stands upright. That one lies on the table."
+        )
+    foot, head = view.pixels(np.array([(0.0, 0.0), (0.0, 0.02)]))
+    if math.atan2(abs(head[0] - foot[0]), foot[1] - head[1]) > TURNED_RAD:
+        raise GirderError(
+            "card_turned",
+            "In this picture the card stands on its side or on its head, and what is down is told by it. Stand it "
+            "upright, as its words are read, and hold the tablet upright too.",
         )
     steepness_checked(view)
     scale = printed.value

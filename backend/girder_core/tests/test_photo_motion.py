@@ -138,6 +138,22 @@ class Motions(unittest.TestCase):
             shifted(view, camera_moved(view, before, before), there, Way.DOWN)
         self.assertEqual(caught.exception.code, "card_lies")
         self.assertTrue(cards(1)[1].lies)
+
+    def test_a_card_on_its_head_or_its_side_tells_no_down(self) -> None:
+        for turn, fine in ((math.pi, False), (math.pi / 2, False), (-math.pi / 2, False), (0.2, True), (-0.2, True)):
+            laid = [replace(standing(), turn=turn)]
+            before = seen(self.camera, laid)
+            view = see(before, self.camera.frame)
+            there = Followed((2000.0, 1500.0), (2000.0, 1510.0), SURE)
+            with self.subTest(turn=turn):
+                if fine:
+                    shifted(view, camera_moved(view, before, before), there, Way.DOWN)
+                    continue
+                with self.assertRaises(GirderError) as caught:
+                    shifted(view, camera_moved(view, before, before), there, Way.DOWN)
+                self.assertEqual(caught.exception.code, "card_turned")
+
+    def test_every_card_but_the_lying_one_stands(self) -> None:
         self.assertFalse(any(card.lies for card in (cards(1)[0], *cards(1)[2:])))
 
 
