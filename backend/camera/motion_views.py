@@ -12,11 +12,11 @@ from rest_framework.views import APIView
 
 from bench.models import Trial
 from camera import services
+from camera.asked import asked_in, today_of
 from camera.motion_services import follow, followed_measure
 from camera.motion_shown import went_shown
 from camera.serializers import FollowSerializer, LookSerializer, NewPictureSerializer, PointedSerializer, WentSerializer
 from camera.shown import look_shown
-from camera.views import asked_in, today_of
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.ground import sound_json

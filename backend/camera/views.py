@@ -2,11 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
-from typing import Any
-
 from django.http import HttpResponse
-from django.utils import timezone
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import status
@@ -16,6 +12,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from camera import services
+from camera.asked import asked_in, point_of, today_of
 from camera.selectors import set_number, sets_of
 from camera.serializers import (
     BarSerializer,
@@ -67,7 +64,7 @@ class PictureSizeView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         design = owned_or_404(designs(), request, pk, HELPER)
         typed = entry(PointedInSerializer, request)
-        marks = [Seen(mark["id"], tuple(map(_point, mark["corners"]))) for mark in typed["marks"]]
+        marks = [Seen(mark["id"], tuple(map(point_of, mark["corners"]))) for mark in typed["marks"]]
         measured = services.size_in(design, marks, Frame(**typed["frame"]), asked_in(request, typed))
         return Response(PhotoSizeSerializer(size_shown(measured)).data)
 
@@ -89,22 +86,6 @@ class PhotoReadingsView(APIView):
             typed["picture_confirmed"], typed["confirmed"], typed["again"], typed.get("sent_as"),
         )  # fmt: skip
         return design_shown(design, status.HTTP_201_CREATED)
-
-
-def _point(pair: list[float]) -> tuple[float, float]:
-    return pair[0], pair[1]
-
-
-def today_of(typed: dict[str, Any]) -> date:
-    """The day where the picture is measured; here it may be another one."""
-    day: date = typed.get("today") or timezone.localdate()
-    return day
-
-
-def asked_in(request: Request, typed: dict[str, Any]) -> services.Asked:
-    """What is asked about a picture, and by whom."""
-    points = tuple(map(_point, typed["points"]))
-    return services.Asked(teacher_of(request), typed["key"], points, typed["before_text"], typed["within_text"])
 
 
 class CardSetsView(APIView):

@@ -71,7 +71,7 @@ def went_told(size: Size, way: Way, system: System | None = None) -> str:
 
 
 def went_as(size: Size, way: Way) -> Size:
-    """A motion as the bench writes it down: nothing is less than nothing.
+    """A motion as the bench writes it down, which knows no minus.
 
     Args:
         size: as ``shifted`` has it.

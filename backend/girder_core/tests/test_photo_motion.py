@@ -174,7 +174,7 @@ class Words(unittest.TestCase):
                 self.assertEqual(words.split(" mm")[1].split(",")[0], told.split(" mm")[1].split(",")[0])
                 self.assertAlmostEqual(float(words.split(" ")[0]), float(told.split(" ")[0]), delta=0.05)
 
-    def test_the_bench_writes_down_no_less_than_nothing_and_a_lean_to_either_hand(self) -> None:
+    def test_the_bench_writes_down_no_minus_and_a_lean_to_either_hand(self) -> None:
         self.assertEqual(went_as(self.size(-0.003), Way.DOWN).quantity, Quantity(0.0, 1e-4))
         self.assertEqual(went_as(self.size(-0.003), Way.ASIDE).quantity, Quantity(0.003, 1e-4))
         self.assertEqual(went_as(self.size(0.003), Way.DOWN).quantity, Quantity(0.003, 1e-4))

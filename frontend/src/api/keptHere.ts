@@ -1,9 +1,10 @@
 /**
- * The browser's database of what is kept for whoever is signed in: what was fetched last, and the first picture of a
+ * The browser's databases of what is kept for whoever is signed in: what was fetched last, and the first picture of a
  * test. A sign-out lets go of all of it.
  */
 import type { DehydratedState } from "@tanstack/react-query";
 import { openDB, type DBSchema } from "idb";
+import { soon } from "./soon";
 
 export interface Kept {
   at: number;
@@ -20,48 +21,44 @@ export interface FirstPicture {
   pointed: unknown;
 }
 
-interface Schema extends DBSchema {
+interface Fetched extends DBSchema {
   fetched: { key: string; value: Kept };
+}
+
+interface Pictures extends DBSchema {
   pictures: { key: string; value: FirstPicture };
 }
 
-const VERSION = 2;
-
 export const opened = () =>
-  openDB<Schema>("even-girder-fetched", VERSION, {
-    upgrade: (db, before) => {
-      if (before < 1) db.createObjectStore("fetched");
-      if (before < 2) db.createObjectStore("pictures");
-    },
-    // A tab of a newer version opens it anew.
-    blocking: (_before, _after, event) => (event.target as IDBDatabase).close(),
-  });
+  openDB<Fetched>("even-girder-fetched", 1, { upgrade: (db) => void db.createObjectStore("fetched") });
+
+const pictures = () =>
+  openDB<Pictures>("even-girder-pictures", 1, { upgrade: (db) => void db.createObjectStore("pictures") });
 
 /** Nothing of whoever signed out stays behind. */
 export async function forget(): Promise<void> {
-  try {
-    const db = await opened();
-    await Promise.all([db.clear("fetched"), db.clear("pictures")]);
-  } catch {
-    // Then nothing was kept.
-  }
+  // What does not answer kept nothing.
+  await Promise.allSettled([
+    opened().then((db) => db.clear("fetched")),
+    pictures().then((db) => db.clear("pictures")),
+  ]);
 }
 
 /** Keeps the first picture of a test, in place of that of the test before. */
 export async function keepFirstPicture(picture: FirstPicture): Promise<void> {
   try {
-    await (await opened()).put("pictures", picture, "first");
+    await (await pictures()).put("pictures", picture, "first");
   } catch {
     // It is there till the page is left.
   }
 }
 
-/** The first picture of a test, if it is still here. */
+/** The first picture of a test, if it is still here; a database that does not answer has none. */
 export async function firstPictureOf(of: string): Promise<FirstPicture | null> {
-  try {
-    const kept = await (await opened()).get("pictures", "first");
-    return kept?.of === of ? kept : null;
-  } catch {
-    return null;
-  }
+  const kept = pictures().then((db) => db.get("pictures", "first"));
+  const found = await soon<FirstPicture | undefined>(
+    kept.catch(() => undefined),
+    undefined,
+  );
+  return found?.of === of ? found : null;
 }
