@@ -1,10 +1,15 @@
-"""Measuring in photographs: finding scale cards in a picture, and making a reading of what somebody points at.
+"""Measuring in photographs: scale cards are found in a picture, what somebody points at becomes a reading, and at the
+bench a point is followed from picture to picture.
 
-What a picture means is judged by ``girder_core.photo``; here it is only looked at. OpenCV stands behind ``detector``.
+What a picture means is judged by ``girder_core.photo``; here it is only looked at. OpenCV stands behind ``detector``
+and ``following``.
 
     detector      the adapter: marks, straight edges, what hides a mark
-    picture_file  a picture that came in, looked at in a process of its own; ``found`` is what that hands over
+    following     the adapter for what moves: where a point of one picture is in a later one
+    picture_file  a picture that came in, looked at in a process of its own; ``follow_file`` two of one bench;
+                  ``found`` is what they hand over
     scenes        made-up pictures with known truth; ``standins`` are those that ship for practice
     models        the sets of cards of a teacher, and how large each came out of the printer
-    selectors, services, shown, serializers, views   from a picture to a reading, and the API
+    selectors, services, shown, serializers, views   from a picture to a reading, and the API; ``asked`` is what a
+                  request asks, and those that begin with ``motion`` are of what is followed
 """

@@ -18,10 +18,9 @@ from camera.services import Asked
 from designs.models import LAST, Photo
 from designs.photo_services import bytes_sent, keep_made
 from evengirder.aside import read_aside
-from girder_core.ground import GirderError
-from girder_core.measure import Kind, System, format_mass, typed_text
-from girder_core.photo import Size, Way, camera_moved, doubt_told, see, shifted, tape_step_m, went_as, went_told
-from girder_core.trial import BenchMeasure
+from girder_core.measure import Kind, System, format_mass
+from girder_core.photo import Size, Way, camera_moved, doubt_told, moved_told, see, shifted, went_told, went_typed
+from girder_core.trial import BenchMeasure, to_be_followed
 
 SECONDS = 30
 """Two pictures take twice as long as one [s]."""
@@ -37,21 +36,13 @@ class Went:
     step_text: str
     told: str
     doubt: str
+    moved: str
     at: tuple[float, float]
-    moved_px: float
 
 
-def followed_measure(trial: Trial, key: str) -> BenchMeasure:
-    """What is to be followed in pictures; errors: ``unknown_measure``, ``not_followed``, ``trial_over``."""
-    run = trial.design.run
-    spec = run.trial_setup().measures.get(key)
-    if spec is None:
-        raise GirderError("unknown_measure", "That is not measured at the bench in this kind of challenge.")
-    if spec.way is None:
-        raise GirderError("not_followed", "Only what comes down or leans can be followed in pictures.")
-    if result_of(trial).ended:
-        raise GirderError("trial_over", "This trial has ended; what is photographed now is the wreck.")
-    return spec
+def followed_measure(trial: Trial, key: str) -> tuple[BenchMeasure, Way]:
+    """What is to be followed in pictures, and in which direction; errors of ``to_be_followed``."""
+    return to_be_followed(result_of(trial), trial.design.run.trial_setup(), key)
 
 
 def follow(trial: Trial, first: File[bytes], now: File[bytes], asked: Asked, keep: bool) -> Went:
@@ -60,12 +51,11 @@ def follow(trial: Trial, first: File[bytes], now: File[bytes], asked: Asked, kee
     The later one is kept, small, as the trial's latest, instead of the one before; nothing of the first is. Errors:
     those of ``followed_measure``, ``camera.follow_file.trail_in``, ``see`` and ``shifted``.
     """
-    spec = followed_measure(trial, asked.key)
-    assert spec.way is not None
+    spec, way = followed_measure(trial, asked.key)
     one, other = bytes_sent(first), bytes_sent(now)
     data, point = struct.pack(">I", len(one)) + one + other, json.dumps(asked.points[0])
     trail = unpacked_trail(read_aside("camera.follow_file", data, point, too_much=TOO_MUCH, seconds=SECONDS))
-    went = _went(trial, trail, spec, spec.way, asked)
+    went = _went(trial, trail, spec, way, asked)
     if keep and not trial.rehearsal:
         _keep_latest(trial, trail, went)
     return went
@@ -77,13 +67,10 @@ def _went(trial: Trial, trail: Trail, spec: BenchMeasure, way: Way, asked: Asked
     printed, pointed = printed_scale_of(view.set_number, asked.by, owner), asked.pointed()
     shaken = camera_moved(view, trail.before, trail.after)
     size = shifted(view, shaken, trail.way, way, pointed.plane_m, printed)
-    entry = went_as(size, way)
-    step = tape_step_m(entry, Kind.LENGTH)
-    near = round(entry.quantity.value / step * 4) * step / 4
+    text, step_text = went_typed(size, way, system)
     return Went(
-        spec, size, typed_text(near, Kind.LENGTH, system), typed_text(step, Kind.LENGTH, system),
-        went_told(size, way, system), doubt_told(view, size, Kind.LENGTH, printed, system), trail.way.after,
-        shaken.moved_px,
+        spec, size, text, step_text, went_told(size, way, system),
+        doubt_told(view, size, Kind.LENGTH, printed, system), moved_told(shaken), trail.way.after,
     )  # fmt: skip
 
 

@@ -20,6 +20,6 @@ def went_shown(went: Went) -> dict[str, Any]:
         "told": went.told,
         "doubt": went.doubt,
         "causes": causes_shown(went.size),
+        "moved": went.moved,
         "at": list(went.at),
-        "moved_px": went.moved_px,
     }

@@ -150,7 +150,7 @@ class WentSerializer(serializers.Serializer[Any]):
     """How far something went since the first picture.
 
     ``value_si`` has a minus for up or to the left; ``text`` and ``step_text`` are as it would be typed at the bench;
-    ``at`` is where the point is in the later picture [px], and ``moved_px`` how far the cards went in it.
+    ``moved`` says whether the tablet was moved, ``at`` where the point is in the later picture [px].
     """
 
     value_si = serializers.FloatField()
@@ -160,8 +160,8 @@ class WentSerializer(serializers.Serializer[Any]):
     told = serializers.CharField()
     doubt = serializers.CharField()
     causes = CauseSerializer(many=True)
+    moved = serializers.CharField(allow_blank=True)
     at = PointField()
-    moved_px = serializers.FloatField()
 
 
 class CardSetSerializer(serializers.Serializer[Any]):

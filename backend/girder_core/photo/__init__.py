@@ -52,11 +52,13 @@ from girder_core.photo.telling import (
     better_told,
     causes_told,
     doubt_told,
+    moved_told,
     size_told,
     tape_step_m,
     typed_as,
     went_as,
     went_told,
+    went_typed,
 )
 from girder_core.photo.view import Frame, Seen, View
 
@@ -97,6 +99,7 @@ __all__ = [
     "fields_of",
     "judged",
     "length",
+    "moved_told",
     "notes_on",
     "plane_grid",
     "plane_said",
@@ -114,5 +117,6 @@ __all__ = [
     "unread",
     "went_as",
     "went_told",
+    "went_typed",
     "with_another_card",
 ]

@@ -9,7 +9,7 @@ import numpy as np
 from girder_core.ground import two_figures
 from girder_core.measure import COVERAGE_FACTOR, Kind, Quantity, System, si_per, typed_text
 from girder_core.photo.fitting import see
-from girder_core.photo.motion import Way
+from girder_core.photo.motion import Shaken, Way
 from girder_core.photo.sizes import UNMEASURED, Pointed, Size, size_of, with_another_card
 from girder_core.photo.view import Frame, Seen, View
 
@@ -25,6 +25,8 @@ CAUSES = {
 """What a size may be off by, in words."""
 WORTH = 0.8
 """Another card is spoken of where it makes the range narrower than this share of it [-]; ours."""
+MOVED_PX = 15.0
+"""So far the marks may go from one picture to the next without a word about it [px]; ours."""
 _LONGEST_TEXT = 400
 
 
@@ -68,6 +70,36 @@ def went_told(size: Size, way: Way, system: System | None = None) -> str:
     whither = f" {_WHITHER[way][size.quantity.value < 0]}" if far > off else ""
     said = _rounded(Quantity(far, size.quantity.standard_uncertainty), Kind.LENGTH, system)
     return f"{said}{whither}, ± {_about(off, Kind.LENGTH, system)}"
+
+
+def went_typed(size: Size, way: Way, system: System | None = None) -> tuple[str, str]:
+    """A motion as somebody would have typed it at the bench who read it off a ruler.
+
+    Args:
+        size: as ``shifted`` has it.
+        way: in which direction it was measured.
+        system: the reader's units.
+    Returns:
+        The length, and the step of a ruler that would leave as much open.
+    """
+    entry = went_as(size, way)
+    step = typed_text(tape_step_m(entry, Kind.LENGTH), Kind.LENGTH, system)
+    return _rounded(entry.quantity, Kind.LENGTH, system), step
+
+
+def moved_told(shaken: Shaken) -> str:
+    """Whether the tablet moved between two pictures, in words.
+
+    Args:
+        shaken: what it did.
+    Returns:
+        A sentence; empty where it stood as still as one can ask.
+    """
+    if shaken.moved_px <= MOVED_PX:
+        return ""
+    return (
+        "The tablet moved between the two pictures. That is allowed for, and would be known better if it stood still."
+    )
 
 
 def went_as(size: Size, way: Way) -> Size:

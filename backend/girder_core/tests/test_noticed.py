@@ -3,13 +3,31 @@
 import unittest
 
 from girder_core.families import FAMILIES, family_of
+from girder_core.ground import GirderError
 from girder_core.measure import System
+from girder_core.photo import Way
 from girder_core.tests.support import Script, kit
-from girder_core.trial import EventKind, TrialSetup, noticed
+from girder_core.trial import EventKind, TrialSetup, noticed, to_be_followed
 
 
 def column() -> TrialSetup:
     return family_of("column").trial_setup({"hold_s": 5.0}, kit())
+
+
+class Followed(unittest.TestCase):
+    def test_what_comes_down_or_leans_while_the_trial_goes_on(self) -> None:
+        rules, script = column(), Script().hold("platform")
+        self.assertEqual(to_be_followed(script.result(rules), rules, "lean")[1], Way.ASIDE)
+        self.assertEqual(to_be_followed(script.result(rules), rules, "shorter")[1], Way.DOWN)
+        ended = script.place().fail("leaned").result(rules)
+        tower = family_of("tower").trial_setup({"hold_s": 5.0}, kit())
+        for code, result, setup, key in (
+            ("unknown_measure", Script().result(rules), rules, "sag"), ("trial_over", ended, rules, "lean"),
+            ("not_followed", Script().result(tower), tower, "height"),
+        ):  # fmt: skip
+            with self.subTest(code), self.assertRaises(GirderError) as caught:
+                to_be_followed(result, setup, key)
+            self.assertEqual(caught.exception.code, code)
 
 
 class Leaning(unittest.TestCase):

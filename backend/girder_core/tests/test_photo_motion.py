@@ -8,7 +8,7 @@ import numpy as np
 from scipy.spatial.transform import Rotation
 
 from girder_core.ground import GirderError
-from girder_core.measure import Kind, Quantity, System
+from girder_core.measure import Kind, Quantity, System, parse
 from girder_core.photo import (
     Followed,
     Shaken,
@@ -17,11 +17,13 @@ from girder_core.photo import (
     Way,
     camera_moved,
     cards,
+    moved_told,
     see,
     shifted,
     tape_step_m,
     went_as,
     went_told,
+    went_typed,
 )
 from girder_core.tests.photographed import Eye, Laid, eye, seen, standing
 
@@ -178,6 +180,17 @@ class Words(unittest.TestCase):
         self.assertEqual(went_as(self.size(-0.003), Way.DOWN).quantity, Quantity(0.0, 1e-4))
         self.assertEqual(went_as(self.size(-0.003), Way.ASIDE).quantity, Quantity(0.003, 1e-4))
         self.assertEqual(went_as(self.size(0.003), Way.DOWN).quantity, Quantity(0.003, 1e-4))
+
+    def test_as_typed_it_is_as_near_and_as_sure(self) -> None:
+        for value, off in ((0.004731, 9e-5), (-0.01134, 4e-4), (0.12345, 3e-3)):
+            text, step = (parse(typed, Kind.LENGTH).si for typed in went_typed(self.size(value, off), Way.ASIDE))
+            self.assertLess(abs(text - abs(value)), 0.2 * off)
+            self.assertAlmostEqual(step / math.sqrt(12), off, delta=0.04 * off)
+
+    def test_that_the_tablet_moved_is_said_where_it_did(self) -> None:
+        still, moved = (Shaken(np.zeros(6), np.zeros((6, 6)), px, lambda _: np.zeros(6)) for px in (2.0, 40.0))
+        self.assertEqual(moved_told(still), "")
+        self.assertIn("The tablet moved", moved_told(moved))
 
     def test_a_reading_with_that_step_is_as_sure(self) -> None:
         size = self.size(0.004, 9e-5)

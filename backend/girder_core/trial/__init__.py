@@ -9,7 +9,7 @@ The map of the room, and its only door: what others use is imported from here.
     acts       what may be done now, and why something may not
     procedures how a structure is tested, as data
     admission  whether one more event may be written down, or is asked about first
-    noticed    signs that measurements speak for, to be asked about
+    noticed    what pictures can follow; signs that measurements speak for, to be asked about
     rounds     tests that are shaken, thrown at or dropped, round by round
     rehearsal  what a made-up structure does
     standins   made-up instruments
@@ -21,7 +21,7 @@ from girder_core.trial import ledger
 from girder_core.trial.acts import Act, Fact, Need, acts, facts_of
 from girder_core.trial.admission import OpenLedger, admit
 from girder_core.trial.ledger import BESIDE, MAY_CHANGE, MAY_SAY, Fate, Line, lines, middle_kg, replay
-from girder_core.trial.noticed import Noticed, noticed
+from girder_core.trial.noticed import Noticed, noticed, to_be_followed
 from girder_core.trial.origins import counts_held, held_origin
 from girder_core.trial.procedures import DROPPING, LOADING, SHAKING, STANDING, THROWING, Procedure, Shows
 from girder_core.trial.rehearsal import Behaviour, behave, round_range, specimen
@@ -128,5 +128,6 @@ __all__ = [
     "station_state",
     "table_lines",
     "throw_rounds",
+    "to_be_followed",
     "with_mark",
 ]

@@ -253,9 +253,7 @@ def _measure(result: TrialResult, event: Event, setup: TrialSetup) -> TrialResul
         if not 0 <= sag_m <= 5:
             raise GirderError("sag_out_of_range", "A sag is a length between zero and five metres.")
         return _with_measure(result, "sag", Quantity(sag_m))
-    spec = setup.measures.get(str(event.data["key"]))
-    if spec is None:
-        raise GirderError("unknown_measure", "That is not measured at the bench in this kind of challenge.")
+    spec = setup.measure(str(event.data["key"]))
     typed = TypedReading(*(str(event.data.get(name, "")) for name in ("text", "resolution", "zero")))
     reading = measure(typed, spec.kind, spec.plausible, bool(event.data.get("confirmed")))
     value = reading.quantity.value

@@ -1,12 +1,15 @@
-"""What measurements at the bench let one notice: proposed to whoever watches, never written down by itself."""
+"""What pictures can follow at the bench, and what measurements let one notice: proposed, never written down by itself."""
 
 from __future__ import annotations
 
 import math
 from dataclasses import dataclass
 
+from girder_core.ground import GirderError
 from girder_core.measure import COVERAGE_FACTOR, System, units
+from girder_core.photo import Way
 from girder_core.trial.result import Taken, TrialResult, TrialSetup
+from girder_core.trial.rounds import BenchMeasure
 
 
 @dataclass(frozen=True)
@@ -15,6 +18,26 @@ class Noticed:
 
     sign: str
     sentence: str
+
+
+def to_be_followed(result: TrialResult, setup: TrialSetup, key: str) -> tuple[BenchMeasure, Way]:
+    """What is to be followed from picture to picture.
+
+    Args:
+        result: the trial as it stands.
+        setup: what it is judged by.
+        key: of the measure.
+    Returns:
+        The measure, and in which direction it goes.
+    Errors:
+        ``unknown_measure``; ``not_followed`` for what has no direction; ``trial_over``.
+    """
+    spec = setup.measure(key)
+    if spec.way is None:
+        raise GirderError("not_followed", "Only what comes down or leans can be followed in pictures.")
+    if result.ended:
+        raise GirderError("trial_over", "This trial has ended; what is photographed now is the wreck.")
+    return spec, spec.way
 
 
 def noticed(result: TrialResult, setup: TrialSetup, system: System | None = None) -> tuple[Noticed, ...]:

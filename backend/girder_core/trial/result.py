@@ -117,6 +117,13 @@ class TrialSetup:
         """How long what is under way has to be waited for [s]: a round, or a step of load."""
         return self.rounds.hold_s if in_round and self.rounds else self.hold_s
 
+    def measure(self, key: str) -> BenchMeasure:
+        """What may be measured by this key; ``unknown_measure`` where nothing is."""
+        spec = self.measures.get(key)
+        if spec is None:
+            raise GirderError("unknown_measure", "That is not measured at the bench in this kind of challenge.")
+        return spec
+
     def told(self, taken: Collection[str]) -> bool:
         """Whether what was measured tells the result: all that is needed, or any of it. ``taken`` has the keys."""
         needed = [measure.key in taken for measure in self.measures.values() if measure.needed]

@@ -6354,7 +6354,7 @@ export interface components {
          * @description How far something went since the first picture.
          *
          *     ``value_si`` has a minus for up or to the left; ``text`` and ``step_text`` are as it would be typed at the bench;
-         *     ``at`` is where the point is in the later picture [px], and ``moved_px`` how far the cards went in it.
+         *     ``moved`` says whether the tablet was moved, ``at`` where the point is in the later picture [px].
          */
         Went: {
             /** Format: double */
@@ -6366,9 +6366,8 @@ export interface components {
             told: string;
             doubt: string;
             causes: components["schemas"]["Cause"][];
+            moved: string;
             at: number[];
-            /** Format: double */
-            moved_px: number;
         };
         /** @description First names of who is at a tablet, with commas between them. */
         WhoRequest: {

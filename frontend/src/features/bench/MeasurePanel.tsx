@@ -61,7 +61,6 @@ export function MeasurePanel({ measure, shown, act, trialId, team, onClose }: Pr
           trialId={trialId}
           measure={spec}
           team={team}
-
           loadKg={shown.load_on_kg}
           onTaken={(texts) => {
             act("measure", { ...texts, key: spec.key });

@@ -32,8 +32,6 @@ const FIRST =
 const NEXT =
   "The picture under this load, from where the tablet stands. Nobody reaches under or beside what is loaded: take " +
   "it from where you are.";
-/** So far the tablet may have been moved that one had better know [px]. */
-const MOVED_PX = 15;
 
 /** A picture with the point in it where it is now. */
 function Seen({ url, look, at }: { url: string; look: PictureLook; at: Point }) {
@@ -152,12 +150,7 @@ function Under({ following, trialId, measure, loadKg, onTaken }: FollowProps & {
       <Typography>
         {measure.label} under {formatMass(loadKg, units)}. {went.doubt}
       </Typography>
-      {went.moved_px > MOVED_PX && (
-        <Notice kind="caution">
-          The tablet moved between the two pictures. That is allowed for, and would be known better if it
-          stood still.
-        </Notice>
-      )}
+      {went.moved !== "" && <Notice kind="caution">{went.moved}</Notice>}
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, mt: 2 }}>
         <Button
           variant="contained"
