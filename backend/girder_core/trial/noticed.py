@@ -1,4 +1,4 @@
-"""What pictures can follow at the bench, and what measurements let one notice: proposed, never written down by itself."""
+"""What pictures can follow at the bench, and what measurements let one notice: asked, never written down by itself."""
 
 from __future__ import annotations
 
