@@ -39,6 +39,7 @@ class Does(StrEnum):
     CLOCK = "clock"
     OTHER_SIZE = "other_size"
     PILE = "pile"
+    COUNT = "count"
     GO_ON = "go_on"
 
 
@@ -127,6 +128,11 @@ def _void(shown: Facts) -> Key:
     return Key(Does.VOID, EventKind.VOID, "V", "Void", shown=shown, small=True, grow=0.7)
 
 
+def _count(shown: Facts) -> Key:
+    # What it comes to is noted; a picture changes no load.
+    return Key(Does.COUNT, None, "C", "Count", shown=shown, small=True, grow=0.8)
+
+
 def _watch(shown: Facts) -> Key:
     return Key(Does.WATCH, EventKind.OBSERVE, "W", "Watch", "note a sign", Look.WATCH, shown=shown, grow=1.1)
 
@@ -140,6 +146,7 @@ def _loading_small(family: Family, plan: RoundPlan | None) -> list[Key]:
         Key(Does.ITEMS, EventKind.PLACE, "", "", shown=_LOADING, small=True, grow=1.5),
         Key(Does.TAKE_OFF, EventKind.REMOVE, "T", "Take off", shown=_LOADING, small=True),
         *_measures(family, _LOADING, False),
+        _count(_LOADING),
     ]
     if not family.bench.counts_pieces:
         # What is counted in pieces has no use for a load in one figure.
@@ -245,6 +252,7 @@ def _ended(family: Family, loaded: bool) -> list[Key]:
         keys.append(Key(Does.PILE, EventKind.PILE_READING, "P", "Weigh the pile", note, look, shown=shown))
     return [
         *keys,
+        _count({**_ENDED, Fact.LOADING: True}),
         _undo({**_ENDED, Fact.PILE_WEIGHED: False}, "Undo the end", undone),
         _undo({**_ENDED, Fact.PILE_WEIGHED: True}, "Undo the weighing", "back to the count"),
     ]

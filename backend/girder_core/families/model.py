@@ -467,6 +467,11 @@ class Family:
             return (self.outcome.pieces, self.outcome.achieved)
         return (self.outcome.size,) if self.outcome.size and not self.loaded else ()
 
+    def before_reading(self, key: str) -> str:
+        """The reading that has before an attack what this one has after it; empty where none does."""
+        pairs = (self.outcome.share, self.outcome.share_by_size)
+        return next((before for before, after in pairs if after and after == key), "")
+
     def usual_arrangement(self, used: Sequence[str]) -> str:
         """How the next trial is set up unless somebody says otherwise.
 

@@ -22,7 +22,7 @@ from girder_core.ground import Drawing, Role, block, circle, measure
 from girder_core.measure import Kind, Plausible, format_length
 from girder_core.results import School
 from girder_core.safety import ALWAYS, THROWING
-from girder_core.trial import BenchMeasure, throw_rounds
+from girder_core.trial import BenchMeasure, Loose, throw_rounds
 
 _SETUP = (
     SetupField(
@@ -134,7 +134,8 @@ WALL = Family(
             BenchMeasure("left", "Pieces left standing", Kind.COUNT,
                          "Those still where they were built, or resting on such.",
                          Plausible(0, 500, "the pieces left standing"), needed=True, short="Pieces",
-                         lead="Left standing", unit="pieces", result="{} left"),
+                         lead="Left standing", unit="pieces", result="{} left",
+                         loose=Loose.THE_REST),
             BenchMeasure("height_left", "Height left", Kind.LENGTH, "From the floor to its lowest top edge now.",
                          Plausible(0.0, 2.0, "the height left"), needed=True, letter="y", short="Height",
                          lead="Left standing", result="{} left"),

@@ -4,6 +4,7 @@ The map of the room, and its only door: what others use is imported from here.
 
     dictionary  the marks themselves
     cards  what is printed on a scale card, and by which marks it is known
+    loose  loose pieces that are counted: which are sure, which have to be looked at
     looks  why a picture cannot be measured in, and what is worth knowing of one that can
     ends   where the ends of what is measured probably are
     motion  how far a point of a structure went from one picture to a later one
@@ -31,6 +32,17 @@ from girder_core.photo.dictionary import DICTIONARY, FIELDS, fields_of
 from girder_core.photo.ends import Run, proposed_ends
 from girder_core.photo.fitting import see
 from girder_core.photo.looks import Hidden, Look, judged, notes_on, taken_as_it_is, unread
+from girder_core.photo.loose import (
+    MOST_PIECES,
+    Doubt,
+    Piece,
+    Spot,
+    Spread,
+    counted_in,
+    doubts_told,
+    looked_over,
+    told_apart,
+)
 from girder_core.photo.motion import Followed, Shaken, Way, camera_moved, shifted
 from girder_core.photo.outlines import plane_grid, rim_of
 from girder_core.photo.sizes import (
@@ -71,21 +83,26 @@ __all__ = [
     "FIELDS",
     "IN_PLANE",
     "MARKS_PER_SET",
+    "MOST_PIECES",
     "PAPER_M",
     "POINTING_PX",
     "SETS",
     "UNMEASURED",
     "Card",
+    "Doubt",
     "Followed",
     "Frame",
     "Hidden",
     "Look",
     "Mark",
+    "Piece",
     "Pointed",
     "Run",
     "Seen",
     "Shaken",
     "Size",
+    "Spot",
+    "Spread",
     "View",
     "Way",
     "angle",
@@ -95,10 +112,13 @@ __all__ = [
     "cards",
     "cards_seen",
     "causes_told",
+    "counted_in",
     "doubt_told",
+    "doubts_told",
     "fields_of",
     "judged",
     "length",
+    "looked_over",
     "moved_told",
     "notes_on",
     "plane_grid",
@@ -113,6 +133,7 @@ __all__ = [
     "size_told",
     "taken_as_it_is",
     "tape_step_m",
+    "told_apart",
     "typed_as",
     "unread",
     "went_as",

@@ -9,6 +9,7 @@ The map of the room, and its only door: what others use is imported from here.
     acts       what may be done now, and why something may not
     procedures how a structure is tested, as data
     admission  whether one more event may be written down, or is asked about first
+    counted    loose pieces that were counted, held against the ledger
     noticed    what pictures can follow; signs that measurements speak for, to be asked about
     rounds     tests that are shaken, thrown at or dropped, round by round
     rehearsal  what a made-up structure does
@@ -20,6 +21,7 @@ The map of the room, and its only door: what others use is imported from here.
 from girder_core.trial import ledger
 from girder_core.trial.acts import Act, Fact, Need, acts, facts_of
 from girder_core.trial.admission import OpenLedger, admit
+from girder_core.trial.counted import Lay, Recount, counted_as, recount
 from girder_core.trial.ledger import BESIDE, MAY_CHANGE, MAY_SAY, Fate, Line, lines, middle_kg, replay
 from girder_core.trial.noticed import Noticed, noticed, to_be_followed
 from girder_core.trial.origins import counts_held, held_origin
@@ -38,6 +40,7 @@ from girder_core.trial.result import (
 )
 from girder_core.trial.rounds import (
     BenchMeasure,
+    Loose,
     RoundPlan,
     ShownRound,
     counted_rounds,
@@ -82,13 +85,16 @@ __all__ = [
     "Fact",
     "Fate",
     "Interval",
+    "Lay",
     "Line",
+    "Loose",
     "Need",
     "Noticed",
     "OpenLedger",
     "Outcome",
     "Part",
     "Procedure",
+    "Recount",
     "RoundPlan",
     "ShownRound",
     "Shows",
@@ -102,6 +108,7 @@ __all__ = [
     "admit_at_station",
     "behave",
     "confirm_at_station",
+    "counted_as",
     "counted_rounds",
     "counts_held",
     "distance_lines",
@@ -118,6 +125,7 @@ __all__ = [
     "noticed",
     "off_centre",
     "parts_of",
+    "recount",
     "replay",
     "round_range",
     "scale_lines",

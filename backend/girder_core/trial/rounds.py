@@ -5,12 +5,20 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from enum import StrEnum
 
 from girder_core.ground import GRAVITY_M_S2, positive, whole
 from girder_core.measure import Kind, Plausible, System
 from girder_core.photo import Way
 from girder_core.physics import peak_acceleration_m_s2
 from girder_core.trial.procedures import DROPPING, SHAKING, STANDING, THROWING, Procedure
+
+
+class Loose(StrEnum):
+    """What loose pieces tell: their own number, or how many of all still stand."""
+
+    THEMSELVES = "themselves"
+    THE_REST = "the_rest"
 
 
 @dataclass(frozen=True)
@@ -35,6 +43,7 @@ class BenchMeasure:
         all_unless_hit: whether it is ``most`` when no round was a hit, and less when one was.
         way: in which direction something went since nothing was on it, for what can be followed in pictures; else None.
         sign: the sign that is proposed when it has grown since the step before; empty for none.
+        loose: how it follows from loose pieces that are counted in a picture; None where it does not.
     """
 
     key: str
@@ -54,6 +63,7 @@ class BenchMeasure:
     all_unless_hit: bool = False
     way: Way | None = None
     sign: str = ""
+    loose: Loose | None = None
 
 
 @dataclass(frozen=True)

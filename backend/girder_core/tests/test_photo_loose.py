@@ -1,0 +1,86 @@
+"""Which spots of a picture are pieces, which have to be looked at, and what cannot be counted."""
+
+import unittest
+from dataclasses import replace
+
+from girder_core.ground import GirderError
+from girder_core.photo import (
+    MOST_PIECES,
+    Doubt,
+    Piece,
+    Spot,
+    Spread,
+    counted_in,
+    doubts_told,
+    looked_over,
+    told_apart,
+)
+
+SPOT = Spot(100.0, 100.0, 20.0, 0.9, 0.95)
+
+
+class ToldApart(unittest.TestCase):
+    def test_two_that_touch_are_two_and_one_seen_twice_is_one(self) -> None:
+        beside, twice = replace(SPOT, x=140.0, rim=0.8), replace(SPOT, x=106.0, rim=0.6)
+        found = told_apart([twice, SPOT, beside], 0.9)
+        self.assertEqual([(one.x, one.doubt) for one in found], [(100.0, None), (140.0, None)])
+
+    def test_half_a_rim_or_little_beneath_it_is_no_piece(self) -> None:
+        for spot, usual in (
+            (replace(SPOT, rim=0.4), 0.9), (replace(SPOT, rim=0.5, covered=0.3), 0.9),
+            (replace(SPOT, rim=0.8, covered=0.1), 0.9), (SPOT, 0.0),
+        ):  # fmt: skip
+            with self.subTest(spot=spot):
+                self.assertEqual(told_apart([spot], usual), ())
+
+    def test_a_pale_or_a_cut_one_is_asked_about(self) -> None:
+        pale, cut = replace(SPOT, covered=0.3), replace(SPOT, x=300.0, cut=True)
+        self.assertEqual({one.x: one.doubt for one in told_apart([pale, cut], 0.9)}, {100: Doubt.PALE, 300: Doubt.CUT})
+
+    def test_what_counts_in_this_light_is_what_its_own_pieces_show(self) -> None:
+        # Nuts show less of a circle than coins do; the same spot counts among nuts.
+        nut = replace(SPOT, rim=0.4)
+        self.assertEqual(len(told_apart([nut], 0.42)), 1)
+        self.assertEqual(len(told_apart([nut], 0.95)), 0)
+
+
+class LookedOver(unittest.TestCase):
+    def test_row_by_row_and_unlike_ones_are_asked_about(self) -> None:
+        pieces = [Piece(x, y, 20.0) for y in (300.0, 100.0) for x in (200.0, 100.0)] + [Piece(400.0, 100.0, 9.0)]
+        found = looked_over(pieces)
+        self.assertEqual([(one.x, one.y) for one in found],
+                         [(100, 100), (200, 100), (400, 100), (100, 300), (200, 300)])  # fmt: skip
+        self.assertEqual([one.doubt for one in found], [None, None, Doubt.UNLIKE, None, None])
+        self.assertEqual(looked_over([]), ())
+
+    def test_one_that_lies_on_another_is_asked_about(self) -> None:
+        found = looked_over([Piece(100.0, 100.0, 20.0), Piece(126.0, 100.0, 20.0), Piece(300.0, 100.0, 20.0)])
+        self.assertEqual([one.doubt for one in found], [Doubt.OVER, Doubt.OVER, None])
+
+    def test_what_has_to_be_looked_at_is_said_as_one_or_as_several(self) -> None:
+        one, two = Piece(1.0, 1.0, 5.0, Doubt.CUT), Piece(9.0, 1.0, 5.0, Doubt.PALE)
+        self.assertEqual(
+            doubts_told([one, two, two, Piece(0.0, 0.0, 5.0)]),
+            ("2 hardly stand out from the sheet.", "1 is at the rim of the picture or of the sheet."),
+        )
+        self.assertEqual(doubts_told([Piece(0.0, 0.0, 5.0)]), ())
+
+
+class Counted(unittest.TestCase):
+    def refused(self, code: str, spread: Spread) -> None:
+        with self.subTest(code), self.assertRaises(GirderError) as caught:
+            counted_in(spread)
+        self.assertEqual(caught.exception.code, code)
+        self.assertIn("photo", caught.exception.data["fields"])
+
+    def test_a_picture_that_cannot_be_counted_in_says_why(self) -> None:
+        piece = Piece(100.0, 100.0, 20.0)
+        good = Spread(1600, 1200, (piece,))
+        self.assertEqual(counted_in(good), (piece,))
+        self.refused("picture_small", replace(good, wide_px=400, tall_px=300))
+        self.refused("picture_dark", replace(good, pieces=(), bright=0.1))
+        self.refused("picture_blurred", replace(good, pieces=(), sharp=0.1))
+        self.refused("nothing_loose", replace(good, pieces=()))
+        self.refused("no_sheet", replace(good, sheet=0.05))
+        self.refused("pieces_small", replace(good, pieces=(replace(piece, radius_px=5.0),)))
+        self.refused("too_many_pieces", replace(good, pieces=(piece,) * (MOST_PIECES + 1)))
