@@ -1,6 +1,6 @@
 """The adapter to OpenCV: where marks are in a picture, to a few hundredths of a pixel, and where straight edges are.
 
-Nothing else imports OpenCV but this module, ``camera.following``, and what runs them in processes of their own.
+Nothing else imports OpenCV but this module, ``following``, ``counting``, and what runs them in processes of their own.
 """
 
 from __future__ import annotations

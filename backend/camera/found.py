@@ -10,7 +10,7 @@ from datetime import date
 from typing import Any
 
 from designs.picture_file import bad_photo
-from girder_core.photo import Followed, Frame, Hidden, Look, Seen
+from girder_core.photo import Doubt, Followed, Frame, Hidden, Look, Piece, Seen, Spread
 
 MEMORY_BYTES = 1400 * 1024 * 1024
 """OpenCV takes 450 MB of addresses before it has seen a picture."""
@@ -54,6 +54,40 @@ class Trail:
     small: bytes
     width: int
     height: int
+
+
+@dataclass(frozen=True)
+class Scattered:
+    """What a picture of loose pieces told.
+
+    Attributes:
+        spread: what it shows.
+        small: a copy, as photographs are kept, with the dots that were set; empty where none were.
+        width, height: of the copy [px].
+    """
+
+    spread: Spread
+    small: bytes
+    width: int
+    height: int
+
+
+def packed_scattered(scattered: Scattered) -> bytes:
+    """What ``unpacked_scattered`` reads."""
+    spread = scattered.spread
+    told = {
+        "picture": [spread.wide_px, spread.tall_px], "facts": [spread.sheet, spread.bright, spread.sharp],
+        "pieces": [[one.x, one.y, one.radius_px, one.doubt] for one in spread.pieces],
+    }  # fmt: skip
+    return _packed(told, scattered.small, scattered.width, scattered.height)
+
+
+def unpacked_scattered(answer: bytes) -> Scattered:
+    """What the child found."""
+    told, width, height, small = _unpacked(answer)
+    pieces = tuple(Piece(x, y, r, Doubt(doubt) if doubt else None) for x, y, r, doubt in told["pieces"])
+    (wide, tall), (sheet, bright, sharp) = told["picture"], told["facts"]
+    return Scattered(Spread(wide, tall, pieces, sheet, bright, sharp), small, width, height)
 
 
 def packed_trail(trail: Trail) -> bytes:

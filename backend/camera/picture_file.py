@@ -32,7 +32,7 @@ def looked(data: bytes) -> tuple[Image.Image, Grey, Look, date | None]:
 
     Errors: ``bad_photo``.
     """
-    picture, taken, focal_mm = _upright(data)
+    picture, taken, focal_mm = upright(data)
     wide, tall = picture.size
     grey: Grey = np.asarray(picture.convert("L"))
     frame = Frame(wide, tall, focal_mm / _DIAGONAL_MM * math.hypot(wide, tall) if focal_mm else None)
@@ -67,16 +67,16 @@ def found_in(data: bytes, points: Sequence[Sequence[float]]) -> Found:
     return Found(look, taken, *small_of(picture, points))
 
 
-def small_of(picture: Image.Image, points: Sequence[Sequence[float]]) -> tuple[bytes, int, int]:
-    """A copy as photographs are kept, with what was pointed at drawn into it, and its size [px]."""
+def small_of(picture: Image.Image, points: Sequence[Sequence[float]], joined: bool = True) -> tuple[bytes, int, int]:
+    """A copy as photographs are kept, with what was pointed at drawn into it, joined or not, and its size [px]."""
     factor = min(1.0, LONGEST_SIDE / max(picture.size))
     small = picture.copy()
     small.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
-    _draw(small, [(x * factor, y * factor) for x, y in points])
+    _draw(small, [(x * factor, y * factor) for x, y in points], joined)
     return written_anew(small), *small.size
 
 
-def _upright(data: bytes) -> tuple[Image.Image, date | None, float]:
+def upright(data: bytes) -> tuple[Image.Image, date | None, float]:
     """The picture, upright and no larger than it is looked at; when it was taken, and its focal length [mm of 35]."""
     with opened(data) as picture:
         told = picture.getexif().get_ifd(ExifTags.IFD.Exif)
@@ -110,10 +110,10 @@ def _focal(told: dict[int, object], whole: bool) -> float:
 _LINE, _RIM = (176, 58, 36), (255, 252, 244)
 
 
-def _draw(picture: Image.Image, points: list[tuple[float, float]]) -> None:
+def _draw(picture: Image.Image, points: list[tuple[float, float]], joined: bool) -> None:
     pen = ImageDraw.Draw(picture)
     for colour, width in ((_RIM, 7), (_LINE, 3)):
-        if len(points) > 1:
+        if joined and len(points) > 1:
             pen.line(points, fill=colour, width=width, joint="curve")
         for x, y in points:
             pen.ellipse((x - 9, y - 9, x + 9, y + 9), outline=colour, width=width)

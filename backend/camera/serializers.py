@@ -7,6 +7,8 @@ from typing import Any
 from rest_framework import serializers
 
 from evengirder.fields import DayField
+from girder_core.photo import MOST_PIECES
+from girder_core.trial import Lay
 
 MOST_MARKS = 64
 _FAR_PX = 100_000
@@ -125,6 +127,66 @@ class FollowSerializer(serializers.Serializer[Any]):
     pointed = serializers.CharField(max_length=8000)
     # Whether the later one is kept as the latest of its trial.
     keep = serializers.BooleanField(default=True)
+
+
+class LoosePictureSerializer(serializers.Serializer[Any]):
+    """A picture of loose pieces."""
+
+    photo = serializers.FileField(allow_empty_file=True)
+
+
+class LoosePieceSerializer(serializers.Serializer[Any]):
+    """A piece that was found: its middle and radius, and whether it has to be looked at."""
+
+    at = PointField()
+    radius_px = serializers.FloatField()
+    doubtful = serializers.BooleanField()
+
+
+class LooseSerializer(serializers.Serializer[Any]):
+    """The loose pieces of a picture; ``notes`` say what has to be looked at."""
+
+    width_px = serializers.IntegerField()
+    height_px = serializers.IntegerField()
+    pieces = LoosePieceSerializer(many=True)
+    notes = serializers.ListField(child=serializers.CharField())
+
+
+class CountedThingSerializer(serializers.Serializer[Any]):
+    """What was counted: a load object, on the structure or left, or what a measure of the bench asks for."""
+
+    item = serializers.CharField(max_length=60, allow_blank=True, default="")
+    lay = serializers.ChoiceField(choices=[lay.value for lay in Lay], default=Lay.ON.value)
+    key = serializers.CharField(max_length=60, allow_blank=True, default="")
+
+
+class CountedSerializer(CountedThingSerializer):
+    """The same, and how many there are."""
+
+    count = serializers.IntegerField(min_value=0, max_value=100_000)
+
+
+class DotsSerializer(CountedThingSerializer):
+    """The same, and where each of them is [px]."""
+
+    dots = serializers.ListField(child=PointField(), min_length=1, max_length=2 * MOST_PIECES)
+
+
+class CountedPictureSerializer(serializers.Serializer[Any]):
+    """A picture of loose pieces, and as JSON what was counted and where each of them is."""
+
+    photo = serializers.FileField(allow_empty_file=True)
+    counted = serializers.CharField(max_length=60_000)
+    # Its name, the same however often it is sent.
+    sent_as = serializers.UUIDField(required=False)
+
+
+class RecountSerializer(serializers.Serializer[Any]):
+    """Whether a count is what the ledger has, in a sentence; ``text`` is it as a measurement would be typed."""
+
+    agrees = serializers.BooleanField()
+    sentence = serializers.CharField()
+    text = serializers.CharField(allow_blank=True)
 
 
 class CauseSerializer(serializers.Serializer[Any]):

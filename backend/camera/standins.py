@@ -15,6 +15,7 @@ from itertools import pairwise
 import numpy as np
 from django.http import Http404
 from PIL import Image
+from scipy import spatial
 
 from camera.found import MEMORY_BYTES, TOO_MUCH
 from camera.scenes import Array, Camera, Paint, Patch, Spoilt, card_patch, plain, render
@@ -147,6 +148,49 @@ def gangway(number: int, sag_m: float = 0.0) -> list[Patch]:
     ]
 
 
+SPREAD, NUT_M = 23, 0.022
+"""How many nuts lie on the made-up sheet, and how wide one is across its corners [m]."""
+
+
+def _spread() -> Array:
+    """Where nuts lie (n, 3): x and y on the sheet [m], and how they are turned; some touch."""
+    chance = np.random.default_rng(12)
+    lying: list[tuple[float, float, float]] = []
+    while len(lying) < SPREAD:
+        x, y = chance.uniform((-0.12, -0.08), (0.12, 0.08))
+        if len(lying) % 3 == 2:
+            # Against the one before.
+            way = chance.uniform(0, 2 * math.pi)
+            x, y = lying[-1][0] + NUT_M * math.cos(way), lying[-1][1] + NUT_M * math.sin(way)
+        apart = all(math.hypot(x - u, y - v) >= 0.99 * NUT_M for u, v, _ in lying)
+        if apart and abs(x) < 0.125 and abs(y) < 0.085:
+            lying.append((x, y, chance.uniform(0, 1)))
+    return np.array(lying)
+
+
+def _nuts(x: Array, y: Array) -> tuple[Array, np.ndarray]:
+    """A sheet of paper with hex nuts on it, each with a narrow shadow."""
+    lying = _spread()
+    own = lying[spatial.cKDTree(lying[:, :2]).query(np.column_stack([x, y]), workers=1)[1]]
+    dx, dy = (x - own[:, 0]) / (NUT_M / 2), (y - own[:, 1]) / (NUT_M / 2)
+    far = np.hypot(dx, dy)
+    around = np.mod(np.arctan2(dy, dx) + own[:, 2], math.pi / 3) - math.pi / 6
+    metal = (far * np.cos(around) <= math.cos(math.pi / 6)) & (far >= 0.52)
+    shade = (np.hypot(dx - 0.1, dy + 0.14) < 0.95) & (far > 0.5)
+    light = np.where(metal, 0.55 + 0.14 * dy - 0.1 * dx + 0.1 * (far < 0.6), np.where(shade, 0.7, 1.0))
+    colour = np.where(metal[:, None], (0.98, 1.0, 1.04), (0.90, 0.89, 0.86))
+    return light[:, None] * colour, np.ones(len(x), dtype=bool)
+
+
+def nuts(_: int) -> list[Patch]:
+    """Loose nuts on a sheet on the table, seen from above."""
+    return [
+        Patch((0.0, -0.001, 0.0), X, BACK, (-0.25, -0.2, 0.25, 0.2), plain(0.42, 0.33, 0.25)),
+        Patch((0.0, 0.0, 0.0), X, BACK, (-0.1485, -0.105, 0.1485, 0.105), _nuts),
+    ]
+
+
+_AT_SHEET = Camera((0.015, 0.34, 0.03), (0.0, 0.0, 0.0), 1600, 1200, 1368.0, -0.04, 0.003)
 _AT_MAST = Camera((0.10, 0.42, 1.15), (-0.04, 0.27, 0.0), WIDE_PX, TALL_PX, 1710.0, -0.045, 0.004)
 _AT_GANGWAY = Camera((0.16, 0.34, 0.80), (0.0, 0.10, 0.0), WIDE_PX, TALL_PX, 1710.0, -0.05, 0.003)
 STANDINS: Mapping[str, StandIn] = {
@@ -179,6 +223,7 @@ STANDINS: Mapping[str, StandIn] = {
         {"sag": SAG_M},
         {},
     ),
+    "nuts": StandIn("Loose nuts on a sheet of paper", _AT_SHEET, nuts, {"count": SPREAD}, {}),
 }
 """By their keys."""
 

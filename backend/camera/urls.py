@@ -1,6 +1,6 @@
 from django.urls import path
 
-from camera import motion_views, views
+from camera import count_views, motion_views, views
 
 urlpatterns = [
     path("designs/<int:pk>/picture", views.PictureView.as_view()),
@@ -8,6 +8,9 @@ urlpatterns = [
     path("designs/<int:pk>/photo-readings", views.PhotoReadingsView.as_view()),
     path("trials/<uuid:pk>/first-picture", motion_views.FirstPictureView.as_view()),
     path("trials/<uuid:pk>/follow", motion_views.FollowView.as_view()),
+    path("trials/<uuid:pk>/loose-picture", count_views.LoosePictureView.as_view()),
+    path("trials/<uuid:pk>/recount", count_views.RecountView.as_view()),
+    path("trials/<uuid:pk>/counted-picture", count_views.CountedPictureView.as_view()),
     path("card-sets", views.CardSetsView.as_view()),
     path("card-sets/<int:number>", views.CardSetView.as_view()),
     path("stand-in-pictures/<slug:key>", views.StandInView.as_view()),

@@ -150,9 +150,14 @@ class BenchMeasureSerializer(serializers.Serializer[Any]):
     yes_no = serializers.BooleanField()
     # Whether it can be followed from picture to picture.
     followed = serializers.SerializerMethodField()
+    # Whether it can be counted from a picture of loose pieces.
+    counted_loose = serializers.SerializerMethodField()
 
     def get_followed(self, measure: BenchMeasure) -> bool:
         return measure.way is not None
+
+    def get_counted_loose(self, measure: BenchMeasure) -> bool:
+        return measure.loose is not None
 
 
 class ProcedureSerializer(serializers.Serializer[Any]):

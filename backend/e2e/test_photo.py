@@ -11,14 +11,14 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from bench.models import LedgerEvent
-from camera.standins import LEAN_M, MAST_M, MAST_TOP_M, MAST_X_M, STANDINS, made
+from camera.standins import LEAN_M, MAST_M, MAST_TOP_M, MAST_X_M, SPREAD, STANDINS, made
 from challenges.library import take
 from designs import services as designing
 from designs.models import LAST, MEASURED, Photo, Reading
 from e2e.served import InterfaceTest
 from girder_core.families import SELF_MASS
 from girder_core.measure import Kind, TypedReading, typed_text
-from people.tests.support import PASSWORD, Api, Ledger, school_class, teacher
+from people.tests.support import PASSWORD, Api, Ledger, checked_in, school_class, teacher
 from runs.tests.test_every_family import good_reading
 
 
@@ -210,3 +210,41 @@ class AtTheBench(InterfaceTest):
 
     def kinds(self) -> list[str]:
         return list(LedgerEvent.objects.order_by("sequence").values_list("kind", flat=True))
+
+
+class LoosePieces(InterfaceTest):
+    takes_s = 60
+
+    def test_load_is_counted_in_a_picture_and_noted_beside_the_ledger(self) -> None:
+        ada = teacher()
+        run = designing.open_run(take(ada, "slip-gangway"), school_class(ada), date(2026, 12, 1))
+        design = run.designs.all()[0]
+        checked_in(design)
+        ledger = Ledger(Api(ada), design)
+        nut = next(item.key for item in run.core_kit().items if item.name == "M12 hex nut")
+        for item, count in (("platform", 1), (nut, SPREAD)):
+            ledger.add("place", item=item, count=count, confirmed=True)
+            ledger.add("settle", waited_s=20)
+        b = self.browser()
+        self.with_axe(b)
+        b.sign_in("ada@school.example", PASSWORD)
+        b.open(f"/runs/{run.pk}/bench/{design.pk}")
+        b.click("take it over here")
+        # While it is at another bench the key does nothing.
+        b.until(lambda: "at another bench" not in b.text(), "that the trial is at this bench")
+        b.click("Count")
+        b.click("loose nuts on a sheet")
+        b.sees(f"{SPREAD} × M12 hex nut counted of what was on it; the ledger has as many.")
+        self.accessible(b, "counting loose pieces")
+        # By keys: one dot taken away, and the count says so; set again by the button.
+        dot = b.one('[data-testid="dots"] g[tabindex="0"]')
+        dot.send_keys(Keys.DELETE)
+        b.sees(f"{SPREAD - 1} × M12 hex nut counted of what was on it; the ledger has {SPREAD}, 1 more.")
+        b.click("One more dot")
+        b.sees("the ledger has as many")
+        b.click("Note it in the ledger")
+        b.until(lambda: LedgerEvent.objects.filter(kind="note").exists(), "the note")
+        note = LedgerEvent.objects.get(kind="note").data["text"]
+        self.assertEqual(note, f"{SPREAD} × M12 hex nut counted of what was on it; the ledger has as many.")
+        self.assertEqual(Photo.objects.get(what=MEASURED).caption, f"Trial 1: {note}")
+        self.assertEqual(b.complaints(), [])

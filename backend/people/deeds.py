@@ -53,6 +53,7 @@ class Noted:
 NOT_NOTED = {
     "TrialEventsView.POST", "DesignDraftView.POST", "DraftView.POST", "DraftFilmView.POST", "DraftWhyView.POST",
     "ContainerView.POST", "PictureView.POST", "PictureSizeView.POST", "FirstPictureView.POST",
+    "LoosePictureView.POST", "RecountView.POST",
 }  # fmt: skip
 """Entries of a trial, which say themselves whose they are, and what only works something out."""
 

@@ -1,0 +1,108 @@
+"""Loose pieces in made-up pictures with known truth: how many are found, and what has no business among them."""
+
+import unittest
+
+import numpy as np
+from numpy.typing import NDArray
+
+from camera.counting import loose_in
+from camera.scenes import Camera, card_patch, render
+from camera.tests.spread import KINDS, Lying, Sheet, missed_and_extra, photographed, scattered
+from girder_core.ground import GirderError
+from girder_core.photo import cards, counted_in
+from girder_core.tests import tries
+
+CLEAR = Sheet()
+
+
+def on(sheet: Sheet, kind: str, seed: int, count: int = 30, r: tuple[float, float] = (20, 20), touching: float = 0.4,
+       ) -> tuple[NDArray[np.uint8], list[Lying]]:  # fmt: skip
+    chance = np.random.default_rng(seed)
+    lying = scattered(chance, count, r, touching, sheet)
+    return photographed(chance, kind, lying, sheet), lying
+
+
+class Found(unittest.TestCase):
+    def test_all_kinds_in_all_light_nearly_all_and_nothing_else(self) -> None:
+        """A claim of docs/photo.md: of a hundred pieces at most one has no dot, and of a thousand dots one is wrong."""
+        every = missed = extra = 0
+        for i in range(tries(2)):
+            for kind in KINDS:
+                chance = np.random.default_rng([i, len(kind)])
+                sheet = Sheet(
+                    shadow=chance.uniform(0.1, 0.5), uneven=chance.uniform(0, 0.5), noise=chance.uniform(1, 7),
+                    blur=chance.uniform(0.5, 1.6),
+                )  # fmt: skip
+                r = chance.uniform(12, 32)
+                lying = scattered(chance, int(chance.integers(5, 50)), (r, r), chance.uniform(0, 0.8), sheet)
+                gone, more = missed_and_extra(loose_in(photographed(chance, kind, lying, sheet)).pieces, lying)
+                every, missed, extra = every + len(lying), missed + gone, extra + more
+        self.assertGreater(every, 200)
+        self.assertLessEqual(missed, 0.01 * every)
+        self.assertLessEqual(extra, 0.001 * every + 1)
+
+    def test_on_dark_and_on_coloured_sheets_and_of_several_sizes(self) -> None:
+        for name, sheet, r in (
+            ("dark", Sheet(colour=(0.15, 0.16, 0.2), shadow=0.1), (20, 20)), ("blue", Sheet(colour=(0.3, 0.5, 0.75)),
+            (20, 20)), ("sizes", CLEAR, (15, 24)),
+        ):  # fmt: skip
+            for kind in ("coin", "nut"):
+                with self.subTest(name=name, kind=kind):
+                    picture, lying = on(sheet, kind, 3, r=r)
+                    self.assertEqual(missed_and_extra(loose_in(picture).pieces, lying), (0, 0))
+
+    def test_few_are_counted_as_surely(self) -> None:
+        for count in (1, 2, 4):
+            picture, lying = on(CLEAR, "washer", count, count)
+            self.assertEqual(missed_and_extra(loose_in(picture).pieces, lying), (0, 0), count)
+
+    def test_six_coins_round_a_gap_are_six(self) -> None:
+        # The room that six coins leave between them is as large as a seventh.
+        ring = [(600 + 60 * np.cos(a), 450 + 60 * np.sin(a), 30.0) for a in np.arange(6) * np.pi / 3]
+        picture = photographed(np.random.default_rng(1), "coin", ring, CLEAR)
+        self.assertEqual(len(loose_in(picture).pieces), 6)
+
+
+class Ground(unittest.TestCase):
+    def test_nothing_is_nothing(self) -> None:
+        picture, _ = on(CLEAR, "coin", 1, 0)
+        spread = loose_in(picture)
+        self.assertEqual(spread.pieces, ())
+        with self.assertRaises(GirderError) as caught:
+            counted_in(spread)
+        self.assertEqual(caught.exception.code, "nothing_loose")
+
+    def test_only_what_lies_on_the_sheet_counts(self) -> None:
+        small = Sheet(800, 600)
+        picture, lying = on(small, "coin", 5, 20, (16, 16))
+        chance = np.random.default_rng(2)
+        table = np.clip(np.array((110, 85, 60)) + chance.normal(0, 4, (900, 1200, 3)), 0, 255).astype(np.uint8)
+        # Coins beside it are none of them.
+        beside, _ = on(Sheet(1200, 140, colour=(0.43, 0.33, 0.24)), "coin", 6, 8, (16, 16))
+        table[:140] = beside
+        table[200:800, 250:1050] = picture
+        moved = [(x + 250, y + 200, r) for x, y, r in lying]
+        spread = loose_in(table)
+        self.assertEqual(missed_and_extra(spread.pieces, moved), (0, 0))
+        self.assertAlmostEqual(spread.sheet, 800 * 600 / (1200 * 900), delta=0.03)
+
+    def test_a_scale_card_that_lies_there_is_not_counted(self) -> None:
+        camera = Camera((0.0, 0.0, 0.6), (0.0, 0.0, 0.0), 1200, 900, 1000.0)
+        card = card_patch(cards(5)[2], (0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0))
+        picture = render(camera, [card], 1, ground=(0.9, 0.89, 0.86), rays=2)
+        hidden = np.zeros(picture.shape[:2], np.uint8)
+        x0, y0, x1, y1 = card.box
+        rim = camera.pixels(np.array([card.at(x, y) for x, y in ((x0, y0), (x1, y1))]))
+        (left, bottom), (right, top) = np.rint(rim).astype(int)
+        hidden[top - 2 : bottom + 3, left - 2 : right + 3] = 1
+        self.assertNotEqual(loose_in(picture).pieces, ())
+        self.assertEqual(loose_in(picture, hidden).pieces, ())
+
+    def test_one_cut_by_the_rim_of_the_picture_has_to_be_looked_at(self) -> None:
+        lying = [(600.0, 450.0, 30.0), (400.0, 300.0, 30.0), (800.0, 300.0, 30.0), (8.0, 600.0, 30.0)]
+        picture = photographed(np.random.default_rng(4), "washer", lying[:3], CLEAR)
+        wide = photographed(np.random.default_rng(4), "washer", [(68.0, 600.0, 30.0)], CLEAR)
+        picture[:, :60] = wide[:, 60:120]
+        doubts = {round(one.x / 100): one.doubt for one in loose_in(picture).pieces}
+        self.assertEqual(len(doubts), 4)
+        self.assertIsNotNone(doubts[0])
