@@ -2430,6 +2430,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/counted-picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A picture with the dots that were confirmed is kept. */
+        post: operations["counted_picture_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/events": {
         parameters: {
             query?: never;
@@ -2480,6 +2497,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/loose-picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Loose pieces are looked for in a picture; nothing is kept of it. */
+        post: operations["loose_picture_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/motions": {
         parameters: {
             query?: never;
@@ -2523,6 +2557,23 @@ export interface paths {
         get: operations["trial_record"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/recount": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What a count says beside the ledger, while dots are set; nothing is kept. */
+        post: operations["trial_recount"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2696,6 +2747,7 @@ export interface components {
             beside: string;
             yes_no: boolean;
             readonly followed: boolean;
+            readonly counted_loose: boolean;
         };
         BenchRequest: {
             /** Format: uuid */
@@ -2998,6 +3050,24 @@ export interface components {
         ControlsRequest: {
             broken: string[];
         };
+        /** @description A picture of loose pieces, and as JSON what was counted and where each of them is. */
+        CountedPictureRequest: {
+            /** Format: binary */
+            photo: string;
+            counted: string;
+            /** Format: uuid */
+            sent_as?: string;
+        };
+        /** @description The same, and how many there are. */
+        CountedRequest: {
+            /** @default  */
+            item: string;
+            /** @default on */
+            lay: components["schemas"]["LayEnum"];
+            /** @default  */
+            key: string;
+            count: number;
+        };
         /** @description A unit that lengths are counted in, such as a cube. */
         CountedUnit: {
             name: string;
@@ -3151,10 +3221,11 @@ export interface components {
          *     * `clock` - clock
          *     * `other_size` - other_size
          *     * `pile` - pile
+         *     * `count` - count
          *     * `go_on` - go_on
          * @enum {string}
          */
-        DoesEnum: "planned" | "items" | "take_off" | "measure" | "gauge" | "held" | "watch" | "went" | "stop" | "came_through_all" | "void" | "undo" | "finish" | "round" | "hit" | "miss" | "clock" | "other_size" | "pile" | "go_on";
+        DoesEnum: "planned" | "items" | "take_off" | "measure" | "gauge" | "held" | "watch" | "went" | "stop" | "came_through_all" | "void" | "undo" | "finish" | "round" | "hit" | "miss" | "clock" | "other_size" | "pile" | "count" | "go_on";
         /** @description The door of a lesson as its teacher sees it. */
         Door: {
             code: string;
@@ -3891,6 +3962,12 @@ export interface components {
             team: string;
             text: string;
         };
+        /**
+         * @description * `on` - on
+         *     * `left` - left
+         * @enum {string}
+         */
+        LayEnum: "on" | "left";
         Learnt: {
             count: number;
             /** Format: double */
@@ -4027,6 +4104,25 @@ export interface components {
          * @enum {string}
          */
         LookEnum: "place" | "held" | "watch" | "went" | "plain";
+        /** @description The loose pieces of a picture; ``notes`` say what has to be looked at. */
+        Loose: {
+            width_px: number;
+            height_px: number;
+            pieces: components["schemas"]["LoosePiece"][];
+            notes: string[];
+        };
+        /** @description A picture of loose pieces. */
+        LoosePictureRequest: {
+            /** Format: binary */
+            photo: string;
+        };
+        /** @description A piece that was found: its middle and radius, and whether it has to be looked at. */
+        LoosePiece: {
+            at: number[];
+            /** Format: double */
+            radius_px: number;
+            doubtful: boolean;
+        };
         Mark: {
             at: number[];
             words: string;
@@ -4874,6 +4970,12 @@ export interface components {
         };
         /** @description The text of a recipe file. */
         RecipeFileRequest: {
+            text: string;
+        };
+        /** @description Whether a count is what the ledger has, in a sentence; ``text`` is it as a measurement would be typed. */
+        Recount: {
+            agrees: boolean;
+            sentence: string;
             text: string;
         };
         Reflection: {
@@ -11964,7 +12066,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                key: "gangway" | "gangway-loaded" | "mast" | "mast-leaning";
+                key: "gangway" | "gangway-loaded" | "mast" | "mast-leaning" | "nuts";
             };
             cookie?: never;
         };
@@ -13176,6 +13278,63 @@ export interface operations {
             };
         };
     };
+    counted_picture_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["CountedPictureRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recount"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     trial_append: {
         parameters: {
             query?: never;
@@ -13347,6 +13506,63 @@ export interface operations {
             };
         };
     };
+    loose_picture_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["LoosePictureRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Loose"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     trial_motions: {
         parameters: {
             query?: never;
@@ -13445,6 +13661,55 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    trial_recount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountedRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recount"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

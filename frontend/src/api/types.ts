@@ -102,3 +102,5 @@ export type PictureLook = Schemas["Look"];
 export type PhotoSize = Schemas["PhotoSize"];
 export type CardSet = Schemas["CardSet"];
 export type Went = Schemas["Went"];
+export type Loose = Schemas["Loose"];
+export type Recount = Schemas["Recount"];

@@ -40,10 +40,15 @@ function placeable(kit: readonly KitItem[], placed: Readonly<Record<string, numb
 }
 
 export function BenchKeys(props: KeysProps) {
-  const { facts, clockOn } = props;
-  const { state: run } = useRunState();
+  const { facts, clockOn, bench } = props;
+  const { state: run, atStation } = useRunState();
   const keys = run.keys.filter(
-    (key) => isSo(key.shown, facts) && !(key.grown_up && run.run.young) && !(key.does === "clock" && clockOn),
+    (key) =>
+      isSo(key.shown, facts) &&
+      !(key.grown_up && run.run.young) &&
+      !(key.does === "clock" && clockOn) &&
+      // A picture is looked at by the server, and by the teacher.
+      !(key.does === "count" && (atStation || bench.beginning !== null)),
   );
   const specs = useSpecs(props);
   const rows = [true, false].map((small) => keys.filter((key) => key.small === small).flatMap(specs));
@@ -170,6 +175,7 @@ function useSpecs(props: KeysProps): (key: BenchKey) => KeySpec[] {
       case "went":
       case "void":
       case "pile":
+      case "count":
         return asks(key, asked.does);
       case "gauge":
         return asks(key, "load");

@@ -1,6 +1,7 @@
 /** What the bench asks in a panel of its own: which sign, how it went, why it stopped, what comes off, a load as one
  * figure, the sag, the pile. */
 import type { EventKind, TrialResult } from "../../api/types";
+import { CountPanel } from "../photo";
 import { useRunState } from "../run";
 import { ChoicePanel, type Choice } from "./ChoicePanel";
 import { LoadPanel } from "./LoadPanel";
@@ -15,6 +16,7 @@ export type Panel =
   | "take_off"
   | "load"
   | "pile"
+  | "count"
   | "height"
   | `measure:${string}`
   | null;
@@ -34,6 +36,8 @@ interface Props {
   trialId: string;
   /** Who tests. */
   team: string;
+  /** Whether entries wait for the network. */
+  waiting: boolean;
   onPanel: (panel: Panel) => void;
 }
 
@@ -45,7 +49,7 @@ interface Asked {
   data: (key: string) => Record<string, unknown>;
 }
 
-export function BenchPanels({ panel, shown, act, lastedS, seat, trialId, team, onPanel }: Props) {
+export function BenchPanels({ panel, shown, act, lastedS, seat, trialId, team, waiting, onPanel }: Props) {
   const { state, family } = useRunState();
   const onClose = () => onPanel(null);
   if (panel === null) return null;
@@ -76,6 +80,21 @@ export function BenchPanels({ panel, shown, act, lastedS, seat, trialId, team, o
         }}
       />
     );
+  if (panel === "count")
+    return (
+      <CountPanel
+        trialId={trialId}
+        title={`Load of ${team}`}
+        items={state.run.kit.filter((item) => item.shape !== "platform")}
+        measure=""
+        waiting={waiting}
+        onCounted={({ sentence }) => {
+          act("note", { text: sentence });
+          onClose();
+        }}
+        onClose={onClose}
+      />
+    );
   if (panel === "height")
     return (
       <ValuePanel
@@ -97,6 +116,7 @@ export function BenchPanels({ panel, shown, act, lastedS, seat, trialId, team, o
         act={act}
         trialId={trialId}
         team={team}
+        waiting={waiting}
         onClose={onClose}
       />
     );

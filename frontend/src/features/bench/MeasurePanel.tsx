@@ -1,6 +1,6 @@
 /** Asks for what is measured at the bench: yes or no, a number, a length with the step of its tape, or in pictures. */
 import type { EventKind, TrialResult } from "../../api/types";
-import { FollowButton } from "../photo";
+import { CountButton, FollowButton } from "../photo";
 import { useRunState } from "../run";
 import { ChoicePanel } from "./ChoicePanel";
 import { ValuePanel } from "./ValuePanel";
@@ -13,10 +13,12 @@ interface Props {
   /** The trial as the server knows it; empty for one that it does not know yet, and at a team's own station. */
   trialId: string;
   team: string;
+  /** Whether entries wait for the network. */
+  waiting: boolean;
   onClose: () => void;
 }
 
-export function MeasurePanel({ measure, shown, act, trialId, team, onClose }: Props) {
+export function MeasurePanel({ measure, shown, act, trialId, team, waiting, onClose }: Props) {
   const { family } = useRunState();
   const spec = family.bench.measures.find(({ key }) => key === measure);
   if (!spec) return null;
@@ -64,6 +66,19 @@ export function MeasurePanel({ measure, shown, act, trialId, team, onClose }: Pr
           loadKg={shown.load_on_kg}
           onTaken={(texts) => {
             act("measure", { ...texts, key: spec.key });
+            onClose();
+          }}
+        />
+      )}
+      {spec.counted_loose && trialId !== "" && (
+        <CountButton
+          trialId={trialId}
+          title={`${spec.label} of ${team}`}
+          items={[]}
+          measure={spec.key}
+          waiting={waiting}
+          onCounted={({ text }) => {
+            act("measure", { key: spec.key, text, resolution: "1", source: "picture" });
             onClose();
           }}
         />

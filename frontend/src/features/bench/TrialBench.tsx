@@ -143,6 +143,7 @@ export function TrialBench({ design, trialId, onLeave, onEnded }: Props) {
         lastedS={lastedS}
         seat={seat}
         team={design.team.name}
+        waiting={bench.pending.length > 0}
         trialId={atStation || bench.beginning !== null ? "" : trialId}
         onPanel={onPanel}
       />

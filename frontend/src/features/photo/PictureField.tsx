@@ -3,7 +3,8 @@ import { Box } from "@mui/material";
 import { memo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { PictureLook } from "../../api/types";
 import { ink } from "../../shared/theme";
-import { far, inside, moved, nearest, type Point } from "./points";
+import { Loupe } from "./Loupe";
+import { far, inside, moved, nearest, STEPS, type Point } from "./points";
 
 interface Props {
   url: string;
@@ -18,14 +19,6 @@ interface Props {
 
 /** How near a finger has to come to a point to take it [px on the screen]. */
 const REACH = 44;
-const LOUPE = 168;
-const MAGNIFIED = 5;
-const STEPS: Readonly<Record<string, Point>> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 
 const path = (points: readonly (readonly number[])[], closed = false): string =>
   points.map(([x, y], i) => `${i === 0 ? "M" : "L"}${x} ${y}`).join("") + (closed ? "z" : "");
@@ -75,61 +68,6 @@ function Handle({ at, thin, chosen }: { at: Point; thin: number; chosen: boolean
         {chosen && <path d={cross} stroke={ink.oxide} strokeWidth={thin} />}
       </g>
     </>
-  );
-}
-
-/** What is under the chosen point, larger; dragging in it moves the point finely. */
-function Loupe({
-  url,
-  look,
-  at,
-  onDrag,
-}: Pick<Props, "url" | "look"> & { at: Point; onDrag: (by: Point) => void }) {
-  const { width_px: width, height_px: height } = look.frame;
-  const half = LOUPE / MAGNIFIED / 2;
-  const last = useRef<Point | null>(null);
-  return (
-    <Box
-      component="svg"
-      data-testid="loupe"
-      aria-hidden
-      viewBox={`${at[0] - half} ${at[1] - half} ${2 * half} ${2 * half}`}
-      sx={{
-        position: "absolute",
-        width: LOUPE,
-        height: LOUPE,
-        top: 8,
-        // On the other side of the picture, so that it covers nothing that is looked at.
-        ...(at[0] > width / 2 ? { left: 8 } : { right: 8 }),
-        border: `3px solid ${ink.ink}`,
-        borderRadius: "50%",
-        bgcolor: ink.ink,
-        touchAction: "none",
-        cursor: "move",
-      }}
-      onPointerDown={(event: PointerEvent<Element>) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        last.current = [event.clientX, event.clientY];
-      }}
-      onPointerMove={(event: PointerEvent<Element>) => {
-        if (!last.current) return;
-        const by: Point = [event.clientX - last.current[0], event.clientY - last.current[1]];
-        last.current = [event.clientX, event.clientY];
-        // The picture under the glass goes along with the finger.
-        onDrag([-by[0] / MAGNIFIED, -by[1] / MAGNIFIED]);
-      }}
-      onPointerUp={() => {
-        last.current = null;
-      }}
-    >
-      <image href={url} width={width} height={height} preserveAspectRatio="none" />
-      <g stroke={ink.oxide} strokeWidth={0.5} fill="none">
-        <path
-          d={`M${at[0] - half} ${at[1]}h${half - 2}m4 0h${half - 2}M${at[0]} ${at[1] - half}v${half - 2}m0 4v${half - 2}`}
-        />
-        <circle cx={at[0]} cy={at[1]} r={2} />
-      </g>
-    </Box>
   );
 }
 
@@ -216,7 +154,13 @@ export function PictureField({ url, look, points, names, closed, chosen, onChoos
         ))}
       </Box>
       {at && (
-        <Loupe url={url} look={look} at={at} onDrag={(by) => move(chosen, [at[0] + by[0], at[1] + by[1]])} />
+        <Loupe
+          url={url}
+          width={width}
+          height={height}
+          at={at}
+          onDrag={(by) => move(chosen, [at[0] + by[0], at[1] + by[1]])}
+        />
       )}
     </Box>
   );

@@ -25,9 +25,13 @@ interface Props {
   standins: readonly (readonly [StandIn, string])[];
   /** Whether the way to the printed cards is offered. */
   cards?: boolean;
+  /** What is said while the server looks. */
+  seeks?: string;
 }
 
-export function TakePicture({ look, says, standins, cards = true }: Props) {
+const SEEKS = "The card is being looked for …";
+
+export function TakePicture({ look, says, standins, cards = true, seeks = SEEKS }: Props) {
   const { state } = useRunState();
   const sets = useCardSets();
   const number = sets.data?.[0]?.number ?? 1;
@@ -88,7 +92,7 @@ export function TakePicture({ look, says, standins, cards = true }: Props) {
       </Box>
       {busy && (
         <Typography role="status" sx={{ fontWeight: 600 }}>
-          {made.isPending ? "The picture is being drawn …" : "The card is being looked for …"}
+          {made.isPending ? "The picture is being drawn …" : seeks}
         </Typography>
       )}
       {look.isError && !busy && (

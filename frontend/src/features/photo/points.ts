@@ -2,6 +2,14 @@
 export type Point = readonly [number, number];
 export type Edge = readonly [Point, Point];
 
+/** Where the arrow keys move a point. */
+export const STEPS: Readonly<Record<string, Point>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
 export const far = (a: Point, b: Point): number => Math.hypot(a[0] - b[0], a[1] - b[1]);
 
 /** The place in the list of the point that is nearest, and how far away it is. */

@@ -1,4 +1,6 @@
 /** How pictures, and where their edges lie, are sent. */
+import { useRef } from "react";
+import { newId } from "../../shared/newId";
 
 /** A picture of some megapixels on a weak line, and its turn at the server [ms]. */
 export const PATIENCE_MS = 120_000;
@@ -33,3 +35,12 @@ export const today = (): string => {
   const two = (part: number) => String(part).padStart(2, "0");
   return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
 };
+
+/** A name for what is sent, the same as long as it is the same: after a lost answer it is kept once. */
+export function useNamed(): (what: string) => string {
+  const last = useRef({ what: "", name: "" });
+  return (what) => {
+    if (last.current.what !== what) last.current = { what, name: newId() };
+    return last.current.name;
+  };
+}

@@ -16,3 +16,4 @@ export const LOADED: Offered = [
   ["gangway-loaded", "the gangway, sagging"],
   ["mast-leaning", "the mast, leaning"],
 ];
+export const SPREAD: Offered = [["nuts", "loose nuts on a sheet"]];

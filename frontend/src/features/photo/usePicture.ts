@@ -1,13 +1,12 @@
 /** A picture that is measured in: what the server finds in it, what is pointed at, what that comes to, and keeping it. */
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import { answered, api } from "../../api/client";
 import type { Design, PhotoSize, PictureLook, ReadingSpec } from "../../api/types";
-import { newId } from "../../shared/newId";
 import { useSettled } from "../../shared/useSettled";
 import { useDesignWrite } from "../run";
 import { firstPoints, type Point } from "./points";
-import { form, heldHere, PATIENCE_MS, planeOf, today, type Where } from "./sending";
+import { form, heldHere, PATIENCE_MS, planeOf, today, useNamed, type Where } from "./sending";
 
 const SETTLED_MS = 150;
 
@@ -18,15 +17,6 @@ interface Shown {
   /** Where the browser has it. */
   url: string;
   look: PictureLook;
-}
-
-/** A name for what is sent, the same as long as it is the same: after a lost answer it is kept once. */
-function useNamed(): (what: string) => string {
-  const last = useRef({ what: "", name: "" });
-  return (what) => {
-    if (last.current.what !== what) last.current = { what, name: newId() };
-    return last.current.name;
-  };
 }
 
 export function usePicture(design: Design, spec: ReadingSpec, onKept: (design: Design) => void) {
