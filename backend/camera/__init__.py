@@ -13,5 +13,5 @@ What a picture means is judged by ``girder_core.photo``; here it is only looked 
     models        the sets of cards of a teacher, and how large each came out of the printer
     selectors, services, shown, serializers, views   from a picture to a reading, and the API; ``asked`` is what a
                   request asks, and those that begin with ``motion`` are of what is followed, with ``count`` of
-                  what is counted
+                  what is counted, with ``bench`` of lengths there that do not move
 """

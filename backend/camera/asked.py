@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import uuid
 from datetime import date
 from typing import Any
 
 from django.utils import timezone
 from rest_framework.request import Request
 
+from bench.models import Trial
 from camera.services import Asked
-from people.policy import teacher_of
+from people.models import HELPER
+from people.policy import owned_or_404, teacher_of
 
 
 def point_of(pair: list[float]) -> tuple[float, float]:
@@ -26,3 +29,9 @@ def asked_in(request: Request, typed: dict[str, Any]) -> Asked:
     """What is asked about a picture, and by whom."""
     points = tuple(map(point_of, typed["points"]))
     return Asked(teacher_of(request), typed["key"], points, typed["before_text"], typed["within_text"])
+
+
+def trial_asked(request: Request, pk: uuid.UUID) -> Trial:
+    """The trial that a picture is of; not found for who may not test in its class."""
+    trials = Trial.with_rehearsals.select_related("design__run__school_class__owner", "design__team")
+    return owned_or_404(trials, request, pk, HELPER)

@@ -12,8 +12,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from bench.models import Trial
-from camera.asked import point_of
+from camera.asked import point_of, trial_asked
 from camera.count_services import Counted, held_against, keep_counted, pieces_in
 from camera.count_shown import pieces_shown
 from camera.serializers import (
@@ -27,14 +26,7 @@ from camera.serializers import (
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.ground import sound_json
-from people.models import HELPER
-from people.policy import owned_or_404
 from runs.answers import REFUSALS
-
-
-def _trial(request: Request, pk: uuid.UUID) -> Trial:
-    trials = Trial.with_rehearsals.select_related("design__run__school_class__owner", "design__team")
-    return owned_or_404(trials, request, pk, HELPER)
 
 
 def _counted(typed: dict[str, Any]) -> Counted:
@@ -51,7 +43,7 @@ class LoosePictureView(APIView):
         responses={200: LooseSerializer, **REFUSALS, 503: ErrorBody},
     )  # fmt: skip
     def post(self, request: Request, pk: uuid.UUID) -> Response:
-        _trial(request, pk)
+        trial_asked(request, pk)
         shown = pieces_shown(*pieces_in(entry(LoosePictureSerializer, request)["photo"]))
         return Response(LooseSerializer(shown).data)
 
@@ -62,7 +54,7 @@ class RecountView(APIView):
     @extend_schema(operation_id="trial_recount", request=CountedSerializer,
                    responses={200: RecountSerializer, **REFUSALS})  # fmt: skip
     def post(self, request: Request, pk: uuid.UUID) -> Response:
-        said = held_against(_trial(request, pk), _counted(entry(CountedSerializer, request)))
+        said = held_against(trial_asked(request, pk), _counted(entry(CountedSerializer, request)))
         return Response(RecountSerializer(said).data)
 
 
@@ -76,7 +68,7 @@ class CountedPictureView(APIView):
         responses={201: RecountSerializer, **REFUSALS, 503: ErrorBody},
     )  # fmt: skip
     def post(self, request: Request, pk: uuid.UUID) -> Response:
-        trial = _trial(request, pk)
+        trial = trial_asked(request, pk)
         typed = entry(CountedPictureSerializer, request)
         dots = DotsSerializer(data=sound_json(typed["counted"].encode()))
         dots.is_valid(raise_exception=True)

@@ -10,9 +10,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from bench.models import Trial
 from camera import services
-from camera.asked import asked_in, today_of
+from camera.asked import asked_in, today_of, trial_asked
 from camera.motion_services import follow, followed_measure
 from camera.motion_shown import went_shown
 from camera.serializers import FollowSerializer, LookSerializer, NewPictureSerializer, PointedSerializer, WentSerializer
@@ -20,14 +19,8 @@ from camera.shown import look_shown
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.ground import sound_json
-from people.models import HELPER
-from people.policy import owned_or_404, teacher_of
+from people.policy import teacher_of
 from runs.answers import REFUSALS
-
-
-def _trial(request: Request, pk: uuid.UUID) -> Trial:
-    trials = Trial.with_rehearsals.select_related("design__run__school_class__owner", "design__team")
-    return owned_or_404(trials, request, pk, HELPER)
 
 
 class FirstPictureView(APIView):
@@ -40,7 +33,7 @@ class FirstPictureView(APIView):
         responses={200: LookSerializer, **REFUSALS, 422: ErrorBody, 503: ErrorBody},
     )  # fmt: skip
     def post(self, request: Request, pk: uuid.UUID) -> Response:
-        trial = _trial(request, pk)
+        trial = trial_asked(request, pk)
         typed = entry(NewPictureSerializer, request)
         followed_measure(trial, typed["key"])
         found = services.look_at(typed["photo"])
@@ -59,7 +52,7 @@ class FollowView(APIView):
         responses={200: WentSerializer, **REFUSALS, 503: ErrorBody},
     )  # fmt: skip
     def post(self, request: Request, pk: uuid.UUID) -> Response:
-        trial = _trial(request, pk)
+        trial = trial_asked(request, pk)
         typed = entry(FollowSerializer, request)
         pointed = PointedSerializer(data=sound_json(typed["pointed"].encode()))
         pointed.is_valid(raise_exception=True)

@@ -208,6 +208,24 @@ class PhotoSizeSerializer(serializers.Serializer[Any]):
     causes = CauseSerializer(many=True)
 
 
+class BenchSizeSerializer(PhotoSizeSerializer):
+    """The same at the bench, with the step of a tape that would leave as much open."""
+
+    step_text = serializers.CharField()
+
+
+class BenchPictureSerializer(serializers.Serializer[Any]):
+    """A picture at the bench, and as JSON what is pointed at in it."""
+
+    photo = serializers.FileField(allow_empty_file=True)
+    pointed = serializers.CharField(max_length=8000)
+    # What was asked about the picture when it was looked at.
+    picture_confirmed = serializers.BooleanField(default=False)
+    today = DayField(required=False)
+    # Its name, the same however often it is sent.
+    sent_as = serializers.UUIDField(required=False)
+
+
 class WentSerializer(serializers.Serializer[Any]):
     """How far something went since the first picture.
 

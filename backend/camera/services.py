@@ -41,6 +41,7 @@ from girder_core.photo import (
     tape_step_m,
     typed_as,
 )
+from girder_core.trial import BenchMeasure
 from people.models import Teacher
 
 
@@ -101,10 +102,17 @@ class Measured:
     doubt: str
     better: str
 
+    def step_text(self, system: System) -> str:
+        """The step of a tape that would leave as much open."""
+        return typed_text(tape_step_m(self.size, self.kind), Kind.LENGTH, system)
 
-def pictured(design: Design, key: str) -> ReadingSpec:
-    """The reading of a design that is to be taken from a picture; errors: ``unknown_reading``, ``not_pictured``."""
-    spec = designs.spec_of(design, key)
+
+def pictured(design: Design, key: str) -> ReadingSpec | BenchMeasure:
+    """What is to be measured of a design in a picture: a reading of check-in, or where there is none of this key a
+    length of the bench. Errors: ``unknown_reading``, ``not_pictured``."""
+    own = [spec for spec in design.run.core_family().readings if spec.key == key]
+    at_bench = design.run.trial_setup().measures.get(key)
+    spec = at_bench if at_bench is not None and not own else designs.spec_of(design, key)
     if not spec.pictured:
         raise GirderError("not_pictured", "Only lengths and areas can be measured in a picture.")
     return spec
@@ -126,6 +134,19 @@ def _measured(design: Design, view: View, marks: Sequence[Seen], frame: Frame, a
     )  # fmt: skip
 
 
+def measured_in(
+    design: Design, upload: File[bytes], asked: Asked, today: date, picture_confirmed: bool
+) -> tuple[Found, Measured]:
+    """What a picture shows and what is pointed at in it comes to, looked at here, whatever the browser found in it.
+
+    Errors: those of ``pictured``, ``seen_in`` and ``size_of``.
+    """
+    pictured(design, asked.key)
+    found = look_at(upload, asked.points)
+    view = seen_in(found, today, picture_confirmed)
+    return found, _measured(design, view, found.look.marks, found.look.frame, asked)
+
+
 def take_photographed(
     design: Design,
     upload: File[bytes],
@@ -143,13 +164,11 @@ def take_photographed(
     """
     if sent_as is not None and (there := Reading.objects.filter(sent_as=sent_as).first()) is not None:
         return there
-    spec = pictured(design, asked.key)
-    found = look_at(upload, asked.points)
-    view = seen_in(found, today, picture_confirmed)
-    measured = _measured(design, view, found.look.marks, found.look.frame, asked)
+    spec = designs.spec_of(design, asked.key)
+    found, measured = measured_in(design, upload, asked, today, picture_confirmed)
     size, system = measured.size.quantity, System(design.run.school_class.owner.units)
     plausibly(size, spec.kind, design.run.core_family().plausible(spec, design.run.setup), confirmed, system)
-    step = typed_text(tape_step_m(measured.size, spec.kind), Kind.LENGTH, system)
+    step = measured.step_text(system)
     caption = f"{spec.label}: {size_told(measured.size, spec.kind, system)}"
     with transaction.atomic():
         reading = designs.take_photographed(

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from camera import count_views, motion_views, views
+from camera import bench_views, count_views, motion_views, views
 
 urlpatterns = [
     path("designs/<int:pk>/picture", views.PictureView.as_view()),
@@ -8,6 +8,7 @@ urlpatterns = [
     path("designs/<int:pk>/photo-readings", views.PhotoReadingsView.as_view()),
     path("trials/<uuid:pk>/first-picture", motion_views.FirstPictureView.as_view()),
     path("trials/<uuid:pk>/follow", motion_views.FollowView.as_view()),
+    path("trials/<uuid:pk>/measured-picture", bench_views.BenchPictureView.as_view()),
     path("trials/<uuid:pk>/loose-picture", count_views.LoosePictureView.as_view()),
     path("trials/<uuid:pk>/recount", count_views.RecountView.as_view()),
     path("trials/<uuid:pk>/counted-picture", count_views.CountedPictureView.as_view()),

@@ -150,6 +150,8 @@ class BenchMeasureSerializer(serializers.Serializer[Any]):
     yes_no = serializers.BooleanField()
     # Whether it can be followed from picture to picture.
     followed = serializers.SerializerMethodField()
+    # Whether it can be measured in one picture.
+    pictured = serializers.BooleanField()
     # Whether it can be counted from a picture of loose pieces.
     counted_loose = serializers.SerializerMethodField()
 

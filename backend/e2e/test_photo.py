@@ -12,14 +12,12 @@ from selenium.webdriver.common.keys import Keys
 
 from bench.models import LedgerEvent
 from camera.standins import LEAN_M, MAST_M, MAST_TOP_M, MAST_X_M, SPREAD, STANDINS, made
+from camera.tests.support import ready
 from challenges.library import take
 from designs import services as designing
 from designs.models import LAST, MEASURED, Photo, Reading
 from e2e.served import InterfaceTest
-from girder_core.families import SELF_MASS
-from girder_core.measure import Kind, TypedReading, typed_text
-from people.tests.support import PASSWORD, Api, Ledger, checked_in, school_class, teacher
-from runs.tests.test_every_family import good_reading
+from people.tests.support import PASSWORD, Api, Ledger, school_class, teacher
 
 
 class InAPhoto(InterfaceTest):
@@ -137,16 +135,8 @@ class AtTheBench(InterfaceTest):
 
     def setUp(self) -> None:
         self.ada = teacher()
-        self.run_ = designing.open_run(take(self.ada, "net-loft-columns"), school_class(self.ada), date(2026, 12, 1))
-        self.design = self.run_.designs.all()[0]
-        family = self.run_.core_family()
-        for spec in family.readings:
-            if spec.needed:
-                text = typed_text(good_reading(family, spec, self.run_.setup), spec.kind)
-                step = "0.1 g" if spec.key == SELF_MASS else "1 mm" if spec.kind is Kind.LENGTH else "1"
-                designing.take_reading(self.design, spec.key, TypedReading(text, step), True)
-        designing.answer(self.design, {question.key: question.good for question in family.questions})
-        designing.check_in(self.design)
+        self.design = ready(self.ada, "net-loft-columns")
+        self.run_ = self.design.run
         self.ledger = Ledger(Api(self.ada), self.design)
         self.ledger.hold("platform")
         self.b = self.browser()
@@ -212,14 +202,13 @@ class AtTheBench(InterfaceTest):
         return list(LedgerEvent.objects.order_by("sequence").values_list("kind", flat=True))
 
 
-class LoosePieces(InterfaceTest):
+class OnePicture(InterfaceTest):
     takes_s = 60
 
     def test_load_is_counted_in_a_picture_and_noted_beside_the_ledger(self) -> None:
         ada = teacher()
-        run = designing.open_run(take(ada, "slip-gangway"), school_class(ada), date(2026, 12, 1))
-        design = run.designs.all()[0]
-        checked_in(design)
+        design = ready(ada, "slip-gangway")
+        run = design.run
         ledger = Ledger(Api(ada), design)
         nut = next(item.key for item in run.core_kit().items if item.name == "M12 hex nut")
         for item, count in (("platform", 1), (nut, SPREAD)):
@@ -247,4 +236,30 @@ class LoosePieces(InterfaceTest):
         note = LedgerEvent.objects.get(kind="note").data["text"]
         self.assertEqual(note, f"{SPREAD} × M12 hex nut counted of what was on it; the ledger has as many.")
         self.assertEqual(Photo.objects.get(what=MEASURED).caption, f"Trial 1: {note}")
+        self.assertEqual(b.complaints(), [])
+
+    def test_a_freeboard_is_measured_in_one_picture(self) -> None:
+        ada = teacher()
+        design = ready(ada, "clay-lighters")
+        ledger = Ledger(Api(ada), design)
+        b = self.browser()
+        self.with_axe(b)
+        b.sign_in("ada@school.example", PASSWORD)
+        b.open(f"/runs/{design.run.pk}/bench/{design.pk}")
+        b.click("take it over here")
+        b.until(lambda: "at another bench" not in b.text(), "that the trial is at this bench")
+        b.click("Freeboard")
+        b.click("In a photo")
+        b.click("a mast beside a card")
+        b.sees("Known to")
+        self.accessible(b, "a freeboard in a photo")
+        shown = b.one('[data-testid="photo-size"]').text
+        b.click("Keep as freeboard")
+        # Nothing here floats so high: it is asked about, as if it had been typed.
+        b.click("It is right")
+        b.until(lambda: LedgerEvent.objects.filter(kind="measure").exists(), "the measurement")
+        event = LedgerEvent.objects.get(kind="measure", trial__pk=ledger.id)
+        self.assertEqual((event.data["key"], event.data["source"]), ("freeboard", "picture"))
+        self.assertEqual(event.data["text"], shown)
+        self.assertIn("freeboard", Photo.objects.get(what=MEASURED).caption)
         self.assertEqual(b.complaints(), [])

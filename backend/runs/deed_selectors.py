@@ -61,6 +61,7 @@ WORDS = {
     "PhotosView.POST": "kept a photograph",
     "PhotoReadingsView.POST": "took a reading in a picture",
     "FollowView.POST": "followed a test in pictures",
+    "BenchPictureView.POST": "measured in a picture at the bench",
     "CountedPictureView.POST": "counted loose pieces in a picture",
     "PhotoView.PUT": "let all see a photograph",
     "PhotoView.DELETE": "took a photograph away",

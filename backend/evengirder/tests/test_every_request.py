@@ -69,7 +69,7 @@ FOR_HELPERS = {
     "trial_append", "trial_move", "trial_take_over", "run_queue", "run_bench_end", "run_pin_step", "run_add_load",
     "run_add_missing_teams", "trial_station", "run_stations_stop", "design_check_in_kept", "picture_look",
     "picture_size", "photo_reading_take", "first_picture_look", "trial_follow", "loose_picture_look", "trial_recount",
-    "counted_picture_keep",
+    "counted_picture_keep", "bench_picture_measure",
 }  # fmt: skip
 """Operations that change something at check-in or bench: those that a helper may do in another one's class."""
 FOR_OBSERVERS = {"run_container", "design_draft_work", "class_leave"}

@@ -23,7 +23,7 @@ from girder_core.trial.acts import Act, Fact, Need, acts, facts_of
 from girder_core.trial.admission import OpenLedger, admit
 from girder_core.trial.counted import Lay, Recount, counted_as, recount
 from girder_core.trial.ledger import BESIDE, MAY_CHANGE, MAY_SAY, Fate, Line, lines, middle_kg, replay
-from girder_core.trial.noticed import Noticed, noticed, to_be_followed
+from girder_core.trial.noticed import Noticed, noticed, to_be_followed, to_be_pictured
 from girder_core.trial.origins import counts_held, held_origin
 from girder_core.trial.procedures import DROPPING, LOADING, SHAKING, STANDING, THROWING, Procedure, Shows
 from girder_core.trial.rehearsal import Behaviour, behave, round_range, specimen
@@ -137,5 +137,6 @@ __all__ = [
     "table_lines",
     "throw_rounds",
     "to_be_followed",
+    "to_be_pictured",
     "with_mark",
 ]

@@ -40,6 +40,26 @@ def to_be_followed(result: TrialResult, setup: TrialSetup, key: str) -> tuple[Be
     return spec, spec.way
 
 
+def to_be_pictured(result: TrialResult, setup: TrialSetup, key: str) -> BenchMeasure:
+    """What is to be measured in a picture at the bench.
+
+    Args:
+        result: the trial as it stands.
+        setup: what it is judged by.
+        key: of the measure.
+    Returns:
+        The measure.
+    Errors:
+        ``unknown_measure``; ``not_pictured`` for what is no length, or moves; ``trial_over``.
+    """
+    spec = setup.measure(key)
+    if not spec.pictured:
+        raise GirderError("not_pictured", "Only lengths that do not move can be measured in one picture.")
+    if result.ended:
+        raise GirderError("trial_over", "This trial has ended. Take its end back first, and measure then.")
+    return spec
+
+
 def noticed(result: TrialResult, setup: TrialSetup, system: System | None = None) -> tuple[Noticed, ...]:
     """Signs that measurements speak for, and that nobody wrote down under this load.
 

@@ -65,6 +65,11 @@ class BenchMeasure:
     sign: str = ""
     loose: Loose | None = None
 
+    @property
+    def pictured(self) -> bool:
+        """Whether it can be measured in one picture; what moves needs two."""
+        return self.kind is Kind.LENGTH and self.way is None
+
 
 @dataclass(frozen=True)
 class PlannedRound:

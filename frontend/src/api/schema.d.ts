@@ -2514,6 +2514,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/measured-picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What is pointed at in a picture comes to; the picture is kept as its evidence. */
+        post: operations["bench_picture_measure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/motions": {
         parameters: {
             query?: never;
@@ -2747,7 +2764,20 @@ export interface components {
             beside: string;
             yes_no: boolean;
             readonly followed: boolean;
+            pictured: boolean;
             readonly counted_loose: boolean;
+        };
+        /** @description A picture at the bench, and as JSON what is pointed at in it. */
+        BenchPictureRequest: {
+            /** Format: binary */
+            photo: string;
+            pointed: string;
+            /** @default false */
+            picture_confirmed: boolean;
+            /** Format: date */
+            today?: string;
+            /** Format: uuid */
+            sent_as?: string;
         };
         BenchRequest: {
             /** Format: uuid */
@@ -2763,6 +2793,18 @@ export interface components {
             hold_s: number;
             /** Format: double */
             hold_left_s: number | null;
+        };
+        /** @description The same at the bench, with the step of a tape that would leave as much open. */
+        BenchSize: {
+            /** Format: double */
+            value_si: number;
+            /** Format: double */
+            expanded_uncertainty_si: number;
+            text: string;
+            doubt: string;
+            better: string;
+            causes: components["schemas"]["Cause"][];
+            step_text: string;
         };
         /** @description What the bench does with this kind of structure. */
         BenchWays: {
@@ -13546,6 +13588,71 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    bench_picture_measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["BenchPictureRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchSize"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

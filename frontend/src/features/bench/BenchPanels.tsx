@@ -1,6 +1,6 @@
 /** What the bench asks in a panel of its own: which sign, how it went, why it stopped, what comes off, a load as one
  * figure, the sag, the pile. */
-import type { EventKind, TrialResult } from "../../api/types";
+import type { Design, EventKind, TrialResult } from "../../api/types";
 import { CountPanel } from "../photo";
 import { useRunState } from "../run";
 import { ChoicePanel, type Choice } from "./ChoicePanel";
@@ -34,8 +34,8 @@ interface Props {
   seat: string;
   /** The trial as the server knows it; empty for one that it does not know yet, and at a team's own station. */
   trialId: string;
-  /** Who tests. */
-  team: string;
+  /** What is tested. */
+  design: Design;
   /** Whether entries wait for the network. */
   waiting: boolean;
   onPanel: (panel: Panel) => void;
@@ -49,7 +49,7 @@ interface Asked {
   data: (key: string) => Record<string, unknown>;
 }
 
-export function BenchPanels({ panel, shown, act, lastedS, seat, trialId, team, waiting, onPanel }: Props) {
+export function BenchPanels({ panel, shown, act, lastedS, seat, trialId, design, waiting, onPanel }: Props) {
   const { state, family } = useRunState();
   const onClose = () => onPanel(null);
   if (panel === null) return null;
@@ -84,7 +84,7 @@ export function BenchPanels({ panel, shown, act, lastedS, seat, trialId, team, w
     return (
       <CountPanel
         trialId={trialId}
-        title={`Load of ${team}`}
+        title={`Load of ${design.team.name}`}
         items={state.run.kit.filter((item) => item.shape !== "platform")}
         measure=""
         waiting={waiting}
@@ -115,7 +115,7 @@ export function BenchPanels({ panel, shown, act, lastedS, seat, trialId, team, w
         shown={shown}
         act={act}
         trialId={trialId}
-        team={team}
+        design={design}
         waiting={waiting}
         onClose={onClose}
       />

@@ -1,6 +1,6 @@
 /** Asks for what is measured at the bench: yes or no, a number, a length with the step of its tape, or in pictures. */
-import type { EventKind, TrialResult } from "../../api/types";
-import { CountButton, FollowButton } from "../photo";
+import type { Design, EventKind, TrialResult } from "../../api/types";
+import { BenchPhotoButton, CountButton, FollowButton } from "../photo";
 import { useRunState } from "../run";
 import { ChoicePanel } from "./ChoicePanel";
 import { ValuePanel } from "./ValuePanel";
@@ -12,13 +12,13 @@ interface Props {
   act: (kind: EventKind, data: Record<string, unknown>) => void;
   /** The trial as the server knows it; empty for one that it does not know yet, and at a team's own station. */
   trialId: string;
-  team: string;
+  design: Design;
   /** Whether entries wait for the network. */
   waiting: boolean;
   onClose: () => void;
 }
 
-export function MeasurePanel({ measure, shown, act, trialId, team, waiting, onClose }: Props) {
+export function MeasurePanel({ measure, shown, act, trialId, design, waiting, onClose }: Props) {
   const { family } = useRunState();
   const spec = family.bench.measures.find(({ key }) => key === measure);
   if (!spec) return null;
@@ -62,8 +62,19 @@ export function MeasurePanel({ measure, shown, act, trialId, team, waiting, onCl
         <FollowButton
           trialId={trialId}
           measure={spec}
-          team={team}
+          team={design.team.name}
           loadKg={shown.load_on_kg}
+          onTaken={(texts) => {
+            act("measure", { ...texts, key: spec.key });
+            onClose();
+          }}
+        />
+      )}
+      {spec.pictured && trialId !== "" && (
+        <BenchPhotoButton
+          trialId={trialId}
+          design={design}
+          measure={spec}
           onTaken={(texts) => {
             act("measure", { ...texts, key: spec.key });
             onClose();
@@ -73,7 +84,7 @@ export function MeasurePanel({ measure, shown, act, trialId, team, waiting, onCl
       {spec.counted_loose && trialId !== "" && (
         <CountButton
           trialId={trialId}
-          title={`${spec.label} of ${team}`}
+          title={`${spec.label} of ${design.team.name}`}
           items={[]}
           measure={spec.key}
           waiting={waiting}

@@ -142,7 +142,7 @@ export function TrialBench({ design, trialId, onLeave, onEnded }: Props) {
         act={act}
         lastedS={lastedS}
         seat={seat}
-        team={design.team.name}
+        design={design}
         waiting={bench.pending.length > 0}
         trialId={atStation || bench.beginning !== null ? "" : trialId}
         onPanel={onPanel}

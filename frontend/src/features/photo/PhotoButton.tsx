@@ -2,8 +2,10 @@
 import { Button } from "@mui/material";
 import { lazy, Suspense, useState } from "react";
 import type { Design, Reading, ReadingSpec } from "../../api/types";
+import type { BenchPhotoProps } from "./BenchPhoto";
 
-const PhotoDialog = lazy(() => import("./PhotoDialog"));
+const ReadingPhoto = lazy(() => import("./ReadingPhoto"));
+const BenchPhoto = lazy(() => import("./BenchPhoto"));
 
 interface Props {
   design: Design;
@@ -27,13 +29,30 @@ export function PhotoButton({ design, spec, reading, onKept }: Props) {
       </Button>
       {open && (
         <Suspense>
-          <PhotoDialog
+          <ReadingPhoto
             design={design}
             spec={spec}
             reading={reading}
             onKept={onKept}
             onClose={() => setOpen(false)}
           />
+        </Suspense>
+      )}
+    </>
+  );
+}
+
+/** The same at the bench, in the panel that asks for a length. */
+export function BenchPhotoButton(props: Omit<BenchPhotoProps, "onClose">) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <Button variant="outlined" onClick={() => setOpen(true)}>
+        In a photo
+      </Button>
+      {open && (
+        <Suspense>
+          <BenchPhoto {...props} onClose={() => setOpen(false)} />
         </Suspense>
       )}
     </>

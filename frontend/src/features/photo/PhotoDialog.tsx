@@ -3,7 +3,6 @@ import { Box, Button, Typography } from "@mui/material";
 import { NamedDialog } from "../../shared/NamedDialog";
 import { useState } from "react";
 import { ApiError } from "../../api/client";
-import type { Design, Reading, ReadingSpec } from "../../api/types";
 import { formatQuantity } from "../../shared/format";
 import { Notice, sentenceOf } from "../../shared/states";
 import { condensed, ink } from "../../shared/theme";
@@ -14,13 +13,27 @@ import { moved, onEdge, withCorner, type Edge, type Point } from "./points";
 import { SetOfCards } from "./SetOfCards";
 import { TakePicture } from "./TakePicture";
 import { TO_MEASURE } from "./standins";
-import { usePicture, type Picture } from "./usePicture";
+import type { Measurable, Picture } from "./usePicture";
+
+/** Keeping what was measured, and what stands in the way of that. */
+export interface Keeping {
+  mutate: (asked: { confirmed: boolean; again: boolean }) => void;
+  isPending: boolean;
+  isError: boolean;
+  error: Error | null;
+  variables: { confirmed: boolean; again: boolean } | undefined;
+  reset: () => void;
+}
 
 interface Props {
-  design: Design;
-  spec: ReadingSpec;
-  reading: Reading | undefined;
-  onKept: (reading: Reading) => void;
+  spec: Measurable;
+  team: string;
+  /** What the points are called; corners where they are several. */
+  names: readonly string[];
+  picture: Picture;
+  keep: Keeping;
+  /** Whether it may be added to a reading that is there. */
+  again: boolean;
   onClose: () => void;
 }
 
@@ -34,7 +47,7 @@ const EDGE_REACH = 0.06;
 const pair = ([x = 0, y = 0]: readonly number[]): Point => [x, y];
 
 /** What is pointed at comes to, how sure that is, and what would make it surer. */
-function Came({ picture, spec }: { picture: Picture; spec: ReadingSpec }) {
+function Came({ picture, spec }: { picture: Picture; spec: Measurable }) {
   const units = useUnits();
   const { data, error, isPending } = picture.size;
   if (error) return <Notice kind="problem">{sentenceOf(error)}</Notice>;
@@ -111,16 +124,8 @@ function PointKeys({
 }
 
 /** Whether it is kept as the reading, and what stands in the way of that. */
-function Keep({
-  picture,
-  spec,
-  reading,
-}: {
-  picture: Picture;
-  spec: ReadingSpec;
-  reading: Reading | undefined;
-}) {
-  const { keep, size } = picture;
+function Keep({ picture, spec, keep, again }: Pick<Props, "picture" | "spec" | "keep" | "again">) {
+  const { size } = picture;
   const ready = size.data !== undefined && !size.isError && !size.isPlaceholderData;
   const asks = keep.error instanceof ApiError && keep.error.confirm;
   return (
@@ -137,7 +142,7 @@ function Keep({
         >
           {keep.isPending ? "Keeping it" : `Keep as ${spec.label.toLowerCase()}`}
         </Button>
-        {reading && (
+        {again && (
           <Button
             variant="outlined"
             disabled={!ready || keep.isPending}
@@ -146,7 +151,13 @@ function Keep({
             Add to those before
           </Button>
         )}
-        <Button disabled={keep.isPending} onClick={picture.drop}>
+        <Button
+          disabled={keep.isPending}
+          onClick={() => {
+            picture.drop();
+            keep.reset();
+          }}
+        >
           Another picture
         </Button>
       </Box>
@@ -169,22 +180,16 @@ function Keep({
   );
 }
 
-export default function PhotoDialog({ design, spec, reading, onKept, onClose }: Props) {
-  const picture = usePicture(design, spec, (fresh) => {
-    const kept = fresh.readings.find((one) => one.key === spec.key);
-    if (kept) onKept(kept);
-    onClose();
-  });
+export function PhotoDialog({ spec, team, names, picture, keep, again, onClose }: Props) {
   const [chosen, setChosen] = useState(0);
   const { shown, points } = picture;
   const area = spec.kind === "area";
-  const names = area ? [] : spec.way === "height" ? ["Foot", "Top"] : ["One end", "Other end"];
   return (
     <NamedDialog open onClose={onClose} fullScreen name={`${spec.label} in a photo`}>
       <Box sx={{ p: { xs: 2, md: 3 }, maxWidth: 1500, width: "100%", mx: "auto" }}>
         <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, mb: 1.5 }}>
           <Typography variant="h2" component="h1">
-            {spec.label} of {design.team.name}, in a photo
+            {spec.label} of {team}, in a photo
           </Typography>
           <Button sx={{ ml: "auto" }} onClick={onClose}>
             Close
@@ -228,7 +233,7 @@ export default function PhotoDialog({ design, spec, reading, onKept, onClose }: 
                 </Notice>
               ))}
               <SetOfCards look={shown.look} onMeasured={() => void picture.size.refetch()} />
-              <Keep picture={picture} spec={spec} reading={reading} />
+              <Keep picture={picture} spec={spec} keep={keep} again={again} />
             </Box>
           </Box>
         )}

@@ -2,4 +2,4 @@
 export { CountButton, CountPanel } from "./CountButton";
 export { FollowButton } from "./FollowButton";
 export { MotionChart } from "./MotionChart";
-export { PhotoButton } from "./PhotoButton";
+export { BenchPhotoButton, PhotoButton } from "./PhotoButton";

@@ -2,9 +2,8 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { answered, api } from "../../api/client";
-import type { Design, PhotoSize, PictureLook, ReadingSpec } from "../../api/types";
+import type { PhotoSize, PictureLook, QuantityKind } from "../../api/types";
 import { useSettled } from "../../shared/useSettled";
-import { useDesignWrite } from "../run";
 import { firstPoints, type Point } from "./points";
 import { form, heldHere, PATIENCE_MS, planeOf, today, useNamed, type Where } from "./sending";
 
@@ -19,7 +18,14 @@ interface Shown {
   look: PictureLook;
 }
 
-export function usePicture(design: Design, spec: ReadingSpec, onKept: (design: Design) => void) {
+/** What is measured: a reading of check-in, or a length of the bench. */
+export interface Measurable {
+  key: string;
+  label: string;
+  kind: QuantityKind;
+}
+
+export function usePicture(designId: number, spec: Measurable) {
   const [shown, setShown] = useState<Shown | null>(null);
   const [points, setPoints] = useState<Point[]>([]);
   const [where, setWhere] = useState<Where>({ side: "in", distance: "", within: "" });
@@ -30,7 +36,7 @@ export function usePicture(design: Design, spec: ReadingSpec, onKept: (design: D
       const file = await heldHere(chosen);
       const found = await answered(
         api.POST("/api/designs/{id}/picture", {
-          params: { path: { id: design.id } },
+          params: { path: { id: designId } },
           body: { photo: "", key: spec.key, confirmed },
           bodySerializer: () =>
             form({ photo: file, key: spec.key, confirmed: String(confirmed), today: today() }),
@@ -51,12 +57,12 @@ export function usePicture(design: Design, spec: ReadingSpec, onKept: (design: D
   });
   const pointed = useSettled({ points, ...planeOf(where) }, SETTLED_MS);
   const size = useQuery({
-    queryKey: ["picture-size", design.id, spec.key, shown?.url ?? "", pointed],
+    queryKey: ["picture-size", designId, spec.key, shown?.url ?? "", pointed],
     queryFn: async () => {
       if (!shown) throw new Error("There is no picture yet");
       return answered(
         api.POST("/api/designs/{id}/picture-size", {
-          params: { path: { id: design.id } },
+          params: { path: { id: designId } },
           body: {
             key: spec.key,
             frame: shown.look.frame,
@@ -73,33 +79,23 @@ export function usePicture(design: Design, spec: ReadingSpec, onKept: (design: D
     gcTime: 0,
     retry: false,
   });
-  const keep = useDesignWrite(({ confirmed, again }: { confirmed: boolean; again: boolean }) => {
+  /** What is sent to keep it: the picture, what is pointed at, and a name that is the same while those are. */
+  const sent = (more: string): Record<string, string | Blob> => {
     if (!shown) throw new Error("There is no picture yet");
     const asked = JSON.stringify({ key: spec.key, points, ...planeOf(where) });
-    return answered(
-      api.POST("/api/designs/{id}/photo-readings", {
-        params: { path: { id: design.id } },
-        body: { photo: "", pointed: "", picture_confirmed: shown.confirmed, confirmed, again },
-        bodySerializer: () =>
-          form({
-            photo: shown.file,
-            pointed: asked,
-            picture_confirmed: String(shown.confirmed),
-            confirmed: String(confirmed),
-            again: String(again),
-            today: today(),
-            sent_as: named(`${shown.url} ${again} ${asked}`),
-          }),
-        signal: AbortSignal.timeout(PATIENCE_MS),
-      }),
-    );
-  }, onKept);
+    return {
+      photo: shown.file,
+      pointed: asked,
+      picture_confirmed: String(shown.confirmed),
+      today: today(),
+      sent_as: named(`${shown.url} ${more} ${asked}`),
+    };
+  };
   const drop = () => {
     setShown(null);
     look.reset();
-    keep.reset();
   };
-  return { shown, points, setPoints, where, setWhere, look, size, keep, drop };
+  return { shown, points, setPoints, where, setWhere, look, size, sent, drop };
 }
 
 export type Picture = ReturnType<typeof usePicture>;
