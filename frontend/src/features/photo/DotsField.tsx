@@ -4,6 +4,7 @@ import { useRef, type KeyboardEvent, type MouseEvent } from "react";
 import { ink } from "../../shared/theme";
 import { Loupe } from "./Loupe";
 import { inside, nearest, STEPS, type Point } from "./points";
+import { whole } from "./whole";
 
 /** A dot, and whether it has to be looked at still. */
 export interface Dot {
@@ -96,9 +97,7 @@ export function DotsField({ url, width, height, dots, radius, chosen, onChoose, 
       sx={{
         position: "relative",
         lineHeight: 0,
-        // As large as the window leaves room for, whole.
-        width: `min(100%, calc((100vh - 120px) * ${width / height}))`,
-        aspectRatio: `${width} / ${height}`,
+        ...whole(width, height),
         mx: "auto",
       }}
     >

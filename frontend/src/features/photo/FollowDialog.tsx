@@ -14,6 +14,7 @@ import { SetOfCards } from "./SetOfCards";
 import { LOADED, UNLOADED } from "./standins";
 import { TakePicture } from "./TakePicture";
 import { useFollow, type Following } from "./useFollow";
+import { whole } from "./whole";
 
 export interface FollowProps {
   trialId: string;
@@ -44,8 +45,7 @@ function Seen({ url, look, at }: { url: string; look: PictureLook; at: Point }) 
       role="img"
       aria-label="The picture, with the point that is followed"
       sx={{
-        width: `min(100%, calc((100vh - 120px) * ${width / height}))`,
-        aspectRatio: `${width} / ${height}`,
+        ...whole(width, height),
         bgcolor: ink.ink,
       }}
     >

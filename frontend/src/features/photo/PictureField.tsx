@@ -5,6 +5,7 @@ import type { PictureLook } from "../../api/types";
 import { ink } from "../../shared/theme";
 import { Loupe } from "./Loupe";
 import { far, inside, moved, nearest, STEPS, type Point } from "./points";
+import { whole } from "./whole";
 
 interface Props {
   url: string;
@@ -100,9 +101,7 @@ export function PictureField({ url, look, points, names, closed, chosen, onChoos
       sx={{
         position: "relative",
         lineHeight: 0,
-        // As large as the window leaves room for, whole.
-        width: `min(100%, calc((100vh - 120px) * ${width / height}))`,
-        aspectRatio: `${width} / ${height}`,
+        ...whole(width, height),
         mx: "auto",
       }}
     >
