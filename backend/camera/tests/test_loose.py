@@ -11,15 +11,17 @@ from typing import Any
 
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import TestCase
 from PIL import Image
 
 from bench.models import Trial
 from camera.standins import SPREAD, STANDINS
 from camera.tests.spread import Lying, Sheet, photographed, scattered
+from camera.tests.support import ready
 from camera.tests.test_motions import Bench
 from designs.models import MEASURED, Photo
 from people.models import HELPER, OBSERVER, Colleague
-from people.tests.support import Api, teacher
+from people.tests.support import Api, Ledger, teacher
 
 NUTS = 12
 
@@ -99,6 +101,18 @@ class Counted(Loose):
 
     def test_the_sheet_to_practise_with_says_how_many_lie_there(self) -> None:
         self.assertEqual(STANDINS["nuts"].true, {"count": SPREAD})
+
+
+class Fallen(TestCase):
+    def test_of_a_wall_what_check_in_had_less_what_lies_there_still_stands(self) -> None:
+        ada = teacher()
+        design, api = ready(ada, "storm-wall"), Api(ada)
+        ledger = Ledger(api, design)
+        stood = round(design.counting_readings()["pieces"].quantity().value)
+        said = api.send("POST", f"trials/{ledger.id}/recount", {"key": "left", "count": 2})
+        self.assertEqual((said["agrees"], said["text"]), (True, str(stood - 2)))
+        status, answer = api.call("POST", f"trials/{ledger.id}/recount", {"key": "left", "count": stood + 1})
+        self.assertEqual((status, answer["code"]), (400, "more_than_before"))
 
 
 class Refused(Loose):
