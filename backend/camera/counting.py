@@ -219,7 +219,10 @@ def _pieces(ground: _Ground) -> tuple[Piece, ...]:
     deep = cv2.distanceTransform(mask, cv2.DIST_L2, 5)
     spots = []
     for x, y, r, rim in votes.peaks(0.5 * radius * factor, 0.5 * usual):
-        u, v = (x + 0.5) / factor - 0.5, (y + 0.5) / factor - 0.5
+        # The last pixel of the smaller picture may lie half a pixel beyond the larger one.
+        u, v = np.clip(
+            ((x + 0.5) / factor - 0.5, (y + 0.5) / factor - 0.5), 0, np.subtract(mask.shape[::-1], 1)
+        ).tolist()
         # The clearest circle may be a nut's hole: a piece is no smaller than what differs from the sheet there.
         size = max(r / factor, min(radius, float(deep[round(v), round(u)])))
         spots.append(Spot(u, v, size, rim, _covered(mask, u, v, size), ground.cut(u, v, size)))

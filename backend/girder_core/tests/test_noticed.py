@@ -7,7 +7,7 @@ from girder_core.ground import GirderError
 from girder_core.measure import System
 from girder_core.photo import Way
 from girder_core.tests.support import Script, kit
-from girder_core.trial import EventKind, TrialSetup, noticed, to_be_followed
+from girder_core.trial import EventKind, TrialSetup, noticed, to_be_followed, to_be_pictured
 
 
 def column() -> TrialSetup:
@@ -27,6 +27,22 @@ class Followed(unittest.TestCase):
         ):  # fmt: skip
             with self.subTest(code), self.assertRaises(GirderError) as caught:
                 to_be_followed(result, setup, key)
+            self.assertEqual(caught.exception.code, code)
+
+
+class Pictured(unittest.TestCase):
+    def test_lengths_that_do_not_move_once_the_ledger_would_take_them(self) -> None:
+        boat = family_of("boat").trial_setup({"hold_s": 5.0}, kit())
+        self.assertEqual(to_be_pictured(Script().result(boat), boat, "freeboard").key, "freeboard")
+        tower = family_of("tower").trial_setup({"hold_s": 5.0}, kit())
+        rules = column()
+        ended = Script().hold("platform").place().fail("leaned").result(rules)
+        for code, result, setup, key in (
+            ("unknown_measure", Script().result(boat), boat, "sag"), ("not_pictured", ended, rules, "lean"),
+            ("measured_too_early", Script().result(tower), tower, "height"),
+        ):  # fmt: skip
+            with self.subTest(code), self.assertRaises(GirderError) as caught:
+                to_be_pictured(result, setup, key)
             self.assertEqual(caught.exception.code, code)
 
 

@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from girder_core.ground import GirderError
 from girder_core.measure import COVERAGE_FACTOR, System, units
 from girder_core.photo import Way
-from girder_core.trial.result import Taken, TrialResult, TrialSetup
+from girder_core.trial.acts import require
+from girder_core.trial.result import EventKind, Taken, TrialResult, TrialSetup
 from girder_core.trial.rounds import BenchMeasure
 
 
@@ -50,13 +51,15 @@ def to_be_pictured(result: TrialResult, setup: TrialSetup, key: str) -> BenchMea
     Returns:
         The measure.
     Errors:
-        ``unknown_measure``; ``not_pictured`` for what is no length, or moves; ``trial_over``.
+        ``unknown_measure``; ``not_pictured`` for what is no length, or moves; ``trial_over``; those of ``require``.
     """
     spec = setup.measure(key)
     if not spec.pictured:
         raise GirderError("not_pictured", "Only lengths that do not move can be measured in one picture.")
     if result.ended:
         raise GirderError("trial_over", "This trial has ended. Take its end back first, and measure then.")
+    # What the ledger would not take is not photographed, either.
+    require(EventKind.MEASURE, result, setup, key)
     return spec
 
 

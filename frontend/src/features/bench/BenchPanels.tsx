@@ -116,7 +116,6 @@ export function BenchPanels({ panel, shown, act, lastedS, seat, trialId, design,
         act={act}
         trialId={trialId}
         design={design}
-        waiting={waiting}
         onClose={onClose}
       />
     );

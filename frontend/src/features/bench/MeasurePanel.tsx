@@ -13,12 +13,10 @@ interface Props {
   /** The trial as the server knows it; empty for one that it does not know yet, and at a team's own station. */
   trialId: string;
   design: Design;
-  /** Whether entries wait for the network. */
-  waiting: boolean;
   onClose: () => void;
 }
 
-export function MeasurePanel({ measure, shown, act, trialId, design, waiting, onClose }: Props) {
+export function MeasurePanel({ measure, shown, act, trialId, design, onClose }: Props) {
   const { family } = useRunState();
   const spec = family.bench.measures.find(({ key }) => key === measure);
   if (!spec) return null;
@@ -87,7 +85,7 @@ export function MeasurePanel({ measure, shown, act, trialId, design, waiting, on
           title={`${spec.label} of ${design.team.name}`}
           items={[]}
           measure={spec.key}
-          waiting={waiting}
+          waiting={false}
           onCounted={({ text }) => {
             act("measure", { key: spec.key, text, resolution: "1", source: "picture" });
             onClose();
