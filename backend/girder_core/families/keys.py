@@ -92,6 +92,8 @@ _ENDED: Facts = {Fact.RUNNING: False}
 _LOADING: Facts = {Fact.RUNNING: True, Fact.LOADING: True}
 _IN_ROUNDS: Facts = {Fact.RUNNING: True, Fact.LOADING: False}
 _ALWAYS: Facts = {}
+_LONG = 7
+"""Words of so many letters need a wider key in a row of small ones."""
 
 
 def keys_of(family: Family, setup: Setup) -> tuple[Key, ...]:
@@ -118,7 +120,7 @@ def keys_of(family: Family, setup: Setup) -> tuple[Key, ...]:
 def _measures(family: Family, shown: Facts, all_of_them: bool) -> list[Key]:
     return [
         Key(Does.MEASURE, EventKind.MEASURE, measure.letter.upper(), measure.short, measure=measure.key, shown=shown,
-            small=True, grow=0.8)
+            small=True, grow=0.8 if len(measure.short) < _LONG else 1.1)
         for measure in family.bench.measures
         if all_of_them or not measure.needed
     ]  # fmt: skip
