@@ -44,5 +44,13 @@ export default tseslint.config(
     "^(\\.\\./)+app/|^\\.\\./(?!\\.\\.)[^/]+/",
     "A feature knows nothing of the frame, and another feature by its door alone: ../bench, not ../bench/TrialList.",
   ),
+  {
+    files: ["tests/**/*.{ts,tsx}"],
+    ignores: ["tests/until.ts"],
+    rules: {
+      // It gives up after a second, which a slow machine needs for a request now and then.
+      "no-restricted-properties": ["error", { object: "vi", property: "waitFor", message: "Take until." }],
+    },
+  },
   { files: ["src/shared/format.ts"], rules: { "no-restricted-syntax": "off" } },
 );

@@ -18,7 +18,11 @@ globalThis.fetch = (...asked) => site.fetch(...asked);
 if (typeof document !== "undefined") {
   const { cleanup, configure } = await import("@testing-library/react");
   // What was not found is enough; the page around it is hundreds of lines.
-  configure({ getElementError: (message) => new Error(message?.split("\n")[0] ?? "not found") });
+  // How long it may take is nobody's claim, as in until.ts.
+  configure({
+    asyncUtilTimeout: 30_000,
+    getElementError: (message) => new Error(message?.split("\n")[0] ?? "not found"),
+  });
   afterEach(() => {
     cleanup();
     sessionStorage.clear();

@@ -2,10 +2,11 @@
 /** What was fetched last, opened without a network: brought back, or begun with nothing, but never waited for in vain. */
 import { QueryClient } from "@tanstack/react-query";
 import { openDB } from "idb";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { afterEach, describe, expect, it } from "vitest";
 import { bringBack, keepFetched } from "../../src/api/keptQueries";
 import { noAnswer } from "../noAnswer";
 import { site } from "../site";
+import { until } from "../until";
 
 const usual = site.fetch;
 afterEach(() => {
@@ -24,10 +25,10 @@ async function visit(name: string): Promise<void> {
   const client = new QueryClient();
   keepFetched(client);
   client.setQueryData(["run", 1], { name });
-  await vi.waitFor(async () => {
+  await until(async () => {
     const kept = (await (await database()).get("fetched", "all")) as unknown;
     expect(JSON.stringify(kept)).toContain(name);
-  }, 5000);
+  });
 }
 
 describe("a page that is opened without a network", () => {

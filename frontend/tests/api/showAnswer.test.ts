@@ -1,6 +1,7 @@
 import { QueryClient, QueryObserver } from "@tanstack/react-query";
-import { describe, expect, it, vi } from "vitest";
+import { describe, expect, it } from "vitest";
 import { showAnswer } from "../../src/api/queries";
+import { until } from "../until";
 
 const KEY = ["run", 1] as const;
 
@@ -17,20 +18,20 @@ describe("what a write answered", () => {
     const seen = new QueryObserver<string>(client, { queryKey: KEY, queryFn: fetched });
     const leave = seen.subscribe(() => undefined);
     way.shift()?.();
-    await vi.waitFor(() => expect(seen.getCurrentResult().data).toBe("to do"));
+    await until(() => expect(seen.getCurrentResult().data).toBe("to do"));
 
     void client.invalidateQueries({ queryKey: KEY });
-    await vi.waitFor(() => expect(way).toHaveLength(1));
+    await until(() => expect(way).toHaveLength(1));
     clock = "running, five minutes more";
     showAnswer<string>(client, KEY, "running");
     expect(seen.getCurrentResult().data).toBe("running");
-    await vi.waitFor(() => expect(way).toHaveLength(2));
+    await until(() => expect(way).toHaveLength(2));
     way[0]?.();
     await new Promise((rest) => setTimeout(rest, 20));
     expect(seen.getCurrentResult().data).toBe("running");
     // What another bench wrote meanwhile comes with the fetch that began after the write.
     way[1]?.();
-    await vi.waitFor(() => expect(seen.getCurrentResult().data).toBe("running, five minutes more"));
+    await until(() => expect(seen.getCurrentResult().data).toBe("running, five minutes more"));
     leave();
     client.clear();
   });

@@ -9,6 +9,7 @@ import { theme } from "../../src/shared/theme";
 import RunPages from "../../src/app/RunPages";
 import { asTeacher } from "../server";
 import { site } from "../site";
+import { until } from "../until";
 
 /** What the page asked of the server: method, path and body, in order. */
 export interface Asked {
@@ -76,7 +77,7 @@ export async function showPage(
       </QueryClientProvider>
     </ThemeProvider>,
   );
-  await vi.waitFor(() => screen.getByRole("navigation", { name: "Stages of the run" }), 10_000);
+  await until(() => screen.getByRole("navigation", { name: "Stages of the run" }));
   return {
     asked,
     entries: () =>

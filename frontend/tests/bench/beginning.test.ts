@@ -1,5 +1,5 @@
 /** A trial that began while the server could not be asked: told before any entry, once, and asked about where it clashes. */
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { afterEach, describe, expect, it } from "vitest";
 import type { TrialState } from "../../src/api/types";
 import { newId } from "../../src/shared/newId";
 import { good } from "../server";
@@ -16,6 +16,7 @@ import {
   tell,
   type Fate,
 } from "./lossy";
+import { until } from "../until";
 
 const { run, designs } = told.world.runs.begun_bridge;
 const design = designs[1] ?? 0;
@@ -77,7 +78,7 @@ describe("a trial that began without the server", () => {
     const first = new Tab(trial, bench, store, away);
     await first.begin(design, next);
     const made = tell(first, [place("platform"), held]);
-    await vi.waitFor(async () => expect((await store.of(trial)).events).toHaveLength(2));
+    await until(async () => expect((await store.of(trial)).events).toHaveLength(2));
     first.sender.close();
     expect(await store.trials()).toEqual([trial]);
     const again = new Tab(trial, bench, store, { fate: () => "through" });
@@ -87,7 +88,7 @@ describe("a trial that began without the server", () => {
     expect(((await ledgers(run)).get(trial) ?? []).map((event) => event.id)).toEqual(
       made.map((event) => event.id),
     );
-    await vi.waitFor(async () => expect(await store.trials()).toEqual([]));
+    await until(async () => expect(await store.trials()).toEqual([]));
   });
 
   it("is asked about where its team was tested elsewhere meanwhile, and then is one more", async () => {
@@ -106,13 +107,13 @@ describe("a trial that began without the server", () => {
     await endTrialsOf(run);
     away = false;
     // The other one was ended; this one is still known to its tab alone.
-    await vi.waitFor(() => expect(tab.sender.snapshot().saving).toBe("not_begun"));
+    await until(() => expect(tab.sender.snapshot().saving).toBe("not_begun"));
     const { beginning, pending } = tab.sender.snapshot();
     expect(beginning?.refused?.confirm).toBe(true);
     expect(beginning?.refused?.sentence).toMatch(/tested at another bench meanwhile/);
     expect(pending.map((event) => event.id)).toEqual(made.map((event) => event.id));
     // Nothing is merged in silence, after a reload neither.
-    expect((await store.of(trial)).beginning?.refused?.confirm).toBe(true);
+    await until(async () => expect((await store.of(trial)).beginning?.refused?.confirm).toBe(true));
     expect((await ledgers(run)).get(trial)).toBeUndefined();
     tab.sender.beginAgain(true);
     await tab.settled();

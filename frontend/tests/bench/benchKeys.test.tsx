@@ -7,6 +7,7 @@ import BenchPage from "../../src/features/bench/BenchPage";
 import { showPage, type Shown } from "../app/page";
 import { told } from "../told";
 import { endTrialsOf } from "./lossy";
+import { until } from "../until";
 
 const { run, designs } = told.world.runs.bridge;
 const design = designs[3] ?? 0;
@@ -15,7 +16,7 @@ const FOCUSABLE = "a[href],button:not([disabled]),input,select,textarea,[tabinde
 
 const open = (family: keyof typeof told.world.runs, id: number) =>
   showPage(`/runs/${told.world.runs[family].run}/bench/${id}`, PATTERN, BenchPage);
-const saved = () => vi.waitFor(() => expect(screen.getByText("saved")).toBeTruthy(), 10_000);
+const saved = () => until(() => expect(screen.getByText("saved")).toBeTruthy());
 // Plainer than asking for roles, which takes jsdom a second on a page like this.
 const key = (name: RegExp): HTMLElement => {
   const button = [...document.querySelectorAll("button")].find((each) => name.test(each.textContent ?? ""));
@@ -50,9 +51,9 @@ const kinds = () => shown.entries().map((entry) => entry.kind);
 
 /** A trial is started by its key: the first, or another one. */
 async function start(): Promise<void> {
-  const starter = await vi.waitFor(() => key(/^(Start the trial|Test again)/), 10_000);
+  const starter = await until(() => key(/^(Start the trial|Test again)/));
   await userEvent.keyboard(starter.textContent?.startsWith("Start") ? "{Enter}" : "a");
-  await vi.waitFor(() => key(/^Place tray/), 10_000);
+  await until(() => key(/^Place tray/));
 }
 
 /** The trial under way, its platform on and held. */
@@ -60,9 +61,9 @@ async function begin(): Promise<void> {
   shown = await open("bridge", design);
   await start();
   await userEvent.keyboard("{Enter}");
-  await vi.waitFor(() => expect(screen.getByText("Did it hold?")).toBeTruthy(), 5000);
+  await until(() => expect(screen.getByText("Did it hold?")).toBeTruthy());
   await userEvent.keyboard("h");
-  await vi.waitFor(() => expect(kinds()).toEqual(["place", "settle"]), 5000);
+  await until(() => expect(kinds()).toEqual(["place", "settle"]));
   await saved();
 }
 
@@ -90,7 +91,7 @@ describe("Tab and Enter through every control of the bench", () => {
         expect(kinds().length, `Enter on “${words}”`).toBe(before);
       } else {
         // The list of steps has nothing to press: Enter is the bench's own there. It is on its way before the next.
-        await vi.waitFor(() => expect(kinds().length, `Enter on “${words}”`).toBe(before + 1), 5000);
+        await until(() => expect(kinds().length, `Enter on “${words}”`).toBe(before + 1));
       }
       expect(shown.address(), `Enter on “${words}”`).toBe(address);
     }
@@ -100,23 +101,23 @@ describe("Tab and Enter through every control of the bench", () => {
     await begin();
     const user = userEvent.setup();
     await user.keyboard("2");
-    await vi.waitFor(() => expect(kinds()).toHaveLength(3), 5000);
+    await until(() => expect(kinds()).toHaveLength(3));
     await saved();
     const undo = key(/^Undo/);
     for (let i = 0; i < 80 && document.activeElement !== undo; i += 1) await user.tab();
     expect(document.activeElement).toBe(undo);
     await user.keyboard("{Enter}");
-    await vi.waitFor(() => expect(kinds().at(-1)).toBe("undo"), 5000);
+    await until(() => expect(kinds().at(-1)).toBe("undo"));
     expect(kinds()).toEqual(["place", "settle", "place", "undo"]);
   });
 
   it("Enter on Rehearse rehearses and starts no real trial", async () => {
     shown = await open("bridge", design);
-    const rehearse = await vi.waitFor(() => key(/^Rehearse/), 10_000);
+    const rehearse = await until(() => key(/^Rehearse/));
     const user = userEvent.setup();
     for (let i = 0; i < 60 && document.activeElement !== rehearse; i += 1) await user.tab();
     await user.keyboard("{Enter}");
-    await vi.waitFor(() => expect(screen.getByText(/Rehearsal, never a result/)).toBeTruthy(), 10_000);
+    await until(() => expect(screen.getByText(/Rehearsal, never a result/)).toBeTruthy());
     const started = shown.asked.filter((request) => request.path.endsWith("/trials"));
     expect(started.map((request) => request.body["rehearsal"])).toEqual([true]);
   });
@@ -125,7 +126,7 @@ describe("Tab and Enter through every control of the bench", () => {
 describe("keys while a trial is under way", () => {
   it("Enter once too early does nothing, whatever button was pressed last", async () => {
     shown = await open("bridge", design);
-    await vi.waitFor(() => key(/^(Start the trial|Test again)/), 10_000);
+    await until(() => key(/^(Start the trial|Test again)/));
     const user = userEvent.setup();
     const queue = document.querySelector('nav[aria-label="Order of teams"]') as HTMLElement;
     const own = [...queue.querySelectorAll("button")].find((button) =>
@@ -138,7 +139,7 @@ describe("keys while a trial is under way", () => {
     await user.click(own as HTMLElement);
     await start();
     await user.keyboard("{Enter}");
-    await vi.waitFor(() => expect(screen.getByText(/wait and watch/)).toBeTruthy(), 5000);
+    await until(() => expect(screen.getByText(/wait and watch/)).toBeTruthy());
     // The wait stands still from here, however slow the machine is.
     const still = vi.spyOn(performance, "now").mockReturnValue(performance.now());
     // Another team's button is touched and keeps the focus, as when a finger slips off it.
@@ -155,7 +156,7 @@ describe("keys while a trial is under way", () => {
     await begin();
     fireEvent.keyDown(document.body, { key: "Enter" });
     for (let i = 0; i < 30; i += 1) fireEvent.keyDown(document.body, { key: "Enter", repeat: true });
-    await vi.waitFor(() => expect(kinds()).toEqual(["place", "settle", "place"]), 5000);
+    await until(() => expect(kinds()).toEqual(["place", "settle", "place"]));
     await saved();
     expect(kinds()).toEqual(["place", "settle", "place"]);
   });
@@ -163,7 +164,7 @@ describe("keys while a trial is under way", () => {
   it("two keys at once are two steps, each once", async () => {
     await begin();
     await userEvent.keyboard("{1>}{2>}{/1}{/2}");
-    await vi.waitFor(() => expect(kinds()).toHaveLength(4), 5000);
+    await until(() => expect(kinds()).toHaveLength(4));
     await saved();
     expect(
       shown
@@ -176,25 +177,25 @@ describe("keys while a trial is under way", () => {
   it("nothing is placed under a dialog of the frame or a panel of the bench", async () => {
     await begin();
     fireEvent.click(key(/^Board$/));
-    await vi.waitFor(() => dialog("The board for the projector"), 5000);
+    await until(() => dialog("The board for the projector"));
     await userEvent.keyboard("12h{Enter}");
     expect(kinds()).toEqual(["place", "settle"]);
     await userEvent.keyboard("{Escape}");
-    await vi.waitFor(() => expect(document.querySelector("[role=dialog]")).toBeNull(), 5000);
+    await until(() => expect(document.querySelector("[role=dialog]")).toBeNull());
     await userEvent.keyboard("w");
-    await vi.waitFor(() => dialog("What do you see?"), 5000);
+    await until(() => dialog("What do you see?"));
     await userEvent.keyboard("1{Enter}");
     expect(kinds()).toEqual(["place", "settle"]);
     await userEvent.keyboard("c");
-    await vi.waitFor(() => expect(kinds()).toEqual(["place", "settle", "observe"]), 5000);
+    await until(() => expect(kinds()).toEqual(["place", "settle", "observe"]));
   });
 
   it("an instrument's dialog over a panel has the keys", async () => {
     await begin();
     await userEvent.keyboard("g");
-    await vi.waitFor(() => dialog("The load as one figure"), 5000);
+    await until(() => dialog("The load as one figure"));
     fireEvent.click(key(/Read it from a scale or gauge/));
-    await vi.waitFor(() => expect(document.querySelectorAll("[role=dialog]").length).toBe(2), 5000);
+    await until(() => expect(document.querySelectorAll("[role=dialog]").length).toBe(2));
     await userEvent.keyboard("12hx");
     expect(kinds()).toEqual(["place", "settle"]);
   });
@@ -205,11 +206,11 @@ describe("other kinds of bench", () => {
     const [id = 0] = told.world.runs[family].designs;
     shown = await open(family, id);
     if (family !== "wall") {
-      const rehearse = await vi.waitFor(() => key(/^Rehearse/), 10_000);
+      const rehearse = await until(() => key(/^Rehearse/));
       fireEvent.click(rehearse);
-      await vi.waitFor(() => expect(screen.getByText(/Rehearsal, never a result/)).toBeTruthy(), 10_000);
+      await until(() => expect(screen.getByText(/Rehearsal, never a result/)).toBeTruthy());
     }
-    await vi.waitFor(() => expect(document.querySelectorAll(FOCUSABLE).length).toBeGreaterThan(10), 5000);
+    await until(() => expect(document.querySelectorAll(FOCUSABLE).length).toBeGreaterThan(10));
     const controls = [...document.querySelectorAll<HTMLElement>("a[href],button:not([disabled])")];
     for (const control of controls) {
       const pressed = pressesOf(control);
@@ -225,18 +226,15 @@ describe("an ended trial", () => {
   it("is not gone on from while its end is only asked about", async () => {
     await begin();
     await userEvent.keyboard("r");
-    await vi.waitFor(() => expect(document.querySelector("[role=dialog]")).toBeTruthy(), 5000);
+    await until(() => expect(document.querySelector("[role=dialog]")).toBeTruthy());
     // “No more load”, and on at once, before the answer is there.
     await userEvent.keyboard("n");
     await userEvent.keyboard("n");
-    await vi.waitFor(
-      () => expect(document.body.textContent).toContain("By the count there is load left"),
-      5000,
-    );
+    await until(() => expect(document.body.textContent).toContain("By the count there is load left"));
     expect(key(/^It held|^Place/)).toBeTruthy();
     expect(kinds()).toEqual(["place", "settle", "run_out"]);
     fireEvent.click(key(/^It is right$/));
-    await vi.waitFor(() => key(/^Go on/), 5000);
+    await until(() => key(/^Go on/));
     await saved();
     // Nobody has gone on yet: that was another end.
     expect(key(/^Undo the end/)).toBeTruthy();
@@ -245,30 +243,30 @@ describe("an ended trial", () => {
   it("is reached again from its team, with its end to undo and its pile to weigh", async () => {
     await begin();
     await userEvent.keyboard("1");
-    await vi.waitFor(() => expect(kinds()).toHaveLength(3), 5000);
+    await until(() => expect(kinds()).toHaveLength(3));
     await userEvent.keyboard("x");
-    await vi.waitFor(() => expect(document.querySelector("[role=dialog]")).toBeTruthy(), 5000);
+    await until(() => expect(document.querySelector("[role=dialog]")).toBeTruthy());
     await userEvent.keyboard("c");
-    await vi.waitFor(() => expect(kinds().at(-1)).toBe("fail"), 5000);
-    await vi.waitFor(() => key(/^Go on/), 5000);
+    await until(() => expect(kinds().at(-1)).toBe("fail"));
+    await until(() => key(/^Go on/));
     await userEvent.keyboard("n");
-    const links = await vi.waitFor(() => {
+    const links = await until(() => {
       const links = [...document.querySelectorAll("a")].filter((link) =>
         /^Trial \d+$/.test(link.textContent ?? ""),
       );
       expect(links.length, document.body.textContent ?? "").toBeGreaterThan(0);
       return links;
-    }, 10_000);
+    });
     fireEvent.click(links.at(-1) as HTMLElement);
-    await vi.waitFor(() => key(/^Undo the end/), 10_000);
+    await until(() => key(/^Undo the end/));
     expect(key(/^Weigh the pile/)).toBeTruthy();
     expect(shown.address()).toMatch(/\/bench\/\d+\/[0-9a-f-]{36}$/);
     await userEvent.keyboard("z");
-    await vi.waitFor(() => expect(kinds().at(-1)).toBe("undo"), 5000);
-    await vi.waitFor(() => key(/^Void/), 5000);
+    await until(() => expect(kinds().at(-1)).toBe("undo"));
+    await until(() => key(/^Void/));
     await userEvent.keyboard("v");
-    await vi.waitFor(() => expect(document.querySelector("[role=dialog]")).toBeTruthy(), 5000);
+    await until(() => expect(document.querySelector("[role=dialog]")).toBeTruthy());
     await userEvent.keyboard("k");
-    await vi.waitFor(() => expect(kinds().at(-1)).toBe("void"), 5000);
+    await until(() => expect(kinds().at(-1)).toBe("void"));
   });
 });

@@ -92,7 +92,7 @@ export class Tab {
     readonly bench: string,
     readonly store: Ports["store"],
     line: Line,
-    times: { retryMs?: number; answerMs?: number } = {},
+    times: { retryMs?: number; answerMs?: number; keepMs?: number } = {},
   ) {
     this.sender = new TrialSender(trial, {
       begin: (beginning) =>
@@ -119,7 +119,7 @@ export class Tab {
       retryMs: times.retryMs ?? 10,
       // A server with much to do answers late; where answers fail to come, a test says how long it waits.
       answerMs: times.answerMs ?? 10_000,
-      keepMs: 300,
+      keepMs: times.keepMs ?? 10_000,
     });
     this.sender.subscribe(() =>
       this.sender.snapshot().aside.forEach((event) => this.named.set(event.id, event)),

@@ -1,6 +1,6 @@
 /** Nothing jams: what can never be taken, what is stale, what an older version left, a server or a database away. */
 import { openDB } from "idb";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { afterEach, describe, expect, it } from "vitest";
 import type { TrialState } from "../../src/api/types";
 import { Outbox } from "../../src/features/bench/outbox";
 import type { Ports } from "../../src/features/bench/TrialSender";
@@ -22,6 +22,7 @@ import {
   type Fate,
   type Line,
 } from "./lossy";
+import { until } from "../until";
 
 const { run, designs } = told.world.runs.sender_bridge;
 const third = designs[2] ?? 0;
@@ -77,10 +78,10 @@ describe("an entry that can never be taken", () => {
   it("left out, it is gone for good, on the next visit too", async () => {
     const { tab, trial, bad, store } = await withFault(() => ({ status: 400 }));
     // Until somebody says what becomes of it, the next visit hears of it, whichever trial it opens.
-    await vi.waitFor(async () => expect(await store.trials()).toEqual([trial]));
+    await until(async () => expect(await store.trials()).toEqual([trial]));
     tab.sender.leaveOut(bad);
     expect(tab.sender.snapshot().aside).toEqual([]);
-    await vi.waitFor(async () => expect(await store.of(trial)).toEqual({ events: [], aside: [] }));
+    await until(async () => expect(await store.of(trial)).toEqual({ events: [], aside: [] }));
     expect(await store.trials()).toEqual([]);
   });
 
@@ -153,12 +154,11 @@ describe("a queue that an older version left", () => {
     "a browser database that %s keeps nothing from the server",
     async (how) => {
       const trial = await beginTrial(third, bench);
-      const tab = await new Tab(trial, bench, brokenStore(how), through).open();
+      const tab = await new Tab(trial, bench, brokenStore(how), through, { keepMs: 300 }).open();
       tell(tab, STORY.slice(0, 2));
       await tab.settled();
       expect((await ledgers(run)).get(trial)).toHaveLength(2);
-      await new Promise((done) => setTimeout(done, how === "hangs" ? 400 : 20));
-      expect(tab.sender.snapshot().keeps).toBe(false);
+      await until(() => expect(tab.sender.snapshot().keeps).toBe(false));
     },
   );
 });
@@ -217,8 +217,7 @@ describe("two benches", () => {
     // What the page does when the network comes back, and when something more is entered.
     await stale.sender.start();
     const [more] = tell(stale, [place("nut")]);
-    await new Promise((done) => setTimeout(done, 50));
-    expect(asked.length).toBeGreaterThan(2);
+    await until(() => expect(asked.length).toBeGreaterThan(2));
     expect(asked).not.toContain(false);
     expect(stale.sender.snapshot().saving).not.toBe("saved");
     away = false;
@@ -256,7 +255,7 @@ describe("two benches", () => {
     await tab.settled();
     lose = true;
     const [written] = tell(tab, [place("nut", 5)]);
-    await new Promise((done) => setTimeout(done, 60));
+    await until(async () => expect((await ledgers(run)).get(trial)).toHaveLength(3));
     const other = await new Tab(trial, there, freshOutbox(), through).open();
     await other.sender.takeOver();
     const [theirs] = tell(other, [held]);
@@ -281,7 +280,7 @@ describe("two benches", () => {
     await tab.settled();
     away = true;
     const kept = tell(tab, STORY.slice(2, 4));
-    await new Promise((done) => setTimeout(done, 20));
+    await until(async () => expect((await store.of(trial)).events).toHaveLength(2));
     tab.sender.close();
     const reopened = await new Tab(trial, there, store, through).open();
     await reopened.settled();
@@ -298,21 +297,21 @@ describe("two benches", () => {
 describe("a browser's database that takes its time", () => {
   const before = "77777777-7777-4777-8777-777777777777";
   const after = "88888888-8888-4888-8888-888888888888";
-  /** A store that answers what it kept only after a while, longer than it is waited for. */
-  const slowly = (store: Outbox): Ports["store"] => ({
-    of: async (trial) => {
-      await new Promise((done) => setTimeout(done, 900));
-      return store.of(trial);
-    },
-    change: (change) => store.change(change),
-  });
+  /** A store that answers what it kept only when it is let, and a tab that does not wait so long for it. */
+  const slowly = (trial: string, bench: string, store: Outbox) => {
+    let answer = () => {};
+    const allowed = new Promise<void>((done) => (answer = done));
+    const of: Ports["store"]["of"] = (asked) => allowed.then(() => store.of(asked));
+    const slow: Ports["store"] = { of, change: (change) => store.change(change) };
+    return { answer, tab: new Tab(trial, bench, slow, through, { keepMs: 300 }) };
+  };
   /** Four entries that an earlier visit kept and could not send. */
   const kept = async () => {
     const trial = await beginTrial(third, before);
     const store = freshOutbox();
     const tab = await new Tab(trial, before, store, { fate: () => "request_lost" }).open();
     const made = tell(tab, STORY.slice(0, 4));
-    await vi.waitFor(async () => expect((await store.of(trial)).events).toHaveLength(4));
+    await until(async () => expect((await store.of(trial)).events).toHaveLength(4));
     tab.sender.close();
     return { trial, store, made: made.map((event) => event.id) };
   };
@@ -320,8 +319,10 @@ describe("a browser's database that takes its time", () => {
 
   it("what it kept is sent when it comes, though nobody waited for it", async () => {
     const { trial, store, made } = await kept();
-    const tab = await new Tab(trial, before, slowly(store), through).open();
-    await vi.waitFor(async () => expect(await written(trial)).toEqual(made), 10_000);
+    const { tab, answer } = slowly(trial, before, store);
+    await tab.open();
+    answer();
+    await until(async () => expect(await written(trial)).toEqual(made));
     await tab.settled();
     expect([tab.sender.snapshot().aside, tab.sender.snapshot().saving]).toEqual([[], "saved"]);
     expect((await store.of(trial)).events).toEqual([]);
@@ -329,19 +330,23 @@ describe("a browser's database that takes its time", () => {
 
   it("taken over by a new tab meanwhile, it goes on from what was kept", async () => {
     const { trial, store, made } = await kept();
-    const tab = new Tab(trial, after, slowly(store), through);
+    const { tab, answer } = slowly(trial, after, store);
     tab.memory.learn(await good<TrialState>(`/api/trials/${trial}`));
     await tab.sender.takeOver();
-    await vi.waitFor(async () => expect(await written(trial)).toEqual(made), 10_000);
+    answer();
+    await until(async () => expect(await written(trial)).toEqual(made));
     await tab.settled();
     expect(tab.sender.snapshot().aside).toEqual([]);
   });
 
   it("what was entered before it answered stands, and what it kept is asked about", async () => {
     const { trial, store, made } = await kept();
-    const tab = await new Tab(trial, before, slowly(store), through).open();
+    const { tab, answer } = slowly(trial, before, store);
+    await tab.open();
     const [fresh] = tell(tab, STORY.slice(0, 1));
-    await vi.waitFor(() => expect(tab.sender.snapshot().aside).toHaveLength(4), 10_000);
+    await tab.settled();
+    answer();
+    await until(() => expect(tab.sender.snapshot().aside).toHaveLength(4));
     await tab.settled();
     expect(await written(trial)).toEqual([fresh?.id]);
     expect(tab.sender.snapshot().aside.map((event) => [event.id, event.why])).toEqual(
@@ -352,10 +357,11 @@ describe("a browser's database that takes its time", () => {
   it("kept while another bench had the trial, it is asked about", async () => {
     const { trial, store, made } = await kept();
     await good(`/api/trials/${trial}/take-over`, "POST", { bench: "99999999-9999-4999-8999-999999999999" });
-    const tab = new Tab(trial, after, slowly(store), through);
+    const { tab, answer } = slowly(trial, after, store);
     tab.memory.learn(await good<TrialState>(`/api/trials/${trial}`));
     await tab.sender.takeOver();
-    await vi.waitFor(() => expect(tab.sender.snapshot().aside).toHaveLength(4), 10_000);
+    answer();
+    await until(() => expect(tab.sender.snapshot().aside).toHaveLength(4));
     await tab.settled();
     expect(await written(trial)).toEqual([]);
     expect(tab.sender.snapshot().aside.map((event) => event.id)).toEqual(made);
@@ -382,8 +388,9 @@ describe("what else may come", () => {
     const tab = await new Tab(trial, bench, freshOutbox(), line).open();
     out = true;
     tell(tab, STORY.slice(0, 2));
-    await new Promise((done) => setTimeout(done, 30));
-    expect(tab.sender.snapshot()).toMatchObject({ saving: "signed_out", trouble: "", aside: [] });
+    await until(() =>
+      expect(tab.sender.snapshot()).toMatchObject({ saving: "signed_out", trouble: "", aside: [] }),
+    );
     out = false;
     await tab.settled();
     expect((await ledgers(run)).get(trial)).toHaveLength(2);
@@ -397,8 +404,9 @@ describe("what else may come", () => {
     const tab = await new Tab(trial, bench, freshOutbox(), line).open();
     out = true;
     tell(tab, STORY.slice(0, 2));
-    await new Promise((done) => setTimeout(done, 30));
-    expect(tab.sender.snapshot()).toMatchObject({ saving: "out", trouble: sentence, aside: [] });
+    await until(() =>
+      expect(tab.sender.snapshot()).toMatchObject({ saving: "out", trouble: sentence, aside: [] }),
+    );
     expect(tab.sender.snapshot().pending).toHaveLength(2);
     out = false;
     await tab.settled();

@@ -7,6 +7,7 @@ import { keys } from "../../src/api/queries";
 import { oldestUnsentS, UNSENT_HEADER, waitsSince } from "../../src/api/unsent";
 import { senderOf } from "../../src/features/bench/senders";
 import { site } from "../site";
+import { until } from "../until";
 
 const TRIAL = "0a7a2f5e-3f5e-4d0c-9f57-6a3c1f0b9d11";
 const said: (string | null)[] = [];
@@ -40,7 +41,7 @@ it("an entry that could not be sent is told of with every request, till it went 
   expect(await told()).toBe("90");
   away = false;
   await sender.start();
-  await vi.waitFor(() => expect(sender.snapshot().pending).toHaveLength(0), 5000);
+  await until(() => expect(sender.snapshot().pending).toHaveLength(0));
   expect(await told()).toBeNull();
   sender.close();
 });

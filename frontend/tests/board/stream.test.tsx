@@ -4,6 +4,7 @@ import { render, screen } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import { keys } from "../../src/api/queries";
 import { useRunStream } from "../../src/features/board";
+import { until } from "../until";
 
 const RUN = 7;
 
@@ -68,13 +69,14 @@ describe("a change while the page opens", () => {
       const read = written;
       return new Promise((done) => (answer = () => done(read)));
     });
-    await vi.waitFor(() => expect(answer).not.toBe(noAnswer));
+    await until(() => expect(answer).not.toBe(noAnswer));
     written = "Tern on the bench";
     Stream.latest?.tell();
+    const first = answer;
     answer();
     await screen.findByText("nobody on the bench");
     Stream.latest?.tell();
-    await new Promise((done) => setTimeout(done, 300));
+    await until(() => expect(answer).not.toBe(first));
     answer();
     await screen.findByText("Tern on the bench");
   });

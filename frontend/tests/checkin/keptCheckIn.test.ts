@@ -2,11 +2,12 @@
 /** What is typed at check-in is there at once, whatever the browser's own database does. */
 import { QueryClient } from "@tanstack/react-query";
 import { openDB } from "idb";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { afterEach, describe, expect, it } from "vitest";
 import type { Design } from "../../src/api/types";
 import { keptCheckIns } from "../../src/features/checkin/keptCheckIn";
 import { noAnswer } from "../noAnswer";
 import { site } from "../site";
+import { until } from "../until";
 
 const usual = site.fetch;
 afterEach(() => {
@@ -37,7 +38,7 @@ describe("check-in without a network", () => {
     };
     const kept = keptCheckIns(new QueryClient());
     await kept.start();
-    await vi.waitFor(() => expect(sent).toHaveLength(1));
+    await until(() => expect(sent).toHaveLength(1));
     const name = kept.of(9)?.readings[0]?.sent_as;
     expect(name).toMatch(/^[0-9a-f-]{36}$/);
     const reading = { key: "gap", text: "31 cm", stood: 0, again: false, uses: [], sent_as: name };

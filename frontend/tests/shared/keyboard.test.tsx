@@ -7,6 +7,7 @@ import { useRef, useState } from "react";
 import { createRoot } from "react-dom/client";
 import { describe, expect, it, vi } from "vitest";
 import { useDialogKeys, useKeys } from "../../src/shared/keyboard";
+import { until } from "../until";
 
 const did = vi.fn<(what: string) => void>();
 
@@ -182,7 +183,7 @@ describe("nothing listens under an open dialog", () => {
     render(<Page />);
     fireEvent.click(screen.getByText("Board"));
     await userEvent.keyboard("{Escape}");
-    await vi.waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+    await until(() => expect(screen.queryByRole("dialog")).toBeNull());
     await userEvent.keyboard("h");
     expect(done()).toEqual(["h"]);
   });
@@ -201,7 +202,7 @@ describe("nothing listens under an open dialog", () => {
     await userEvent.keyboard("h1{Enter}");
     expect(done()).toEqual(["panel h"]);
     await userEvent.keyboard("x");
-    await vi.waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+    await until(() => expect(screen.queryByRole("dialog")).toBeNull());
     await userEvent.keyboard("h");
     expect(done()).toEqual(["panel h", "h"]);
   });
