@@ -28,7 +28,9 @@ def today_of(typed: dict[str, Any]) -> date:
 def asked_in(request: Request, typed: dict[str, Any]) -> Asked:
     """What is asked about a picture, and by whom."""
     points = tuple(map(point_of, typed["points"]))
-    return Asked(teacher_of(request), typed["key"], points, typed["before_text"], typed["within_text"])
+    return Asked(
+        teacher_of(request), typed["key"], points, typed["before_text"], typed["within_text"], tuple(typed["outlines"])
+    )
 
 
 def trial_asked(request: Request, pk: uuid.UUID) -> Trial:

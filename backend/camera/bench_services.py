@@ -1,4 +1,4 @@
-"""A length at the bench that does not move, measured in one picture: freeboard, a ring, what is left of a wall."""
+"""A length or an area at the bench that does not move, in one picture: freeboard, a ring, what is left of a wall."""
 
 from __future__ import annotations
 

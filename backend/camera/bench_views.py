@@ -1,4 +1,4 @@
-"""The API of lengths at the bench that are measured in one picture."""
+"""The API of lengths and areas at the bench that are measured in one picture."""
 
 from __future__ import annotations
 
@@ -41,5 +41,6 @@ class BenchPictureView(APIView):
             typed["picture_confirmed"], typed.get("sent_as"),
         )  # fmt: skip
         system = System(trial.design.run.school_class.owner.units)
-        shown = {**size_shown(measured), "step_text": measured.step_text(system)}
+        text, step_text = measured.typed(system)
+        shown = {**size_shown(measured), "text": text, "step_text": step_text}
         return Response(BenchSizeSerializer(shown).data, status.HTTP_201_CREATED)

@@ -33,7 +33,7 @@ def scattered_in(data: bytes, dots: Sequence[Sequence[float]]) -> Scattered:
     if dots:
         picture, *_ = upright(data)
         wide, tall = picture.size
-        return Scattered(Spread(wide, tall, ()), *small_of(picture, dots, joined=False))
+        return Scattered(Spread(wide, tall, ()), *small_of(picture, [[dot] for dot in dots]))
     picture, _, look, _ = looked(data)
     return Scattered(loose_in(np.asarray(picture), _cards(look)), b"", 0, 0)
 

@@ -44,7 +44,7 @@ def held_against(trial: Trial, counted: Counted) -> Recount:
     if not counted.key:
         return recount(setup.kit, result_of(trial).placed, counted.item, Lay(counted.lay), counted.count)
     spec = setup.measure(counted.key)
-    reading = trial.design.counting_readings().get(trial.design.run.core_family().before_reading(spec.key))
+    reading = trial.design.counting_readings().get(spec.before)
     return counted_as(spec, counted.count, round(reading.quantity().value) if reading else None)
 
 

@@ -42,7 +42,7 @@ def trail_in(first: bytes, now: bytes, point: tuple[float, float]) -> Trail:
     at = np.array(point, dtype=float)
     found = followed(before, after, at, shaken.still_at(view, at))
     way = Followed(point, found.point, found.spread)
-    return Trail(there.frame, there.marks, here.marks, way, *small_of(picture, (found.point,)))
+    return Trail(there.frame, there.marks, here.marks, way, *small_of(picture, [[found.point]]))
 
 
 def _both(data: bytes) -> tuple[bytes, bytes]:

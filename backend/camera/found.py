@@ -12,6 +12,8 @@ from typing import Any
 from designs.picture_file import bad_photo
 from girder_core.photo import Doubt, Followed, Frame, Hidden, Look, Piece, Seen, Spread
 
+Line = Sequence[Sequence[float]]
+"""Points that are joined when they are drawn; a single one is a dot (n, 2) [px]."""
 MEMORY_BYTES = 1400 * 1024 * 1024
 """OpenCV takes 450 MB of addresses before it has seen a picture."""
 TOO_MUCH = bad_photo("That picture takes more memory or time than a photo does. Send a smaller one.")

@@ -35,10 +35,10 @@ class FirstPictureView(APIView):
     def post(self, request: Request, pk: uuid.UUID) -> Response:
         trial = trial_asked(request, pk)
         typed = entry(NewPictureSerializer, request)
-        followed_measure(trial, typed["key"])
+        measure, _ = followed_measure(trial, typed["key"])
         found = services.look_at(typed["photo"])
         view = services.seen_in(found, today_of(typed), typed["confirmed"])
-        shown = look_shown(found.look, view, None, teacher_of(request), trial.design.run.school_class.owner)
+        shown = look_shown(found.look, view, measure, teacher_of(request), trial.design.run.school_class.owner)
         return Response(LookSerializer(shown).data)
 
 

@@ -1,6 +1,6 @@
 """A picture that is measured in, as it comes from a camera: what is in it, and a small copy with what was pointed at.
 
-Runs in a process of its own (``evengirder.aside``). Its words are the points to draw, as JSON: ``[[x, y], …]`` in
+Runs in a process of its own (``evengirder.aside``). Its words are the lines to draw, as JSON: ``[[[x, y], …], …]`` in
 pixels of the upright picture, none for a first look.
 """
 
@@ -17,7 +17,7 @@ import numpy as np
 from PIL import ExifTags, Image, ImageDraw, ImageOps
 
 from camera.detector import Grey, hidden_marks, marks_in, mirrored, screen_steps, segments_in, sharpness
-from camera.found import MEMORY_BYTES, Found, packed
+from camera.found import MEMORY_BYTES, Found, Line, packed
 from designs.picture_file import LONGEST_SIDE, opened, written_anew
 from girder_core.ground import GirderError
 from girder_core.photo import Frame, Hidden, Look, see
@@ -54,25 +54,25 @@ def looked(data: bytes) -> tuple[Image.Image, Grey, Look, date | None]:
     return picture, grey, look, taken
 
 
-def found_in(data: bytes, points: Sequence[Sequence[float]]) -> Found:
+def found_in(data: bytes, lines: Sequence[Line]) -> Found:
     """Look at a picture, and make a small copy with what was pointed at.
 
     Args:
         data: the file.
-        points: what was pointed at [px].
+        lines: what was pointed at.
     Errors:
         ``bad_photo``.
     """
     picture, _, look, taken = looked(data)
-    return Found(look, taken, *small_of(picture, points))
+    return Found(look, taken, *small_of(picture, lines))
 
 
-def small_of(picture: Image.Image, points: Sequence[Sequence[float]], joined: bool = True) -> tuple[bytes, int, int]:
-    """A copy as photographs are kept, with what was pointed at drawn into it, joined or not, and its size [px]."""
+def small_of(picture: Image.Image, lines: Sequence[Line]) -> tuple[bytes, int, int]:
+    """A copy as photographs are kept, with what was pointed at drawn into it, and its size [px]."""
     factor = min(1.0, LONGEST_SIDE / max(picture.size))
     small = picture.copy()
     small.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
-    _draw(small, [(x * factor, y * factor) for x, y in points], joined)
+    _draw(small, [[(x * factor, y * factor) for x, y in line] for line in lines])
     return written_anew(small), *small.size
 
 
@@ -110,13 +110,14 @@ def _focal(told: dict[int, object], whole: bool) -> float:
 _LINE, _RIM = (176, 58, 36), (255, 252, 244)
 
 
-def _draw(picture: Image.Image, points: list[tuple[float, float]], joined: bool) -> None:
+def _draw(picture: Image.Image, lines: list[list[tuple[float, float]]]) -> None:
     pen = ImageDraw.Draw(picture)
     for colour, width in ((_RIM, 7), (_LINE, 3)):
-        if joined and len(points) > 1:
-            pen.line(points, fill=colour, width=width, joint="curve")
-        for x, y in points:
-            pen.ellipse((x - 9, y - 9, x + 9, y + 9), outline=colour, width=width)
+        for line in lines:
+            if len(line) > 1:
+                pen.line(line, fill=colour, width=width, joint="curve")
+            for x, y in line:
+                pen.ellipse((x - 9, y - 9, x + 9, y + 9), outline=colour, width=width)
 
 
 if __name__ == "__main__":

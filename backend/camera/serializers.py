@@ -55,7 +55,8 @@ class LookSerializer(serializers.Serializer[Any]):
     """What was found in a picture.
 
     ``grid`` are lines in the plane of the cards, ten centimetres or four inches apart; ``edges`` are straight edges to
-    which an end can be moved; ``ends`` where both ends probably are, none where nobody knows.
+    which an end can be moved; ``ends`` where both ends of a length, or the corners of an area, probably are; none where
+    nobody knows.
     """
 
     frame = SeenFrameSerializer()
@@ -89,6 +90,8 @@ class PointedSerializer(serializers.Serializer[Any]):
 
     key = serializers.CharField(max_length=24)
     points = serializers.ListField(child=PointField(), min_length=1, max_length=60)
+    # How many corners each outline of an area has, where it has several; one inside another is a hole.
+    outlines = serializers.ListField(child=serializers.IntegerField(min_value=1), max_length=20, default=list)
     before_text = serializers.CharField(max_length=40, allow_blank=True, default="")
     within_text = serializers.CharField(max_length=40, allow_blank=True, default="")
 

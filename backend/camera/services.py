@@ -12,7 +12,7 @@ from django.core.files.base import File
 from django.db import transaction
 from django.utils import timezone
 
-from camera.found import TOO_MUCH, Found, unpacked
+from camera.found import TOO_MUCH, Found, Line, unpacked
 from camera.models import CardSet
 from camera.selectors import printed_scale_of
 from designs import services as designs
@@ -21,7 +21,7 @@ from designs.photo_services import bytes_sent, keep_made
 from evengirder.aside import read_aside
 from girder_core.families import ReadingSpec
 from girder_core.ground import GirderError
-from girder_core.measure import Kind, System, TypedReading, plausibly, typed_text, units
+from girder_core.measure import Kind, System, TypedReading, plausibly, units
 from girder_core.photo import (
     Frame,
     Pointed,
@@ -32,13 +32,13 @@ from girder_core.photo import (
     cards,
     doubt_told,
     judged,
+    plainly_typed,
     plane_said,
     printed_scale,
     see,
     size_of,
     size_told,
     taken_as_it_is,
-    tape_step_m,
     typed_as,
 )
 from girder_core.trial import BenchMeasure
@@ -64,9 +64,9 @@ def measure_bar(teacher: Teacher, number: int, bar_text: str, step_text: str) ->
     return row
 
 
-def look_at(upload: File[bytes], points: Sequence[tuple[float, float]] = ()) -> Found:
+def look_at(upload: File[bytes], lines: Sequence[Line] = ()) -> Found:
     """What is in a picture, found in a process of its own; errors: ``bad_photo``, ``busy``."""
-    return unpacked(read_aside("camera.picture_file", bytes_sent(upload), json.dumps(points), too_much=TOO_MUCH))
+    return unpacked(read_aside("camera.picture_file", bytes_sent(upload), json.dumps(lines), too_much=TOO_MUCH))
 
 
 def seen_in(found: Found, today: date, confirmed: bool) -> View:
@@ -87,9 +87,10 @@ class Asked:
     points: tuple[tuple[float, float], ...]
     before_text: str = ""
     within_text: str = ""
+    outlines: tuple[int, ...] = ()
 
     def pointed(self) -> Pointed:
-        return Pointed(self.points, plane_m=plane_said(self.before_text, self.within_text))
+        return Pointed(self.points, plane_m=plane_said(self.before_text, self.within_text), outlines=self.outlines)
 
 
 @dataclass(frozen=True)
@@ -102,9 +103,9 @@ class Measured:
     doubt: str
     better: str
 
-    def step_text(self, system: System) -> str:
-        """The step of a tape that would leave as much open."""
-        return typed_text(tape_step_m(self.size, self.kind), Kind.LENGTH, system)
+    def typed(self, system: System) -> tuple[str, str]:
+        """It as the bench writes it down, and the step of a tape that would leave as much open."""
+        return plainly_typed(self.size, self.kind, system)
 
 
 def pictured(design: Design, key: str) -> ReadingSpec | BenchMeasure:
@@ -141,8 +142,9 @@ def measured_in(
 
     Errors: those of ``pictured``, ``seen_in`` and ``size_of``.
     """
-    pictured(design, asked.key)
-    found = look_at(upload, asked.points)
+    closed = pictured(design, asked.key).kind is Kind.AREA
+    outlines = [list(asked.points[part]) for part in asked.pointed().each_outline()]
+    found = look_at(upload, [[*outline, outline[0]] if closed else outline for outline in outlines])
     view = seen_in(found, today, picture_confirmed)
     return found, _measured(design, view, found.look.marks, found.look.frame, asked)
 
@@ -168,7 +170,7 @@ def take_photographed(
     found, measured = measured_in(design, upload, asked, today, picture_confirmed)
     size, system = measured.size.quantity, System(design.run.school_class.owner.units)
     plausibly(size, spec.kind, design.run.core_family().plausible(spec, design.run.setup), confirmed, system)
-    step = measured.step_text(system)
+    _, step = measured.typed(system)
     caption = f"{spec.label}: {size_told(measured.size, spec.kind, system)}"
     with transaction.atomic():
         reading = designs.take_photographed(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
@@ -10,15 +11,28 @@ from camera.selectors import printed_scale_of
 from camera.services import Measured
 from girder_core.families import ReadingSpec
 from girder_core.measure import COVERAGE_FACTOR, Kind, System
-from girder_core.photo import CAUSES, UNMEASURED, Look, Size, View, notes_on, plane_grid, proposed_ends, rim_of
+from girder_core.photo import (
+    CAUSES,
+    UNMEASURED,
+    Look,
+    Size,
+    View,
+    notes_on,
+    plane_grid,
+    proposed_corners,
+    proposed_ends,
+    rim_of,
+)
+from girder_core.trial import BenchMeasure
 from people.models import Teacher
 
 
-def look_shown(look: Look, view: View, spec: ReadingSpec | None, asker: Teacher, owner: Teacher) -> dict[str, Any]:
-    """What was found in a picture, and where the ends of a reading probably are, where one is taken."""
+def look_shown(
+    look: Look, view: View, spec: ReadingSpec | BenchMeasure, asker: Teacher, owner: Teacher
+) -> dict[str, Any]:
+    """What was found in a picture, and where the ends or corners of what is measured probably are."""
     printed = printed_scale_of(view.set_number, asker, owner)
     step = 0.1 if System(owner.units) is System.METRIC else 4 * 0.0254
-    ends = proposed_ends(view, look.segments, spec.runs) if spec and spec.kind is Kind.LENGTH else None
     return {
         "frame": look.frame,
         "marks": look.marks,
@@ -30,8 +44,15 @@ def look_shown(look: Look, view: View, spec: ReadingSpec | None, asker: Teacher,
         "notes": notes_on(look, view),
         "grid": [_listed(line) for line in plane_grid(view, step / printed.value)],
         "edges": [[segment[:2], segment[2:]] for segment in look.segments],
-        "ends": list(ends or ()),
+        "ends": list(_proposed(look, view, spec)),
     }
+
+
+def _proposed(look: Look, view: View, spec: ReadingSpec | BenchMeasure) -> Sequence[tuple[float, float]]:
+    if spec.kind is Kind.AREA:
+        return proposed_corners(view, look.segments)
+    # How a length of the bench runs, nobody said.
+    return (proposed_ends(view, look.segments, spec.runs) or ()) if isinstance(spec, ReadingSpec) else ()
 
 
 def _listed(points: Any) -> list[list[float]]:

@@ -17,6 +17,7 @@ from django.http import Http404
 from PIL import Image
 from scipy import spatial
 
+from camera.bricks import WALL_HIGH_M, WALL_LONG_M, bricks, left_m2, left_outlines
 from camera.found import MEMORY_BYTES, TOO_MUCH
 from camera.scenes import Array, Camera, Paint, Patch, Spoilt, card_patch, plain, render
 from evengirder.aside import read_aside
@@ -32,14 +33,15 @@ _SECONDS = 40
 class StandIn:
     """A made-up picture: what it shows, and what is true of it by the key of a reading [SI].
 
-    ``ends`` are the two ends of each length that is true, in the room [m].
+    ``ends`` are the two ends of each length that is true, in the room [m]; of an area its outlines, corner by corner.
     """
 
     says: str
     camera: Camera
     patches: Callable[[int], Sequence[Patch]]
     true: Mapping[str, float]
-    ends: Mapping[str, tuple[tuple[float, float, float], tuple[float, float, float]]]
+    ends: Mapping[str, Sequence[tuple[float, float, float]]]
+    outlines: tuple[int, ...] = ()
 
 
 def _sticks(lines: Sequence[tuple[float, float, float, float]], thick_m: float, colour: Sequence[float]) -> Paint:
@@ -148,6 +150,23 @@ def gangway(number: int, sag_m: float = 0.0) -> list[Patch]:
     ]
 
 
+WALL_X_M = -0.12
+
+
+def wall(number: int, attacked: bool = False) -> list[Patch]:
+    """A wall of blocks beside the standing card of a set, whole or attacked."""
+    stand = cards(number)[0]
+    return [
+        _table(),
+        card_patch(stand, (-0.25, stand.height_m / 2 + 0.012, 0.0), X, Y),
+        Patch((WALL_X_M, 0.0, 0.0), X, Y, (0.0, 0.0, WALL_LONG_M, WALL_HIGH_M), bricks(attacked)),
+    ]
+
+
+def _of_wall(outlines: Sequence[Sequence[tuple[float, float]]]) -> list[tuple[float, float, float]]:
+    return [(WALL_X_M + x, y, 0.0) for outline in outlines for x, y in outline]
+
+
 SPREAD, NUT_M = 23, 0.022
 """How many nuts lie on the made-up sheet, and how wide one is across its corners [m]."""
 
@@ -192,6 +211,7 @@ def nuts(_: int) -> list[Patch]:
 
 _AT_SHEET = Camera((0.015, 0.34, 0.03), (0.0, 0.0, 0.0), 1600, 1200, 1368.0, -0.04, 0.003)
 _AT_MAST = Camera((0.10, 0.42, 1.15), (-0.04, 0.27, 0.0), WIDE_PX, TALL_PX, 1710.0, -0.045, 0.004)
+_AT_WALL = Camera((0.05, 0.36, 1.05), (0.05, 0.11, 0.0), WIDE_PX, TALL_PX, 1710.0, -0.045, 0.004)
 _AT_GANGWAY = Camera((0.16, 0.34, 0.80), (0.0, 0.10, 0.0), WIDE_PX, TALL_PX, 1710.0, -0.05, 0.003)
 STANDINS: Mapping[str, StandIn] = {
     "mast": StandIn(
@@ -222,6 +242,21 @@ STANDINS: Mapping[str, StandIn] = {
         lambda number: gangway(number, SAG_M),
         {"sag": SAG_M},
         {},
+    ),
+    "wall": StandIn(
+        "A wall of blocks before the attack, with the standing card beside it",
+        _AT_WALL,
+        wall,
+        {"face": WALL_LONG_M * WALL_HIGH_M},
+        {"face": _of_wall([[(0.0, 0.0), (WALL_LONG_M, 0.0), (WALL_LONG_M, WALL_HIGH_M), (0.0, WALL_HIGH_M)]])},
+    ),
+    "wall-attacked": StandIn(
+        "What an attack left of the same wall",
+        replace(_AT_WALL, place=(0.10, 0.34, 1.02)),
+        lambda number: wall(number, attacked=True),
+        {"face_left": left_m2()},
+        {"face_left": _of_wall(left_outlines())},
+        tuple(map(len, left_outlines())),
     ),
     "nuts": StandIn("Loose nuts on a sheet of paper", _AT_SHEET, nuts, {"count": SPREAD}, {}),
 }

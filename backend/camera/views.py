@@ -28,7 +28,6 @@ from camera.shown import look_shown, size_shown
 from camera.standins import STANDINS, standin
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
-from girder_core.families import ReadingSpec
 from girder_core.ground import sound_json
 from girder_core.photo import Frame, Seen
 from people.models import HELPER
@@ -52,8 +51,7 @@ class PictureView(APIView):
         spec = services.pictured(design, typed["key"])
         found = services.look_at(typed["photo"])
         view = services.seen_in(found, today_of(typed), typed["confirmed"])
-        reading = spec if isinstance(spec, ReadingSpec) else None
-        shown = look_shown(found.look, view, reading, teacher_of(request), design.run.school_class.owner)
+        shown = look_shown(found.look, view, spec, teacher_of(request), design.run.school_class.owner)
         return Response(LookSerializer(shown).data)
 
 

@@ -154,6 +154,8 @@ class BenchMeasureSerializer(serializers.Serializer[Any]):
     pictured = serializers.BooleanField()
     # Whether it can be counted from a picture of loose pieces.
     counted_loose = serializers.SerializerMethodField()
+    # The reading of check-in that has the same before an attack.
+    before = serializers.CharField()
 
     def get_followed(self, measure: BenchMeasure) -> bool:
         return measure.way is not None

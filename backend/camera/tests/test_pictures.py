@@ -141,7 +141,7 @@ class Kept(unittest.TestCase):
         self.assertEqual((frame.width_px, frame.height_px), (1600, 1200))
 
     def test_what_was_pointed_at_is_drawn_into_it(self) -> None:
-        kept = [found_in(jpeg(good()), points).small for points in ([], [[200.0, 300.0], [1200.0, 300.0]])]
+        kept = [found_in(jpeg(good()), points).small for points in ([], [[[200.0, 300.0], [1200.0, 300.0]]])]
         bare, drawn = (np.asarray(Image.open(io.BytesIO(data)).convert("RGB"), dtype=int) for data in kept)
         moved = np.abs(drawn - bare).sum(axis=2) > 90
         self.assertTrue(moved[300, 250:1150].mean() > 0.95)

@@ -121,7 +121,7 @@ def length(
 
 
 def floor_shape(key: str, label: str, how: str, high_m2: float, what: str) -> ReadingSpec:
-    """A reading of an area, from the lengths of its shape; taken where a floor is no rectangle.
+    """A reading of an area, from the lengths of its shape or a picture; taken by whoever wants it.
 
     Args:
         key: name.

@@ -260,15 +260,12 @@ class Pace:
 class Outcome:
     """Which readings tell the result of a test that is measured and not loaded.
 
-    ``share`` names the readings before and after an attack; the result is their ratio. ``share_by_size`` names those
-    that tell it where nobody counted. ``achieved`` names the reading of how many of ``asked``, a set-up field, it did;
+    ``achieved`` names the reading of how many of ``asked``, a set-up field, it did;
     ``pieces`` the reading of what it took to do so, and ``given``, a set-up field, how many there were.
     """
 
     size: str = ""
     survived: str = ""
-    share: tuple[str, str] = ("", "")
-    share_by_size: tuple[str, str] = ("", "")
     achieved: str = ""
     asked: str = ""
     pieces: str = ""
@@ -461,16 +458,17 @@ class Family:
         """The readings without which a measured test has no result; empty where the bench gives it."""
         if self.outcome.survived:
             return (self.outcome.survived,)
-        if self.outcome.share[0]:
-            return self.outcome.share
+        if self.before_and_after:
+            return self.before_and_after[0]
         if self.outcome.achieved:
             return (self.outcome.pieces, self.outcome.achieved)
         return (self.outcome.size,) if self.outcome.size and not self.loaded else ()
 
-    def before_reading(self, key: str) -> str:
-        """The reading that has before an attack what this one has after it; empty where none does."""
-        pairs = (self.outcome.share, self.outcome.share_by_size)
-        return next((before for before, after in pairs if after and after == key), "")
+    @property
+    def before_and_after(self) -> tuple[tuple[str, str], ...]:
+        """The readings before and after an attack whose ratio is the result, where that is a share: the first pair that
+        was taken tells it."""
+        return tuple((measure.before, measure.key) for measure in self.bench.measures if measure.before)
 
     def usual_arrangement(self, used: Sequence[str]) -> str:
         """How the next trial is set up unless somebody says otherwise.
@@ -552,7 +550,7 @@ class Family:
 
     def _facts(self, readings: Mapping[str, Quantity], setup: Setup) -> Facts:
         share = None
-        for pair in (self.outcome.share, self.outcome.share_by_size):
+        for pair in self.before_and_after:
             before, after = (readings.get(key) for key in pair)
             if share is None and before and after and before.value > 0:
                 share = after / before

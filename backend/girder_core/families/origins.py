@@ -51,7 +51,7 @@ def _fact(family: Family, school: School, readings: Mapping[str, Origin], setup:
         return _for_its_pieces(family, school, readings, setup)
     if school is not School.LEFT_STANDING:
         return None
-    for pair in (family.outcome.share, family.outcome.share_by_size):
+    for pair in family.before_and_after:
         before, after = (readings.get(key) for key in pair)
         if before and after and before.si and after.si is not None:
             share = min(1.0, after.si / before.si)

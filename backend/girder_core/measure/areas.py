@@ -50,13 +50,14 @@ class Outline:
         return f"{self.kind} {sizes}".strip()
 
 
-def outline(text: str, step_m: float, own: Mapping[str, float] | None = None) -> Outline:
+def outline(text: str, step_m: float, own: Mapping[str, float] | None = None, nothing: bool = False) -> Outline:
     """Read a shape that was typed.
 
     Args:
         text: as in the module's docstring.
         step_m: the ruler's step [m].
         own: further units of length by name, each with its size [m].
+        nothing: whether an area of nothing will do, as of what is left of something.
     Returns:
         Its area and perimeter, each with what the ruler leaves open.
     Errors:
@@ -70,7 +71,7 @@ def outline(text: str, step_m: float, own: Mapping[str, float] | None = None) ->
     words = text.strip().lower()
     name, rest = _named(words)
     made = _MAKERS[name](rest, resolution_uncertainty(step_m), own)
-    if not made.area.value > 0:
+    if not made.area.value > 0 and not (nothing and made.area.value == 0):
         raise GirderError("no_room", "That shape has no room in it. Check the lengths.", text=text)
     return made
 

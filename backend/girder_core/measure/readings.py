@@ -125,7 +125,7 @@ def _area(reading: TypedReading, plausible: Plausible, confirmed: bool, own: Map
     step = units.parse(reading.resolution_text, Kind.LENGTH, "mm", own).si
     if not step > 0:
         raise GirderError("resolution_not_positive", "The ruler's step must be more than zero.")
-    area = outline(reading.text, step, own).area
+    area = outline(reading.text, step, own, nothing=plausible.low <= 0).area
     unit = "cm²"
     typed = TypedValue(reading.text, area.value / units.si_per(unit, Kind.AREA), unit, area.value)
     _ask_about(area.value, format_value(area.value, Kind.AREA), Kind.AREA, plausible, confirmed)

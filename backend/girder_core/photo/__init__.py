@@ -6,8 +6,9 @@ The map of the room, and its only door: what others use is imported from here.
     cards  what is printed on a scale card, and by which marks it is known
     loose  loose pieces that are counted: which are sure, which have to be looked at
     looks  why a picture cannot be measured in, and what is worth knowing of one that can
-    ends   where the ends of what is measured probably are
+    ends   where the ends of what is measured, and its corners, probably are
     motion  how far a point of a structure went from one picture to a later one
+    regions  which of several outlines add up, and which are holes
     outlines  rims and a grid, to be drawn over a picture
     sizes  from points of a picture to lengths, areas and angles
     telling  what a size is in words, and what would make it better
@@ -29,7 +30,7 @@ from girder_core.photo.cards import (
     set_of,
 )
 from girder_core.photo.dictionary import DICTIONARY, FIELDS, fields_of
-from girder_core.photo.ends import Run, proposed_ends
+from girder_core.photo.ends import Run, proposed_corners, proposed_ends
 from girder_core.photo.fitting import see
 from girder_core.photo.looks import Hidden, Look, judged, notes_on, taken_as_it_is, unread
 from girder_core.photo.loose import (
@@ -65,6 +66,7 @@ from girder_core.photo.telling import (
     causes_told,
     doubt_told,
     moved_told,
+    plainly_typed,
     size_told,
     tape_step_m,
     typed_as,
@@ -121,9 +123,11 @@ __all__ = [
     "looked_over",
     "moved_told",
     "notes_on",
+    "plainly_typed",
     "plane_grid",
     "plane_said",
     "printed_scale",
+    "proposed_corners",
     "proposed_ends",
     "rim_of",
     "see",

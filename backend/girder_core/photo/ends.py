@@ -1,4 +1,4 @@
-"""Where the ends of what is measured probably are: the outermost straight edges that run across the way of measuring.
+"""Where the ends of what is measured, or its corners, probably are: the outermost straight edges across and along.
 
 Proposed, never decided: somebody looks, and moves them.
 """
@@ -43,17 +43,48 @@ def proposed_ends(view: View, segments: Sequence[Segment], run: Run) -> Ends | N
         Two points of the picture [px], the foot or the left one first; None where no two edges go together.
     """
     at = edges_of(view, segments)
-    upright = run is Run.UPRIGHT
     if run is Run.BETWEEN:
         at = _between_cards(view, at)
-    along, across = (1, 0) if upright else (0, 1)
+    along = 1 if run is Run.UPRIGHT else 0
+    outermost = _outermost(at, along)
+    if outermost is None:
+        return None
+    low, high, middle = outermost
+    foot, top = view.pixels(np.array([_on(edge, middle, 1 - along) for edge in (low, high)]))
+    return (float(foot[0]), float(foot[1])), (float(top[0]), float(top[1]))
+
+
+def proposed_corners(view: View, segments: Sequence[Segment]) -> tuple[tuple[float, float], ...]:
+    """The four corners of an area that is bounded by its outermost edges: a wall, a deck, a floor.
+
+    Args:
+        view: where the camera stood.
+        segments: straight edges in its picture, (x, y, x, y) [px].
+    Returns:
+        Four points of the picture [px], once round from the left foot; none where no two pairs of edges go together.
+    """
+    at = edges_of(view, segments)
+    sides, ends = _outermost(at, 0), _outermost(at, 1)
+    if sides is None or ends is None:
+        return ()
+    left, right, foot, top = sides[0], sides[1], ends[0], ends[1]
+    corners = [_met(side, end) for side, end in ((left, foot), (right, foot), (right, top), (left, top))]
+    return tuple((float(x), float(y)) for x, y in view.pixels(np.array(corners)))
+
+
+def _outermost(at: Array, along: int) -> tuple[Array, Array, float] | None:
+    """The two edges farthest apart that run across a way and have a stretch beside each other, and its middle.
+
+    ``along`` is 0 for from left to right and 1 for from foot to top.
+    """
     if len(at) == 0:
         return None
+    across = 1 - along
     ways = at[:, 1] - at[:, 0]
     lengths = np.hypot(ways[:, 0], ways[:, 1])
     ends = (np.arctan2(np.abs(ways[:, along]), np.abs(ways[:, across])) < ASKEW_RAD) & (lengths > LEAST_M)
     at = at[ends]
-    best: tuple[float, Array, Array] | None = None
+    best: tuple[float, Array, Array, float] | None = None
     for i, one in enumerate(at):
         for other in at[i + 1 :]:
             low, high = (one, other) if one[:, along].mean() < other[:, along].mean() else (other, one)
@@ -63,12 +94,8 @@ def proposed_ends(view: View, segments: Sequence[Segment], run: Run) -> Ends | N
                 continue
             apart = float(high[:, along].mean() - low[:, along].mean())
             if best is None or apart > best[0]:
-                middle = (begins + stops) / 2
-                best = (apart, _on(low, middle, across), _on(high, middle, across))
-    if best is None or best[0] < LEAST_M:
-        return None
-    foot, top = view.pixels(np.array([best[1], best[2]]))
-    return (float(foot[0]), float(foot[1])), (float(top[0]), float(top[1]))
+                best = (apart, low, high, (begins + stops) / 2)
+    return None if best is None or best[0] < LEAST_M else best[1:]
 
 
 def _between_cards(view: View, at: Array) -> Array:
@@ -107,4 +134,12 @@ def _on(edge: Array, where: float, across: int) -> Array:
     (a, b) = edge
     share = (where - a[across]) / (b[across] - a[across])
     point: Array = a + share * (b - a)
+    return point
+
+
+def _met(one: Array, other: Array) -> Array:
+    """Where the lines of two edges meet."""
+    ways = np.column_stack([one[1] - one[0], other[0] - other[1]])
+    share = np.linalg.solve(ways, other[0] - one[0])[0]
+    point: Array = one[0] + share * (one[1] - one[0])
     return point

@@ -9,8 +9,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
-from itertools import combinations
+from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import numpy as np
 
@@ -18,6 +18,7 @@ from girder_core.ground import GirderError
 from girder_core.measure import Kind, Quantity, parse, resolution_uncertainty
 from girder_core.photo.cards import BAR_M, cards
 from girder_core.photo.fitting import another_card
+from girder_core.photo.regions import added_or_holes
 from girder_core.photo.view import Array, View
 
 UNMEASURED = Quantity(1.0, 0.03 / math.sqrt(3))
@@ -57,11 +58,21 @@ class Pointed:
         points: (x, y) [px], x right, y down.
         off_px: standard uncertainty of each in both directions [px].
         plane_m: how far their plane is before that of the cards, towards the camera [m].
+        outlines: how many corners each outline of an area has, where it has several; empty for one.
     """
 
     points: tuple[tuple[float, float], ...]
     off_px: float = POINTING_PX
     plane_m: Quantity = IN_PLANE
+    outlines: tuple[int, ...] = ()
+
+    def each_outline(self) -> list[slice]:
+        """Which points belong to each outline; ``bad_outlines`` where they do not add up."""
+        counts = self.outlines or (len(self.points),)
+        ends = np.cumsum((0, *counts))
+        if ends[-1] != len(self.points):
+            raise GirderError("bad_outlines", "The outlines do not have as many corners as there are points.")
+        return [slice(int(one), int(other)) for one, other in pairwise(ends)]
 
 
 def printed_scale(bar_m: float, step_m: float) -> Quantity:
@@ -136,26 +147,35 @@ def length(view: View, pointed: Pointed, printed: Quantity = UNMEASURED) -> Size
 
 
 def area(view: View, pointed: Pointed, printed: Quantity = UNMEASURED) -> Size:
-    """The area inside a polygon.
+    """The area inside one outline or several: pieces apart add up, and an outline inside another one is a hole in it.
 
     Args:
         view: where the camera stood.
-        pointed: its corners in order, at least three.
+        pointed: the corners of each outline in order, at least three.
         printed: how large the cards came out of the printer [-].
     Returns:
         The area [m²].
     Errors:
-        ``too_few_points``, ``too_many_points``, ``too_steep``, ``behind_camera``, ``corners_cross``.
+        ``too_few_points``, ``too_many_points``, ``too_steep``, ``behind_camera``, ``bad_outlines``; ``corners_cross``
+        where an outline crosses itself, another one, or covers the same.
+    Source:
+        The surveyor's formula (Braden, College Mathematics Journal 17, 1986, from memory).
     """
-    _enough(pointed, 3, "An area needs three corners at least.")
-    if _crosses(np.array(pointed.points)):
-        raise GirderError("corners_cross", "The edge of that area crosses itself. Go round it once, corner by corner.")
+    parts = pointed.each_outline()
+    for part in parts:
+        _enough(replace(pointed, points=pointed.points[part], outlines=()), 3, "An area needs three corners at least.")
+    _enough(pointed, 3, "")
+    signs = added_or_holes([np.array(pointed.points[part]) for part in parts])
 
     def inside(points: Array) -> float:
-        x, y = points.T
-        return abs(float((x * np.roll(y, -1) - y * np.roll(x, -1)).sum())) / 2
+        return math.fsum(sign * _inside(points[part]) for sign, part in zip(signs, parts, strict=True))
 
     return _sized(view, pointed, printed, inside, 2)
+
+
+def _inside(points: Array) -> float:
+    x, y = points.T
+    return abs(float((x * np.roll(y, -1) - y * np.roll(x, -1)).sum())) / 2
 
 
 def angle(view: View, pointed: Pointed) -> Size:
@@ -229,21 +249,6 @@ def _enough(pointed: Pointed, least: int, sentence: str) -> None:
         raise GirderError("too_few_points", sentence)
     if len(pointed.points) > MOST_POINTS:
         raise GirderError("too_many_points", f"{MOST_POINTS} points are the most.")
-
-
-def _crosses(points: Array) -> bool:
-    """Whether an edge of the polygon crosses another one."""
-    n = len(points)
-    ends = [(points[i], points[(i + 1) % n]) for i in range(n)]
-
-    def side(a: Array, b: Array, c: Array) -> float:
-        return float(np.sign((b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])))
-
-    return any(
-        side(a, b, c) * side(a, b, d) < 0 and side(c, d, a) * side(c, d, b) < 0
-        for (i, (a, b)), (j, (c, d)) in combinations(enumerate(ends), 2)
-        if j - i not in (1, n - 1)
-    )
 
 
 def _sized(view: View, pointed: Pointed, printed: Quantity, measure: Callable[[Array], float], power: int) -> Size:

@@ -41,15 +41,28 @@ def typed_as(view: View, pointed: Pointed, size: Size, kind: Kind, printed: Quan
         printed: how large the cards came out of the printer [-].
         system: the reader's units.
     Returns:
-        A length; the corners of an area, or where they are too many for a field the area.
+        A length; the corners of an area, or where they are too many for a field, or of several outlines, the area.
     """
-    if kind is not Kind.AREA:
+    if kind is not Kind.AREA or len(pointed.outlines) > 1:
         return _rounded(size.quantity, kind, system)
     at = view.points(np.array(pointed.points), pointed.plane_m.value / printed.value) * printed.value
     unit = "in" if system is System.US else "mm"
     near = (at - at.min(axis=0)) / si_per(unit, Kind.LENGTH)
     text = "corners " + ", ".join(f"{x:.2f} {y:.2f}" for x, y in near) + f" {unit}"
     return text if len(text) <= _LONGEST_TEXT and len(near) <= 40 else _rounded(size.quantity, kind, system)
+
+
+def plainly_typed(size: Size, kind: Kind, system: System | None = None) -> tuple[str, str]:
+    """A size as the bench writes it down.
+
+    Args:
+        size: it.
+        kind: a length or an area.
+        system: the reader's units.
+    Returns:
+        The value, and the step of a ruler that would leave as much open.
+    """
+    return _rounded(size.quantity, kind, system), typed_text(tape_step_m(size, kind), Kind.LENGTH, system)
 
 
 _WHITHER = {Way.DOWN: ("down", "up"), Way.ASIDE: ("to the right", "to the left")}
@@ -82,9 +95,7 @@ def went_typed(size: Size, way: Way, system: System | None = None) -> tuple[str,
     Returns:
         The length, and the step of a ruler that would leave as much open.
     """
-    entry = went_as(size, way)
-    step = typed_text(tape_step_m(entry, Kind.LENGTH), Kind.LENGTH, system)
-    return _rounded(entry.quantity, Kind.LENGTH, system), step
+    return plainly_typed(went_as(size, way), Kind.LENGTH, system)
 
 
 def moved_told(shaken: Shaken) -> str:

@@ -373,7 +373,7 @@ def _survived(case: _Case) -> _Valued:
 
 def _left_standing(case: _Case) -> _Valued:
     if case.facts.share_left is None:
-        return Unranked("not_measured", "What was left standing is not written down yet.")
+        return Unranked("not_measured", "What was left standing, or what stood before, is not written down.")
     bounds = _widened(case.facts.share_left)
     if bounds.low > 1:
         return Unranked("more_than_before", "More is left standing than there was before. Count or measure it again.")

@@ -103,6 +103,16 @@ class AnEarlierStep(unittest.TestCase):
         sure = correct(sagged, "e3", text="900 mm", confirmed=True).result()
         self.assertEqual(sure.measures["sag"].value, 0.9)
 
+    def test_a_figure_that_is_typed_anew_is_from_no_picture_any_more(self) -> None:
+        script = Script().hold("platform")
+        measured = {"key": "sag", "text": "4 mm", "zero": "", "resolution": "1 mm"}
+        ident = script.add(EventKind.MEASURE, **measured, source="picture").events[-1].id
+        told = {line.event.id: line for line in lines(correct(script, ident, text="5 mm").events, setup())}
+        self.assertEqual(told[ident].says, {**measured, "text": "5 mm"})
+        self.assertEqual(told[ident].event.data["source"], "picture")
+        finer = {line.event.id: line for line in lines(correct(script, ident, resolution="0.5 mm").events, setup())}
+        self.assertNotIn("source", finer[ident].says)
+
 
 class Refused(unittest.TestCase):
     def test_one_that_makes_a_later_entry_impossible_names_it(self) -> None:

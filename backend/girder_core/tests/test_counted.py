@@ -74,5 +74,5 @@ class Fallen(unittest.TestCase):
 
     def test_what_a_wall_had_before_is_known_by_its_reading(self) -> None:
         wall = family_of("wall")
-        self.assertEqual((wall.before_reading("left"), wall.before_reading("apart")), ("pieces", ""))
-        self.assertEqual(family_of("bridge").before_reading(""), "")
+        self.assertEqual(wall.before_and_after[0], ("pieces", "left"))
+        self.assertEqual(family_of("bridge").before_and_after, ())

@@ -59,7 +59,8 @@ class Every(unittest.TestCase):
                 self.assertIn(limit.reading, family.reading_keys)
                 self.assertIn(limit.field, fields)
             outcome = family.outcome
-            named = {outcome.size, outcome.survived, *outcome.share, *family.result_readings} - {""}
+            before = [pair[0] for pair in family.before_and_after]
+            named = {outcome.size, outcome.survived, *before, *family.result_readings} - {""}
             self.assertTrue(named <= set(family.reading_keys), (family.key, named))
             self.assertTrue(family.tallest == "" or family.tallest in fields)
 
@@ -72,7 +73,7 @@ class Every(unittest.TestCase):
                     if choice.school is School.SURVIVED:
                         self.assertTrue(family.outcome.survived)
                     if choice.school is School.LEFT_STANDING:
-                        self.assertTrue(all(family.outcome.share))
+                        self.assertTrue(family.before_and_after)
                     if choice.school is School.TALLEST:
                         self.assertTrue(family.outcome.size)
 

@@ -234,7 +234,7 @@ class Scores(Holds):
         family = family_of("wall")
         before, after = (Origin(name, str(value), "x", value, source="counted") for name, value in
                          (("Before", 20.0), ("After", 13.0)))  # fmt: skip
-        pair = family.outcome.share
+        pair = family.before_and_after[0]
         origin = fact_origin(family, School.LEFT_STANDING, TrialRule.BEST, {pair[0]: before, pair[1]: after}, [], {})
         assert origin is not None
         self.assertEqual((self.holds(origin), origin.value), (1, "65%"))

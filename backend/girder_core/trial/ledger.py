@@ -98,6 +98,7 @@ class Line:
         return str(self.event.data.get("event", "")) if self.event.kind in kinds else ""
 
 
+_FROM_WHERE = ("source", "says")
 _CHANGING = (EventKind.CORRECT, *BESIDE)
 _CHANGING_AFTERWARDS = (EventKind.VOID, EventKind.UNDO)
 MAY_CHANGE = (*_CHANGING, *_CHANGING_AFTERWARDS)
@@ -220,7 +221,10 @@ class Book:
         if gone:
             del entries[place]
         else:
-            entries[place] = replace(now, data={**now.data, **said})
+            # What is typed anew comes from no picture and no force log.
+            gone_with = _FROM_WHERE if {"text", "mass"} & said.keys() else ()
+            kept = {key: value for key, value in now.data.items() if key not in gone_with}
+            entries[place] = replace(now, data={**kept, **said})
             if entries[place].data == now.data:
                 raise GirderError("nothing_corrected", "That is what it says already.")
         result, stood, dropped = self._again(entries, now, gone)

@@ -51,11 +51,12 @@ def to_be_pictured(result: TrialResult, setup: TrialSetup, key: str) -> BenchMea
     Returns:
         The measure.
     Errors:
-        ``unknown_measure``; ``not_pictured`` for what is no length, or moves; ``trial_over``; those of ``require``.
+        ``unknown_measure``; ``not_pictured`` for what is neither length nor area, or moves; ``trial_over``; those
+        of ``require``.
     """
     spec = setup.measure(key)
     if not spec.pictured:
-        raise GirderError("not_pictured", "Only lengths that do not move can be measured in one picture.")
+        raise GirderError("not_pictured", "Only lengths and areas that do not move can be measured in one picture.")
     if result.ended:
         raise GirderError("trial_over", "This trial has ended. Take its end back first, and measure then.")
     # What the ledger would not take is not photographed, either.

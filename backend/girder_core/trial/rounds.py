@@ -44,6 +44,7 @@ class BenchMeasure:
         way: in which direction something went since nothing was on it, for what can be followed in pictures; else None.
         sign: the sign that is proposed when it has grown since the step before; empty for none.
         loose: how it follows from loose pieces that are counted in a picture; None where it does not.
+        before: the reading of check-in that has the same before an attack; empty where none has.
     """
 
     key: str
@@ -64,11 +65,12 @@ class BenchMeasure:
     way: Way | None = None
     sign: str = ""
     loose: Loose | None = None
+    before: str = ""
 
     @property
     def pictured(self) -> bool:
         """Whether it can be measured in one picture; what moves needs two."""
-        return self.kind is Kind.LENGTH and self.way is None
+        return self.kind in (Kind.LENGTH, Kind.AREA) and self.way is None
 
 
 @dataclass(frozen=True)

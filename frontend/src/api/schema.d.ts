@@ -2766,6 +2766,7 @@ export interface components {
             readonly followed: boolean;
             pictured: boolean;
             readonly counted_loose: boolean;
+            before: string;
         };
         /** @description A picture at the bench, and as JSON what is pointed at in it. */
         BenchPictureRequest: {
@@ -4124,7 +4125,8 @@ export interface components {
          * @description What was found in a picture.
          *
          *     ``grid`` are lines in the plane of the cards, ten centimetres or four inches apart; ``edges`` are straight edges to
-         *     which an end can be moved; ``ends`` where both ends probably are, none where nobody knows.
+         *     which an end can be moved; ``ends`` where both ends of a length, or the corners of an area, probably are; none where
+         *     nobody knows.
          */
         Look: {
             frame: components["schemas"]["SeenFrame"];
@@ -4780,6 +4782,7 @@ export interface components {
         PointedInRequest: {
             key: string;
             points: number[][];
+            outlines?: number[];
             /** @default  */
             before_text: string;
             /** @default  */
@@ -12108,7 +12111,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                key: "gangway" | "gangway-loaded" | "mast" | "mast-leaning" | "nuts";
+                key: "gangway" | "gangway-loaded" | "mast" | "mast-leaning" | "nuts" | "wall" | "wall-attacked";
             };
             cookie?: never;
         };

@@ -5,8 +5,13 @@ import {
   inside,
   moved,
   nearest,
+  eachOutline,
   onEdge,
+  oneOutline,
+  outlineAt,
   withCorner,
+  withOutline,
+  withoutCorner,
   type Point,
 } from "../../src/features/photo/points";
 
@@ -16,6 +21,8 @@ const square: Point[] = [
   [10, 10],
   [0, 10],
 ];
+
+const withPoint = (at: number, point: Point): Point[] => [...square.slice(0, at), point, ...square.slice(at)];
 
 describe("points of a picture", () => {
   it("are chosen by what is nearest", () => {
@@ -75,9 +82,34 @@ describe("points of a picture", () => {
   });
 
   it("get a corner half-way to the next one, round the end too", () => {
-    expect(withCorner(square, 0)[1]).toEqual([5, 0]);
-    expect(withCorner(square, 3)[4]).toEqual([0, 5]);
-    expect(withCorner(square, 9)).toEqual(square);
+    const one = oneOutline(square);
+    expect(withCorner(one, 0)).toEqual({ points: withPoint(1, [5, 0]), outlines: [5] });
+    expect(withCorner(one, 3).points[4]).toEqual([0, 5]);
+    expect(withCorner(one, 9)).toEqual(one);
     expect(far([0, 0], [3, 4])).toBe(5);
+  });
+
+  it("of several outlines stay with their own", () => {
+    const two = withOutline(oneOutline(square), 1000, 500);
+    expect(two.outlines).toEqual([4, 4]);
+    expect([3, 4, 7].map((i) => outlineAt(two.outlines, i).which)).toEqual([0, 1, 1]);
+    expect(eachOutline(two)[0]).toEqual(square);
+    // Round the end of the first one, not on to the second.
+    expect(withCorner(two, 3).points[4]).toEqual([0, 5]);
+    expect(withCorner(two, 3).outlines).toEqual([5, 4]);
+    const [last, fifth] = [two.points[7], two.points[4]];
+    expect(withCorner(two, 7).points[8]).toEqual([
+      ((last?.[0] ?? 0) + (fifth?.[0] ?? 0)) / 2,
+      ((last?.[1] ?? 0) + (fifth?.[1] ?? 0)) / 2,
+    ]);
+  });
+
+  it("lose a corner, and with its last three an outline, but never the only one", () => {
+    const three = withoutCorner(oneOutline(square), 1);
+    expect(three).toEqual(oneOutline([square[0], square[2], square[3]] as Point[]));
+    expect(withoutCorner(three, 0)).toEqual(three);
+    const two = withOutline(three, 1000, 500);
+    expect(withoutCorner(two, 0).outlines).toEqual([4]);
+    expect(eachOutline(withoutCorner(two, 4))).toEqual([three.points, [3, 5, 6].map((i) => two.points[i])]);
   });
 });

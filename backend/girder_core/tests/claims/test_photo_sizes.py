@@ -1,4 +1,4 @@
-"""“Known to ±”: lengths from made-up views whose truth is known, against what is stated of them."""
+"""“Known to ±”: lengths and areas from made-up views whose truth is known, against what is stated of them."""
 
 import math
 import unittest
@@ -6,7 +6,7 @@ import unittest
 import numpy as np
 
 from girder_core.measure import COVERAGE_FACTOR, Quantity
-from girder_core.photo import SETS, Pointed, cards, length, see
+from girder_core.photo import SETS, Pointed, area, cards, length, see
 from girder_core.tests import tries
 from girder_core.tests.photographed import Eye, Laid, eye, seen
 
@@ -66,3 +66,23 @@ class Sizes(unittest.TestCase):
     def test_where_pointing_is_all_but_perfect_the_cards_own_share_holds(self) -> None:
         share, _ = self.covered(1, 0.02, N)
         self.held(share, N)
+
+    def test_what_an_attack_left_of_a_face(self) -> None:
+        chance, inside = np.random.default_rng(31), 0
+        n = N // 2
+        for i in range(n):
+            camera, laid, ends = world(chance, 1)
+            # Two stumps, one of them with a hole, between the two points.
+            (x0, x1), y = ends[:, 0], float(ends[:, 1].mean())
+            wide = float(x1 - x0)
+            stumps = [(x0, y, 0.35 * wide, 0.3 * wide), (x0 + 0.6 * wide, y, 0.4 * wide, 0.2 * wide)]
+            hole = (x0 + 0.1 * wide, y + 0.1 * wide, 0.15 * wide, 0.08 * wide)
+            outlines = [[(a, b), (a + c, b), (a + c, b + d), (a, b + d)] for a, b, c, d in (*stumps, hole)]
+            corners = np.array([(u, v, 0.0) for outline in outlines for u, v in outline])
+            view = see(seen(camera, laid, NOISE_PX, i), camera.frame)
+            pixels = camera.sees(corners) + chance.normal(0.0, 0.5, (12, 2))
+            pointed = Pointed(tuple(map(tuple, pixels)), 0.5, outlines=(4, 4, 4))
+            found = area(view, pointed, Quantity(1.0)).quantity
+            true = sum(c * d for _, _, c, d in stumps) - hole[2] * hole[3]
+            inside += abs(found.value - true) <= COVERAGE_FACTOR * found.standard_uncertainty
+        self.held(inside / n, n)

@@ -1,6 +1,7 @@
 /** Asks for what is measured at the bench: yes or no, a number, a length with the step of its tape, or in pictures. */
 import type { Design, EventKind, TrialResult } from "../../api/types";
 import { BenchPhotoButton, CountButton, FollowButton } from "../photo";
+import { Notice } from "../../shared/states";
 import { useRunState } from "../run";
 import { ChoicePanel } from "./ChoicePanel";
 import { ValuePanel } from "./ValuePanel";
@@ -37,6 +38,7 @@ export function MeasurePanel({ measure, shown, act, trialId, design, onClose }: 
       />
     );
   const counted = spec.kind === "count";
+  const lacks = spec.before !== "" && !design.readings.some(({ key }) => key === spec.before);
   return (
     <ValuePanel
       title={spec.label}
@@ -46,8 +48,11 @@ export function MeasurePanel({ measure, shown, act, trialId, design, onClose }: 
           ? [{ key: "text", label: spec.label, initial: "" }]
           : [
               { key: "text", label: spec.short, initial: "", kind: spec.kind },
-              { key: "zero", label: "Starts at", initial: "", kind: spec.kind },
-              { key: "resolution", label: "Step of the tape", initial: "1 mm", kind: spec.kind },
+              // An area is no reading of one tape from a start.
+              ...(spec.kind === "area"
+                ? []
+                : [{ key: "zero", label: "Starts at", initial: "", kind: spec.kind }]),
+              { key: "resolution", label: "Step of the tape", initial: "1 mm", kind: "length" as const },
             ]
       }
       onClose={onClose}
@@ -56,6 +61,11 @@ export function MeasurePanel({ measure, shown, act, trialId, design, onClose }: 
         onClose();
       }}
     >
+      {lacks && (
+        <Notice kind="caution">
+          What stood before the attack is not written down in check-in, so this alone gives no share.
+        </Notice>
+      )}
       {spec.followed && trialId !== "" && (
         <FollowButton
           trialId={trialId}

@@ -33,7 +33,7 @@ export function entryWords(event: Told, run: Run, family: Family): string {
     case "observe":
       return named("sign");
     case "measure":
-      return `${measured} ${text("text") || text("sag")}`.trim();
+      return `${measured} ${text("text") || text("sag")}${data["source"] === "picture" ? ", in a picture" : ""}`.trim();
     case "load_reading":
       return `A load of ${text("mass")}`;
     case "pile_reading":
@@ -70,6 +70,9 @@ export function changeWords(change: Told, about: Told | null, run: Run, family: 
   const before = entryWords(about, run, family);
   if (change.kind === "undo") return `Taken back: ${before}`;
   if (change.data?.["gone"] === true) return `Struck out: ${before}`;
-  const now = entryWords({ kind: about.kind, data: { ...about.data, ...change.data } }, run, family);
+  const { source, ...typed } = { ...about.data, ...change.data };
+  // What is typed anew is from nowhere else, as the ledger has it.
+  const data = "text" in (change.data ?? {}) || "mass" in (change.data ?? {}) ? typed : { ...typed, source };
+  const now = entryWords({ kind: about.kind, data }, run, family);
   return now === before ? `${before}, corrected` : `${before} → ${now}`;
 }

@@ -1,4 +1,4 @@
-/** A length of the bench that does not move, measured in a photo. */
+/** A length or an area of the bench that does not move, measured in a photo. */
 import { useMutation } from "@tanstack/react-query";
 import { answered, api } from "../../api/client";
 import type { BenchMeasure, BenchSize, Design } from "../../api/types";
@@ -33,7 +33,7 @@ export default function BenchPhoto({ trialId, design, measure, onTaken, onClose 
     <PhotoDialog
       spec={measure}
       team={design.team.name}
-      names={["One end", "Other end"]}
+      names={measure.kind === "area" ? [] : ["One end", "Other end"]}
       picture={picture}
       keep={keep}
       again={false}

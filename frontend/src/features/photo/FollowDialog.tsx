@@ -8,6 +8,7 @@ import { condensed, ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { MotionChart } from "./MotionChart";
 import { PictureField } from "./PictureField";
+import { oneOutline } from "./points";
 import { PlaneField } from "./PlaneField";
 import type { Point } from "./points";
 import { SetOfCards } from "./SetOfCards";
@@ -83,12 +84,12 @@ function Beginning({ following }: { following: Following }) {
         <PictureField
           url={first.url}
           look={first.look}
-          points={[first.point]}
+          shape={oneOutline([first.point])}
           names={["The point that is followed"]}
           closed={false}
           chosen={0}
           onChoose={() => undefined}
-          onMove={([point]) => point && change({ point })}
+          onMove={({ points: [point] }) => point && change({ point })}
         />
       }
     >

@@ -9,10 +9,20 @@ import { condensed, ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
 import { PictureField } from "./PictureField";
 import { PlaneField } from "./PlaneField";
-import { moved, onEdge, withCorner, type Edge, type Point } from "./points";
+import {
+  moved,
+  onEdge,
+  outlineAt,
+  withCorner,
+  withOutline,
+  withoutCorner,
+  type Edge,
+  type Point,
+  type Shape,
+} from "./points";
 import { SetOfCards } from "./SetOfCards";
 import { TakePicture } from "./TakePicture";
-import { TO_MEASURE } from "./standins";
+import { AREAS, TO_MEASURE } from "./standins";
 import type { Measurable, Picture } from "./usePicture";
 
 /** Keeping what was measured, and what stands in the way of that. */
@@ -43,6 +53,7 @@ const WHERE_THE_CARD_GOES =
   "picture, and look at it as squarely as you can.";
 /** How far a point may be from an edge to go to it, as a share of the picture's width. */
 const EDGE_REACH = 0.06;
+const MOST_CORNERS = 60;
 
 const pair = ([x = 0, y = 0]: readonly number[]): Point => [x, y];
 
@@ -78,18 +89,25 @@ function PointKeys({
   chosen: number;
   onChoose: (index: number) => void;
 }) {
-  const { shown, points, setPoints } = picture;
+  const { shown, shape, setShape } = picture;
+  const { points, outlines } = shape;
   const at = points[chosen];
   if (!shown || !at) return null;
+  const { width_px: width, height_px: height } = shown.look.frame;
+  const last = outlineAt(outlines, chosen).count <= 3;
+  const become = (next: Shape, choose: number) => {
+    setShape(next);
+    onChoose(choose);
+  };
   const edges = shown.look.edges.map(([a = [], b = []]): Edge => [pair(a), pair(b)]);
-  const edge = onEdge(edges, at, EDGE_REACH * shown.look.frame.width_px);
+  const edge = onEdge(edges, at, EDGE_REACH * width);
   return (
     <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2, mt: 0.5 }}>
       <Button
         size="small"
         sx={{ px: 0 }}
         disabled={!edge}
-        onClick={() => edge && setPoints(moved(points, chosen, edge))}
+        onClick={() => edge && setShape({ ...shape, points: moved(points, chosen, edge) })}
       >
         To the nearest edge
       </Button>
@@ -98,24 +116,26 @@ function PointKeys({
           <Button
             size="small"
             sx={{ px: 0 }}
-            disabled={points.length >= 40}
-            onClick={() => {
-              setPoints(withCorner(points, chosen));
-              onChoose(chosen + 1);
-            }}
+            disabled={points.length >= MOST_CORNERS}
+            onClick={() => become(withCorner(shape, chosen), chosen + 1)}
           >
             One more corner
           </Button>
           <Button
             size="small"
             sx={{ px: 0 }}
-            disabled={points.length <= 3}
-            onClick={() => {
-              setPoints(points.filter((_, i) => i !== chosen));
-              onChoose(0);
-            }}
+            disabled={last && outlines.length === 1}
+            onClick={() => become(withoutCorner(shape, chosen), 0)}
           >
-            Take this corner away
+            {last && outlines.length > 1 ? "Take this outline away" : "Take this corner away"}
+          </Button>
+          <Button
+            size="small"
+            sx={{ px: 0 }}
+            disabled={points.length > MOST_CORNERS - 4}
+            onClick={() => become(withOutline(shape, width, height), points.length)}
+          >
+            One more outline
           </Button>
         </>
       )}
@@ -182,7 +202,7 @@ function Keep({ picture, spec, keep, again }: Pick<Props, "picture" | "spec" | "
 
 export function PhotoDialog({ spec, team, names, picture, keep, again, onClose }: Props) {
   const [chosen, setChosen] = useState(0);
-  const { shown, points } = picture;
+  const { shown, shape } = picture;
   const area = spec.kind === "area";
   return (
     <NamedDialog open onClose={onClose} fullScreen name={`${spec.label} in a photo`}>
@@ -196,7 +216,7 @@ export function PhotoDialog({ spec, team, names, picture, keep, again, onClose }
           </Button>
         </Box>
         {!shown ? (
-          <TakePicture look={picture.look} says={WHERE_THE_CARD_GOES} standins={TO_MEASURE} />
+          <TakePicture look={picture.look} says={WHERE_THE_CARD_GOES} standins={area ? AREAS : TO_MEASURE} />
         ) : (
           <Box
             sx={{
@@ -208,18 +228,19 @@ export function PhotoDialog({ spec, team, names, picture, keep, again, onClose }
             <PictureField
               url={shown.url}
               look={shown.look}
-              points={points}
+              shape={shape}
               names={names}
               closed={area}
               chosen={chosen}
               onChoose={setChosen}
-              onMove={picture.setPoints}
+              onMove={picture.setShape}
             />
             <Box>
               <Came picture={picture} spec={spec} />
               <Typography variant="body2" sx={{ color: ink.soft, mt: 1 }}>
                 Move {area ? "the corners" : "both ends"} to where you measure; the glass shows it larger, and
                 moves it finely. By keyboard: Tab to one, arrow keys, with Shift ten times as far.
+                {area && " An outline within another is a hole in it; outlines apart add up."}
               </Typography>
               <PointKeys picture={picture} area={area} chosen={chosen} onChoose={setChosen} />
               <PlaneField

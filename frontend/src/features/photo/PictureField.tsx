@@ -4,18 +4,18 @@ import { memo, useRef, useState, type KeyboardEvent, type PointerEvent } from "r
 import type { PictureLook } from "../../api/types";
 import { ink } from "../../shared/theme";
 import { Loupe } from "./Loupe";
-import { far, inside, moved, nearest, STEPS, type Point } from "./points";
+import { eachOutline, far, inside, moved, nearest, outlineAt, STEPS, type Point, type Shape } from "./points";
 import { whole } from "./whole";
 
 interface Props {
   url: string;
   look: PictureLook;
-  points: readonly Point[];
+  shape: Shape;
   names: readonly string[];
   closed: boolean;
   chosen: number;
   onChoose: (index: number) => void;
-  onMove: (points: Point[]) => void;
+  onMove: (shape: Shape) => void;
 }
 
 /** How near a finger has to come to a point to take it [px on the screen]. */
@@ -39,8 +39,10 @@ const Found = memo(function Found({ look, thin }: { look: PictureLook; thin: num
 });
 
 /** What is measured, light round dark so that it shows on anything. */
-function Way({ points, closed, thin }: Pick<Props, "points" | "closed"> & { thin: number }) {
-  const d = path(points, closed);
+function Way({ shape, closed, thin }: Pick<Props, "shape" | "closed"> & { thin: number }) {
+  const d = eachOutline(shape)
+    .map((points) => path(points, closed))
+    .join("");
   return (
     <g fill="none" strokeLinejoin="round">
       <path d={d} stroke={ink.sheet} strokeWidth={5 * thin} />
@@ -72,7 +74,15 @@ function Handle({ at, thin, chosen }: { at: Point; thin: number; chosen: boolean
   );
 }
 
-export function PictureField({ url, look, points, names, closed, chosen, onChoose, onMove }: Props) {
+/** What a point is called: an end by its name, a corner by its number, and by its outline's where there are several. */
+function nameOf({ outlines }: Shape, names: readonly string[], i: number): string {
+  const { which, first } = outlineAt(outlines, i);
+  const corner = names[i] ?? `Corner ${i - first + 1}`;
+  return outlines.length > 1 ? `${corner} of outline ${which + 1}` : corner;
+}
+
+export function PictureField({ url, look, shape, names, closed, chosen, onChoose, onMove }: Props) {
+  const { points } = shape;
   const { width_px: width, height_px: height } = look.frame;
   const field = useRef<SVGSVGElement>(null);
   const [dragged, setDragged] = useState<{ index: number; from: Point; start: Point } | null>(null);
@@ -83,7 +93,8 @@ export function PictureField({ url, look, points, names, closed, chosen, onChoos
     return [x * width, y * height];
   };
   const perPx = () => width / (field.current?.getBoundingClientRect().width || width);
-  const move = (index: number, to: Point) => onMove(moved(points, index, inside(to, width, height)));
+  const move = (index: number, to: Point) =>
+    onMove({ ...shape, points: moved(points, index, inside(to, width, height)) });
   const keyed = (event: KeyboardEvent<Element>, index: number) => {
     const step = STEPS[event.key];
     const at = points[index];
@@ -135,14 +146,14 @@ export function PictureField({ url, look, points, names, closed, chosen, onChoos
       >
         <image href={url} width={width} height={height} preserveAspectRatio="none" />
         <Found look={look} thin={thin} />
-        <Way points={points} closed={closed} thin={thin} />
+        <Way shape={shape} closed={closed} thin={thin} />
         {points.map((point, i) => (
           <Box
             component="g"
             key={i}
             role="button"
             tabIndex={0}
-            aria-label={`${names[i] ?? `Corner ${i + 1}`}: ${Math.round(point[0])} across, ${Math.round(point[1])} down. Arrow keys move it.`}
+            aria-label={`${nameOf(shape, names, i)}: ${Math.round(point[0])} across, ${Math.round(point[1])} down. Arrow keys move it.`}
             aria-pressed={i === chosen}
             onFocus={() => onChoose(i)}
             onKeyDown={(event: KeyboardEvent<Element>) => keyed(event, i)}

@@ -1,5 +1,11 @@
 /** Points of a picture, in its pixels: which one is meant, where it may go, how it moves to an edge. Arithmetic only. */
 export type Point = readonly [number, number];
+
+/** What is pointed at: the points, and how many of them each outline has; of a length both ends are one outline. */
+export interface Shape {
+  readonly points: readonly Point[];
+  readonly outlines: readonly number[];
+}
 export type Edge = readonly [Point, Point];
 
 /** Where the arrow keys move a point. */
@@ -65,10 +71,60 @@ export function firstPoints(area: boolean, width: number, height: number): Point
       ];
 }
 
-/** The corners with one more, half-way from this one to the next. */
-export function withCorner(points: readonly Point[], after: number): Point[] {
-  const [a, b] = [points[after], points[(after + 1) % points.length]];
-  if (!a || !b) return [...points];
+/** One outline, of these points. */
+export const oneOutline = (points: readonly Point[]): Shape => ({ points, outlines: [points.length] });
+
+/** Which outline a point belongs to, where that begins, and how many corners it has. */
+export function outlineAt(outlines: readonly number[], index: number) {
+  let first = 0;
+  for (const [which, count] of outlines.entries()) {
+    if (index < first + count) return { which, first, count };
+    first += count;
+  }
+  return { which: 0, first: 0, count: outlines[0] ?? 0 };
+}
+
+/** The points of each outline. */
+export function eachOutline({ points, outlines }: Shape): (readonly Point[])[] {
+  let first = 0;
+  return outlines.map((count) => points.slice(first, (first += count)));
+}
+
+const recounted = (outlines: readonly number[], which: number, by: number): number[] =>
+  outlines.map((count, i) => (i === which ? count + by : count));
+
+/** One more corner, half-way from this one to the next of its outline. */
+export function withCorner(shape: Shape, after: number): Shape {
+  const { points, outlines } = shape;
+  const { which, first, count } = outlineAt(outlines, after);
+  const [a, b] = [points[after], points[first + ((after - first + 1) % count)]];
+  if (!a || !b) return shape;
   const between: Point = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
-  return [...points.slice(0, after + 1), between, ...points.slice(after + 1)];
+  return {
+    points: [...points.slice(0, after + 1), between, ...points.slice(after + 1)],
+    outlines: recounted(outlines, which, 1),
+  };
+}
+
+/** Without this corner; a triangle goes as a whole, unless it is the only outline. */
+export function withoutCorner(shape: Shape, index: number): Shape {
+  const { points, outlines } = shape;
+  const { which, first, count } = outlineAt(outlines, index);
+  if (count > 3)
+    return { points: points.filter((_, i) => i !== index), outlines: recounted(outlines, which, -1) };
+  if (outlines.length === 1) return shape;
+  return {
+    points: [...points.slice(0, first), ...points.slice(first + count)],
+    outlines: outlines.filter((_, i) => i !== which),
+  };
+}
+
+/** One more outline, a small one in the middle of the picture, to be moved. */
+export function withOutline({ points, outlines }: Shape, width: number, height: number): Shape {
+  const half = 0.04 * width;
+  const corners = firstPoints(true, 1, 1).map(([x, y]): Point => [
+    width / 2 + (half * (x - 0.5)) / 0.15,
+    height / 2 + (half * (y - 0.5)) / 0.15,
+  ]);
+  return { points: [...points, ...corners], outlines: [...outlines, corners.length] };
 }

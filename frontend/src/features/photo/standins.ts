@@ -8,6 +8,10 @@ export const TO_MEASURE: Offered = [
   ["mast", "a mast beside a card"],
   ["gangway", "a gangway between two cards"],
 ];
+export const AREAS: Offered = [
+  ["wall", "a wall beside a card"],
+  ["wall-attacked", "what an attack left of it"],
+];
 export const UNLOADED: Offered = [
   ["gangway", "a gangway with nothing on it"],
   ["mast", "a mast that stands upright"],

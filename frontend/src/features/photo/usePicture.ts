@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import { answered, api } from "../../api/client";
 import type { PhotoSize, PictureLook, QuantityKind } from "../../api/types";
 import { useSettled } from "../../shared/useSettled";
-import { firstPoints, type Point } from "./points";
+import { firstPoints, oneOutline, type Point, type Shape } from "./points";
 import { form, heldHere, PATIENCE_MS, planeOf, today, useNamed, type Where } from "./sending";
 
 const SETTLED_MS = 150;
@@ -18,7 +18,7 @@ interface Shown {
   look: PictureLook;
 }
 
-/** What is measured: a reading of check-in, or a length of the bench. */
+/** What is measured: a reading of check-in, or what the bench measures. */
 export interface Measurable {
   key: string;
   label: string;
@@ -27,7 +27,7 @@ export interface Measurable {
 
 export function usePicture(designId: number, spec: Measurable) {
   const [shown, setShown] = useState<Shown | null>(null);
-  const [points, setPoints] = useState<Point[]>([]);
+  const [shape, setShape] = useState<Shape>(oneOutline([]));
   const [where, setWhere] = useState<Where>({ side: "in", distance: "", within: "" });
   const named = useNamed();
   useEffect(() => () => void (shown && URL.revokeObjectURL(shown.url)), [shown]);
@@ -48,14 +48,21 @@ export function usePicture(designId: number, spec: Measurable) {
     onSuccess: ({ file, confirmed, look: found }) => {
       const { width_px: width, height_px: height } = found.frame;
       setShown({ file, confirmed, url: URL.createObjectURL(file), look: found });
-      setPoints(
-        found.ends.length === 2
-          ? found.ends.map(([x = 0, y = 0]): Point => [x, y])
-          : firstPoints(spec.kind === "area", width, height),
+      setShape(
+        oneOutline(
+          found.ends.length > 0
+            ? found.ends.map(([x = 0, y = 0]): Point => [x, y])
+            : firstPoints(spec.kind === "area", width, height),
+        ),
       );
     },
   });
-  const pointed = useSettled({ points, ...planeOf(where) }, SETTLED_MS);
+  const now = {
+    points: shape.points.map(([x, y]) => [x, y]),
+    outlines: shape.outlines.length > 1 ? [...shape.outlines] : [],
+    ...planeOf(where),
+  };
+  const pointed = useSettled(now, SETTLED_MS);
   const size = useQuery({
     queryKey: ["picture-size", designId, spec.key, shown?.url ?? "", pointed],
     queryFn: async () => {
@@ -67,9 +74,7 @@ export function usePicture(designId: number, spec: Measurable) {
             key: spec.key,
             frame: shown.look.frame,
             marks: shown.look.marks,
-            before_text: pointed.before_text,
-            within_text: pointed.within_text,
-            points: pointed.points.map(([x, y]) => [x, y]),
+            ...pointed,
           },
         }),
       );
@@ -82,7 +87,7 @@ export function usePicture(designId: number, spec: Measurable) {
   /** What is sent to keep it: the picture, what is pointed at, and a name that is the same while those are. */
   const sent = (more: string): Record<string, string | Blob> => {
     if (!shown) throw new Error("There is no picture yet");
-    const asked = JSON.stringify({ key: spec.key, points, ...planeOf(where) });
+    const asked = JSON.stringify({ key: spec.key, ...now });
     return {
       photo: shown.file,
       pointed: asked,
@@ -95,7 +100,7 @@ export function usePicture(designId: number, spec: Measurable) {
     setShown(null);
     look.reset();
   };
-  return { shown, points, setPoints, where, setWhere, look, size, sent, drop };
+  return { shown, shape, setShape, where, setWhere, look, size, sent, drop };
 }
 
 export type Picture = ReturnType<typeof usePicture>;
