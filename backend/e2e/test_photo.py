@@ -17,6 +17,7 @@ from challenges.library import take
 from designs import services as designing
 from designs.models import LAST, MEASURED, Photo, Reading
 from e2e.served import InterfaceTest
+from girder_core.measure import Kind, parse
 from people.tests.support import PASSWORD, Api, Ledger, school_class, teacher
 
 
@@ -262,4 +263,49 @@ class OnePicture(InterfaceTest):
         self.assertEqual((event.data["key"], event.data["source"]), ("freeboard", "picture"))
         self.assertEqual(event.data["text"], shown)
         self.assertIn("freeboard", Photo.objects.get(what=MEASURED).caption)
+        self.assertEqual(b.complaints(), [])
+
+    def test_what_an_attack_left_of_a_wall_is_outlined_with_its_hole(self) -> None:
+        ada = teacher()
+        design = ready(ada, "storm-wall")
+        ledger = Ledger(Api(ada), design)
+        for _ in range(round(design.run.setup["throws"] or 0)):
+            ledger.add("round", hit=True)
+        b = self.browser()
+        self.with_axe(b)
+        b.sign_in("ada@school.example", PASSWORD)
+        b.open(f"/runs/{design.run.pk}/bench/{design.pk}")
+        b.click("take it over here")
+        b.until(lambda: "at another bench" not in b.text(), "that the trial is at this bench")
+        b.one("body").send_keys("a")
+        # Nobody measured the area before.
+        b.sees("What stood before the attack is not written down")
+        b.click("In a photo")
+        b.click("what an attack left of it")
+        b.sees("Known to")
+
+        def shown_cm2() -> float:
+            return float("".join(b.one('[data-testid="photo-size"]').text.removesuffix(" cm²").split()))
+
+        # Its outermost edges are proposed: all that stood, and not what is left.
+        whole = shown_cm2()
+        self.assertAlmostEqual(whole, 1e4 * STANDINS["wall"].true["area"], delta=15)
+        b.click("One more outline")
+        b.until(lambda: shown_cm2() < whole - 50, "the hole to count")
+        self.assertEqual(len(b.driver.find_elements("css selector", 'g[aria-label*="outline 2"]')), 4)
+        self.accessible(b, "outlines of an area in a photo")
+        b.click("Take this corner away")
+        b.click("Take this outline away")
+        b.until(lambda: shown_cm2() == whole, "the whole again")
+        b.one('g[aria-label^="Corner 1"]').click()
+        b.click("One more corner")
+        b.one('g[aria-label^="Corner 2"]').send_keys(Keys.SHIFT + Keys.ARROW_UP)
+        b.until(lambda: shown_cm2() < whole - 1, "a corner that was moved in")
+        kept = shown_cm2()
+        b.click("Keep as area left")
+        b.until(lambda: LedgerEvent.objects.filter(kind="measure").exists(), "the measurement")
+        event = LedgerEvent.objects.get(kind="measure", trial__pk=ledger.id)
+        self.assertEqual((event.data["key"], event.data["source"]), ("area_left", "picture"))
+        self.assertAlmostEqual(parse(event.data["text"], Kind.AREA).si, 1e-4 * kept, delta=1e-4)
+        b.until(lambda: "Area left 1 41" in " ".join(b.text().split()), "what was measured, in its unit")
         self.assertEqual(b.complaints(), [])

@@ -1,4 +1,4 @@
-"""Lengths at the bench in one picture, through the API: to the true figure, as evidence, and what is refused."""
+"""Lengths and areas at the bench in one picture, through the API: true, as evidence, and what is refused."""
 
 from __future__ import annotations
 
@@ -95,4 +95,75 @@ class Freeboard(TestCase):
     def test_a_rehearsal_leaves_nothing(self) -> None:
         Trial.with_rehearsals.filter(pk=self.ledger.id).update(rehearsal=True)
         self.assertEqual(self.measure()[0], 201)
+        self.assertEqual(Photo.objects.count(), 0)
+
+
+class AttackedWall(TestCase):
+    def setUp(self) -> None:
+        folder_for_photographs(self)
+        ada = teacher()
+        self.api = Api(ada)
+        self.design = ready(ada, "storm-wall")
+        # No paper record: what is left is measured at the bench.
+        Reading.objects.filter(key="left").delete()
+        CardSet.objects.create(owner=ada, number=SET, bar_text="100 mm", step_text="0.5 mm", scale=1.0,
+                               scale_uncertainty=0.0005)  # fmt: skip
+
+    def pointed(self, standin: str, key: str) -> dict[str, Any]:
+        shown = STANDINS[standin]
+        points = [[float(x), float(y)] for x, y in shown.camera.pixels(np.array(shown.ends[key]))]
+        pointed = json.dumps({"key": key, "points": points, "outlines": shown.outlines})
+        return {"photo": SimpleUploadedFile("a.jpg", made(standin, SET)), "pointed": pointed}
+
+    def attacked(self) -> Ledger:
+        ledger = Ledger(self.api, self.design)
+        for _ in range(round(self.design.run.setup["throws"] or 0)):
+            ledger.add("round", hit=True)
+        return ledger
+
+    def test_its_share_by_area_is_true_within_what_is_stated(self) -> None:
+        before = self.api.client.post(
+            f"/api/designs/{self.design.pk}/photo-readings", {**self.pointed("wall", "area"), "confirmed": "true"}
+        )
+        self.assertEqual(before.status_code, 201, before.content)
+        ledger = self.attacked()
+        body = self.pointed("wall-attacked", "area_left")
+        answer = self.api.client.post(f"/api/trials/{ledger.id}/measured-picture", body)
+        size = answer.json()
+        self.assertEqual(answer.status_code, 201, size)
+        true = STANDINS["wall-attacked"].true["area_left"]
+        self.assertLess(abs(size["value_si"] - true), size["expanded_uncertainty_si"])
+        told = ledger.add(
+            "measure", key="area_left", text=size["text"], resolution=size["step_text"], source="picture"
+        )  # fmt: skip
+        self.assertIsNone(told["refused"])
+        (taken,) = told["state"]["result"]["taken"]
+        self.assertAlmostEqual(
+            2 * taken["standard_uncertainty_si"], size["expanded_uncertainty_si"],
+            delta=0.06 * size["expanded_uncertainty_si"],
+        )  # fmt: skip
+        self.assertIsNone(ledger.add("finish")["refused"])
+        (ranked,) = self.api.get(f"runs/{self.design.run.pk}/comparison?school=left_standing")["ranked"]
+        bounds = ranked["score"]["interval"]
+        share = true / STANDINS["wall"].true["area"]
+        self.assertAlmostEqual(ranked["score"]["value"], share, delta=0.01)
+        self.assertTrue(bounds["low"] <= share <= bounds["high"], bounds)
+        self.assertEqual(Photo.objects.filter(what=MEASURED).count(), 2)
+
+    def test_corners_are_proposed_at_the_bench_too(self) -> None:
+        Ledger(self.api, self.design)
+        body = {"photo": SimpleUploadedFile("a.jpg", made("wall", SET)), "key": "area_left"}
+        look = self.api.client.post(f"/api/designs/{self.design.pk}/picture", body).json()
+        corners = STANDINS["wall"].camera.pixels(np.array(STANDINS["wall"].ends["area"]))
+        self.assertLess(np.abs(np.array(look["ends"]) - corners).max(), 5)
+
+    def test_outlines_that_make_no_sense_are_refused_and_nothing_is_kept(self) -> None:
+        ledger = self.attacked()
+        body = self.pointed("wall-attacked", "area_left")
+        for outlines, code in (([4, 4], "bad_outlines"), ([13, 2], "too_few_points")):
+            with self.subTest(code):
+                pointed = json.dumps({**json.loads(body["pointed"]), "outlines": outlines})
+                body["photo"].seek(0)
+                answer = self.api.client.post(f"/api/trials/{ledger.id}/measured-picture", {**body, "pointed": pointed})
+                self.assertEqual((answer.status_code, answer.json()["code"]), (400, code))
         self.assertEqual(Photo.objects.count(), 0)

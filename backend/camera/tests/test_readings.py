@@ -21,6 +21,7 @@ from camera.picture_file import found_in
 from camera.selectors import sets_of
 from camera.standins import GAP_M, MAST_M, STANDINS, made
 from designs.models import MEASURED, Photo, Reading
+from girder_core.measure import outline
 from people.models import HELPER, OBSERVER, Colleague
 from people.tests.support import Api, folder_for_photographs, run, teacher
 from runs.deed_selectors import deeds_of
@@ -281,8 +282,15 @@ class StandIns(TestCase):
     def test_they_are_drawn_for_a_set_and_say_what_is_true(self) -> None:
         self.assertAlmostEqual(STANDINS["mast"].true["height"], MAST_M)
         for shown in STANDINS.values():
-            for key, (one, other) in shown.ends.items():
-                self.assertAlmostEqual(float(np.linalg.norm(np.subtract(one, other))), shown.true[key])
+            for key, ends in shown.ends.items():
+                if len(ends) == 2:
+                    self.assertAlmostEqual(float(np.linalg.norm(np.subtract(ends[0], ends[1]))), shown.true[key])
+                    continue
+                # An area, as somebody would type its corners: once round what stands, less the hole in it.
+                parts = np.split(np.array(ends)[:, :2] + 1.0, np.cumsum(shown.outlines)[:-1])
+                typed = ["corners " + ", ".join(f"{x:.4f} {y:.4f}" for x, y in part) + " m" for part in parts]
+                around, *holes = (outline(text, 0.001).area.value for text in typed)
+                self.assertAlmostEqual(around - sum(holes), shown.true[key])
         answer = Api(teacher()).client.get("/api/stand-in-pictures/mast?set=3")
         self.assertEqual(answer.headers["Content-Type"], "image/jpeg")
         with Image.open(io.BytesIO(answer.content)) as picture:

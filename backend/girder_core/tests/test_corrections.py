@@ -103,7 +103,7 @@ class AnEarlierStep(unittest.TestCase):
         sure = correct(sagged, "e3", text="900 mm", confirmed=True).result()
         self.assertEqual(sure.measures["sag"].value, 0.9)
 
-    def test_a_figure_that_is_typed_anew_is_from_no_picture_any_more(self) -> None:
+    def test_a_figure_that_is_typed_again_is_from_no_picture_any_more(self) -> None:
         script = Script().hold("platform")
         measured = {"key": "sag", "text": "4 mm", "zero": "", "resolution": "1 mm"}
         ident = script.add(EventKind.MEASURE, **measured, source="picture").events[-1].id

@@ -124,7 +124,7 @@ class Plans(unittest.TestCase):
             self.assertEqual(family.procedure(family.usual(AgeBand.AGES_11_13)) is LOADING, family.loaded, key)
             # What tells the result is a reading too, so that paper records can be typed in.
             for spec in family.bench.measures:
-                if spec.needed and spec.key not in ("face_left", "height_left"):
+                if spec.needed and spec.key not in ("area_left", "height_left"):
                     self.assertIn(spec.key, family.reading_keys, key)
 
 
@@ -284,28 +284,28 @@ class Attacking(unittest.TestCase):
         assert by_count.share_left is not None
         self.assertAlmostEqual(by_count.share_left.value, 0.8)
 
-    def test_share_by_face_before_share_by_height(self) -> None:
-        wall, before = family_of("wall"), {"face": Quantity(0.2, 0.001), "height": Quantity(0.3)}
+    def test_share_by_area_before_share_by_height(self) -> None:
+        wall, before = family_of("wall"), {"area": Quantity(0.2, 0.001), "height": Quantity(0.3)}
         ledger = self.thrown(True, True, True)
         ledger.add(EventKind.MEASURE, key="height_left", text="15 cm", resolution="1 cm")
-        ledger.add(EventKind.MEASURE, key="face_left", text="1600 cm2", resolution="1 mm")
-        by_face = wall.facts(before, [ledger.add(EventKind.FINISH).result()])
-        assert by_face.share_left is not None
-        self.assertAlmostEqual(by_face.share_left.value, 0.8)
+        ledger.add(EventKind.MEASURE, key="area_left", text="1600 cm2", resolution="1 mm")
+        by_area = wall.facts(before, [ledger.add(EventKind.FINISH).result()])
+        assert by_area.share_left is not None
+        self.assertAlmostEqual(by_area.share_left.value, 0.8)
         # A ratio's relative uncertainty is that of both (JCGM 100:2008, 5.1.6): 1 mm's step for the root of the area.
         off = 2 * 0.4 * 0.001 / math.sqrt(12) / 0.16
-        self.assertAlmostEqual(by_face.share_left.standard_uncertainty / 0.8, math.hypot(off, 0.005), delta=1e-5)
-        # Nobody measured the face before: the height tells it.
+        self.assertAlmostEqual(by_area.share_left.standard_uncertainty / 0.8, math.hypot(off, 0.005), delta=1e-5)
+        # Nobody measured the area before: the height tells it.
         without = wall.facts({"height": Quantity(0.3)}, [ledger.result()])
         assert without.share_left is not None
         self.assertAlmostEqual(without.share_left.value, 0.5)
 
     def test_of_a_wall_nothing_may_be_left_and_an_end_waits_for_no_more_than_one_figure(self) -> None:
         ledger = self.thrown(True, True, True)
-        ledger.add(EventKind.MEASURE, key="face_left", text="0 cm2", resolution="1 mm")
+        ledger.add(EventKind.MEASURE, key="area_left", text="0 cm2", resolution="1 mm")
         result = ledger.add(EventKind.FINISH).result()
-        self.assertEqual((result.outcome, result.measures["face_left"].value), (Outcome.DONE, 0.0))
-        facts = family_of("wall").facts({"face": Quantity(0.2)}, [result])
+        self.assertEqual((result.outcome, result.measures["area_left"].value), (Outcome.DONE, 0.0))
+        facts = family_of("wall").facts({"area": Quantity(0.2)}, [result])
         assert facts.share_left is not None
         self.assertEqual(facts.share_left.value, 0.0)
 

@@ -221,7 +221,7 @@ class Book:
         if gone:
             del entries[place]
         else:
-            # What is typed anew comes from no picture and no force log.
+            # What is typed again comes from no picture and no force log.
             gone_with = _FROM_WHERE if {"text", "mass"} & said.keys() else ()
             kept = {key: value for key, value in now.data.items() if key not in gone_with}
             entries[place] = replace(now, data={**kept, **said})

@@ -64,7 +64,6 @@ export function formatPower(si: number, kind: "area" | "volume", units: UnitSyst
   return `${grouped(String(Number(size.toPrecision(3))))} ${unit}`;
 }
 
-/** A mass and how far it can be off, both in kg. */
 /** A reading of any kind. */
 export function formatQuantity(si: number, kind: QuantityKind, units: UnitSystem): string {
   if (kind === "mass") return formatMass(si, units);
@@ -73,6 +72,7 @@ export function formatQuantity(si: number, kind: QuantityKind, units: UnitSystem
   return `${si}${kind === "time" ? " s" : kind === "frequency" ? " Hz" : ""}`;
 }
 
+/** A mass and how far it can be off, both in kg. */
 export function formatMassWithDoubt(kg: number, offKg: number, units: UnitSystem): string {
   const unit = units === "us" ? OUNCE_KG : 0.001;
   const symbol = units === "us" ? "oz" : "g";

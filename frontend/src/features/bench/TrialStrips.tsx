@@ -2,8 +2,9 @@
 import { Box, Typography } from "@mui/material";
 import { useLayoutEffect, useRef } from "react";
 import type { BenchMeasure, Step, TrialResult, UnitSystem } from "../../api/types";
-import { formatLength, plural } from "../../shared/format";
+import { plural } from "../../shared/format";
 import { bareButton, ink } from "../../shared/theme";
+import { measureWords } from "./roundWords";
 import type { BenchTrial } from "./useTrial";
 
 export function SavingWords({ bench }: { bench: BenchTrial }) {
@@ -113,8 +114,7 @@ export function RoundStrip({
 }) {
   const lines = shown.taken.map((reading) => {
     const spec = measures.find((measure) => measure.key === reading.key);
-    const value = spec?.kind === "length" ? formatLength(reading.value_si, units) : String(reading.value_si);
-    return `${spec?.label ?? reading.key} ${value}`;
+    return spec ? `${spec.label} ${measureWords(spec, reading.value_si, units)}` : reading.key;
   });
   return (
     <Typography role="region" aria-label="Measured" sx={{ flex: 1, minWidth: 0, minHeight: 24 }}>

@@ -71,7 +71,7 @@ export function changeWords(change: Told, about: Told | null, run: Run, family: 
   if (change.kind === "undo") return `Taken back: ${before}`;
   if (change.data?.["gone"] === true) return `Struck out: ${before}`;
   const { source, ...typed } = { ...about.data, ...change.data };
-  // What is typed anew is from nowhere else, as the ledger has it.
+  // What is typed again is from nowhere else, as the ledger has it.
   const data = "text" in (change.data ?? {}) || "mass" in (change.data ?? {}) ? typed : { ...typed, source };
   const now = entryWords({ kind: about.kind, data }, run, family);
   return now === before ? `${before}, corrected` : `${before} → ${now}`;

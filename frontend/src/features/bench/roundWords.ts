@@ -8,7 +8,7 @@ import type {
   TrialState,
   UnitSystem,
 } from "../../api/types";
-import { formatLength, formatMass, INCH_M, massFigure, type Figure } from "../../shared/format";
+import { formatQuantity, INCH_M, massFigure, type Figure } from "../../shared/format";
 import { pieceWord } from "./kitWords";
 
 /** A height as a measuring pole shows it. */
@@ -34,8 +34,9 @@ export const sizeWords = (kind: QuantityKind, size: number, units: UnitSystem): 
 export function measureFigure(measure: BenchMeasure, value: number, units: UnitSystem): Figure {
   if (measure.yes_no) return { value: value > 0 ? "yes" : "no", unit: "" };
   if (measure.kind === "count") return { value: String(value), unit: measure.unit };
-  const text = measure.kind === "mass" ? formatMass(value, units) : formatLength(value, units);
-  const [figure = "", unit = ""] = text.split(" ");
+  const text = formatQuantity(value, measure.kind, units);
+  // The unit is after the last space: thousands are grouped.
+  const [, figure = text, unit = ""] = /^(.*)\s(\S+)$/.exec(text) ?? [];
   return { value: figure, unit };
 }
 

@@ -6,7 +6,7 @@ import { whyOfRun } from "../../api/queries";
 import type { Design, Reading, ReadingSpec, UnitSystem } from "../../api/types";
 import { assumeUnit, typedExample } from "../../shared/assumeUnit";
 import { newId } from "../../shared/newId";
-import { formatLength, formatMassWithDoubt, formatQuantity } from "../../shared/format";
+import { formatMassWithDoubt, formatQuantity } from "../../shared/format";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { useUnits } from "../../shared/units";
@@ -58,9 +58,9 @@ function Repeats({
 }) {
   const units = useUnits();
   const show = (value: number): string =>
-    kind === "length"
-      ? formatLength(value, units)
-      : formatMassWithDoubt(value, 0, units).replace(/ ±.* /, " ");
+    kind === "mass"
+      ? formatMassWithDoubt(value, 0, units).replace(/ ±.* /, " ")
+      : formatQuantity(value, kind, units);
   // One that was typed anew here counts instead of what the server has.
   const there = reading && kept[0]?.again !== false ? [...reading.repeats, reading] : [];
   const all = [...there, ...kept].map((one) => one.text);

@@ -94,7 +94,8 @@ function PointKeys({
   const at = points[chosen];
   if (!shown || !at) return null;
   const { width_px: width, height_px: height } = shown.look.frame;
-  const last = outlineAt(outlines, chosen).count <= 3;
+  const { first, count } = outlineAt(outlines, chosen);
+  const last = count <= 3;
   const become = (next: Shape, choose: number) => {
     setShape(next);
     onChoose(choose);
@@ -125,7 +126,7 @@ function PointKeys({
             size="small"
             sx={{ px: 0 }}
             disabled={last && outlines.length === 1}
-            onClick={() => become(withoutCorner(shape, chosen), 0)}
+            onClick={() => become(withoutCorner(shape, chosen), last ? 0 : Math.max(first, chosen - 1))}
           >
             {last && outlines.length > 1 ? "Take this outline away" : "Take this corner away"}
           </Button>
