@@ -192,6 +192,12 @@ class RecountSerializer(serializers.Serializer[Any]):
     text = serializers.CharField(allow_blank=True)
 
 
+class GaveSerializer(serializers.Serializer[Any]):
+    """How far a made-up structure gave way [m]."""
+
+    by = serializers.FloatField(min_value=0, max_value=0.1, required=False)
+
+
 class CauseSerializer(serializers.Serializer[Any]):
     """What one cause leaves open of a size."""
 

@@ -1,6 +1,7 @@
 """Made-up pictures that ship, to practise with where there is no camera: what they show, and what is true of it.
 
-They are worked out when somebody asks, in a process of their own: ``python -m camera.standins key set``.
+They are worked out when somebody asks, in a process of its own: ``python -m camera.standins key set way``, the
+way being how far what it shows gave way [m].
 """
 
 from __future__ import annotations
@@ -10,6 +11,7 @@ import math
 import sys
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 from itertools import pairwise
 
 import numpy as np
@@ -33,15 +35,17 @@ _SECONDS = 40
 class StandIn:
     """A made-up picture: what it shows, and what is true of it by the key of a reading [SI].
 
+    ``patches`` are drawn for a set, and for how far it gave way [m]: ``gave``, unless somebody says otherwise.
     ``ends`` are the two ends of each length that is true, in the room [m]; of an area its outlines, corner by corner.
     """
 
     says: str
     camera: Camera
-    patches: Callable[[int], Sequence[Patch]]
+    patches: Callable[[int, float], Sequence[Patch]]
     true: Mapping[str, float]
     ends: Mapping[str, Sequence[tuple[float, float, float]]]
     outlines: tuple[int, ...] = ()
+    gave: float = 0.0
 
 
 def _sticks(lines: Sequence[tuple[float, float, float, float]], thick_m: float, colour: Sequence[float]) -> Paint:
@@ -153,7 +157,7 @@ def gangway(number: int, sag_m: float = 0.0) -> list[Patch]:
 WALL_X_M = -0.12
 
 
-def wall(number: int, attacked: bool = False) -> list[Patch]:
+def wall(number: int, _: float = 0.0, attacked: bool = False) -> list[Patch]:
     """A wall of blocks beside the standing card of a set, whole or attacked."""
     stand = cards(number)[0]
     return [
@@ -201,7 +205,7 @@ def _nuts(x: Array, y: Array) -> tuple[Array, np.ndarray]:
     return light[:, None] * colour, np.ones(len(x), dtype=bool)
 
 
-def nuts(_: int) -> list[Patch]:
+def nuts(_: int, __: float = 0.0) -> list[Patch]:
     """Loose nuts on a sheet on the table, seen from above."""
     return [
         Patch((0.0, -0.001, 0.0), X, BACK, (-0.25, -0.2, 0.25, 0.2), plain(0.42, 0.33, 0.25)),
@@ -232,16 +236,18 @@ STANDINS: Mapping[str, StandIn] = {
     "mast-leaning": StandIn(
         "The same mast, leaning to the right",
         replace(_AT_MAST, target=(-0.039, 0.2695, 0.0)),
-        lambda number: mast(number, LEAN_M),
+        mast,
         {"lean": LEAN_M},
         {},
+        gave=LEAN_M,
     ),
     "gangway-loaded": StandIn(
         "The same gangway, sagging",
         replace(_AT_GANGWAY, target=(0.0012, 0.1005, 0.0)),
-        lambda number: gangway(number, SAG_M),
+        gangway,
         {"sag": SAG_M},
         {},
+        gave=SAG_M,
     ),
     "wall": StandIn(
         "A wall of blocks before the attack, with the standing card beside it",
@@ -253,7 +259,7 @@ STANDINS: Mapping[str, StandIn] = {
     "wall-attacked": StandIn(
         "What an attack left of the same wall",
         replace(_AT_WALL, place=(0.10, 0.34, 1.02)),
-        lambda number: wall(number, attacked=True),
+        partial(wall, attacked=True),
         {"area_left": left_m2()},
         {"area_left": _of_wall(left_outlines())},
         tuple(map(len, left_outlines())),
@@ -263,25 +269,26 @@ STANDINS: Mapping[str, StandIn] = {
 """By their keys."""
 
 
-def made(key: str, number: int) -> bytes:
-    """A stand-in as the JPEG that a tablet would send, with a set's cards in it."""
+def made(key: str, number: int, gave: float | None = None) -> bytes:
+    """A stand-in as the JPEG that a tablet would send, with a set's cards in it, that gave way so far [m]."""
     shown = STANDINS[key]
-    picture = render(
-        shown.camera, shown.patches(number), number, Spoilt(blur_px=0.7, noise=1.5, uneven=0.15), (0.80, 0.81, 0.79), 2
-    )
+    patches = shown.patches(number, shown.gave if gave is None else gave)
+    spoilt = Spoilt(blur_px=0.7, noise=1.5, uneven=0.15)
+    picture = render(shown.camera, patches, number, spoilt, (0.80, 0.81, 0.79), 2)
     data = io.BytesIO()
     Image.fromarray(picture).save(data, "JPEG", quality=88)
     return data.getvalue()
 
 
-def standin(key: str, number: int) -> bytes:
+def standin(key: str, number: int, gave: float | None = None) -> bytes:
     """The same, made in a process of its own; what is none is not found."""
     if key not in STANDINS:
         raise Http404
-    return read_aside("camera.standins", b"", key, str(number), too_much=TOO_MUCH, seconds=_SECONDS)
+    words = (key, str(number), str(STANDINS[key].gave if gave is None else gave))
+    return read_aside("camera.standins", b"", *words, too_much=TOO_MUCH, seconds=_SECONDS)
 
 
 if __name__ == "__main__":
     from evengirder.aside_child import answer
 
-    answer(lambda _: made(sys.argv[1], int(sys.argv[2])), MEMORY_BYTES)
+    answer(lambda _: made(sys.argv[1], int(sys.argv[2]), float(sys.argv[3])), MEMORY_BYTES)

@@ -17,6 +17,7 @@ from camera.selectors import set_number, sets_of
 from camera.serializers import (
     BarSerializer,
     CardSetSerializer,
+    GaveSerializer,
     LookSerializer,
     NewPictureSerializer,
     PhotographedSerializer,
@@ -117,9 +118,13 @@ class StandInView(APIView):
         parameters=[
             OpenApiParameter("key", OpenApiTypes.STR, OpenApiParameter.PATH, enum=list(STANDINS)),
             OpenApiParameter("set", OpenApiTypes.INT),
+            OpenApiParameter("by", OpenApiTypes.FLOAT, description="how far it gave way [m]"),
         ],
         responses={(200, "image/jpeg"): OpenApiTypes.BINARY, 400: ErrorBody, 404: ErrorBody, 503: ErrorBody},
     )
     def get(self, request: Request, key: str) -> HttpResponse:
         number = set_number(request.query_params.get("set", "1"))
-        return HttpResponse(standin(key, number), content_type="image/jpeg")
+        gave = GaveSerializer(data=request.query_params)
+        gave.is_valid(raise_exception=True)
+        made = standin(key, number, gave.validated_data.get("by"))
+        return HttpResponse(made, content_type="image/jpeg")

@@ -10,14 +10,17 @@ import numpy as np
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
-from bench.models import LedgerEvent
+from bench.models import LedgerEvent, Trial
+from bench.remembered import result_of
 from camera.standins import LEAN_M, MAST_M, MAST_TOP_M, MAST_X_M, SPREAD, STANDINS, made
 from camera.tests.support import ready
 from challenges.library import take
 from designs import services as designing
 from designs.models import LAST, MEASURED, Photo, Reading
+from e2e.browser import Browser
 from e2e.served import InterfaceTest
 from girder_core.measure import Kind, parse
+from girder_core.trial import TrialResult
 from people.tests.support import PASSWORD, Api, Ledger, school_class, teacher
 
 
@@ -146,14 +149,6 @@ class AtTheBench(InterfaceTest):
         self.b.open(f"/runs/{self.run_.pk}/bench/{self.design.pk}")
         self.b.click("take it over here")
 
-    def to_the_dot(self) -> None:
-        """Points at the sticker near the mast's top."""
-        x, y = STANDINS["mast"].camera.pixels(np.array([(MAST_X_M, MAST_TOP_M, 0.001)]))[0]
-        field = self.b.one('svg:has(> g[role="button"])')
-        box = self.b.driver.execute_script("return arguments[0].getBoundingClientRect()", field)
-        off = (round((x / 2000 - 0.5) * box["width"]), round((y / 1500 - 0.5) * box["height"]))
-        ActionChains(self.b.driver).move_to_element_with_offset(field, *off).click().perform()
-
     def in_pictures(self) -> None:
         self.b.sees("Shortening")
         # While it is at another bench the key does nothing.
@@ -171,7 +166,8 @@ class AtTheBench(InterfaceTest):
         # In the middle of the picture there is nothing that could be followed.
         b.click("Follow this")
         b.sees("There is nothing at that point that can be told from what is beside it.")
-        self.to_the_dot()
+        # The sticker near the mast's top.
+        point_at(b, "mast", (MAST_X_M, MAST_TOP_M, 0.001))
         self.accessible(b, "what is followed")
         b.click("Follow this")
         b.sees("from where the tablet stands")
@@ -201,6 +197,99 @@ class AtTheBench(InterfaceTest):
 
     def kinds(self) -> list[str]:
         return list(LedgerEvent.objects.order_by("sequence").values_list("kind", flat=True))
+
+
+class Watched(InterfaceTest):
+    takes_s = 90
+
+    def setUp(self) -> None:
+        self.ada = teacher()
+        self.design = ready(self.ada, "slip-gangway")
+        self.ledger = Ledger(Api(self.ada), self.design)
+        self.ledger.add("place", item="platform", count=1)
+        self.ledger.add("settle", waited_s=20)
+
+    def to_the_bench(self, b: Browser) -> None:
+        self.with_axe(b)
+        b.sign_in("ada@school.example", PASSWORD)
+        b.open(f"/runs/{self.design.run.pk}/bench/{self.design.pk}")
+        b.click("take it over here")
+        b.until(lambda: "at another bench" not in b.text(), "that the trial is at this bench")
+        b.click("Sag")
+        b.click("In pictures")
+
+    def test_a_made_up_gangway_comes_down_as_load_goes_on(self) -> None:
+        b = self.browser()
+        self.to_the_bench(b)
+        b.click("a gangway with nothing on it")
+        point_at(b, "gangway", (0.0, 0.17, 0.001))
+        b.click("Follow this")
+        b.click("a made-up gangway")
+
+        def seen_mm() -> float:
+            said = b.one('[data-testid="watched"]').text.split(" ")
+            return float(said[0]) if said[1:2] == ["mm"] else -1.0
+
+        def true_mm() -> float:
+            return 10.0 * self.result().load_on.value
+
+        b.until(lambda: abs(seen_mm() - true_mm()) < 0.3, "that it is watched under what is on it")
+        self.accessible(b, "watching at the bench")
+        before = true_mm()
+        # The keys of the bench stay in reach.
+        b.one("body").send_keys(Keys.ENTER)
+        b.until(lambda: self.kinds()[-1] == "place", "load to be placed")
+        self.assertGreater(true_mm(), before + 0.5)
+        b.until(lambda: abs(seen_mm() - true_mm()) < 0.3, "that it came down further")
+        b.click("Keep as sag")
+        b.until(lambda: self.kinds()[-1] == "measure", "the measurement")
+        (taken,) = self.result().taken
+        self.assertLess(abs(1000 * taken.quantity.value - true_mm()), 0.3)
+        self.assertIn("sag", Photo.objects.get(what=LAST).caption)
+        b.click("Stop watching")
+        b.until(lambda: "Stop watching" not in b.text(), "that nobody watches")
+        self.assertEqual(b.complaints(), [])
+
+    def result(self) -> TrialResult:
+        return result_of(Trial.objects.get(pk=self.ledger.id))
+
+    def kinds(self) -> list[str]:
+        return list(LedgerEvent.objects.order_by("sequence").values_list("kind", flat=True))
+
+    def test_this_tablet_s_camera_watches_from_where_it_stands(self) -> None:
+        # What a camera films: the made-up gangway, standing still.
+        film = Path(tempfile.mkdtemp()) / "film.mjpeg"
+        film.write_bytes(made("gangway", 4) * 3)
+        b = self.browser(
+            flags=(
+                "--use-fake-ui-for-media-stream", "--use-fake-device-for-media-stream",
+                f"--use-file-for-fake-video-capture={film}",
+            )
+        )  # fmt: skip
+        self.to_the_bench(b)
+        b.click("Stand this tablet up, to watch each second")
+        b.sees("nobody has to reach past it")
+        self.accessible(b, "the camera of a standing tablet")
+        b.click("Take the first picture")
+        point_at(b, "gangway", (0.0, 0.17, 0.001))
+        b.click("Follow this")
+        b.click("Watch it each second")
+        b.until(lambda: "±" in b.one('[data-testid="watched"]').text, "that it is watched")
+        # It stands still: no way is told, up or down.
+        self.assertNotRegex(b.one('[data-testid="watched"]').text, "down|up")
+        self.assertTrue(Photo.objects.filter(what=LAST).exists())
+        b.click("Stop watching")
+        self.assertEqual(b.complaints(), [])
+
+
+def point_at(b: Browser, standin: str, place: tuple[float, float, float]) -> None:
+    """Points at what is there in a made-up picture."""
+    b.sees("What is followed?")
+    x, y = STANDINS[standin].camera.pixels(np.array([place]))[0]
+    field = b.one('svg:has(> g[role="button"])')
+    box = b.driver.execute_script("return arguments[0].getBoundingClientRect()", field)
+    off = (round((x / 2000 - 0.5) * box["width"]), round((y / 1500 - 0.5) * box["height"]))
+    ActionChains(b.driver).move_to_element_with_offset(field, *off).click().perform()
 
 
 class OnePicture(InterfaceTest):

@@ -12107,6 +12107,8 @@ export interface operations {
     stand_in_picture: {
         parameters: {
             query?: {
+                /** @description how far it gave way [m] */
+                by?: number;
                 set?: number;
             };
             header?: never;

@@ -1,7 +1,7 @@
 /** What the bench asks in a panel of its own: which sign, how it went, why it stopped, what comes off, a load as one
  * figure, the sag, the pile. */
 import type { Design, EventKind, TrialResult } from "../../api/types";
-import { CountPanel } from "../photo";
+import { CountPanel, type Eye } from "../photo";
 import { useRunState } from "../run";
 import { ChoicePanel, type Choice } from "./ChoicePanel";
 import { LoadPanel } from "./LoadPanel";
@@ -39,6 +39,8 @@ interface Props {
   /** Whether entries wait for the network. */
   waiting: boolean;
   onPanel: (panel: Panel) => void;
+  /** Goes on watching a measure. */
+  onWatch: (measure: string, eye: Eye) => void;
 }
 
 interface Asked {
@@ -49,7 +51,8 @@ interface Asked {
   data: (key: string) => Record<string, unknown>;
 }
 
-export function BenchPanels({ panel, shown, act, lastedS, seat, trialId, design, waiting, onPanel }: Props) {
+export function BenchPanels(props: Props) {
+  const { panel, shown, act, lastedS, seat, trialId, design, waiting, onPanel, onWatch } = props;
   const { state, family } = useRunState();
   const onClose = () => onPanel(null);
   if (panel === null) return null;
@@ -116,6 +119,7 @@ export function BenchPanels({ panel, shown, act, lastedS, seat, trialId, design,
         act={act}
         trialId={trialId}
         design={design}
+        onWatch={(eye) => onWatch(panel.slice(MEASURE.length), eye)}
         onClose={onClose}
       />
     );

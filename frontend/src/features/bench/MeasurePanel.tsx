@@ -1,6 +1,6 @@
 /** Asks for what is measured at the bench: yes or no, a number, a length with the step of its tape, or in pictures. */
 import type { Design, EventKind, TrialResult } from "../../api/types";
-import { BenchPhotoButton, CountButton, FollowButton } from "../photo";
+import { BenchPhotoButton, CountButton, FollowButton, type Eye } from "../photo";
 import { Notice } from "../../shared/states";
 import { useRunState } from "../run";
 import { ChoicePanel } from "./ChoicePanel";
@@ -14,10 +14,12 @@ interface Props {
   /** The trial as the server knows it; empty for one that it does not know yet, and at a team's own station. */
   trialId: string;
   design: Design;
+  /** Goes on watching what is measured. */
+  onWatch: (eye: Eye) => void;
   onClose: () => void;
 }
 
-export function MeasurePanel({ measure, shown, act, trialId, design, onClose }: Props) {
+export function MeasurePanel({ measure, shown, act, trialId, design, onWatch, onClose }: Props) {
   const { family } = useRunState();
   const spec = family.bench.measures.find(({ key }) => key === measure);
   if (!spec) return null;
@@ -72,6 +74,10 @@ export function MeasurePanel({ measure, shown, act, trialId, design, onClose }: 
           measure={spec}
           team={design.team.name}
           loadKg={shown.load_on_kg}
+          onWatch={(eye) => {
+            onWatch(eye);
+            onClose();
+          }}
           onTaken={(texts) => {
             act("measure", { ...texts, key: spec.key });
             onClose();

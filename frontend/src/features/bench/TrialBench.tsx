@@ -9,6 +9,7 @@ import { underWay } from "../../shared/newVersion";
 import { play } from "../../shared/sound";
 import { Failed, Loading } from "../../shared/states";
 import { useUnits } from "../../shared/units";
+import type { Eye } from "../photo";
 import { useRunState } from "../run";
 import { BenchKeys } from "./BenchKeys";
 import { BenchPanels, type Panel } from "./BenchPanels";
@@ -20,6 +21,7 @@ import { trialWords } from "./trialWords";
 import { TrialPicture } from "./TrialPicture";
 import { useTrial } from "./useTrial";
 import { useWait } from "./useWait";
+import { WatchLine } from "./WatchLine";
 
 interface Props {
   design: Design;
@@ -38,6 +40,7 @@ export function TrialBench({ design, trialId, onLeave, onEnded }: Props) {
   const [lastedS, setLastedS] = useState<number | null>(null);
   const [clockOn, setClockOn] = useState(false);
   const [seat, setSeat] = useState("mc");
+  const [watched, setWatched] = useState<{ measure: string; eye: Eye } | null>(null);
   const { state, shown, act } = bench;
   const wait = useWait(state, shown);
   const client = useQueryClient();
@@ -111,6 +114,13 @@ export function TrialBench({ design, trialId, onLeave, onEnded }: Props) {
           onEnded();
         }}
       />
+      <WatchLine
+        watched={ended ? null : watched}
+        trialId={trialId}
+        loadKg={shown.load_on_kg}
+        act={act}
+        onStop={() => setWatched(null)}
+      />
       <TrialFoot
         bench={bench}
         state={state}
@@ -146,6 +156,7 @@ export function TrialBench({ design, trialId, onLeave, onEnded }: Props) {
         waiting={bench.pending.length > 0}
         trialId={atStation || bench.beginning !== null ? "" : trialId}
         onPanel={onPanel}
+        onWatch={(measure, eye) => setWatched({ measure, eye })}
       />
     </Box>
   );

@@ -2,8 +2,10 @@
 import { Button } from "@mui/material";
 import { lazy, Suspense, useState } from "react";
 import type { FollowProps } from "./FollowDialog";
+import type { WatchProps } from "./WatchStrip";
 
 const FollowDialog = lazy(() => import("./FollowDialog"));
+const WatchStrip = lazy(() => import("./WatchStrip"));
 
 export function FollowButton(props: Omit<FollowProps, "onClose">) {
   const [open, setOpen] = useState(false);
@@ -18,5 +20,14 @@ export function FollowButton(props: Omit<FollowProps, "onClose">) {
         </Suspense>
       )}
     </>
+  );
+}
+
+/** What goes on watching at the bench. */
+export function Watch(props: WatchProps) {
+  return (
+    <Suspense>
+      <WatchStrip {...props} />
+    </Suspense>
   );
 }

@@ -11,10 +11,13 @@ import { PictureField } from "./PictureField";
 import { oneOutline } from "./points";
 import { PlaneField } from "./PlaneField";
 import type { Point } from "./points";
+import type { Eye } from "./eye";
 import { SetOfCards } from "./SetOfCards";
 import { LOADED, UNLOADED } from "./standins";
+import { StandingCamera } from "./StandingCamera";
 import { TakePicture } from "./TakePicture";
 import { useFollow, type Following } from "./useFollow";
+import { WatchButton } from "./WatchButton";
 import { whole } from "./whole";
 
 export interface FollowProps {
@@ -24,6 +27,8 @@ export interface FollowProps {
   loadKg: number;
   /** Takes what was found as it would have been typed. */
   onTaken: (texts: { text: string; resolution: string; source: string }) => void;
+  /** Goes on watching through this eye at the bench. */
+  onWatch: (eye: Eye) => void;
   onClose: () => void;
 }
 
@@ -123,7 +128,14 @@ function Beginning({ following }: { following: Following }) {
 }
 
 /** A later picture, or the way to it. */
-function Under({ following, trialId, measure, loadKg, onTaken }: FollowProps & { following: Following }) {
+function Under({
+  following,
+  trialId,
+  measure,
+  loadKg,
+  onTaken,
+  onWatch,
+}: FollowProps & { following: Following }) {
   const { first, now, follow, anew, next } = following;
   const units = useUnits();
   if (!first) return null;
@@ -132,6 +144,7 @@ function Under({ following, trialId, measure, loadKg, onTaken }: FollowProps & {
       <Pair picture={<Seen url={first.url} look={first.look} at={first.point} />}>
         <Typography variant="h2">Under {formatMass(loadKg, units)}</Typography>
         <TakePicture look={follow} says={NEXT} standins={LOADED} cards={false} />
+        <WatchButton set={first.look.set_number} onWatch={onWatch} />
         <Button sx={{ px: 0, mt: 1 }} onClick={anew}>
           A new first picture
         </Button>
@@ -192,7 +205,15 @@ export default function FollowDialog(props: FollowProps) {
             on, not from the beginning.
           </Notice>
         )}
-        {!first && !seeking && <TakePicture look={look} says={FIRST} standins={UNLOADED} />}
+        {!first && !seeking && (
+          <>
+            <TakePicture look={look} says={FIRST} standins={UNLOADED} />
+            <StandingCamera
+              busy={look.isPending}
+              onShot={(file) => look.mutate({ file, confirmed: false })}
+            />
+          </>
+        )}
         {first && !first.begun && <Beginning following={following} />}
         {first?.begun && <Under {...props} following={following} />}
       </Box>

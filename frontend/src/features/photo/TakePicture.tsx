@@ -1,11 +1,12 @@
 /** Where the picture comes from: the camera, a file, or one that was made up to practise with. */
 import { Box, Button, Link, Typography } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
-import { ApiError, answered, api } from "../../api/client";
+import { ApiError } from "../../api/client";
 import { FileButton } from "../../shared/FileButton";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { useRunState } from "../run";
+import { drawn } from "./eye";
 import { useCardSets } from "./useCardSets";
 import type { StandIn } from "./standins";
 
@@ -36,15 +37,7 @@ export function TakePicture({ look, says, standins, cards = true, seeks = SEEKS 
   const sets = useCardSets();
   const number = sets.data?.[0]?.number ?? 1;
   const made = useMutation({
-    mutationFn: async (key: StandIn) => {
-      const blob = await answered(
-        api.GET("/api/stand-in-pictures/{key}", {
-          params: { path: { key }, query: { set: number } },
-          parseAs: "blob",
-        }),
-      );
-      return new File([blob as unknown as Blob], `${key}.jpg`, { type: "image/jpeg" });
-    },
+    mutationFn: (key: StandIn) => drawn(key, number),
     onSuccess: (file) => look.mutate({ file, confirmed: false }),
   });
   const busy = look.isPending || made.isPending;

@@ -1,5 +1,6 @@
 /** What others use of measuring in pictures. */
 export { CountButton, CountPanel } from "./CountButton";
-export { FollowButton } from "./FollowButton";
+export type { Eye } from "./eye";
+export { FollowButton, Watch } from "./FollowButton";
 export { MotionChart } from "./MotionChart";
 export { BenchPhotoButton, PhotoButton } from "./PhotoButton";

@@ -20,4 +20,9 @@ export const LOADED: Offered = [
   ["gangway-loaded", "the gangway, sagging"],
   ["mast-leaning", "the mast, leaning"],
 ];
+/** Made-up structures that give way: how far for each kilogram [m], and that in words. */
+export const GIVING: readonly (readonly [StandIn, string, number, string])[] = [
+  ["gangway", "a made-up gangway", 0.01, "1 cm down for each kilogram"],
+  ["mast", "a made-up mast", 0.01, "1 cm aside for each"],
+];
 export const SPREAD: Offered = [["nuts", "loose nuts on a sheet"]];

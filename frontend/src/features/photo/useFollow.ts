@@ -121,7 +121,7 @@ export function useFollow(trialId: string, measure: string) {
     begin.reset();
     follow.reset();
   };
-  return { seeking, first, now, look, begin, follow, change, anew, next: () => setNow(null) };
+  return { seeking, first, now, look, begin, follow, ask: send, change, anew, next: () => setNow(null) };
 }
 
 export type Following = ReturnType<typeof useFollow>;
