@@ -14,6 +14,7 @@ import math
 import os
 import sys
 import time
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -27,14 +28,14 @@ import numpy as np
 
 from camera.detector import marks_in
 from camera.following import followed
-from camera.scenes import Camera, Spoilt, render
+from camera.scenes import Camera, Patch, Spoilt, render
 from camera.standins import MAST_TOP_M, MAST_X_M, STANDINS, gangway, mast
 from girder_core.ground import GirderError
 from girder_core.measure import COVERAGE_FACTOR, Quantity
 from girder_core.photo import Followed, Frame, Way, camera_moved, see, shifted
 
 HELD = {"stood still": 0.0, "was touched": 1e-3, "was held by hand": 1e-2}
-SEEN = {
+SEEN: dict[Way, tuple[Camera, Callable[[int, float], Sequence[Patch]], tuple[float, float, float]]] = {
     Way.DOWN: (STANDINS["gangway"].camera, gangway, (0.0, 0.17, 0.001)),
     Way.ASIDE: (STANDINS["mast"].camera, mast, (MAST_X_M, MAST_TOP_M, 0.001)),
 }

@@ -119,11 +119,11 @@ MAST_TOP_M = MAST_M - 0.02
 GAP_M, SAG_M = 0.318, 0.0047
 
 
-def _deck(sag_m: float) -> Paint:
+def _deck(sag_m: float, gap_m: float) -> Paint:
     """A deck that hangs through, by a sine from support to support."""
 
     def paint(x: Array, y: Array) -> tuple[Array, np.ndarray]:
-        over = np.clip((x - OVERLAP_M) / GAP_M, 0.0, 1.0)
+        over = np.clip((x - OVERLAP_M) / gap_m, 0.0, 1.0)
         own = y - DEEP_M + sag_m * np.sin(np.pi * over)
         return np.tile(np.array((0.86, 0.78, 0.58)), (len(x), 1)), (own >= 0) & (own <= DEEP_M)
 
@@ -133,24 +133,24 @@ def _deck(sag_m: float) -> Paint:
 OVERLAP_M, DEEP_M = 0.03, 0.02
 
 
-def gangway(number: int, sag_m: float = 0.0) -> list[Patch]:
+def gangway(number: int, sag_m: float = 0.0, gap_m: float = GAP_M) -> list[Patch]:
     """A deck over a gap, with the cards of a set on its supports and a sticker at midspan."""
     left, right = cards(number)[2:]
     block = (0.0, 0.0, 0.2, 0.16)
     return [
         _table(),
-        Patch((-GAP_M / 2 - 0.2, 0.0, 0.0), X, Y, block, plain(0.36, 0.40, 0.42)),
-        Patch((GAP_M / 2, 0.0, 0.0), X, Y, block, plain(0.36, 0.40, 0.42)),
+        Patch((-gap_m / 2 - 0.2, 0.0, 0.0), X, Y, block, plain(0.36, 0.40, 0.42)),
+        Patch((gap_m / 2, 0.0, 0.0), X, Y, block, plain(0.36, 0.40, 0.42)),
         Patch(
-            (-GAP_M / 2 - OVERLAP_M, 0.16 - DEEP_M, 0.0),
+            (-gap_m / 2 - OVERLAP_M, 0.16 - DEEP_M, 0.0),
             X,
             Y,
-            (0.0, 0.0, GAP_M + 2 * OVERLAP_M, 2 * DEEP_M),
-            _deck(sag_m),
+            (0.0, 0.0, gap_m + 2 * OVERLAP_M, 2 * DEEP_M),
+            _deck(sag_m, gap_m),
         ),
         _sticker(0.0, 0.17 - sag_m),
-        card_patch(left, (-GAP_M / 2 - 0.1, 0.08, 0.001), X, Y),
-        card_patch(right, (GAP_M / 2 + 0.1, 0.08, 0.001), X, Y),
+        card_patch(left, (-gap_m / 2 - 0.1, 0.08, 0.001), X, Y),
+        card_patch(right, (gap_m / 2 + 0.1, 0.08, 0.001), X, Y),
     ]
 
 
@@ -272,9 +272,13 @@ STANDINS: Mapping[str, StandIn] = {
 def made(key: str, number: int, gave: float | None = None) -> bytes:
     """A stand-in as the JPEG that a tablet would send, with a set's cards in it, that gave way so far [m]."""
     shown = STANDINS[key]
-    patches = shown.patches(number, shown.gave if gave is None else gave)
+    return drawn(shown.camera, shown.patches(number, shown.gave if gave is None else gave), number)
+
+
+def drawn(camera: Camera, patches: Sequence[Patch], seed: int) -> bytes:
+    """What is there as the JPEG that a tablet would send."""
     spoilt = Spoilt(blur_px=0.7, noise=1.5, uneven=0.15)
-    picture = render(shown.camera, patches, number, spoilt, (0.80, 0.81, 0.79), 2)
+    picture = render(camera, patches, seed, spoilt, (0.80, 0.81, 0.79), 2)
     data = io.BytesIO()
     Image.fromarray(picture).save(data, "JPEG", quality=88)
     return data.getvalue()

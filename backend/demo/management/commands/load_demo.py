@@ -6,6 +6,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandParser
 
 from demo.build import load
+from demo.pictures import take_pictures
 from demo.world import EVERYBODY, TEACHER_EMAIL, TEACHER_PASSWORD
 from evengirder.reached import is_loopback
 from people.models import Teacher
@@ -17,7 +18,9 @@ class Command(BaseCommand):
     help = "Builds the made-up school of Fennick Bay, unless it is there already; its password is known to everybody."
 
     def add_arguments(self, parser: CommandParser) -> None:
-        parser.add_argument("--alone", action="store_true", help="one teacher, without colleague and neighbours")
+        parser.add_argument(
+            "--alone", action="store_true", help="one teacher, without colleague, neighbours and pictures"
+        )
 
     def handle(self, *args: Any, **options: Any) -> None:
         elsewhere = [host for host in settings.ALLOWED_HOSTS if not is_loopback(host)]
@@ -29,7 +32,11 @@ class Command(BaseCommand):
                 f"{', '.join(elsewhere)}."
             )
             return
-        load(neighbours=not options["alone"])
+        built_now = not Teacher.objects.filter(email=TEACHER_EMAIL).exists()
+        teacher = load(neighbours=not options["alone"])
+        if built_now and not options["alone"]:
+            # Of a school that somebody has worked in since nothing is known.
+            take_pictures(teacher)
         # Shared with a school's network, it opens on this machine alone.
         Teacher.objects.filter(email__in=EVERYBODY).update(is_active=True, is_demo=True)
         self.stdout.write(f"{TEACHER_EMAIL} {TEACHER_PASSWORD}")
