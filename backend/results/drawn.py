@@ -10,7 +10,7 @@ from bench.remembered import result_of
 from bench.selectors import DesignCard
 from challenges.models import Run
 from drafting.shelf import shelf
-from girder_core.drafting import draft_kind, gives_way
+from girder_core.drafting import draft_kind, gives_way, kinds_for
 from girder_core.families import foretells
 from girder_core.measure import System
 from girder_core.photo import Way
@@ -73,11 +73,13 @@ def motion_charts(trial: Trial, system: System) -> list[Chart]:
     """How far a structure came down, or leaned, under each load of a trial, beside what its kept draft says."""
     result, setup = result_of(trial), trial.design.run.trial_setup()
     gives = _gives(trial)
+    drafts_tell = any(kind.gives for kind in kinds_for(trial.design.run.family))
     charts = []
     for spec in setup.measures.values():
         went = [Went(taken.load_kg, taken.quantity) for taken in result.taken if taken.key == spec.key]
         model = gives if spec.way is Way.DOWN else None
-        if spec.way and (chart := motion_chart(spec.key, spec.label, went, model, system)):
+        may_draft = spec.way is Way.DOWN and drafts_tell and not trial.design.drafts.exists()
+        if spec.way and (chart := motion_chart(spec.key, spec.label, went, model, system, may_draft)):
             charts.append(chart)
     return charts
 

@@ -352,6 +352,19 @@ def stock(key: str, name: str, forms: tuple[Form, ...], default: str, why: str =
     return Param(key, name, None, forms=forms, options=(Option(default, ""),), why=why, **rest)  # type: ignore[arg-type]
 
 
+def loosest_to_stiffest(usual: float, of: Stock) -> tuple[float, float, float]:
+    """How far something gives with its loosest, usual and stiffest stock.
+
+    Args:
+        usual: with the usual one [any unit].
+        of: the stock.
+    Returns:
+        The three, in the same unit: a way under a load goes with one over the stiffness.
+    """
+    stiff = of.elastic_modulus_pa
+    return usual * stiff.typical / stiff.low, usual, usual * stiff.typical / stiff.high
+
+
 def in_words(load_n: float, push: bool, system: System) -> str:
     """A load in a sentence: as the mass that weighs as much, or as a force where it pushes.
 

@@ -14,6 +14,7 @@ from girder_core.drafting.model import (
     choice,
     count,
     length,
+    loosest_to_stiffest,
     mass,
     stock,
 )
@@ -29,6 +30,7 @@ from girder_core.physics import (
     member_of,
     plank_bridge,
     plank_gap_m,
+    plank_sag_m,
     plank_width_m,
 )
 
@@ -88,6 +90,24 @@ def expect(values: Values) -> Expected:
         + plank.density_kg_m3.typical * member_of(plank).area_m2 * bridge.planks * bridge.width_m
     )
     return Expected(prediction, mass_kg)
+
+
+def gives(values: Values) -> tuple[float, float, float]:
+    """How far the middle comes down for each newton of the load.
+
+    Args:
+        values: the draft's.
+    Returns:
+        With the loosest, the usual and the stiffest rails [m/N].
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Beam tables, as ``plank_sag_m``.
+    """
+    rail = values.stocks["rail"]
+    off, aside = values.when("off_m", "placement", "centre"), values["aside_m"]
+    usual = plank_sag_m(bridge_of(values), rail, values.words["placement"], 1.0, off, aside)
+    return loosest_to_stiffest(usual, rail)
 
 
 def show(values: Values, expected: Expected, system: System) -> Shown:
@@ -173,4 +193,5 @@ PLANK = DraftKind(
         changes("More planks, smaller gaps", "above", "planks", lambda values, expected: (2, values["planks"])),
     ),
     blame={"rail_pieces": "pieces", "gap_m": "planks", "stock": "rail"},
+    gives=gives,
 )  # fmt: skip

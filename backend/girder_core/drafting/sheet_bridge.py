@@ -17,6 +17,7 @@ from girder_core.drafting.model import (
     choice,
     count,
     length,
+    loosest_to_stiffest,
     stock,
 )
 from girder_core.ground import (
@@ -208,8 +209,7 @@ def gives(values: Values) -> tuple[float, float, float]:
     usual = typical_sag_m(
         section, values["span_m"], sheet, _placement(values), 1.0 / values.count("beside"), _patch(values)
     )
-    stiff = sheet.elastic_modulus_pa
-    return usual * stiff.typical / stiff.low, usual, usual * stiff.typical / stiff.high
+    return loosest_to_stiffest(usual, sheet)
 
 
 def show(values: Values, expected: Expected, system: System) -> Shown:

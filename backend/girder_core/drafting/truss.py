@@ -17,6 +17,7 @@ from girder_core.drafting.model import (
     count,
     in_words,
     length,
+    loosest_to_stiffest,
     stock,
 )
 from girder_core.ground import (
@@ -48,6 +49,7 @@ from girder_core.physics import (
     moved,
     pattern,
     total_length_m,
+    truss_sag_m,
     trusses_share,
 )
 
@@ -146,6 +148,23 @@ def _mass_kg(values: Values, truss: PlaneTruss) -> float:
     member = values.stocks["member"]
     area_m2 = member_of(member, values.count("doubled")).area_m2
     return member.density_kg_m3.typical * area_m2 * total_length_m(truss) * values.count("trusses")
+
+
+def gives(values: Values) -> tuple[float, float, float]:
+    """How far the middle of the deck comes down for each newton of the load.
+
+    Args:
+        values: the draft's.
+    Returns:
+        With the loosest, the usual and the stiffest members [m/N]; what joints give is not in it.
+    Errors:
+        ``mechanism``; those of ``truss_of``.
+    Source:
+        Direct stiffness, as ``truss_sag_m``.
+    """
+    truss = truss_of(values)
+    usual = truss_sag_m(truss, _shares(values, truss), 1.0, values.count("trusses"))
+    return loosest_to_stiffest(usual, values.stocks["member"])
 
 
 def show(values: Values, expected: Expected, system: System) -> Shown:
@@ -259,4 +278,5 @@ TRUSS = DraftKind(
     lessons=(Lesson("Only a triangle keeps its shape when its corners can turn.", _square_and_triangle()),),
     films=(load_grows("Load grows, and the weakest member goes", "truss"),),
     blame={"load_pattern": "placement"},
+    gives=gives,
 )  # fmt: skip

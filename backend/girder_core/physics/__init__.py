@@ -74,6 +74,7 @@ from girder_core.physics.planks import (
     falls_through,
     plank_bridge,
     plank_gap_m,
+    plank_sag_m,
     plank_width_m,
 )
 from girder_core.physics.predictions import (
@@ -122,7 +123,7 @@ from girder_core.physics.towers import (
     wall_overturning,
 )
 from girder_core.physics.tripods import leg_forces_n, tripod
-from girder_core.physics.truss_strength import capacity, trusses_share
+from girder_core.physics.truss_strength import capacity, truss_sag_m, trusses_share
 from girder_core.physics.trusses import (
     PATTERNS,
     PlaneTruss,
@@ -216,6 +217,7 @@ __all__ = [
     "plain_raft",
     "plank_bridge",
     "plank_gap_m",
+    "plank_sag_m",
     "plank_width_m",
     "pleated",
     "predict",
@@ -252,6 +254,7 @@ __all__ = [
     "transmissibility",
     "tripod",
     "trough",
+    "truss_sag_m",
     "trusses_share",
     "tube_column",
     "typical_sag_m",

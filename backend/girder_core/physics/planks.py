@@ -6,10 +6,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from girder_core.ground import GRAVITY_M_S2, positive, refuse, whole
+from girder_core.ground import GRAVITY_M_S2, Number, positive, refuse, whole
 from girder_core.kit import side_by_side
 from girder_core.measure import format_length
-from girder_core.physics.beams import FURTHER_BEAM, loaded_aside, simply_supported
+from girder_core.physics.beams import FURTHER_BEAM, BeamResponse, deflection_m, loaded_aside, simply_supported
 from girder_core.physics.materials import Bounds, Stock
 from girder_core.physics.members import BETWEEN, bending_moment_nm, member_of
 from girder_core.physics.predictions import Prediction, Samples, State, predict
@@ -133,15 +133,9 @@ def plank_bridge(
     positive("sag_limit_m", sag_limit_m, "The sag limit")
     plank_gap_m(bridge, plank)
     draws = samples or Samples()
-    unit = (
-        loaded_aside(bridge.span_m, 1.0, off_m)
-        if off_m and placement == "centre"
-        else simply_supported(bridge.span_m, 1.0, placement)
-    )
-    further = draws.draw(FURTHER_BEAM, "further rails")
-    heaviest = trusses_share(bridge.rails, bridge.width_m, aside_m)
-    rails = bridge.rail_pieces * (1 + (bridge.rails - 1) * further) / (bridge.rails * heaviest)
-    second = member_of(rail).modulus_in_plane_m3 * plank_width_m(rail) / 2
+    unit = _answer(bridge, placement, off_m)
+    rails = _rails(bridge, draws.draw(FURTHER_BEAM, "further rails"), aside_m)
+    second = _second_moment_m4(rail)
     flaws = draws.draw(FLAWS, "flaws")
     stiff = draws.draw(rail.elastic_modulus_pa, f"{rail.key} modulus")
     # A load on the planks goes to the rails beside it; planks are hinged over the rails between.
@@ -164,6 +158,47 @@ def plank_bridge(
                   "A board of the deck snaps.", "beam tables", "snap"),
         ]
     )  # fmt: skip
+
+
+def _answer(bridge: PlankBridge, placement: str, off_m: float) -> BeamResponse:
+    if off_m and placement == "centre":
+        return loaded_aside(bridge.span_m, 1.0, off_m)
+    return simply_supported(bridge.span_m, 1.0, placement)
+
+
+def _rails(bridge: PlankBridge, further: Number, aside_m: float) -> Number:
+    """How many pieces of one rail carry as much as all of them, the nearest to the load the most."""
+    heaviest = trusses_share(bridge.rails, bridge.width_m, aside_m)
+    return bridge.rail_pieces * (1 + (bridge.rails - 1) * further) / (bridge.rails * heaviest)
+
+
+def _second_moment_m4(rail: Stock) -> float:
+    return member_of(rail).modulus_in_plane_m3 * plank_width_m(rail) / 2
+
+
+def plank_sag_m(
+    bridge: PlankBridge, rail: Stock, placement: str, load_n: float, off_m: float = 0.0, aside_m: float = 0.0
+) -> float:
+    """How far the rails of a plank bridge sag under a load, with typical stiffness.
+
+    Args:
+        bridge: its sizes.
+        rail: what spans the gap; flat sticks stand on edge.
+        placement: ``uniform`` or ``centre``.
+        load_n: load [N].
+        off_m: how far a load in one place stands from midspan [m].
+        aside_m: how far the load stands from the deck's middle line [m].
+    Returns:
+        The sag [m].
+    Errors:
+        ``out_of_domain``.
+    Source:
+        Beam tables as in ``beams``.
+    """
+    rails = _rails(bridge, FURTHER_BEAM.typical, aside_m)
+    stiff = rail.elastic_modulus_pa.typical
+    unit = _answer(bridge, placement, off_m)
+    return float(np.asarray(deflection_m(unit, load_n / rails, bridge.span_m, stiff, _second_moment_m4(rail))))
 
 
 def deck_full_n(bridge: PlankBridge, plank: Stock, item_m: float, item_kg: float) -> float:

@@ -174,6 +174,30 @@ def capacity(
     return predict(states)
 
 
+def truss_sag_m(truss: PlaneTruss, load_pattern: Mapping[str, float], load_n: float, trusses: int = 1) -> float:
+    """How far the middle of the deck of a truss comes down, its members as stiff as the truss has them.
+
+    Args:
+        truss: the truss, with its members' stiffness.
+        load_pattern: share of a unit load by joint, downwards [-].
+        load_n: load [N].
+        trusses: how many alike share the deck [-].
+    Returns:
+        The way down of the deck's joint at midspan [m], or the mean of both where two are as near. What joints give is
+        not in it.
+    Errors:
+        ``mechanism``.
+    Source:
+        Direct stiffness, as ``PlaneTruss.solve``.
+    """
+    went = truss.solve({name: (0.0, -share * load_n) for name, share in load_pattern.items()}).displacements_m
+    deck = sorted((x, name) for name, (x, _) in truss.joints.items() if name[0] == "B")
+    middle = (deck[0][0] + deck[-1][0]) / 2
+    near = min(abs(x - middle) for x, _ in deck)
+    down = [-went[name][1] for x, name in deck if abs(x - middle) < near + 1e-9]
+    return float(np.mean(down)) / (1 + (trusses - 1) * FURTHER_BEAM.typical)
+
+
 def _deck_bends(
     truss: PlaneTruss, load_pattern: Mapping[str, float], forces: Mapping[str, float], stock: Stock, doubled: int,
     draws: Samples,

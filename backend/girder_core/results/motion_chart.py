@@ -21,7 +21,12 @@ class Went:
 
 
 def motion_chart(
-    key: str, label: str, went: Sequence[Went], gives: tuple[float, float, float] | None, system: System = System.METRIC
+    key: str,
+    label: str,
+    went: Sequence[Went],
+    gives: tuple[float, float, float] | None,
+    system: System = System.METRIC,
+    may_draft: bool = False,
 ) -> Chart | None:
     """Load against the way that something went, beside the model's line.
 
@@ -32,6 +37,7 @@ def motion_chart(
         gives: how far the model says that it goes for each newton, with the loosest, usual and stiffest stock [m/N];
             None where it says nothing.
         system: units for masses and lengths.
+        may_draft: whether a draft would say something, and none is kept.
     Returns:
         The chart; None where nothing was measured under a load.
     """
@@ -71,7 +77,8 @@ def motion_chart(
     if gives:
         legend += " Dashed: the model with its usual stock; hatched: from its loosest to its stiffest."
     return Chart(
-        key, f"{label} under each load", _says(label, latest, gives, system), legend, f"{label} against the load",
+        key, f"{label} under each load", _says(label, latest, gives, system, may_draft), legend,
+        f"{label} against the load",
         _W, _H, tuple(drawn), ("Load", label, *(("The model",) if gives else ())),
         tuple(
             (format_mass(one.load_kg, system), _told(one.way, system),
@@ -95,10 +102,12 @@ def _told(way: Quantity, system: System) -> str:
     return f"{_length(way.value, system)} ± {_length(COVERAGE_FACTOR * way.standard_uncertainty, system)}"
 
 
-def _says(label: str, latest: Went, gives: tuple[float, float, float] | None, system: System) -> str:
+def _says(label: str, latest: Went, gives: tuple[float, float, float] | None, system: System, may_draft: bool) -> str:
     said = f"{label}: {_told(latest.way, system)} under {format_mass(latest.load_kg, system)}."
     if gives is None:
-        return f"{said} Keep a draft of this design, and what the model says stands beside it."
+        return (
+            said if not may_draft else f"{said} Keep a draft of this design, and what the model says stands beside it."
+        )
     loosest, usual, stiffest = (latest.load_kg * GRAVITY_M_S2 * give for give in gives)
     off = COVERAGE_FACTOR * latest.way.standard_uncertainty
     if latest.way.value - off > loosest:

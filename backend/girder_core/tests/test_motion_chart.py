@@ -1,11 +1,13 @@
 """Load against sag: what the model says per newton against beam tables, and what the chart shows of it."""
 
+import math
 import unittest
+from dataclasses import replace
 
-from girder_core.drafting import draft_kind, gives_way
+from girder_core.drafting import draft_kind, gives_way, kinds_for
 from girder_core.ground import GRAVITY_M_S2
 from girder_core.measure import Quantity, System
-from girder_core.physics import STOCKS
+from girder_core.physics import STOCKS, pattern, truss_sag_m
 from girder_core.results import Ink, Went, motion_chart
 
 MANILA = STOCKS["manila"]
@@ -25,6 +27,54 @@ class Model(unittest.TestCase):
             expected = 0.2**3 / (48 * getattr(MANILA.elastic_modulus_pa, stiff) * second)
             # Its typical draft is a few per cent off the ideal section.
             self.assertAlmostEqual(found / expected, 1.0, delta=0.08)
+
+    def test_rails_share_what_stands_on_their_planks(self) -> None:
+        # c W L³ / (E I): 1/48 for a load in the middle, 5/384 spread (Young and Budynas 2002, table 8.1, 1e and 2e); a
+        # round rail of 4 mm has I = π d⁴ / 64.
+        dowel = STOCKS["dowel-4"]
+        second = math.pi * 0.004**4 / 64
+        for placement, coefficient in (("centre", 1 / 48), ("uniform", 5 / 384)):
+            typed = {"span_m": "30 cm", "rail": "dowel-4", "rails": "2", "pieces": "1", "placement": placement}
+            gives = gives_way(draft_kind("plank"), typed)
+            assert gives is not None
+            alone = coefficient * 0.3**3 / (dowel.elastic_modulus_pa.typical * second)
+            # Two rails carry as much as one and most of a second.
+            self.assertTrue(0.5 * alone <= gives[1] <= 0.62 * alone, gives[1] / alone)
+            four = gives_way(draft_kind("plank"), {**typed, "pieces": "2"})
+            assert four is not None
+            self.assertAlmostEqual(four[1], gives[1] / 2, delta=1e-9)
+            self.assertAlmostEqual(gives[0] / gives[2],
+                                   dowel.elastic_modulus_pa.high / dowel.elastic_modulus_pa.low)  # fmt: skip
+
+    def test_a_truss_comes_down_as_virtual_work_says(self) -> None:
+        # δ = Σ F f L / (E A), f from a unit load where δ is asked (Hibbeler, Structural Analysis, ch. 8, from memory).
+        for name, panels in (("Pratt", 4), ("Warren", 4), ("Warren", 3)):
+            with self.subTest(name, panels=panels):
+                truss = replace(pattern(name, 0.36, 0.08, panels), axial_stiffness_n=2e5)
+                deck = sorted(joint for joint in truss.joints if joint[0] == "B")
+                load = {joint: 1 / len(deck) for joint in deck}
+                x = {joint: truss.joints[joint][0] for joint in deck}
+                near = min(abs(at - 0.18) for at in x.values())
+                middle = [joint for joint in deck if abs(x[joint] - 0.18) < near + 1e-9]
+                real = truss.solve({joint: (0.0, -share) for joint, share in load.items()}).member_forces_n
+                unit = truss.solve({joint: (0.0, -1 / len(middle)) for joint in middle}).member_forces_n
+                work = math.fsum(
+                    real[f"{a}-{b}"] * unit[f"{a}-{b}"] * math.dist(truss.joints[a], truss.joints[b]) / 2e5
+                    for a, b in truss.members
+                )
+                self.assertAlmostEqual(truss_sag_m(truss, load, 1.0), work, delta=1e-9 * abs(work) + 1e-15)
+                self.assertLess(truss_sag_m(truss, load, 1.0, 2), work)
+
+    def test_a_truss_of_a_draft_is_as_stiff_as_its_members(self) -> None:
+        one = gives_way(draft_kind("truss"), {"doubled": "1"})
+        two = gives_way(draft_kind("truss"), {"doubled": "2"})
+        assert one is not None and two is not None
+        self.assertAlmostEqual(one[1] / two[1], 2.0, delta=1e-6)
+        self.assertTrue(one[0] > one[1] > one[2] > 0)
+
+    def test_whose_drafts_say_something(self) -> None:
+        told = {family: any(kind.gives for kind in kinds_for(family)) for family in ("bridge", "column")}
+        self.assertEqual(told, {"bridge": True, "column": False})
 
     def test_two_alike_give_half_as_much(self) -> None:
         typed = {"shape": "pleated", "placement": "centre"}
@@ -76,8 +126,10 @@ class Charts(unittest.TestCase):
                 self.assertIn(words, chart.says)
 
     def test_without_a_draft_there_is_no_line_and_the_way_to_one(self) -> None:
-        chart = self.chart((1.0, 0.004), gives=None)
-        assert chart is not None
-        self.assertFalse([shape for shape in chart.drawn if shape.ink in (Ink.FITTED, Ink.SPREAD)])
-        self.assertIn("Keep a draft", chart.says)
-        self.assertEqual(len(chart.head), 2)
+        for may_draft in (True, False):
+            chart = motion_chart("sag", "Sag", [Went(1.0, Quantity(0.004, 1e-4))], None, System.METRIC, may_draft)
+            assert chart is not None
+            self.assertFalse([shape for shape in chart.drawn if shape.ink in (Ink.FITTED, Ink.SPREAD)])
+            # Nobody is sent for a draft that would say nothing.
+            self.assertEqual("Keep a draft" in chart.says, may_draft)
+            self.assertEqual(len(chart.head), 2)
