@@ -1,6 +1,6 @@
 """Made-up pictures that ship, to practise with where there is no camera: what they show, and what is true of it.
 
-They are worked out when somebody asks, in a process of its own: ``python -m camera.standins key set way``, the
+They are worked out when somebody asks, each in a process of its own: ``python -m camera.standins key set way``, the
 way being how far what it shows gave way [m].
 """
 

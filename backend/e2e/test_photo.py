@@ -16,7 +16,7 @@ from camera.standins import LEAN_M, MAST_M, MAST_TOP_M, MAST_X_M, SPREAD, STANDI
 from camera.tests.support import ready
 from challenges.library import take
 from designs import services as designing
-from designs.models import LAST, MEASURED, Photo, Reading
+from designs.models import LAST, MEASURED, Design, Photo, Reading
 from e2e.browser import Browser
 from e2e.served import InterfaceTest
 from girder_core.measure import Kind, parse
@@ -209,18 +209,14 @@ class Watched(InterfaceTest):
         self.ledger.add("place", item="platform", count=1)
         self.ledger.add("settle", waited_s=20)
 
-    def to_the_bench(self, b: Browser) -> None:
-        self.with_axe(b)
-        b.sign_in("ada@school.example", PASSWORD)
-        b.open(f"/runs/{self.design.run.pk}/bench/{self.design.pk}")
-        b.click("take it over here")
-        b.until(lambda: "at another bench" not in b.text(), "that the trial is at this bench")
+    def in_pictures(self, b: Browser) -> None:
+        take_over(self, b, self.design)
         b.click("Sag")
         b.click("In pictures")
 
     def test_a_made_up_gangway_comes_down_as_load_goes_on(self) -> None:
         b = self.browser()
-        self.to_the_bench(b)
+        self.in_pictures(b)
         b.click("a gangway with nothing on it")
         point_at(b, "gangway", (0.0, 0.17, 0.001))
         b.click("Follow this")
@@ -266,7 +262,7 @@ class Watched(InterfaceTest):
                 f"--use-file-for-fake-video-capture={film}",
             )
         )  # fmt: skip
-        self.to_the_bench(b)
+        self.in_pictures(b)
         b.click("Stand this tablet up, to watch each second")
         b.sees("nobody has to reach past it")
         self.accessible(b, "the camera of a standing tablet")
@@ -280,6 +276,15 @@ class Watched(InterfaceTest):
         self.assertTrue(Photo.objects.filter(what=LAST).exists())
         b.click("Stop watching")
         self.assertEqual(b.complaints(), [])
+
+
+def take_over(test: InterfaceTest, b: Browser, design: Design) -> None:
+    """Signs in and goes on with the trial of a design here; while it is at another bench its keys do nothing."""
+    test.with_axe(b)
+    b.sign_in("ada@school.example", PASSWORD)
+    b.open(f"/runs/{design.run.pk}/bench/{design.pk}")
+    b.click("take it over here")
+    b.until(lambda: "at another bench" not in b.text(), "that the trial is at this bench")
 
 
 def point_at(b: Browser, standin: str, place: tuple[float, float, float]) -> None:
@@ -298,19 +303,13 @@ class OnePicture(InterfaceTest):
     def test_load_is_counted_in_a_picture_and_noted_beside_the_ledger(self) -> None:
         ada = teacher()
         design = ready(ada, "slip-gangway")
-        run = design.run
         ledger = Ledger(Api(ada), design)
-        nut = next(item.key for item in run.core_kit().items if item.name == "M12 hex nut")
+        nut = next(item.key for item in design.run.core_kit().items if item.name == "M12 hex nut")
         for item, count in (("platform", 1), (nut, SPREAD)):
             ledger.add("place", item=item, count=count, confirmed=True)
             ledger.add("settle", waited_s=20)
         b = self.browser()
-        self.with_axe(b)
-        b.sign_in("ada@school.example", PASSWORD)
-        b.open(f"/runs/{run.pk}/bench/{design.pk}")
-        b.click("take it over here")
-        # While it is at another bench the key does nothing.
-        b.until(lambda: "at another bench" not in b.text(), "that the trial is at this bench")
+        take_over(self, b, design)
         b.click("Count")
         b.click("loose nuts on a sheet")
         b.sees(f"{SPREAD} × M12 hex nut counted of what was on it; the ledger has as many.")
@@ -333,11 +332,7 @@ class OnePicture(InterfaceTest):
         design = ready(ada, "clay-lighters")
         ledger = Ledger(Api(ada), design)
         b = self.browser()
-        self.with_axe(b)
-        b.sign_in("ada@school.example", PASSWORD)
-        b.open(f"/runs/{design.run.pk}/bench/{design.pk}")
-        b.click("take it over here")
-        b.until(lambda: "at another bench" not in b.text(), "that the trial is at this bench")
+        take_over(self, b, design)
         b.click("Freeboard")
         b.click("In a photo")
         b.click("a mast beside a card")
@@ -361,11 +356,7 @@ class OnePicture(InterfaceTest):
         for _ in range(round(design.run.setup["throws"] or 0)):
             ledger.add("round", hit=True)
         b = self.browser()
-        self.with_axe(b)
-        b.sign_in("ada@school.example", PASSWORD)
-        b.open(f"/runs/{design.run.pk}/bench/{design.pk}")
-        b.click("take it over here")
-        b.until(lambda: "at another bench" not in b.text(), "that the trial is at this bench")
+        take_over(self, b, design)
         b.one("body").send_keys("a")
         # Nobody measured the area before.
         b.sees("What stood before the attack is not written down")

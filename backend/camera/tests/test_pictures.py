@@ -147,6 +147,17 @@ class Kept(unittest.TestCase):
         self.assertTrue(moved[300, 250:1150].mean() > 0.95)
         self.assertLess(moved[600:].mean(), 0.01)
 
+    def test_each_outline_of_an_area_is_drawn_round_to_where_it_began(self) -> None:
+        square = [[200.0, 300.0], [1200.0, 300.0], [1200.0, 900.0], [200.0, 900.0], [200.0, 300.0]]
+        hole = [[600.0, 500.0], [700.0, 500.0], [650.0, 600.0], [600.0, 500.0]]
+        kept = [found_in(jpeg(good()), lines).small for lines in ([], [square, hole])]
+        bare, drawn = (np.asarray(Image.open(io.BytesIO(data)).convert("RGB"), dtype=int) for data in kept)
+        moved = np.abs(drawn - bare).sum(axis=2) > 60
+        self.assertTrue(moved[350:850, 200].mean() > 0.9)
+        self.assertTrue(moved[500, 610:690].mean() > 0.9)
+        # No line leads from the one to the other.
+        self.assertLess(moved[320:480, 300:560].mean(), 0.01)
+
     def test_it_comes_back_from_its_process_as_it_was(self) -> None:
         found = found_in(jpeg(good(), exif=self.exif()), [])
         self.assertEqual(unpacked(packed(found)), found)

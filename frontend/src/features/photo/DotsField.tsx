@@ -2,7 +2,7 @@
 import { Box } from "@mui/material";
 import { useRef, type KeyboardEvent, type MouseEvent } from "react";
 import { ink } from "../../shared/theme";
-import { Loupe } from "./Loupe";
+import { Loupe, ROOM_FOR_LOUPE } from "./Loupe";
 import { inside, nearest, STEPS, type Point } from "./points";
 import { whole } from "./whole";
 
@@ -98,6 +98,7 @@ export function DotsField({ url, width, height, dots, radius, chosen, onChoose, 
         position: "relative",
         lineHeight: 0,
         ...whole(width, height),
+        ...ROOM_FOR_LOUPE,
         mx: "auto",
       }}
     >

@@ -16,6 +16,8 @@ interface Props {
 
 const LOUPE = 168;
 const MAGNIFIED = 5;
+/** What a picture on a phone leaves free below it, for the glass. */
+export const ROOM_FOR_LOUPE = { mb: { xs: `${LOUPE + 16}px`, sm: 0 } };
 
 export function Loupe({ url, width, height, at, half = LOUPE / MAGNIFIED / 2, onDrag }: Props) {
   const magnified = LOUPE / half / 2;
@@ -31,9 +33,11 @@ export function Loupe({ url, width, height, at, half = LOUPE / MAGNIFIED / 2, on
         position: "absolute",
         width: LOUPE,
         height: LOUPE,
-        top: 8,
-        // On the other side of the picture, so that it covers nothing that is looked at.
-        ...(at[0] > width / 2 ? { left: 8 } : { right: 8 }),
+        // On the other side of the picture, so that it covers nothing that is looked at; on a phone below it.
+        top: { xs: "calc(100% + 8px)", sm: 8 },
+        ...(at[0] > width / 2
+          ? { left: { xs: 0, sm: 8 } }
+          : { right: { xs: "auto", sm: 8 }, left: { xs: 0, sm: "auto" } }),
         border: `3px solid ${ink.ink}`,
         borderRadius: "50%",
         bgcolor: ink.ink,

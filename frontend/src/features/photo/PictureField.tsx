@@ -3,7 +3,7 @@ import { Box } from "@mui/material";
 import { memo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { PictureLook } from "../../api/types";
 import { ink } from "../../shared/theme";
-import { Loupe } from "./Loupe";
+import { Loupe, ROOM_FOR_LOUPE } from "./Loupe";
 import { eachOutline, far, inside, moved, nearest, outlineAt, STEPS, type Point, type Shape } from "./points";
 import { whole } from "./whole";
 
@@ -113,6 +113,7 @@ export function PictureField({ url, look, shape, names, closed, chosen, onChoose
         position: "relative",
         lineHeight: 0,
         ...whole(width, height),
+        ...ROOM_FOR_LOUPE,
         mx: "auto",
       }}
     >

@@ -18,6 +18,8 @@ export interface WatchProps {
   onStop: () => void;
 }
 
+const GONE = "The first picture is not here any more. Stop watching, and take it again.";
+
 function Live({ stream }: { stream: MediaStream }) {
   const video = useRef<HTMLVideoElement>(null);
   useEffect(() => {
@@ -37,8 +39,9 @@ function Live({ stream }: { stream: MediaStream }) {
 }
 
 export default function WatchStrip({ trialId, measure, eye, loadKg, onTaken, onStop }: WatchProps) {
-  const { first, ask } = useFollow(trialId, measure.key);
-  const { went, trouble } = useWatch(first && (async () => ask(first, await eye.grab(loadKg), true)));
+  const { seeking, first, ask } = useFollow(trialId, measure.key);
+  const { went, trouble: untold } = useWatch(first && (async () => ask(first, await eye.grab(loadKg), true)));
+  const trouble = !seeking && !first ? GONE : untold;
   useEffect(() => () => eye.stop(), [eye]);
   return (
     <Box
@@ -62,7 +65,7 @@ export default function WatchStrip({ trialId, measure, eye, loadKg, onTaken, onS
           data-testid="watched"
           sx={{ fontFamily: condensed, fontWeight: 700, fontSize: "1.6rem", lineHeight: 1.1 }}
         >
-          {went ? went.told : "Looking …"}
+          {went ? went.told : trouble === "" ? "Looking …" : "Not seen"}
         </Typography>
         {trouble !== "" && (
           <Typography variant="body2" role="status">
