@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import tempfile
 from datetime import date
 from pathlib import Path
@@ -386,6 +387,11 @@ class OnePicture(InterfaceTest):
         b.until(lambda: LedgerEvent.objects.filter(kind="measure").exists(), "the measurement")
         event = LedgerEvent.objects.get(kind="measure", trial__pk=ledger.id)
         self.assertEqual((event.data["key"], event.data["source"]), ("area_left", "picture"))
-        self.assertAlmostEqual(parse(event.data["text"], Kind.AREA).si, 1e-4 * kept, delta=1e-4)
-        b.until(lambda: "Area left 1 41" in " ".join(b.text().split()), "what was measured, in its unit")
+        written_cm2 = 1e4 * parse(event.data["text"], Kind.AREA).si
+        # Three figures are shown.
+        self.assertAlmostEqual(written_cm2, kept, delta=10)
+        said = b.until(
+            lambda: re.search(r"Area left ([\d ]+) cm²", " ".join(b.text().split())), "what was measured, in its unit"
+        )
+        self.assertAlmostEqual(float(said[1].replace(" ", "")), written_cm2, delta=5.1)
         self.assertEqual(b.complaints(), [])

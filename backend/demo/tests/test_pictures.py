@@ -3,7 +3,7 @@
 import io
 
 from django.core.management import call_command
-from django.test import TestCase
+from django.test import TestCase, override_settings
 
 from bench.models import LedgerEvent
 from bench.remembered import result_of
@@ -20,6 +20,7 @@ from people.tests.support import folder_for_photographs
 from results.drawn import motion_charts
 
 
+@override_settings(ALLOWED_HOSTS=["127.0.0.1"])
 class Pictures(TestCase):
     def test_a_gap_and_a_sag_are_measured(self) -> None:
         folder_for_photographs(self)
