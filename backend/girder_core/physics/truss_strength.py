@@ -8,7 +8,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from girder_core.ground import Number, positive, refuse, whole
+from girder_core.ground import Number, finite, positive, refuse, whole
 from girder_core.measure import format_length
 from girder_core.physics.beams import FURTHER_BEAM
 from girder_core.physics.columns import column_load_n
@@ -186,10 +186,12 @@ def truss_sag_m(truss: PlaneTruss, load_pattern: Mapping[str, float], load_n: fl
         The way down of the deck's joint at midspan [m], or the mean of both where two are as near. What joints give is
         not in it.
     Errors:
-        ``mechanism``.
+        ``mechanism``; ``out_of_domain``.
     Source:
         Direct stiffness, as ``PlaneTruss.solve``.
     """
+    finite("load_n", load_n, "The load")
+    whole("trusses", trusses, 1, "The number of trusses")
     went = truss.solve({name: (0.0, -share * load_n) for name, share in load_pattern.items()}).displacements_m
     deck = sorted((x, name) for name, (x, _) in truss.joints.items() if name[0] == "B")
     middle = (deck[0][0] + deck[-1][0]) / 2

@@ -106,6 +106,8 @@ _OWN: dict[str, dict[str, Any]] = {
     "corbel_load": {}, "corner_sag_m": {"length_m": 0.4}, "rolled_tube": {"diameter_m": 0.03},
     "deck_load": {"truss": pattern("Warren", 0.3, 0.1, 4)}, "strip_arch": {"arch": _ARCH, "strip": _CARD},
     "plank_bridge": {"bridge": _PLANKS, "rail": _STICK, "plank": _STICK},
+    "plank_sag_m": {"bridge": _PLANKS, "rail": _STICK, "placement": "centre"},
+    "truss_sag_m": {"truss": pattern("Warren", 0.3, 0.1, 4), "load_pattern": {"B2": 1.0}},
     "cable_bridge": {"bridge": _HUNG, "cable": STOCKS["string"], "tower": _STICK, "deck": _STICK},
     "deck_capacity": {"bridge": _PLANKS, "plank": _STICK}, "deck_full_n": {"bridge": _PLANKS, "plank": _STICK},
     "water_density_kg_m3": {}, "lap_strength_n": {"width_m": 0.01, "thickness_m": 0.002},
