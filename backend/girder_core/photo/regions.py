@@ -9,6 +9,9 @@ import numpy as np
 from girder_core.ground import GirderError
 from girder_core.photo.view import Array
 
+ON_IT_PX = 1e-6
+"""A point so near an outline lies on it [px]."""
+
 
 def added_or_holes(outlines: list[Array]) -> list[int]:
     """Whether the inside of each outline counts, or is a hole in what counts.
@@ -22,14 +25,14 @@ def added_or_holes(outlines: list[Array]) -> list[int]:
     """
     if any(_crosses(one) for one in outlines):
         raise GirderError("corners_cross", "The edge of that area crosses itself. Go round it once, corner by corner.")
-    inner = [_within(one) for one in outlines]
-    for (i, one), (j, other) in combinations(enumerate(outlines), 2):
-        if _cross(one, other) or (_holds(one, inner[j]) and _holds(other, inner[i])):
+    for one, other in combinations(outlines, 2):
+        if _cross(one, other) or _farthest(one, other)[1] <= ON_IT_PX:
             raise GirderError(
                 "corners_cross", "Two outlines cross or cover the same. Pull them apart, or draw them as one."
             )
     return [
-        (-1) ** sum(_holds(other, inner[i]) for j, other in enumerate(outlines) if j != i) for i in range(len(outlines))
+        (-1) ** sum(_holds(other, _farthest(one, other)[0]) for j, other in enumerate(outlines) if j != i)
+        for i, one in enumerate(outlines)
     ]
 
 
@@ -64,17 +67,22 @@ def _across(outline: Array, y: float) -> Array:
     return np.sort(x0 + (y - y0) / (y1 - y0) * (x1 - x0))
 
 
-def _within(outline: Array) -> tuple[float, float]:
-    """A point inside an outline."""
-    levels = np.unique(outline[:, 1])
-    if len(levels) < 2:
-        return float(outline[:, 0].mean()), float(levels[0])
-    y = float(levels[0] + levels[1]) / 2
-    left, right = _across(outline, y)[:2]
-    return float(left + right) / 2, y
+def _farthest(one: Array, other: Array) -> tuple[Array, float]:
+    """The corner or middle of an edge of one outline that lies farthest from the edge of another, and how far [px].
+
+    Of outlines that do not cross, it tells whether the one lies within the other. A point inside the one would not: it
+    may lie in a hole.
+    """
+    points = np.concatenate([one, (one + np.roll(one, -1, axis=0)) / 2])
+    begin, way = other, np.roll(other, -1, axis=0) - other
+    from_begin = points[:, None, :] - begin
+    share = np.clip((from_begin * way).sum(axis=2) / np.maximum((way**2).sum(axis=1), 1e-12), 0, 1)
+    away = np.hypot(*np.moveaxis(from_begin - share[..., None] * way, 2, 0)).min(axis=1)
+    best = int(away.argmax())
+    return points[best], float(away[best])
 
 
-def _holds(outline: Array, point: tuple[float, float]) -> bool:
+def _holds(outline: Array, point: Array) -> bool:
     """Whether a point lies inside; one on the edge may be either."""
     x, y = point
     return bool((_across(outline, y) < x).sum() % 2)

@@ -57,6 +57,16 @@ class Several(unittest.TestCase):
         found = self.found(*(outlines[i] for i in order))
         self.assertAlmostEqual(found, true, delta=2e-3 * true)
 
+    def test_a_narrow_ring_and_one_that_is_all_hole_but_a_corner(self) -> None:
+        # What lies inside of the outer one lies in its hole, nearly wherever one looks.
+        for n in (3, 4, 7):
+            for order in (1, -1):
+                outlines = [regular(n, 0.2, turn=0.3), regular(n, 0.19, turn=0.3)][::order]
+                self.assertAlmostEqual(self.found(*outlines), room(n, 0.2) - room(n, 0.19), delta=2e-4)
+        low = [(-0.15, -0.1), (0.15, -0.1), (0.15, 0.15), (-0.15, 0.1)]
+        hole = [(-0.14, -0.095), (0.14, -0.095), (0.14, 0.05), (-0.14, 0.05)]
+        self.assertAlmostEqual(self.found(low, hole), 0.3 * 0.225 - 0.28 * 0.145, delta=2e-4)
+
     def test_side_by_side_they_add_up(self) -> None:
         left = [(-0.2, -0.1), (0.0, -0.1), (0.0, 0.1), (-0.2, 0.1)]
         right = [(0.0, -0.1), (0.15, -0.1), (0.15, 0.1), (0.0, 0.1)]
