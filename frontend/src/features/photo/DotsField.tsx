@@ -98,7 +98,7 @@ export function DotsField({ url, width, height, dots, radius, chosen, onChoose, 
         position: "relative",
         lineHeight: 0,
         ...whole(width, height),
-        ...ROOM_FOR_LOUPE,
+        ...(at ? ROOM_FOR_LOUPE : {}),
         mx: "auto",
       }}
     >

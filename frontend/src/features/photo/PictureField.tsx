@@ -113,7 +113,7 @@ export function PictureField({ url, look, shape, names, closed, chosen, onChoose
         position: "relative",
         lineHeight: 0,
         ...whole(width, height),
-        ...ROOM_FOR_LOUPE,
+        ...(at ? ROOM_FOR_LOUPE : {}),
         mx: "auto",
       }}
     >

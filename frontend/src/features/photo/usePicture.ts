@@ -1,6 +1,6 @@
 /** A picture that is measured in: what the server finds in it, what is pointed at, what that comes to, and keeping it. */
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { answered, api } from "../../api/client";
 import type { PhotoSize, PictureLook, QuantityKind } from "../../api/types";
 import { useSettled } from "../../shared/useSettled";
@@ -57,11 +57,15 @@ export function usePicture(designId: number, spec: Measurable) {
       );
     },
   });
-  const now = {
-    points: shape.points.map(([x, y]) => [x, y]),
-    outlines: shape.outlines.length > 1 ? [...shape.outlines] : [],
-    ...planeOf(where),
-  };
+  // The same as long as nothing moves, or it would be settled, and drawn, over and over.
+  const now = useMemo(
+    () => ({
+      points: shape.points.map(([x, y]) => [x, y]),
+      outlines: shape.outlines.length > 1 ? [...shape.outlines] : [],
+      ...planeOf(where),
+    }),
+    [shape, where],
+  );
   const pointed = useSettled(now, SETTLED_MS);
   const size = useQuery({
     queryKey: ["picture-size", designId, spec.key, shown?.url ?? "", pointed],
