@@ -128,14 +128,18 @@ def expect(values: Values) -> Expected:
 
 
 def _capacity(values: Values, truss: PlaneTruss, strength_n: Bounds, braced: bool) -> Prediction:
-    trusses = values.count("trusses")
-    aside = trusses_share(trusses, values["apart_m"], values["aside_m"]) if trusses > 1 else None
     return capacity(
         truss, _shares(values, truss), values.stocks["member"], strength_n,
         values.count("doubled"), bonded=values.words["bonded"] == "glued",
-        between_joints=values.words["rests"] == "between", braced=braced, trusses=trusses,
-        heaviest_share=aside,
+        between_joints=values.words["rests"] == "between", braced=braced,
+        trusses=values.count("trusses"), heaviest_share=_heaviest(values),
     )  # fmt: skip
+
+
+def _heaviest(values: Values) -> float | None:
+    """Share of the load on the nearest of several trusses."""
+    trusses = values.count("trusses")
+    return trusses_share(trusses, values["apart_m"], values["aside_m"]) if trusses > 1 else None
 
 
 def _shares(values: Values, truss: PlaneTruss) -> dict[str, float]:
@@ -163,7 +167,7 @@ def gives(values: Values) -> tuple[float, float, float]:
         Direct stiffness, as ``truss_sag_m``.
     """
     truss = truss_of(values)
-    usual = truss_sag_m(truss, _shares(values, truss), 1.0, values.count("trusses"))
+    usual = truss_sag_m(truss, _shares(values, truss), 1.0, values.count("trusses"), _heaviest(values))
     return loosest_to_stiffest(usual, values.stocks["member"])
 
 

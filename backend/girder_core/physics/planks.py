@@ -13,7 +13,7 @@ from girder_core.physics.beams import FURTHER_BEAM, BeamResponse, deflection_m, 
 from girder_core.physics.materials import Bounds, Stock
 from girder_core.physics.members import BETWEEN, bending_moment_nm, member_of
 from girder_core.physics.predictions import Prediction, Samples, State, predict
-from girder_core.physics.truss_strength import trusses_share
+from girder_core.physics.truss_strength import alike_bear, trusses_share
 
 FLAWS = Bounds(0.55, 0.8, 1.0, "order of magnitude: knots and notches of small sticks in bending")
 
@@ -169,7 +169,7 @@ def _answer(bridge: PlankBridge, placement: str, off_m: float) -> BeamResponse:
 def _rails(bridge: PlankBridge, further: Number, aside_m: float) -> Number:
     """How many pieces of one rail carry as much as all of them, the nearest to the load the most."""
     heaviest = trusses_share(bridge.rails, bridge.width_m, aside_m)
-    return bridge.rail_pieces * (1 + (bridge.rails - 1) * further) / (bridge.rails * heaviest)
+    return bridge.rail_pieces * alike_bear(bridge.rails, further, heaviest)
 
 
 def _second_moment_m4(rail: Stock) -> float:

@@ -50,6 +50,20 @@ def trusses_share(trusses: int, apart_m: float, aside_m: float) -> float:
     return 1 / trusses + aside_m * places[-1] / math.fsum(y * y for y in places)
 
 
+def alike_bear(count: int, further: Number, heaviest_share: float | None = None) -> Number:
+    """How many times the load of one alone several alike bear side by side.
+
+    Args:
+        count: how many [-], at least 1.
+        further: what each further one adds [-].
+        heaviest_share: share of the load on the most loaded one, where it stands aside [-]; see ``trusses_share``.
+    Returns:
+        1 + (n − 1) f; divided by n times that share, where the load stands aside [-].
+    """
+    even = 1 + (count - 1) * further
+    return even if heaviest_share is None else even / (count * heaviest_share)
+
+
 POSTS_HOLD = Bounds(0.02, 0.12, 0.4, "order of magnitude: how firmly pieces stand in their deck; 1 is clamped")
 PEAKED = 0.7
 """Effective length of a chord over its length, when its squeeze is largest in the middle and fades to its ends as a
@@ -111,9 +125,8 @@ def capacity(
     pull = draws.draw(member_stock.tension_pa, f"{member_stock.key} tension")
     crooked = draws.draw(CROOKED, "crooked")
     joint = draws.draw(joint_strength_n, "joint")
-    shared = 1 + (trusses - 1) * draws.draw(FURTHER_BEAM, "further trusses") if trusses > 1 else 1.0
-    if heaviest_share is not None:
-        shared = shared / (trusses * heaviest_share)
+    further = draws.draw(FURTHER_BEAM, "further trusses") if trusses > 1 else 1.0
+    shared = alike_bear(trusses, further, heaviest_share)
     never = np.inf
     squeezed = {
         name: (-f, length) for (name, f), length in zip(forces.items(), truss.lengths_m, strict=True) if f < -1e-9
@@ -174,7 +187,13 @@ def capacity(
     return predict(states)
 
 
-def truss_sag_m(truss: PlaneTruss, load_pattern: Mapping[str, float], load_n: float, trusses: int = 1) -> float:
+def truss_sag_m(
+    truss: PlaneTruss,
+    load_pattern: Mapping[str, float],
+    load_n: float,
+    trusses: int = 1,
+    heaviest_share: float | None = None,
+) -> float:
     """How far the middle of the deck of a truss comes down, its members as stiff as the truss has them.
 
     Args:
@@ -182,6 +201,7 @@ def truss_sag_m(truss: PlaneTruss, load_pattern: Mapping[str, float], load_n: fl
         load_pattern: share of a unit load by joint, downwards [-].
         load_n: load [N].
         trusses: how many alike share the deck [-].
+        heaviest_share: share of the load on the most loaded one, where it stands aside [-]; see ``trusses_share``.
     Returns:
         The way down of the deck's joint at midspan [m], or the mean of both where two are as near. What joints give is
         not in it.
@@ -192,12 +212,14 @@ def truss_sag_m(truss: PlaneTruss, load_pattern: Mapping[str, float], load_n: fl
     """
     finite("load_n", load_n, "The load")
     whole("trusses", trusses, 1, "The number of trusses")
+    if heaviest_share is not None:
+        positive("heaviest_share", heaviest_share, "The share of the nearest truss")
     went = truss.solve({name: (0.0, -share * load_n) for name, share in load_pattern.items()}).displacements_m
     deck = sorted((x, name) for name, (x, _) in truss.joints.items() if name[0] == "B")
     middle = (deck[0][0] + deck[-1][0]) / 2
     near = min(abs(x - middle) for x, _ in deck)
     down = [-went[name][1] for x, name in deck if abs(x - middle) < near + 1e-9]
-    return float(np.mean(down)) / (1 + (trusses - 1) * FURTHER_BEAM.typical)
+    return float(np.mean(down) / alike_bear(trusses, FURTHER_BEAM.typical, heaviest_share))
 
 
 def _deck_bends(

@@ -72,6 +72,13 @@ class Model(unittest.TestCase):
         self.assertAlmostEqual(one[1] / two[1], 2.0, delta=1e-6)
         self.assertTrue(one[0] > one[1] > one[2] > 0)
 
+    def test_the_truss_under_a_load_aside_comes_down_by_its_share(self) -> None:
+        typed = {"trusses": "2", "apart_m": "80 mm"}
+        even, aside = (gives_way(draft_kind("truss"), {**typed, "aside_m": text}) for text in ("0 mm", "10 mm"))
+        assert even is not None and aside is not None
+        # Of two, 80 mm apart, the nearer has 1/2 + 10/80 of it.
+        self.assertAlmostEqual(aside[1] / even[1], (0.5 + 10 / 80) / 0.5, delta=1e-9)
+
     def test_whose_drafts_say_something(self) -> None:
         told = {family: any(kind.gives for kind in kinds_for(family)) for family in ("bridge", "column")}
         self.assertEqual(told, {"bridge": True, "column": False})

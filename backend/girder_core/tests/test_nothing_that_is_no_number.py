@@ -116,7 +116,8 @@ _OWN: dict[str, dict[str, Any]] = {
 _TAKES_ITS_MEANING_FROM_OTHERS = {"levels_at", "lever_m", "reach_m", "rim_level_m", "wetted", "rim_angle_deg",
     "predict", "modelled",
                                   "capacity", "frame_tower", "shaken", "shake_limits", "shaking_agrees", "calibrated",
-                                  "model_belief", "calibrate", "sideways_stiffness_n_m", "ring_load"}  # fmt: skip
+                                  "model_belief", "calibrate", "sideways_stiffness_n_m", "ring_load",
+                                  "alike_bear"}  # fmt: skip
 """Inner steps that get what others have checked; functions whose numbers come in lists, or in objects that check."""
 
 
