@@ -145,15 +145,10 @@ class AtTheBench(InterfaceTest):
         self.ledger = Ledger(Api(self.ada), self.design)
         self.ledger.hold("platform")
         self.b = self.browser()
-        self.with_axe(self.b)
-        self.b.sign_in("ada@school.example", PASSWORD)
-        self.b.open(f"/runs/{self.run_.pk}/bench/{self.design.pk}")
-        self.b.click("take it over here")
+        take_over(self, self.b, self.design)
 
     def in_pictures(self) -> None:
         self.b.sees("Shortening")
-        # While it is at another bench the key does nothing.
-        self.b.until(lambda: "at another bench" not in self.b.text(), "that the trial is at this bench")
         self.b.click("Lean")
         self.b.sees("How far the top went to one side")
         self.b.click("In pictures")

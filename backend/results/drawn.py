@@ -9,6 +9,7 @@ from bench.models import Trial
 from bench.remembered import result_of
 from bench.selectors import DesignCard
 from challenges.models import Run
+from designs.models import Draft
 from drafting.shelf import shelf
 from girder_core.drafting import draft_kind, gives_way, kinds_for
 from girder_core.families import foretells
@@ -32,6 +33,7 @@ from girder_core.results import (
     survival_chart,
     versions_chart,
 )
+from people.models import Teacher
 from results.reasons import Reasons
 from results.selectors import ComparedRun
 
@@ -72,25 +74,23 @@ def ranking_charts(
 def motion_charts(trial: Trial, system: System) -> list[Chart]:
     """How far a structure came down, or leaned, under each load of a trial, beside what its kept draft says."""
     result, setup = result_of(trial), trial.design.run.trial_setup()
-    gives = _gives(trial)
-    drafts_tell = any(kind.gives for kind in kinds_for(trial.design.run.family))
+    draft = trial.design.drafts.order_by("-id").first()
+    gives = _gives(draft, trial.design.run.school_class.owner) if draft else None
+    may_draft = draft is None and any(kind.gives for kind in kinds_for(trial.design.run.family))
     charts = []
     for spec in setup.measures.values():
         went = [Went(taken.load_kg, taken.quantity) for taken in result.taken if taken.key == spec.key]
-        model = gives if spec.way is Way.DOWN else None
-        may_draft = spec.way is Way.DOWN and drafts_tell and not trial.design.drafts.exists()
-        if spec.way and (chart := motion_chart(spec.key, spec.label, went, model, system, may_draft)):
+        # Of what goes aside no draft says anything.
+        down = spec.way is Way.DOWN
+        model = gives if down else None
+        if spec.way and (chart := motion_chart(spec.key, spec.label, went, model, system, down and may_draft)):
             charts.append(chart)
     return charts
 
 
-def _gives(trial: Trial) -> tuple[float, float, float] | None:
-    draft = trial.design.drafts.order_by("-id").first()
-    if draft is None:
-        return None
-    stocks = shelf(trial.design.run.school_class.owner)
+def _gives(draft: Draft, owner: Teacher) -> tuple[float, float, float] | None:
     placed = {name: (float(x), float(y)) for name, (x, y) in draft.moves.items()}
-    return gives_way(draft_kind(draft.kind), draft.typed, stocks, placed)
+    return gives_way(draft_kind(draft.kind), draft.typed, shelf(owner), placed)
 
 
 @dataclass(frozen=True)

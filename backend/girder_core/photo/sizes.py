@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
@@ -138,7 +138,8 @@ def length(view: View, pointed: Pointed, printed: Quantity = UNMEASURED) -> Size
     Errors:
         ``too_few_points``, ``too_many_points``, ``too_steep``, ``behind_camera``.
     """
-    _enough(pointed, 2, "A length needs two points.")
+    _enough(len(pointed.points), 2, "A length needs two points.")
+    _few_enough(pointed)
 
     def along(points: Array) -> float:
         return float(np.hypot(*np.diff(points, axis=0).T).sum())
@@ -163,8 +164,8 @@ def area(view: View, pointed: Pointed, printed: Quantity = UNMEASURED) -> Size:
     """
     parts = pointed.each_outline()
     for part in parts:
-        _enough(replace(pointed, points=pointed.points[part], outlines=()), 3, "An area needs three corners at least.")
-    _enough(pointed, 3, "")
+        _enough(len(pointed.points[part]), 3, "An area needs three corners at least.")
+    _few_enough(pointed)
     signs = added_or_holes([np.array(pointed.points[part]) for part in parts])
 
     def inside(points: Array) -> float:
@@ -190,7 +191,7 @@ def angle(view: View, pointed: Pointed) -> Size:
         ``too_few_points``, ``too_many_points``, ``too_steep``, ``behind_camera``, ``no_corner`` where two points are
         one.
     """
-    _enough(pointed, 3, "An angle needs three points, its corner in the middle.")
+    _enough(len(pointed.points), 3, "An angle needs three points, its corner in the middle.")
     if len(pointed.points) > 3:
         raise GirderError("too_many_points", "An angle has three points.")
     if len(set(pointed.points)) < 3:
@@ -244,9 +245,12 @@ def with_another_card(view: View, pointed: Pointed, kind: Kind, printed: Quantit
     return size_of(another_card(view, rest[0], (float(far[0]), float(far[1]))), pointed, kind, printed)
 
 
-def _enough(pointed: Pointed, least: int, sentence: str) -> None:
-    if len(pointed.points) < least:
+def _enough(points: int, least: int, sentence: str) -> None:
+    if points < least:
         raise GirderError("too_few_points", sentence)
+
+
+def _few_enough(pointed: Pointed) -> None:
     if len(pointed.points) > MOST_POINTS:
         raise GirderError("too_many_points", f"{MOST_POINTS} points are the most.")
 

@@ -104,10 +104,10 @@ def _told(way: Quantity, system: System) -> str:
 
 def _says(label: str, latest: Went, gives: tuple[float, float, float] | None, system: System, may_draft: bool) -> str:
     said = f"{label}: {_told(latest.way, system)} under {format_mass(latest.load_kg, system)}."
+    if gives is None and may_draft:
+        return f"{said} Keep a draft of this design, and what the model says stands beside it."
     if gives is None:
-        return (
-            said if not may_draft else f"{said} Keep a draft of this design, and what the model says stands beside it."
-        )
+        return said
     loosest, usual, stiffest = (latest.load_kg * GRAVITY_M_S2 * give for give in gives)
     off = COVERAGE_FACTOR * latest.way.standard_uncertainty
     if latest.way.value - off > loosest:

@@ -70,9 +70,8 @@ export function changeWords(change: Told, about: Told | null, run: Run, family: 
   const before = entryWords(about, run, family);
   if (change.kind === "undo") return `Taken back: ${before}`;
   if (change.data?.["gone"] === true) return `Struck out: ${before}`;
-  const { source, ...typed } = { ...about.data, ...change.data };
-  // What is typed again is from nowhere else, as the ledger has it.
-  const data = "text" in (change.data ?? {}) || "mass" in (change.data ?? {}) ? typed : { ...typed, source };
-  const now = entryWords({ kind: about.kind, data }, run, family);
+  // What is typed again is from no picture any more, as the ledger has it.
+  const source = change.data?.["text"] === undefined ? about.data?.["source"] : undefined;
+  const now = entryWords({ kind: about.kind, data: { ...about.data, ...change.data, source } }, run, family);
   return now === before ? `${before}, corrected` : `${before} → ${now}`;
 }
