@@ -8,6 +8,7 @@ from __future__ import annotations
 import os
 import subprocess
 import sys
+import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
@@ -17,6 +18,9 @@ import django
 from PIL import Image
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "evengirder.settings")
+# The demo's own photographs go as its database goes.
+PHOTOGRAPHS = tempfile.TemporaryDirectory(prefix="girder-photographs-")
+os.environ["GIRDER_MEDIA_ROOT"] = PHOTOGRAPHS.name
 django.setup()
 
 from django.utils import timezone  # noqa: E402 — Django first
@@ -25,6 +29,7 @@ from bench.models import Trial  # noqa: E402
 from bench.services import append_events, start_trial  # noqa: E402
 from challenges.models import Recipe, Run  # noqa: E402
 from demo.build import load  # noqa: E402
+from demo.pictures import take_pictures  # noqa: E402
 from demo.world import TEACHER_EMAIL, TEACHER_NAME, TEACHER_PASSWORD  # noqa: E402
 from designs.models import Design  # noqa: E402 — Django first
 from e2e.browser import Browser  # noqa: E402
@@ -157,7 +162,8 @@ def team_pages(address: str, code: str, folder: Path, size: tuple[int, int]) -> 
 
 def take(folder: Path, wanted: list[str]) -> None:
     """Take the named pictures, or all."""
-    load()
+    # As whoever starts it finds it.
+    take_pictures(load())
     run = Run.objects.get(school_class__name="8 Tern", family="bridge").pk
     finished = Run.objects.get(school_class__name="7 Plover", family="bridge").pk
     columns = Run.objects.get(family="column").pk

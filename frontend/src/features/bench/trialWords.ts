@@ -125,13 +125,14 @@ function footOfLoad(
   return [
     mass ? `Own weight ${formatMassWithDoubt(mass.value, mass.expanded_uncertainty, units)}.` : "",
     shown.step_waiting ? `On it now ${formatMass(shown.load_on_kg, units)}.` : "",
-    state.estimate
-      ? `Expected ${formatEstimate(state.estimate.low_kg, units)} to ${formatEstimate(state.estimate.high_kg, units)}, from ${state.estimate.basis}.`
-      : "",
     ...shown.taken.slice(-1).map((reading) => {
       const measure = measures.find((spec) => spec.key === reading.key);
       return measure ? `${measure.label} ${measureWords(measure, reading.value_si, units)}.` : "";
     }),
+    // Last, where a narrow line ends: the rule below shows it too.
+    state.estimate
+      ? `Expected ${formatEstimate(state.estimate.low_kg, units)} to ${formatEstimate(state.estimate.high_kg, units)}, from ${state.estimate.basis}.`
+      : "",
   ]
     .filter(Boolean)
     .join(" ");

@@ -206,13 +206,19 @@ export default function FollowDialog(props: FollowProps) {
           </Notice>
         )}
         {!first && !seeking && (
-          <>
+          <Box
+            sx={{
+              display: "grid",
+              columnGap: 4,
+              gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "1fr 1fr" },
+            }}
+          >
             <TakePicture look={look} says={FIRST} standins={UNLOADED} />
             <StandingCamera
               busy={look.isPending}
               onShot={(file) => look.mutate({ file, confirmed: false })}
             />
-          </>
+          </Box>
         )}
         {first && !first.begun && <Beginning following={following} />}
         {first?.begun && <Under {...props} following={following} />}

@@ -25,7 +25,7 @@ export function StandingCamera({ onShot, busy }: Props) {
   }, [eye]);
   if (!eye)
     return (
-      <Box sx={{ mt: 2.5 }}>
+      <Box sx={{ mt: { xs: 2.5, md: 0 } }}>
         <Button variant="outlined" disabled={open.isPending || busy} onClick={() => open.mutate()}>
           Stand this tablet up, to watch each second
         </Button>
@@ -34,7 +34,7 @@ export function StandingCamera({ onShot, busy }: Props) {
       </Box>
     );
   return (
-    <Box sx={{ mt: 2.5, maxWidth: 640 }}>
+    <Box sx={{ mt: { xs: 2.5, md: 0 }, maxWidth: 640 }}>
       <Box
         component="video"
         ref={video}

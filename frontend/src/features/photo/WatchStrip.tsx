@@ -33,7 +33,7 @@ function Live({ stream }: { stream: MediaStream }) {
       muted
       playsInline
       aria-label="What the camera sees"
-      sx={{ height: 84, maxWidth: 160, bgcolor: ink.ink, flexShrink: 0 }}
+      sx={{ height: 50, maxWidth: 110, bgcolor: ink.ink, flexShrink: 0 }}
     />
   );
 }
