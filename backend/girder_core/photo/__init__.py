@@ -3,10 +3,13 @@
 The map of the room, and its only door: what others use is imported from here.
 
     dictionary  the marks themselves
+    calibrating  from several pictures to a tablet's lens
     cards  what is printed on a scale card, and by which marks it is known
     loose  loose pieces that are counted: which are sure, which have to be looked at
     looks  why a picture cannot be measured in, and what is worth knowing of one that can
     ends   where the ends of what is measured, and its corners, probably are
+    frame  a picture, and the marks that were seen in it
+    lens   what is known of a lens before a picture is looked at
     motion  how far a point of a structure went from one picture to a later one
     regions  which of several outlines add up, and which are holes
     outlines  rims and a grid, to be drawn over a picture
@@ -16,6 +19,7 @@ The map of the room, and its only door: what others use is imported from here.
     fitting  from the marks of cards to the view, and how well it is known
 """
 
+from girder_core.photo.calibrating import MOST_PICTURES, Calibration, calibrated
 from girder_core.photo.cards import (
     BAR_M,
     BAR_OFF_M,
@@ -32,6 +36,8 @@ from girder_core.photo.cards import (
 from girder_core.photo.dictionary import DICTIONARY, FIELDS, fields_of
 from girder_core.photo.ends import Run, proposed_corners, proposed_ends
 from girder_core.photo.fitting import see
+from girder_core.photo.frame import Frame, Seen
+from girder_core.photo.lens import Lens
 from girder_core.photo.looks import Hidden, Look, judged, notes_on, taken_as_it_is, unread
 from girder_core.photo.loose import (
     MOST_PIECES,
@@ -65,6 +71,7 @@ from girder_core.photo.telling import (
     better_told,
     causes_told,
     doubt_told,
+    lens_told,
     moved_told,
     plainly_typed,
     size_told,
@@ -74,7 +81,7 @@ from girder_core.photo.telling import (
     went_told,
     went_typed,
 )
-from girder_core.photo.view import Frame, Seen, View
+from girder_core.photo.view import View
 
 __all__ = [
     "BAR_M",
@@ -85,16 +92,19 @@ __all__ = [
     "FIELDS",
     "IN_PLANE",
     "MARKS_PER_SET",
+    "MOST_PICTURES",
     "MOST_PIECES",
     "PAPER_M",
     "POINTING_PX",
     "SETS",
     "UNMEASURED",
+    "Calibration",
     "Card",
     "Doubt",
     "Followed",
     "Frame",
     "Hidden",
+    "Lens",
     "Look",
     "Mark",
     "Piece",
@@ -110,6 +120,7 @@ __all__ = [
     "angle",
     "area",
     "better_told",
+    "calibrated",
     "camera_moved",
     "cards",
     "cards_seen",
@@ -120,6 +131,7 @@ __all__ = [
     "fields_of",
     "judged",
     "length",
+    "lens_told",
     "looked_over",
     "moved_told",
     "notes_on",

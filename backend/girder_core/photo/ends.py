@@ -12,7 +12,8 @@ from enum import StrEnum
 import numpy as np
 
 from girder_core.photo.cards import PAPER_M
-from girder_core.photo.view import Array, View
+from girder_core.photo.frame import Array
+from girder_core.photo.view import View
 
 ASKEW_RAD = math.radians(12)
 """An edge that runs farther off is no end [rad]; ours."""

@@ -19,18 +19,15 @@ from scipy.spatial.transform import Rotation
 
 from girder_core.ground import GirderError
 from girder_core.photo.cards import Card, cards_seen, set_of
-from girder_core.photo.view import CARDS, GROWTH, LENS, Array, Frame, Seen, View, pinhole, straight
+from girder_core.photo.frame import Array, Frame, Seen
+from girder_core.photo.lens import FOCAL_SHARE, Lens, known_before
+from girder_core.photo.view import CARDS, FOCAL, GROWTH, LENS, MIDDLE, View, pinhole, straight
 
 NOISE_PX, NOISE_COUNTS = 0.07, 6
 """How far off the corner of a mark usually is [px], and how many observations that is worth [-]; ours, from made-up
 pictures (docs/photo.md)."""
-LENS_1, LENS_2, MIDDLE, GROWTH_PX = 0.08, 0.03, 0.004, 0.4
-"""Standard deviations of what is known beforehand: the two terms of distortion at half the picture's diagonal [-], how
-far the middle of the lens is from that of the picture (as a share of its long side) [-], and how far all marks look
-larger or smaller than they are [px]."""
-FOCAL, FOCAL_OPEN, FOCAL_TOLD = 0.85, 0.35, 0.04
-"""The focal length of a camera nobody knows, as a share of the picture's long side, and how far it may be off (as a
-logarithm), unknown and told by the camera [-]."""
+GROWTH_PX = 0.4
+"""How far all marks look larger or smaller than they are: standard deviation [px]; ours."""
 OUTLIER = 6.0
 """A mark so many times as far off as the others is left out [-]."""
 BENT, BENT_PX = 0.003, 1.0
@@ -63,16 +60,17 @@ class _Fit:
 
     def off_px(self, theta: Array, start: Array) -> Array:
         """How far each corner is from where it should be (n, 2) [px]."""
-        middle = self.frame.middle + theta[9:11]
+        middle = self.frame.middle + theta[MIDDLE]
         return straight(self.seen, theta, self.frame) - middle - pinhole(self.placed(theta), theta, start)
 
 
-def see(marks: Sequence[Seen], frame: Frame) -> View:
+def see(marks: Sequence[Seen], frame: Frame, lens: Lens | None = None) -> View:
     """Where the camera stood that saw these marks.
 
     Args:
         marks: those that were found; ids of no card are passed over.
         frame: the picture.
+        lens: the tablet's, where it was calibrated; it counts only where this picture can be its own.
     Returns:
         The view, resting on all cards that were seen.
     Errors:
@@ -83,20 +81,25 @@ def see(marks: Sequence[Seen], frame: Frame) -> View:
         direct linear transformation of Hartley and Zisserman (2004), 4.1, and Zhang (2000) for the pose.
     """
     # While somebody moves a point the marks stay, and so does what follows from them.
-    return _seen(tuple(marks), frame)
+    anybodys = _seen(tuple(marks), frame)
+    if lens is None:
+        return anybodys
+    if not anybodys.can_be_through(lens):
+        return replace(anybodys, through_another=True)
+    return _seen(tuple(marks), frame, lens)
 
 
 @lru_cache(maxsize=32)
-def _seen(marks: tuple[Seen, ...], frame: Frame) -> View:
+def _seen(marks: tuple[Seen, ...], frame: Frame, lens: Lens | None = None) -> View:
     own = _of_one_set(marks)
     _whole(own, frame)
-    view = _fitted(own, frame, ())
+    view = _fitted(own, frame, (), lens)
     off = _off_by_mark(own, view, frame)
     # A mark that something half covers is far off while the others agree.
     usual = max(NOISE_PX, float(np.median(list(off.values()))))
     odd = tuple(sorted(mark for mark, far in off.items() if far > OUTLIER * usual))
     if odd and len(own) - len(odd) >= 3 and 4 * len(odd) <= len(own):
-        view = _fitted([mark for mark in own if mark.id not in odd], frame, odd)
+        view = _fitted([mark for mark in own if mark.id not in odd], frame, odd, lens)
         off = _off_by_mark([mark for mark in own if mark.id not in odd], view, frame)
     corners = np.array([mark.corners for mark in own]).reshape(-1, 2)
     size = float(np.ptp(corners, axis=0).max())
@@ -110,6 +113,22 @@ def _seen(marks: tuple[Seen, ...], frame: Frame) -> View:
         )
         raise GirderError("card_bent", sentence, off_px=max(off.values()))
     return view
+
+
+def through(lens: Lens, view: View, marks: Sequence[Seen]) -> View:
+    """A view as it is if its picture was taken through this lens, without asking whether it can have been.
+
+    Args:
+        lens: it.
+        view: what the picture gave without it.
+        marks: those that were seen.
+    Returns:
+        The view, resting on the same marks and the lens.
+    """
+    fit = _fit([mark for mark in _of_one_set(marks) if mark.id in view.read], view.frame, view.cards)
+    before = known_before(view.frame, lens)
+    _, theta, covariance = _solved(fit, view.known, view.start, before, view.noise_px)
+    return replace(view, known=theta, covariance=covariance, lens=lens)
 
 
 def _of_one_set(marks: Sequence[Seen]) -> list[Seen]:
@@ -159,15 +178,15 @@ def _fit(marks: Sequence[Seen], frame: Frame, cards: Sequence[Card]) -> _Fit:
     return _Fit(frame, printed.reshape(-1, 2), outward.reshape(-1, 2), card, seen)
 
 
-def _fitted(marks: Sequence[Seen], frame: Frame, left_out: tuple[int, ...]) -> View:
+def _fitted(marks: Sequence[Seen], frame: Frame, left_out: tuple[int, ...], lens: Lens | None) -> View:
     found = cards_seen(mark.id for mark in marks)
     seen = {mark.id: np.array(mark.corners) for mark in marks}
     # The one that fills most of the picture is the surest to begin with.
     cards = tuple(sorted(found, key=lambda card: -_extent([seen[id_] for id_ in found[card]])))
-    fit = _fit(marks, frame, cards)
+    fit, before = _fit(marks, frame, cards), known_before(frame, lens)
     best: tuple[float, Array, Array, Array] | None = None
     for start, theta in _starts(fit, frame, cards, seen):
-        solved = _solved(fit, theta, start, frame, NOISE_PX, FIRST_LOOKS)
+        solved = _solved(fit, theta, start, before, NOISE_PX, FIRST_LOOKS)
         if best is None or solved[0] < best[0] - 1e-6:
             best = (*solved, start)
     if best is None:
@@ -178,8 +197,8 @@ def _fitted(marks: Sequence[Seen], frame: Frame, left_out: tuple[int, ...]) -> V
         off = fit.off_px(theta, start)
         free = max(1, off.size - _free(cards))
         noise = math.sqrt((NOISE_COUNTS * NOISE_PX**2 + float((off**2).sum())) / (NOISE_COUNTS + free))
-        _, theta, covariance = _solved(fit, theta, start, frame, noise)
-    return View(frame, cards, tuple(mark.id for mark in marks), left_out, noise, theta, covariance, start)
+        _, theta, covariance = _solved(fit, theta, start, before, noise)
+    return View(frame, cards, tuple(mark.id for mark in marks), left_out, noise, theta, covariance, start, lens)
 
 
 def _free(cards: Sequence[Card]) -> int:
@@ -191,28 +210,21 @@ def _extent(corners: Sequence[Array]) -> float:
     return float(np.prod(np.ptp(np.concatenate(corners), axis=0)))
 
 
-def _before(frame: Frame) -> tuple[Array, Array]:
-    """What is known of a camera beforehand: from the focal length to the middle of the lens, and how well."""
-    long = max(frame.width_px, frame.height_px)
-    focal, open_ = (frame.focal_px, FOCAL_TOLD) if frame.focal_px else (FOCAL * long, FOCAL_OPEN)
-    return (
-        np.array([math.log(focal), 0.0, 0.0, 0.0, 0.0]),
-        np.array([open_, LENS_1, LENS_2, MIDDLE * long, MIDDLE * long]),
-    )
-
-
 def _solved(
-    fit: _Fit, theta: Array, start: Array, frame: Frame, noise: float, most: int = 200
+    fit: _Fit, theta: Array, start: Array, before: tuple[Array, Array], noise: float, most: int = 200
 ) -> tuple[float, Array, Array]:
     """The least cost from a start, the parameters there, and their covariance."""
-    before, open_ = _before(frame)
+    known, open_ = before
+    apart = np.linalg.inv(np.linalg.cholesky(open_))
     # Growth is known in pixels; a metre has so many where the first card is.
-    px_per_m = math.exp(theta[6]) / max(1e-3, math.exp(theta[5]))
-    scales = np.concatenate([[0.01] * 3, [0.01] * 3, open_, [GROWTH_PX / px_per_m], [0.01] * (len(theta) - CARDS)])
+    px_per_m = math.exp(theta[FOCAL]) / max(1e-3, math.exp(theta[5]))
+    scales = np.concatenate(
+        [[0.01] * 3, [0.01] * 3, np.sqrt(np.diag(open_)), [GROWTH_PX / px_per_m], [0.01] * (len(theta) - CARDS)]
+    )
 
     def cost(free: Array) -> Array:
         now = free * scales
-        told = (now[LENS:GROWTH] - before) / open_
+        told = apart @ (now[LENS:GROWTH] - known)
         return np.concatenate([fit.off_px(now, start).ravel() / noise, told, [now[GROWTH] * px_per_m / GROWTH_PX]])
 
     done = least_squares(cost, theta / scales, method="lm", max_nfev=most, ftol=1e-7, xtol=1e-7, gtol=1e-7)
@@ -229,9 +241,9 @@ def _starts(fit: _Fit, frame: Frame, cards: Sequence[Card], seen: Mapping[int, A
         for card in cards
     ]  # fmt: skip
     plane = _homography(of[0][0], of[0][1] - frame.middle)
-    long = max(frame.width_px, frame.height_px)
+    long = frame.long_px
     made = []
-    focal = frame.focal_px or FOCAL * long
+    focal = frame.focal_px or FOCAL_SHARE * long
     turn, place = _pose(plane, focal)
     if turn is not None:
         for way in (turn, _other_way(turn, place)):

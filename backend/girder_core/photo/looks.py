@@ -12,7 +12,9 @@ from girder_core.ground import GirderError, NeedsConfirmation
 from girder_core.measure import plural
 from girder_core.photo.cards import Card, cards_seen
 from girder_core.photo.fitting import see
-from girder_core.photo.view import Array, Frame, Seen, View
+from girder_core.photo.frame import Array, Frame, Seen
+from girder_core.photo.lens import Lens
+from girder_core.photo.view import View
 
 LEAST_PX = 640
 """A picture's longer side has so many pixels at least [px]; ours."""
@@ -71,11 +73,12 @@ class Look:
     segments: tuple[tuple[float, float, float, float], ...] = ()
 
 
-def judged(look: Look) -> View:
+def judged(look: Look, lens: Lens | None = None) -> View:
     """The view that a picture gives.
 
     Args:
         look: what was found in it.
+        lens: the tablet's, where it was calibrated.
     Returns:
         Where the camera stood.
     Errors:
@@ -89,7 +92,7 @@ def judged(look: Look) -> View:
         raise _refused("picture_panorama")
     if not cards_seen(mark.id for mark in look.marks):
         raise _refused(_none_found(look))
-    return see(look.marks, look.frame)
+    return see(look.marks, look.frame, lens)
 
 
 def taken_as_it_is(look: Look, days_ago: int | None = None, taken: str = "", confirmed: bool = False) -> None:
@@ -158,6 +161,11 @@ def notes_on(look: Look, view: View) -> tuple[str, ...]:
         missing = [mark.id for mark in card.marks if mark.id not in seen.get(card, ()) or mark.id in view.left_out]
         if missing:
             notes.append(_partly(card, missing, look.hidden))
+    if view.through_another:
+        notes.append(
+            "This tablet’s lens was calibrated, but this picture was not taken through it as it was then: by another "
+            "camera, zoomed, or cut. It is measured in as through anybody’s."
+        )
     smallest = min(_side_px(mark) for mark in look.marks)
     if smallest < SMALL_MARK_PX:
         notes.append("The card is small in this picture. From nearer by, the measure is better.")

@@ -17,8 +17,9 @@ from scipy.optimize import approx_fprime, least_squares
 from girder_core.ground import GirderError
 from girder_core.measure import Quantity
 from girder_core.photo.fitting import NOISE_COUNTS, NOISE_PX, see
+from girder_core.photo.frame import Array, Seen
 from girder_core.photo.sizes import IN_PLANE, UNMEASURED, Size, slopes_of, steepness_checked
-from girder_core.photo.view import LENS, Array, Seen, View, columns_of, pinhole, straight
+from girder_core.photo.view import LENS, View, columns_of, pinhole, straight
 
 STILL, WAVED = 1e-4, 0.2
 """A tablet that stands still moves at least so much and one in hands at most: turns [rad], ways as a share of how far
@@ -98,7 +99,7 @@ def camera_moved(view: View, before: Sequence[Seen], after: Sequence[Seen]) -> S
     Source:
         Gelman et al. (2013), Bayesian Data Analysis, 5.3 and 13.3: averaging over a scale, by Laplace's approximation.
     """
-    later = see(after, view.frame)
+    later = see(after, view.frame, view.lens)
     now = {mark.id: np.array(mark.corners) for mark in after if mark.id not in later.left_out}
     both = [mark for mark in before if mark.id in view.read and mark.id not in view.left_out and mark.id in now]
     if len(both) < LEAST_MARKS:

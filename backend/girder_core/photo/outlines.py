@@ -5,7 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 from girder_core.photo.cards import PAPER_M
-from girder_core.photo.view import Array, View
+from girder_core.photo.frame import Array
+from girder_core.photo.view import View
 
 MOST_LINES = 60
 _ALONG = 25

@@ -7,7 +7,7 @@ from itertools import combinations
 import numpy as np
 
 from girder_core.ground import GirderError
-from girder_core.photo.view import Array
+from girder_core.photo.frame import Array
 
 ON_IT_PX = 1e-6
 """A point so near an outline lies on it [px]."""

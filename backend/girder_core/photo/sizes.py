@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
@@ -18,8 +18,10 @@ from girder_core.ground import GirderError
 from girder_core.measure import Kind, Quantity, parse, resolution_uncertainty
 from girder_core.photo.cards import BAR_M, cards
 from girder_core.photo.fitting import another_card
+from girder_core.photo.frame import Array
+from girder_core.photo.lens import CALIBRATED, FOCUSED
 from girder_core.photo.regions import added_or_holes
-from girder_core.photo.view import Array, View
+from girder_core.photo.view import LENS, View
 
 UNMEASURED = Quantity(1.0, 0.03 / math.sqrt(3))
 """How large a card is that nobody measured: printers that fit a page to the paper take up to 3 % [-]; ours."""
@@ -243,6 +245,27 @@ def with_another_card(view: View, pointed: Pointed, kind: Kind, printed: Quantit
     at = view.points(np.array(pointed.points), pointed.plane_m.value)
     far = at[np.argmax(np.hypot(*at.T))]
     return size_of(another_card(view, rest[0], (float(far[0]), float(far[1]))), pointed, kind, printed)
+
+
+def with_lens_known(view: View, pointed: Pointed, kind: Kind, printed: Quantity = UNMEASURED) -> Size:
+    """What a size would be known to if the tablet's lens were calibrated.
+
+    Args:
+        view: where the camera stood.
+        pointed: the ends of a length, or the corners of an area.
+        kind: which of the two.
+        printed: how large the cards came out of the printer [-].
+    Returns:
+        The same size with its smaller uncertainty.
+    Errors:
+        As ``size_of``.
+    Source:
+        As ``with_another_card``.
+    """
+    lens = slice(LENS, LENS + CALIBRATED)
+    known = np.linalg.pinv(view.covariance)
+    known[lens, lens] += np.diag(1 / np.square(FOCUSED))
+    return size_of(replace(view, covariance=np.linalg.pinv(known)), pointed, kind, printed)
 
 
 def _enough(points: int, least: int, sentence: str) -> None:

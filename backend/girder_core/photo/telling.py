@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 
 import numpy as np
@@ -9,9 +10,11 @@ import numpy as np
 from girder_core.ground import two_figures
 from girder_core.measure import COVERAGE_FACTOR, Kind, Quantity, System, si_per, typed_text
 from girder_core.photo.fitting import see
+from girder_core.photo.frame import Frame, Seen
+from girder_core.photo.lens import Lens
 from girder_core.photo.motion import Shaken, Way
-from girder_core.photo.sizes import UNMEASURED, Pointed, Size, size_of, with_another_card
-from girder_core.photo.view import Frame, Seen, View
+from girder_core.photo.sizes import UNMEASURED, Pointed, Size, size_of, with_another_card, with_lens_known
+from girder_core.photo.view import View
 
 CAUSES = {
     "marks": "how well the card’s marks were seen",
@@ -24,7 +27,8 @@ CAUSES = {
 }
 """What a size may be off by, in words."""
 WORTH = 0.8
-"""Another card is spoken of where it makes the range narrower than this share of it [-]; ours."""
+"""Another card, and a calibrated lens, are spoken of where they make the range narrower than this share of it [-];
+ours."""
 MOVED_PX = 15.0
 """So far the marks may go from one picture to the next without a word about it [px]; ours."""
 _LONGEST_TEXT = 400
@@ -188,7 +192,7 @@ def better_told(
     view: View, marks: Sequence[Seen], frame: Frame, pointed: Pointed, kind: Kind, printed: Quantity,
     system: System | None = None,
 ) -> str:  # fmt: skip
-    """What more cards bring, or brought.
+    """What more cards and a calibrated lens bring, or brought.
 
     Args:
         view: where the camera stood.
@@ -199,23 +203,53 @@ def better_told(
         printed: how large the cards came out of the printer [-].
         system: the reader's units.
     Returns:
-        A sentence: how much narrower the range is for the cards that lie there beside the first, or would be with one
-        more; empty where that is hardly anything.
+        Sentences: how much narrower the range is for the cards that lie there beside the first, and for the lens; and
+        would be with one more card or with the lens calibrated, whichever brings more. Each is left out where that is
+        hardly anything.
     """
     size = size_of(view, pointed, kind, printed)
-    now = COVERAGE_FACTOR * size.quantity.standard_uncertainty
+
+    def about(other: Size) -> str:
+        return f"± {_about(COVERAGE_FACTOR * other.quantity.standard_uncertainty, kind, system)}"
+
+    could: list[tuple[Size, str]] = []
+    said = []
     if len(view.cards) > 1:
         first = {mark.id for mark in view.cards[0].marks}
-        alone = size_of(see([mark for mark in marks if mark.id in first], frame), pointed, kind, printed)
-        before = COVERAGE_FACTOR * alone.quantity.standard_uncertainty
-        if now > WORTH * before:
-            return ""
-        return f"With the {view.cards[0].name} alone it would be ± {_about(before, kind, system)}."
-    more = with_another_card(view, pointed, kind, printed)
-    if more is None or COVERAGE_FACTOR * more.quantity.standard_uncertainty > WORTH * now:
-        return ""
-    then = _about(COVERAGE_FACTOR * more.quantity.standard_uncertainty, kind, system)
-    return f"With a second card near the far end it would be ± {then}."
+        alone = size_of(see([mark for mark in marks if mark.id in first], frame, view.lens), pointed, kind, printed)
+        if _narrower(size, alone):
+            said.append(f"With the {view.cards[0].name} alone it would be {about(alone)}.")
+    elif (more := with_another_card(view, pointed, kind, printed)) is not None:
+        could.append((more, "With a second card near the far end it would be {}."))
+    if view.lens is not None:
+        anybodys = size_of(see(marks, frame), pointed, kind, printed)
+        if _narrower(size, anybodys):
+            said.append(f"Had this tablet’s lens not been calibrated, it would be {about(anybodys)}.")
+    elif not view.through_another:
+        known = with_lens_known(view, pointed, kind, printed)
+        could.append((known, "With this tablet’s lens calibrated it would be about {}."))
+    best = min(could, key=lambda one: one[0].quantity.standard_uncertainty, default=None)
+    if best is not None and _narrower(best[0], size):
+        said.append(best[1].format(about(best[0])))
+    return " ".join(said)
+
+
+def _narrower(one: Size, other: Size) -> bool:
+    """Whether the first range is so much narrower than the second that it is worth a word."""
+    return one.quantity.standard_uncertainty <= WORTH * other.quantity.standard_uncertainty
+
+
+def lens_told(lens: Lens) -> str:
+    """What was found of a lens, in a sentence.
+
+    Args:
+        lens: it.
+    Returns:
+        How it bends lines at the corners of a picture, and how well that is known.
+    """
+    bend, off = sum(lens.known[1:]), math.sqrt(float(np.array(lens.covariance)[1:, 1:].sum()))
+    off = max(0.0001, COVERAGE_FACTOR * off)
+    return f"It moves the corners of a picture by {abs(bend):.2%} ± {off:.2%} {'inwards' if bend > 0 else 'outwards'}."
 
 
 def tape_step_m(size: Size, kind: Kind) -> float:

@@ -1,7 +1,7 @@
 """Where a camera stood, and what follows: the way from points of its picture to points of the cards' plane.
 
-A pinhole with square pixels and two terms of radial distortion (Hartley and Zisserman 2004, chapters 6 and 7). How well
-each of its parameters is known goes along with it.
+A pinhole with square pixels, two terms of radial distortion, and two for a lens that is not square to its picture
+(Hartley and Zisserman 2004, chapters 6 and 7; Brown 1966). How well each of its parameters is known goes along with it.
 """
 
 from __future__ import annotations
@@ -14,44 +14,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from girder_core.photo.cards import Card, set_of
+from girder_core.photo.frame import Array, Frame
+from girder_core.photo.lens import CALIBRATED, UNLIKELY, Lens
 
-Array = NDArray[np.float64]
-
-LENS, GROWTH, CARDS = 6, 11, 12
+LENS, GROWTH, CARDS = 6, 13, 14
 """First of the parameters of the lens, before which stand the camera's turn and its place, of the growth of the marks,
 and of the further cards."""
-
-
-@dataclass(frozen=True)
-class Seen:
-    """A mark in a picture: its id and its corners [px], from its own top left one clockwise, x right and y down."""
-
-    id: int
-    corners: tuple[tuple[float, float], ...]
-
-
-@dataclass(frozen=True)
-class Frame:
-    """The picture that marks were seen in.
-
-    Attributes:
-        width_px, height_px: its size.
-        focal_px: the focal length that the camera told [px]; None where nobody knows it.
-    """
-
-    width_px: int
-    height_px: int
-    focal_px: float | None = None
-
-    @property
-    def middle(self) -> Array:
-        """Its middle [px]; whole numbers are the middles of pixels."""
-        return np.array([(self.width_px - 1) / 2, (self.height_px - 1) / 2])
-
-    @property
-    def half_diagonal_px(self) -> float:
-        """From its middle to a corner [px]."""
-        return math.hypot(self.width_px, self.height_px) / 2
+FOCAL, BENDS, MIDDLE, ASKEW = 6, slice(7, 9), slice(9, 11), slice(11, 13)
+"""The lens: the logarithm of its focal length [px], its two terms of radial distortion, its middle [px], and the two
+terms of one that is not square to its picture."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -67,9 +38,12 @@ class View:
         left_out: ids of marks that did not fit to the others.
         noise_px: how far off the corners are [px].
         known: the parameters: turn (3), place (across and down as shares of how far ahead, and the logarithm of that),
-            logarithm of the focal length [px], two terms of distortion, middle of the lens (2), growth of the marks
-            [m], and for each further card its place (2) [m] and turn.
+            logarithm of the focal length [px], two terms of distortion, middle of the lens (2) [px], two terms of a
+            lens askew, growth of the marks [m], and for each further card its place (2) [m] and turn.
         covariance: of these.
+        start: (3, 3) the turn that the fit began with.
+        lens: the calibrated one that it rests on, too; None for none.
+        through_another: whether there was one that this picture cannot have been taken through.
     """
 
     frame: Frame
@@ -80,6 +54,8 @@ class View:
     known: Array
     covariance: Array
     start: Array = field(repr=False)
+    lens: Lens | None = None
+    through_another: bool = False
 
     def points(self, pixels: Array, height_m: Array | float = 0.0, known: Array | None = None) -> Array:
         """Where points of the picture lie, in a plane parallel to that of the cards.
@@ -93,8 +69,8 @@ class View:
         """
         theta = self.known if known is None else known
         turn = turned(theta) @ self.start
-        seen = straight(pixels, theta, self.frame) - self.frame.middle - theta[9:11]
-        rays = np.column_stack([seen / math.exp(theta[6]), np.ones(len(pixels))]) @ turn
+        seen = straight(pixels, theta, self.frame) - self.frame.middle - theta[MIDDLE]
+        rays = np.column_stack([seen / math.exp(theta[FOCAL]), np.ones(len(pixels))]) @ turn
         place = placed(theta) @ turn
         along = (height_m + place[2]) / rays[:, 2]
         points: Array = along[:, None] * rays - place
@@ -103,7 +79,7 @@ class View:
     def pixels(self, points: Array) -> Array:
         """Where points of the cards' plane are in the picture: (n, 2) or (n, 3) [m] to (n, 2) [px]."""
         flat = np.column_stack([points, np.zeros(len(points))]) if points.shape[1] == 2 else points
-        meant = pinhole(flat, self.known, self.start) + self.frame.middle + self.known[9:11]
+        meant = pinhole(flat, self.known, self.start) + self.frame.middle + self.known[MIDDLE]
         bent = meant.copy()
         for _ in range(30):
             bent = bent - (straight(bent, self.known, self.frame) - meant)
@@ -115,7 +91,7 @@ class View:
         there = np.column_stack([points, np.zeros(len(points))]) @ turn.T + placed(self.known)
         # Roughly first: far outside the picture, a lens that was fitted inside of it may do anything.
         near = there[:, 2] > 0.1 * self.away_m
-        flat = there[:, :2] / np.where(near, there[:, 2], 1.0)[:, None] * math.exp(self.known[6])
+        flat = there[:, :2] / np.where(near, there[:, 2], 1.0)[:, None] * math.exp(self.known[FOCAL])
         near &= (np.abs(flat) < 0.75 * np.array([self.frame.width_px, self.frame.height_px])).all(axis=1)
         if near.any():
             pixels = self.pixels(points[near])
@@ -172,6 +148,26 @@ class View:
         given = np.linalg.pinv(self.covariance[np.ix_(lens, lens)])
         across = self.covariance[:, lens]
         return columns_of(self.covariance - across @ given @ across.T)
+
+    @cached_property
+    def told_of_lens(self) -> tuple[Array, Array]:
+        """What the picture says of its lens: (3,) as ``Lens.known`` has it, and (3, 3) its covariance."""
+        own = slice(LENS, LENS + CALIBRATED)
+        known = self.known[own].copy()
+        known[0] -= math.log(self.frame.long_px)
+        return known, self.covariance[own, own]
+
+    def can_be_through(self, lens: Lens) -> bool:
+        """Whether the picture can have been taken through a lens, which this view does not rest on.
+
+        One of another shape or camera was not, nor one that is farther from it than chance makes it: through another
+        lens of the same tablet, zoomed, or cut. By Mahalanobis' distance against the chi-squared distribution (Johnson
+        and Wichern 2007, chapter 4, from memory).
+        """
+        known, covariance = self.told_of_lens
+        off = known - lens.known
+        far = float(off @ np.linalg.solve(covariance + lens.in_one_picture(), off))
+        return lens.takes(self.frame) and far < UNLIKELY
 
     def before_camera(self, pixels: Array) -> bool:
         """Whether all points of the picture meet the cards' plane before the camera, and not far beyond the cards."""
@@ -238,12 +234,13 @@ def straight(pixels: Array, theta: Array, frame: Frame) -> Array:
     Returns:
         (n, 2) points [px].
     Source:
-        Brown (1966), two terms, from the picture to the ray.
+        Brown (1966), two radial terms and two of decentring, from the picture to the ray.
     """
-    middle = frame.middle + theta[9:11]
+    middle, (one, two), askew = frame.middle + theta[MIDDLE], theta[BENDS], theta[ASKEW]
     off = (pixels - middle) / frame.half_diagonal_px
     r2 = (off**2).sum(axis=1, keepdims=True)
-    unbent: Array = middle + frame.half_diagonal_px * off * (1 + theta[7] * r2 + theta[8] * r2**2)
+    bent = off * (1 + one * r2 + two * r2**2 + 2 * (off @ askew)[:, None]) + r2 * askew
+    unbent: Array = middle + frame.half_diagonal_px * bent
     return unbent
 
 
@@ -258,5 +255,5 @@ def pinhole(points: Array, theta: Array, start: Array) -> Array:
         (n, 2) from the middle of the lens [px].
     """
     there = points @ (turned(theta) @ start).T + placed(theta)
-    flat: Array = there[:, :2] / np.maximum(there[:, 2:], 1e-6) * math.exp(theta[6])
+    flat: Array = there[:, :2] / np.maximum(there[:, 2:], 1e-6) * math.exp(theta[FOCAL])
     return flat

@@ -19,13 +19,15 @@ TWELVE_MEGAPIXELS = Frame(4000, 3000)
 
 @dataclass(frozen=True)
 class Eye:
-    """A camera: its turn, its place, its focal length [px], and its distortion after Brown (1966), k1 and k2."""
+    """A camera: its turn, its place, its focal length [px], and its distortion after Brown (1966): k1, k2, p1, p2."""
 
     turn: Array
     place: Array
     focal_px: float = 3300.0
     k1: float = 0.0
     k2: float = 0.0
+    p1: float = 0.0
+    p2: float = 0.0
     frame: Frame = TWELVE_MEGAPIXELS
 
     def sees(self, points: Array) -> Array:
@@ -33,7 +35,9 @@ class Eye:
         there = points @ self.turn.T + self.place
         flat = there[:, :2] / there[:, 2:]
         r2 = (flat**2).sum(axis=1, keepdims=True)
-        return np.asarray(self.frame.middle + self.focal_px * flat * (1 + self.k1 * r2 + self.k2 * r2**2))
+        askew = np.array([self.p2, self.p1])
+        bent = flat * (1 + self.k1 * r2 + self.k2 * r2**2 + 2 * (flat @ askew)[:, None]) + r2 * askew
+        return np.asarray(self.frame.middle + self.focal_px * bent)
 
     def all_inside(self, points: Array) -> bool:
         pixels = self.sees(points)
@@ -85,3 +89,36 @@ def pair(camera: Eye, *points: tuple[float, float, float]) -> tuple[tuple[float,
 def standing(number: int = 1) -> Laid:
     """The sheet of a set, in the middle of the plane."""
     return Laid(cards(number)[0])
+
+
+def lens_drawn(chance: np.random.Generator) -> dict[str, float]:
+    """A tablet's lens: what ``eye`` takes of it."""
+    return {"focal_px": chance.uniform(2600, 4400), "k1": chance.uniform(-0.1, 0.1), "k2": chance.uniform(-0.02, 0.02)}
+
+
+def focused(lens: dict[str, float], chance: np.random.Generator) -> dict[str, float]:
+    """The same as it is in one picture, focused nearer or farther away: by as much as ``lens.FOCUSED`` has it."""
+    longer = math.exp(chance.normal(0.0, 0.01))
+    # The terms are of half the diagonal; k1 is of one focal length. The second term hardly changes by itself.
+    nearer = chance.normal(0.0, 0.002) * (lens["focal_px"] / TWELVE_MEGAPIXELS.half_diagonal_px) ** 2
+    return {**lens, "focal_px": lens["focal_px"] * longer, "k1": lens["k1"] - nearer}
+
+
+def for_calibration(
+    lens: dict[str, float], chance: np.random.Generator, count: int, wide: float = 0.6, frame: Frame = TWELVE_MEGAPIXELS
+) -> list[tuple[list[Seen], Frame]]:
+    """Pictures of a card that lies flat, from above and, tilted by about so much [rad], from all sides."""
+    sides = [0.0, *[wide] * 4, *[0.75 * wide] * 20]
+    made: list[tuple[list[Seen], Frame]] = []
+    while len(made) < count:
+        n = len(made)
+        round_ = (n - 1 + (0.5 if n > 4 else 0.0)) * math.pi / 2 + chance.uniform(-0.3, 0.3)
+        # Along the longer side, and across it for every other picture.
+        camera = eye(
+            chance.uniform(0.27, 0.42), abs(sides[n] + chance.uniform(-0.1, 0.1)), round_,
+            (math.pi / 2 if n % 2 else 0.0) + chance.uniform(-0.2, 0.2), frame=frame, **focused(lens, chance),
+        )  # fmt: skip
+        card = Laid(cards(1)[0], float(chance.uniform(-0.08, 0.08)), float(chance.uniform(-0.06, 0.06)))
+        if camera.all_inside(card.points()):
+            made.append((seen(camera, [card], 0.08, int(chance.integers(2**31))), frame))
+    return made
