@@ -14,6 +14,8 @@ from girder_core.photo import Doubt, Followed, Frame, Hidden, Look, Piece, Seen,
 
 Line = Sequence[Sequence[float]]
 """Points that are joined when they are drawn; a single one is a dot (n, 2) [px]."""
+CAMERA_NAME = 120
+"""Letters that are kept of what a camera calls itself."""
 MEMORY_BYTES = 1400 * 1024 * 1024
 """OpenCV takes 450 MB of addresses before it has seen a picture."""
 TOO_MUCH = bad_photo("That picture takes more memory or time than a photo does. Send a smaller one.")
@@ -110,8 +112,8 @@ def unpacked_trail(answer: bytes) -> Trail:
     return Trail(frame, _marks(told["before"]), _marks(told["after"]), way, small, width, height)
 
 
-def _frame_told(frame: Frame) -> list[float | None]:
-    return [frame.width_px, frame.height_px, frame.focal_px]
+def _frame_told(frame: Frame) -> list[float | str | None]:
+    return [frame.width_px, frame.height_px, frame.focal_px, frame.camera]
 
 
 def _marks_told(marks: Sequence[Seen]) -> list[Any]:

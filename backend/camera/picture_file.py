@@ -17,7 +17,7 @@ import numpy as np
 from PIL import ExifTags, Image, ImageDraw, ImageOps
 
 from camera.detector import Grey, hidden_marks, marks_in, mirrored, screen_steps, segments_in, sharpness
-from camera.found import MEMORY_BYTES, Found, Line, packed
+from camera.found import CAMERA_NAME, MEMORY_BYTES, Found, Line, packed
 from designs.picture_file import LONGEST_SIDE, opened, written_anew
 from girder_core.ground import GirderError
 from girder_core.photo import Frame, Hidden, Look, see
@@ -32,10 +32,10 @@ def looked(data: bytes) -> tuple[Image.Image, Grey, Look, date | None]:
 
     Errors: ``bad_photo``.
     """
-    picture, taken, focal_mm = upright(data)
+    picture, taken, focal_mm, camera = upright(data)
     wide, tall = picture.size
     grey: Grey = np.asarray(picture.convert("L"))
-    frame = Frame(wide, tall, focal_mm / _DIAGONAL_MM * math.hypot(wide, tall) if focal_mm else None)
+    frame = Frame(wide, tall, focal_mm / _DIAGONAL_MM * math.hypot(wide, tall) if focal_mm else None, camera)
     marks = tuple(marks_in(grey))
     hidden: dict[int, Hidden] = {}
     steps = 0.0
@@ -76,10 +76,12 @@ def small_of(picture: Image.Image, lines: Sequence[Line]) -> tuple[bytes, int, i
     return written_anew(small), *small.size
 
 
-def upright(data: bytes) -> tuple[Image.Image, date | None, float]:
-    """The picture, upright and no larger than it is looked at; when it was taken, and its focal length [mm of 35]."""
+def upright(data: bytes) -> tuple[Image.Image, date | None, float, str]:
+    """The picture, upright and no larger than it is looked at; when it was taken, its focal length [mm of 35], and what
+    the camera and its lens call themselves."""
     with opened(data) as picture:
-        told = picture.getexif().get_ifd(ExifTags.IFD.Exif)
+        first = picture.getexif()
+        told = first.get_ifd(ExifTags.IFD.Exif)
         # One that was cut to a part of itself has another focal length than its camera says.
         whole = told.get(ExifTags.Base.ExifImageWidth, picture.width) == picture.width
         if max(picture.size) > 1.5 * WORKING_PX:
@@ -87,7 +89,7 @@ def upright(data: bytes) -> tuple[Image.Image, date | None, float]:
             picture.draft("RGB", (WORKING_PX // 2, WORKING_PX // 2))
         plain = picture if picture.mode == "RGB" else picture.convert("RGB")
         plain.thumbnail((WORKING_PX, WORKING_PX))
-        return ImageOps.exif_transpose(plain), _day(told), _focal(told, whole)
+        return ImageOps.exif_transpose(plain), _day(told), _focal(told, whole), _camera(first, told)
 
 
 def _day(told: dict[int, object]) -> date | None:
@@ -95,6 +97,14 @@ def _day(told: dict[int, object]) -> date | None:
         return date.fromisoformat(str(told.get(ExifTags.Base.DateTimeOriginal, ""))[:10].replace(":", "-"))
     except ValueError:
         return None
+
+
+def _camera(first: Image.Exif, told: dict[int, object]) -> str:
+    """Its maker, its model and the focal length of the lens, which tell one tablet's lenses apart; empty where it says
+    nothing."""
+    parts = [first.get(ExifTags.Base.Make), first.get(ExifTags.Base.Model), told.get(ExifTags.Base.FocalLength)]
+    said = " ".join(" ".join(str(part).split()) for part in parts if part not in (None, ""))
+    return "".join(letter for letter in said if letter.isprintable())[:CAMERA_NAME]
 
 
 def _focal(told: dict[int, object], whole: bool) -> float:

@@ -1,12 +1,14 @@
-"""Which sets of cards a teacher has. Nothing here writes."""
+"""Which sets of cards a teacher has, and which lens a tablet. Nothing here writes."""
 
 from __future__ import annotations
 
+import uuid
 from dataclasses import dataclass
+from datetime import datetime
 
-from camera.models import CardSet
+from camera.models import CardSet, TabletLens
 from girder_core.measure import Quantity
-from girder_core.photo import SETS, UNMEASURED, cards
+from girder_core.photo import SETS, UNMEASURED, Frame, Lens, cards, lens_told
 from people.models import Teacher
 
 OFFERED = 3
@@ -58,3 +60,28 @@ def printed_scale_of(number: int, asker: Teacher, owner: Teacher) -> Quantity:
     measured = {row.owner_id: row for row in CardSet.objects.filter(owner__in=(asker, owner), number=number)}
     row = measured.get(asker.pk) or measured.get(owner.pk)
     return UNMEASURED if row is None else row.printed()
+
+
+def lens_of(tablet: uuid.UUID | None, frame: Frame) -> Lens | None:
+    """The lens that a tablet took a picture through; where none of its own can be it, the one calibrated last, of which
+    the core says that it was another. None where it was never calibrated."""
+    lenses = [row.lens() for row in TabletLens.objects.filter(tablet=tablet)] if tablet else []
+    return next((lens for lens in lenses if lens.takes(frame)), lenses[0] if lenses else None)
+
+
+@dataclass(frozen=True)
+class ShownLens:
+    """A lens of a tablet: what was found, from how many pictures, when, and what its camera calls itself."""
+
+    told: str
+    pictures: int
+    calibrated_at: datetime
+    camera: str
+
+
+def lenses_of(tablet: uuid.UUID) -> list[ShownLens]:
+    """The lenses of a tablet, the one calibrated last first."""
+    return [
+        ShownLens(lens_told(row.lens()), row.pictures, row.calibrated_at, row.camera)
+        for row in TabletLens.objects.filter(tablet=tablet)
+    ]

@@ -6,8 +6,9 @@ from typing import Any
 
 from rest_framework import serializers
 
+from camera.found import CAMERA_NAME
 from evengirder.fields import DayField
-from girder_core.photo import MOST_PIECES
+from girder_core.photo import MOST_PICTURES, MOST_PIECES
 from girder_core.trial import Lay
 
 MOST_MARKS = 64
@@ -41,6 +42,8 @@ class SeenFrameSerializer(serializers.Serializer[Any]):
     width_px = serializers.IntegerField(min_value=1, max_value=20_000)
     height_px = serializers.IntegerField(min_value=1, max_value=20_000)
     focal_px = serializers.FloatField(min_value=10, max_value=_FAR_PX, allow_null=True)
+    # What the camera calls itself; empty where it says nothing.
+    camera = serializers.CharField(max_length=CAMERA_NAME, allow_blank=True, default="")
 
 
 class SeenCardSerializer(serializers.Serializer[Any]):
@@ -79,6 +82,8 @@ class NewPictureSerializer(serializers.Serializer[Any]):
     confirmed = serializers.BooleanField(default=False)
     # The day where it is measured, which the camera's is held against.
     today = DayField(required=False)
+    # The name of the tablet that took it, where its lens was calibrated.
+    tablet = serializers.UUIDField(required=False)
 
 
 class PointedSerializer(serializers.Serializer[Any]):
@@ -94,10 +99,12 @@ class PointedSerializer(serializers.Serializer[Any]):
     outlines = serializers.ListField(child=serializers.IntegerField(min_value=1), max_length=20, default=list)
     before_text = serializers.CharField(max_length=40, allow_blank=True, default="")
     within_text = serializers.CharField(max_length=40, allow_blank=True, default="")
+    # The name of the tablet that took it, where its lens was calibrated.
+    tablet = serializers.UUIDField(required=False)
 
 
-class PointedInSerializer(PointedSerializer):
-    """The same, in a picture whose marks were found."""
+class MarkedSerializer(serializers.Serializer[Any]):
+    """A picture, and the marks that were found in it."""
 
     frame = SeenFrameSerializer()
     marks = SeenMarkSerializer(many=True)
@@ -106,6 +113,47 @@ class PointedInSerializer(PointedSerializer):
         if not 1 <= len(marks) <= MOST_MARKS:
             raise serializers.ValidationError(f"A picture has 1 to {MOST_MARKS} marks.")
         return marks
+
+
+class PointedInSerializer(MarkedSerializer, PointedSerializer):
+    """What is pointed at, in a picture whose marks were found."""
+
+
+class LensPictureSerializer(serializers.Serializer[Any]):
+    """What a picture shows that a lens is calibrated with; ``rims`` are those of its cards."""
+
+    frame = SeenFrameSerializer()
+    marks = SeenMarkSerializer(many=True)
+    rims = serializers.ListField(child=serializers.ListField(child=PointField()))
+
+
+class CalibrateSerializer(serializers.Serializer[Any]):
+    """The pictures that a lens is calibrated with, and whether what they tell is kept."""
+
+    pictures = MarkedSerializer(many=True)
+    keep = serializers.BooleanField(default=False)
+
+    def validate_pictures(self, pictures: list[Any]) -> list[Any]:
+        if not 1 <= len(pictures) <= MOST_PICTURES:
+            raise serializers.ValidationError(f"A lens is calibrated with 1 to {MOST_PICTURES} pictures.")
+        return pictures
+
+
+class CalibratedSerializer(serializers.Serializer[Any]):
+    """What they told: ``told`` in a sentence, empty where they are too few; ``wanted`` what a next one should be, empty
+    where the lens is known well."""
+
+    told = serializers.CharField(allow_blank=True)
+    wanted = serializers.CharField(allow_blank=True)
+
+
+class LensSerializer(serializers.Serializer[Any]):
+    """A lens of a tablet that was calibrated."""
+
+    told = serializers.CharField()
+    pictures = serializers.IntegerField()
+    calibrated_at = serializers.DateTimeField()
+    camera = serializers.CharField(allow_blank=True)
 
 
 class PhotographedSerializer(serializers.Serializer[Any]):

@@ -14,7 +14,7 @@ from django.utils import timezone
 
 from camera.found import TOO_MUCH, Found, Line, unpacked
 from camera.models import CardSet
-from camera.selectors import printed_scale_of
+from camera.selectors import lens_of, printed_scale_of
 from designs import services as designs
 from designs.models import MEASURED, Design, Photo, Reading
 from designs.photo_services import bytes_sent, keep_made
@@ -69,9 +69,9 @@ def look_at(upload: File[bytes], lines: Sequence[Line] = ()) -> Found:
     return unpacked(read_aside("camera.picture_file", bytes_sent(upload), json.dumps(lines), too_much=TOO_MUCH))
 
 
-def seen_in(found: Found, today: date, confirmed: bool) -> View:
-    """The view that a picture gives; errors of ``judged`` and ``taken_as_it_is``."""
-    view = judged(found.look)
+def seen_in(found: Found, today: date, confirmed: bool, tablet: uuid.UUID | None) -> View:
+    """The view that a picture gives, taken by this tablet; errors of ``judged`` and ``taken_as_it_is``."""
+    view = judged(found.look, lens_of(tablet, found.look.frame))
     days = None if found.taken is None else (today - found.taken).days
     taken_as_it_is(found.look, days, f"{found.taken:%-d %B %Y}" if found.taken else "", confirmed)
     return view
@@ -79,8 +79,8 @@ def seen_in(found: Found, today: date, confirmed: bool) -> View:
 
 @dataclass(frozen=True)
 class Asked:
-    """What is measured of a design in a picture: by whom, which reading, by which points, and where they lie, as
-    typed."""
+    """What is measured of a design in a picture: by whom, which reading, by which points, where they lie, as typed, and
+    which tablet took it, where its lens was calibrated."""
 
     by: Teacher
     key: str
@@ -88,6 +88,7 @@ class Asked:
     before_text: str = ""
     within_text: str = ""
     outlines: tuple[int, ...] = ()
+    tablet: uuid.UUID | None = None
 
     def pointed(self) -> Pointed:
         return Pointed(self.points, plane_m=plane_said(self.before_text, self.within_text), outlines=self.outlines)
@@ -121,7 +122,8 @@ def pictured(design: Design, key: str) -> ReadingSpec | BenchMeasure:
 
 def size_in(design: Design, marks: Sequence[Seen], frame: Frame, asked: Asked) -> Measured:
     """What is pointed at in a picture comes to; nothing is kept. Errors of ``see`` and ``size_of``."""
-    return _measured(design, see(marks, frame), marks, frame, asked)
+    view = see(marks, frame, lens_of(asked.tablet, frame))
+    return _measured(design, view, marks, frame, asked)
 
 
 def _measured(design: Design, view: View, marks: Sequence[Seen], frame: Frame, asked: Asked) -> Measured:
@@ -145,7 +147,7 @@ def measured_in(
     closed = pictured(design, asked.key).kind is Kind.AREA
     outlines = [list(asked.points[part]) for part in asked.pointed().each_outline()]
     found = look_at(upload, [[*outline, outline[0]] if closed else outline for outline in outlines])
-    view = seen_in(found, today, picture_confirmed)
+    view = seen_in(found, today, picture_confirmed, asked.tablet)
     return found, _measured(design, view, found.look.marks, found.look.frame, asked)
 
 

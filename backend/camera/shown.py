@@ -14,9 +14,11 @@ from girder_core.measure import COVERAGE_FACTOR, Kind, System
 from girder_core.photo import (
     CAUSES,
     UNMEASURED,
+    Calibration,
     Look,
     Size,
     View,
+    lens_told,
     notes_on,
     plane_grid,
     proposed_corners,
@@ -46,6 +48,20 @@ def look_shown(
         "edges": [[segment[:2], segment[2:]] for segment in look.segments],
         "ends": list(_proposed(look, view, spec)),
     }
+
+
+def lens_picture_shown(look: Look, view: View) -> dict[str, Any]:
+    """What a picture shows that a lens is calibrated with."""
+    return {
+        "frame": look.frame,
+        "marks": look.marks,
+        "rims": [_listed(rim_of(view, i)) for i in range(len(view.cards))],
+    }
+
+
+def calibration_shown(told: Calibration) -> dict[str, Any]:
+    """What pictures told of a lens."""
+    return {"told": lens_told(told.lens) if told.lens else "", "wanted": told.wanted}
 
 
 def _proposed(look: Look, view: View, spec: ReadingSpec | BenchMeasure) -> Sequence[tuple[float, float]]:

@@ -16,7 +16,7 @@ from itertools import pairwise
 
 import numpy as np
 from django.http import Http404
-from PIL import Image
+from PIL import ExifTags, Image
 from scipy import spatial
 
 from camera.bricks import WALL_HIGH_M, WALL_LONG_M, bricks, left_m2, left_outlines
@@ -29,6 +29,8 @@ X, Y, Z = (1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)
 BACK = (0.0, 0.0, -1.0)
 WIDE_PX, TALL_PX = 2000, 1500
 _SECONDS = 40
+TABLET = "Made-up tablet"
+"""What the camera of all of them calls itself: a lens that was calibrated with them is no real tablet's."""
 
 
 @dataclass(frozen=True)
@@ -213,6 +215,24 @@ def nuts(_: int, __: float = 0.0) -> list[Patch]:
     ]
 
 
+def _flat(number: int, _: float) -> list[Patch]:
+    """The standing card of a set, which lies on something grey."""
+    return [card_patch(cards(number)[0], (0.0, 0.0, 0.0), X, Y)]
+
+
+_SMALL_PX = 1400
+"""Pictures for a lens are smaller, because there are six of them."""
+
+
+def _for_lens(place: tuple[float, float, float], target: tuple[float, float, float], roll_rad: float) -> StandIn:
+    """A picture to calibrate the made-up tablet's lens with: the one that the others were taken through, too."""
+    camera = replace(
+        _AT_MAST, place=place, target=target, roll_rad=roll_rad, width_px=_SMALL_PX, height_px=_SMALL_PX * 3 // 4,
+        focal_px=_AT_MAST.focal_px * _SMALL_PX / WIDE_PX,
+    )  # fmt: skip
+    return StandIn("The standing card, which lies flat", camera, _flat, {}, {})
+
+
 _AT_SHEET = Camera((0.015, 0.34, 0.03), (0.0, 0.0, 0.0), 1600, 1200, 1368.0, -0.04, 0.003)
 _AT_MAST = Camera((0.10, 0.42, 1.15), (-0.04, 0.27, 0.0), WIDE_PX, TALL_PX, 1710.0, -0.045, 0.004)
 _AT_WALL = Camera((0.05, 0.36, 1.05), (0.05, 0.11, 0.0), WIDE_PX, TALL_PX, 1710.0, -0.045, 0.004)
@@ -265,6 +285,13 @@ STANDINS: Mapping[str, StandIn] = {
         tuple(map(len, left_outlines())),
     ),
     "nuts": StandIn("Loose nuts on a sheet of paper", _AT_SHEET, nuts, {"count": SPREAD}, {}),
+    # From above, from four sides, and with the card in a corner of the picture.
+    "lens-1": _for_lens((0.0, 0.01, 0.30), (0.0, 0.0, 0.0), math.pi / 2),
+    "lens-2": _for_lens((0.20, 0.0, 0.27), (0.0, 0.0, 0.0), math.pi / 2),
+    "lens-3": _for_lens((-0.20, 0.0, 0.27), (0.0, 0.0, 0.0), math.pi / 2),
+    "lens-4": _for_lens((0.0, 0.22, 0.30), (0.0, 0.01, 0.0), 0.0),
+    "lens-5": _for_lens((0.0, -0.22, 0.30), (0.0, -0.01, 0.0), 0.0),
+    "lens-6": _for_lens((0.06, 0.04, 0.31), (0.05, 0.035, 0.0), math.pi / 2),
 }
 """By their keys."""
 
@@ -280,7 +307,9 @@ def drawn(camera: Camera, patches: Sequence[Patch], seed: int) -> bytes:
     spoilt = Spoilt(blur_px=0.7, noise=1.5, uneven=0.15)
     picture = render(camera, patches, seed, spoilt, (0.80, 0.81, 0.79), 2)
     data = io.BytesIO()
-    Image.fromarray(picture).save(data, "JPEG", quality=88)
+    told = Image.Exif()
+    told[ExifTags.Base.Make], told[ExifTags.Base.Model] = TABLET.split()
+    Image.fromarray(picture).save(data, "JPEG", quality=88, exif=told)
     return data.getvalue()
 
 

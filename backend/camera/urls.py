@@ -1,6 +1,6 @@
 from django.urls import path
 
-from camera import bench_views, count_views, motion_views, views
+from camera import bench_views, count_views, lens_views, motion_views, views
 
 urlpatterns = [
     path("designs/<int:pk>/picture", views.PictureView.as_view()),
@@ -14,5 +14,7 @@ urlpatterns = [
     path("trials/<uuid:pk>/counted-picture", count_views.CountedPictureView.as_view()),
     path("card-sets", views.CardSetsView.as_view()),
     path("card-sets/<int:number>", views.CardSetView.as_view()),
+    path("lens-pictures", lens_views.LensPictureView.as_view()),
+    path("tablets/<uuid:tablet>/lenses", lens_views.TabletLensesView.as_view()),
     path("stand-in-pictures/<slug:key>", views.StandInView.as_view()),
 ]

@@ -12,7 +12,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from camera import services
-from camera.asked import asked_in, point_of, today_of
+from camera.asked import asked_in, marks_of, today_of
 from camera.selectors import set_number, sets_of
 from camera.serializers import (
     BarSerializer,
@@ -30,7 +30,7 @@ from camera.standins import STANDINS, standin
 from evengirder.entry import entry
 from evengirder.errors import ErrorBody
 from girder_core.ground import sound_json
-from girder_core.photo import Frame, Seen
+from girder_core.photo import Frame
 from people.models import HELPER
 from people.policy import owned_or_404, teacher_of
 from runs.answers import REFUSALS, design_shown, designs
@@ -51,7 +51,7 @@ class PictureView(APIView):
         typed = entry(NewPictureSerializer, request)
         spec = services.pictured(design, typed["key"])
         found = services.look_at(typed["photo"])
-        view = services.seen_in(found, today_of(typed), typed["confirmed"])
+        view = services.seen_in(found, today_of(typed), typed["confirmed"], typed.get("tablet"))
         shown = look_shown(found.look, view, spec, teacher_of(request), design.run.school_class.owner)
         return Response(LookSerializer(shown).data)
 
@@ -65,8 +65,7 @@ class PictureSizeView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         design = owned_or_404(designs(), request, pk, HELPER)
         typed = entry(PointedInSerializer, request)
-        marks = [Seen(mark["id"], tuple(map(point_of, mark["corners"]))) for mark in typed["marks"]]
-        measured = services.size_in(design, marks, Frame(**typed["frame"]), asked_in(request, typed))
+        measured = services.size_in(design, marks_of(typed), Frame(**typed["frame"]), asked_in(request, typed))
         return Response(PhotoSizeSerializer(size_shown(measured)).data)
 
 

@@ -57,7 +57,11 @@ all would stay with the one that was there while another had to be started again
 LARGER: tuple[tuple[re.Pattern[str], int, str], ...] = (
     (re.compile(r"/api/runs/import"), 160 * MIB, "A run’s file"),
     (re.compile(r"/api/force-logs"), 90 * MIB, "A force log"),
-    (re.compile(r"/api/designs/\d+/(?:photos|picture|photo-readings)|/api/team/photos"), 26 * MIB, "A photograph"),
+    (
+        re.compile(r"/api/designs/\d+/(?:photos|picture|photo-readings)|/api/team/photos|/api/lens-pictures"),
+        26 * MIB,
+        "A photograph",
+    ),
     (re.compile(r"/api/trials/[-\da-f]+/(?:first|loose|counted|measured)-picture"), 26 * MIB, "A photograph"),
     (re.compile(r"/api/trials/[-\da-f]+/follow"), 51 * MIB, "Two photographs"),
     (re.compile(r"/api/runs/\d+/results-table|/api/instruments/table"), 16 * MIB, "A table"),

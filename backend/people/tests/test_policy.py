@@ -21,9 +21,10 @@ from schools.sharing import share
 OPEN_TO_ALL = {"session", "session/reset", "session/sign-on", "teachers", "join"}
 BY_TOKEN = {"boards", "team"}
 """Addresses that a token, or a tablet's pass, opens instead of a sign-in; the tests of their apps try them."""
-NO_OBJECT = {"card-sets": "card-sets/1", "stand-in-pictures": "stand-in-pictures/mast"}
-"""Addresses whose last part is no object of anybody's: one's own set of cards by its number, a made-up picture;
-with one of each."""
+NO_OBJECT = {"card-sets": "card-sets/1", "stand-in-pictures": "stand-in-pictures/mast",
+             "tablets": "tablets/00000000-0000-4000-8000-000000000000/lenses"}  # fmt: skip
+"""Addresses whose last part is no object of anybody's: one's own set of cards by its number, a made-up picture, the
+lenses of whichever tablet one works at; with one of each."""
 WITHOUT_OBJECT = {
     "classes", "coins", "draft-kinds", "drafts", "drafts/film", "drafts/why", "families", "first-lesson",
     "goal-words", "home", "library", "plans", "plans/why", "recipes", "instruments", "instruments/read",
@@ -31,7 +32,7 @@ WITHOUT_OBJECT = {
     "runs", "runs/import", "invited", "session/leave", "session/password", "signed-in", "stocks", "stocks/try", "team",
     "team/note", "team/prediction", "team/who", "team/readings", "team/photos", "team/practice", "team/answers",
     "team/next-version", "team/draft", "team/bench", "team/trials", "school", "school/invitations", "school/file",
-    "school/removal", "shared-recipes", "card-sets",
+    "school/removal", "shared-recipes", "card-sets", "lens-pictures",
 }  # fmt: skip
 
 

@@ -40,6 +40,7 @@ export const keys = {
   together: (id: number) => ["together", id] as const,
   school: ["school"] as const,
   cardSets: ["card-sets"] as const,
+  lenses: (tablet: string) => ["lenses", tablet] as const,
   motions: (trial: string) => ["motions", trial] as const,
   shared: ["shared-recipes"] as const,
   deeds: (id: number) => ["deeds", id] as const,

@@ -941,6 +941,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lens-pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The card is looked for in a picture that a lens is calibrated with; nothing is kept of it. */
+        post: operations["lens_picture_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library": {
         parameters: {
             query?: never;
@@ -2088,6 +2105,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tablets/{tablet}/lenses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The lenses of the tablet that somebody works at, by the name that its browser made up for it. */
+        get: operations["tablet_lenses"];
+        put?: never;
+        /** @description What pictures tell of a lens so far; with ``keep`` it is kept. */
+        post: operations["tablet_lens_calibrate"];
+        /** @description The lenses of the tablet that somebody works at, by the name that its browser made up for it. */
+        delete: operations["tablet_lenses_forget"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/teachers": {
         parameters: {
             query?: never;
@@ -2928,6 +2964,20 @@ export interface components {
             /** Format: double */
             extra_s: number;
             warnings_s: number[];
+        };
+        /** @description The pictures that a lens is calibrated with, and whether what they tell is kept. */
+        CalibrateRequest: {
+            pictures: components["schemas"]["MarkedRequest"][];
+            /** @default false */
+            keep: boolean;
+        };
+        /**
+         * @description What they told: ``told`` in a sentence, empty where they are too few; ``wanted`` what a next one should be, empty
+         *     where the lens is known well.
+         */
+        Calibrated: {
+            told: string;
+            wanted: string;
         };
         /** @description What a shared recipe came to: how many designs, in how many runs, and the rest in words. */
         CameTo: {
@@ -4038,6 +4088,20 @@ export interface components {
             /** Format: date-time */
             happened_at: string;
         };
+        /** @description A lens of a tablet that was calibrated. */
+        Lens: {
+            told: string;
+            pictures: number;
+            /** Format: date-time */
+            calibrated_at: string;
+            camera: string;
+        };
+        /** @description What a picture shows that a lens is calibrated with; ``rims`` are those of its cards. */
+        LensPicture: {
+            frame: components["schemas"]["SeenFrame"];
+            marks: components["schemas"]["SeenMark"][];
+            rims: number[][][];
+        };
         /** @description A small figure that explains one thing. */
         Lesson: {
             words: string;
@@ -4170,6 +4234,11 @@ export interface components {
         Mark: {
             at: number[];
             words: string;
+        };
+        /** @description A picture, and the marks that were found in it. */
+        MarkedRequest: {
+            frame: components["schemas"]["SeenFrameRequest"];
+            marks: components["schemas"]["SeenMarkRequest"][];
         };
         MaterialUseRequest: {
             name: string;
@@ -4306,6 +4375,8 @@ export interface components {
             confirmed: boolean;
             /** Format: date */
             today?: string;
+            /** Format: uuid */
+            tablet?: string;
         };
         /** @description The criteria of a run's rubric; none takes it away. */
         NewRubricRequest: {
@@ -4778,8 +4849,10 @@ export interface components {
             score: number;
             at_least: boolean;
         };
-        /** @description The same, in a picture whose marks were found. */
+        /** @description What is pointed at, in a picture whose marks were found. */
         PointedInRequest: {
+            frame: components["schemas"]["SeenFrameRequest"];
+            marks: components["schemas"]["SeenMarkRequest"][];
             key: string;
             points: number[][];
             outlines?: number[];
@@ -4787,8 +4860,8 @@ export interface components {
             before_text: string;
             /** @default  */
             within_text: string;
-            frame: components["schemas"]["SeenFrameRequest"];
-            marks: components["schemas"]["SeenMarkRequest"][];
+            /** Format: uuid */
+            tablet?: string;
         };
         PracticeRequest: {
             used: number;
@@ -5447,6 +5520,8 @@ export interface components {
             height_px: number;
             /** Format: double */
             focal_px: number | null;
+            /** @default  */
+            camera: string;
         };
         /** @description The picture that marks were found in. */
         SeenFrameRequest: {
@@ -5454,6 +5529,8 @@ export interface components {
             height_px: number;
             /** Format: double */
             focal_px: number | null;
+            /** @default  */
+            camera: string;
         };
         /** @description A mark of a card, with its corners. */
         SeenMark: {
@@ -9033,6 +9110,45 @@ export interface operations {
             };
         };
     };
+    lens_picture_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["LoosePictureRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LensPicture"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     library_list: {
         parameters: {
             query?: never;
@@ -12113,7 +12229,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                key: "gangway" | "gangway-loaded" | "mast" | "mast-leaning" | "nuts" | "wall" | "wall-attacked";
+                key: "gangway" | "gangway-loaded" | "lens-1" | "lens-2" | "lens-3" | "lens-4" | "lens-5" | "lens-6" | "mast" | "mast-leaning" | "nuts" | "wall" | "wall-attacked";
             };
             cookie?: never;
         };
@@ -12260,6 +12376,80 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
+            };
+        };
+    };
+    tablet_lenses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tablet: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lens"][];
+                };
+            };
+        };
+    };
+    tablet_lens_calibrate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tablet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalibrateRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calibrated"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    tablet_lenses_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tablet: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -103,5 +103,6 @@ export type PhotoSize = Schemas["PhotoSize"];
 export type CardSet = Schemas["CardSet"];
 export type Went = Schemas["Went"];
 export type Loose = Schemas["Loose"];
+export type LensPicture = Schemas["LensPicture"];
 export type BenchSize = Schemas["BenchSize"];
 export type Recount = Schemas["Recount"];

@@ -7,6 +7,7 @@ import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { useRunState } from "../run";
 import { drawn } from "./eye";
+import { LensLine } from "./LensLine";
 import { useCardSets } from "./useCardSets";
 import type { StandIn } from "./standins";
 
@@ -64,6 +65,7 @@ export function TakePicture({ look, says, standins, cards = true, seeks = SEEKS 
           . Keep to one; a fresh set is for another printer or paper.
         </Typography>
       )}
+      {cards && <LensLine setNumber={number} />}
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, my: 2 }}>
         <FileButton
           accept="image/jpeg,image/png,image/webp"

@@ -25,4 +25,6 @@ export const GIVING: readonly (readonly [StandIn, string, number, string])[] = [
   ["gangway", "a made-up gangway", 0.01, "1 cm down for each kilogram"],
   ["mast", "a made-up mast", 0.01, "1 cm aside for each"],
 ];
+/** The card from all sides, as the made-up tablet sees it. */
+export const FOR_LENS: readonly StandIn[] = ["lens-1", "lens-2", "lens-3", "lens-4", "lens-5", "lens-6"];
 export const SPREAD: Offered = [["nuts", "loose nuts on a sheet"]];

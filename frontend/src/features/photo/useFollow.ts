@@ -6,6 +6,7 @@ import { answered, api } from "../../api/client";
 import type { PictureLook, Went } from "../../api/types";
 import type { Point } from "./points";
 import { form, heldHere, PATIENCE_MS, planeOf, today, type Where } from "./sending";
+import { ofTablet } from "./tablet";
 
 /** What is said of the first picture, and holds for all that follow. */
 interface Begun {
@@ -65,7 +66,13 @@ export function useFollow(trialId: string, measure: string) {
           params: { path: { id: trialId } },
           body: { photo: "", key: measure, confirmed },
           bodySerializer: () =>
-            form({ photo: file, key: measure, confirmed: String(confirmed), today: today() }),
+            form({
+              photo: file,
+              key: measure,
+              confirmed: String(confirmed),
+              today: today(),
+              ...ofTablet(),
+            }),
           signal: AbortSignal.timeout(PATIENCE_MS),
         }),
       );
@@ -83,7 +90,12 @@ export function useFollow(trialId: string, measure: string) {
         params: { path: { id: trialId } },
         body: { first: "", now: "", pointed: "", keep },
         bodySerializer: () => {
-          const pointed = JSON.stringify({ key: measure, points: [one.point], ...planeOf(one.where) });
+          const pointed = JSON.stringify({
+            key: measure,
+            points: [one.point],
+            ...planeOf(one.where),
+            ...ofTablet(),
+          });
           const body = form({ pointed, keep: String(keep) });
           body.append("first", one.file, nameOf(one.file));
           body.append("now", file, nameOf(file));

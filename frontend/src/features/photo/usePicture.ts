@@ -6,6 +6,7 @@ import type { PhotoSize, PictureLook, QuantityKind } from "../../api/types";
 import { useSettled } from "../../shared/useSettled";
 import { firstPoints, oneOutline, type Point, type Shape } from "./points";
 import { form, heldHere, PATIENCE_MS, planeOf, today, useNamed, type Where } from "./sending";
+import { ofTablet } from "./tablet";
 
 const SETTLED_MS = 150;
 
@@ -39,7 +40,13 @@ export function usePicture(designId: number, spec: Measurable) {
           params: { path: { id: designId } },
           body: { photo: "", key: spec.key, confirmed },
           bodySerializer: () =>
-            form({ photo: file, key: spec.key, confirmed: String(confirmed), today: today() }),
+            form({
+              photo: file,
+              key: spec.key,
+              confirmed: String(confirmed),
+              today: today(),
+              ...ofTablet(),
+            }),
           signal: AbortSignal.timeout(PATIENCE_MS),
         }),
       );
@@ -63,6 +70,7 @@ export function usePicture(designId: number, spec: Measurable) {
       points: shape.points.map(([x, y]) => [x, y]),
       outlines: shape.outlines.length > 1 ? [...shape.outlines] : [],
       ...planeOf(where),
+      ...ofTablet(),
     }),
     [shape, where],
   );
