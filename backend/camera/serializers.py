@@ -68,6 +68,8 @@ class LookSerializer(serializers.Serializer[Any]):
     set_number = serializers.IntegerField()
     # Whether somebody measured the bar of this set.
     bar_measured = serializers.BooleanField()
+    # Whether the tablet's calibrated lens counts in it.
+    lens_known = serializers.BooleanField()
     notes = serializers.ListField(child=serializers.CharField())
     grid = serializers.ListField(child=serializers.ListField(child=PointField()))
     edges = serializers.ListField(child=serializers.ListField(child=PointField()))

@@ -43,6 +43,7 @@ def look_shown(
         ],
         "set_number": view.set_number,
         "bar_measured": printed is not UNMEASURED,
+        "lens_known": view.lens is not None,
         "notes": notes_on(look, view),
         "grid": [_listed(line) for line in plane_grid(view, step / printed.value)],
         "edges": [[segment[:2], segment[2:]] for segment in look.segments],

@@ -13,7 +13,9 @@ from selenium.webdriver.common.keys import Keys
 
 from bench.models import LedgerEvent, Trial
 from bench.remembered import result_of
-from camera.standins import LEAN_M, MAST_M, MAST_TOP_M, MAST_X_M, SPREAD, STANDINS, made
+from camera.models import TabletLens
+from camera.selectors import sets_of
+from camera.standins import LEAN_M, MAST_M, MAST_TOP_M, MAST_X_M, SPREAD, STANDINS, TABLET, made
 from camera.tests.support import ready
 from challenges.library import take
 from designs import services as designing
@@ -116,6 +118,56 @@ class InAPhoto(InterfaceTest):
         b.click("Check-in")
         b.sees("in a photo")
         self.assertEqual(Reading.objects.count(), 2)
+
+    def test_a_tablets_lens_is_calibrated_once_and_counts_until_it_is_forgotten(self) -> None:
+        b = self.b
+        b.tap('[aria-label="Measure in a photo: height"]')
+        b.click("Calibrate this tablet’s lens")
+        with tempfile.TemporaryDirectory() as folder:
+            file = Path(folder) / "note.jpg"
+            file.write_bytes(b"no picture")
+            b.driver.find_elements("css selector", 'input[type="file"]')[-1].send_keys(str(file))
+            b.sees("That is no photo that can be read here.")
+        b.click("6 made-up pictures")
+        b.sees("Known well. It moves the corners of a picture by")
+        self.accessible(b, "calibrating a lens")
+        # Without the one in the corner it is wanted again, and what is known can be kept all the same.
+        b.tap('[aria-label="Leave out picture 6"]')
+        b.sees("Go nearer, so that the card reaches into the corners of the picture.")
+        b.tap('[aria-label="Leave out picture 1"]')
+        b.sees("1 more picture.")
+        kept = "//button[normalize-space()='Keep for this tablet'][@disabled]"
+        b.until(lambda: b.driver.find_elements("xpath", kept), "it cannot be kept yet")
+        with tempfile.TemporaryDirectory() as folder:
+            file = Path(folder) / "corner.jpg"
+            file.write_bytes(made("lens-6", sets_of(self.ada)[0].number))
+            b.driver.find_elements("css selector", 'input[type="file"]')[-1].send_keys(str(file))
+            b.sees("It moves the corners of a picture by")
+        self.assertEqual(TabletLens.objects.count(), 0)
+        b.click("Keep for this tablet")
+        b.sees("The lens of this tablet was calibrated on")
+        self.assertEqual(TabletLens.objects.get().camera, TABLET)
+        b.click("a mast beside a card")
+        b.sees("This tablet’s lens is calibrated, and that counts here.")
+        b.sees("Known to")
+        self.assertLess(abs(self.shown_mm() - 1000 * MAST_M), 4)
+        b.click("Keep as height")
+        b.until(lambda: Reading.objects.filter(design=self.design).exists(), "the reading is there")
+        view_of = Reading.objects.get()
+        self.assertLess(abs(view_of.value_si - MAST_M), 2 * view_of.standard_uncertainty_si)
+        # It is this tablet's: another one knows nothing of it.
+        other = self.browser()
+        other.sign_in("ada@school.example", PASSWORD)
+        other.open(f"/runs/{self.run_.pk}/check-in/{self.design.pk}")
+        other.tap('[aria-label^="Measure in a photo: widest base"]')
+        other.sees("Calibrate this tablet’s lens")
+        b.tap('[aria-label^="Measure in a photo: widest base"]')
+        b.click("Look at it")
+        b.sees("Kept now, of Made-up tablet")
+        b.click("Forget what is kept")
+        b.until(lambda: TabletLens.objects.count() == 0, "it is forgotten")
+        b.sees("Calibrate this tablet’s lens")
+        self.assertEqual(b.complaints(), [])
 
     def test_a_bad_picture_says_why_and_another_can_be_sent(self) -> None:
         b = self.b

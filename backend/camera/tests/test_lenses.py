@@ -135,7 +135,8 @@ class Lenses(Pictured):
     def test_it_counts_in_what_is_measured_afterwards(self) -> None:
         self.calibrated()
         look = self.post("picture", mast(), key="gap", tablet=str(TABLET))[1]
-        self.assertEqual(look["notes"], [])
+        self.assertEqual((look["notes"], look["lens_known"]), ([], True))
+        self.assertFalse(self.post("picture", mast(), key="gap")[1]["lens_known"])
         plain, known = self.size(look, None), self.size(look, TABLET)
         lens = {cause["key"]: cause["expanded_uncertainty_si"] for cause in known["causes"]}["lens"]
         before = {cause["key"]: cause["expanded_uncertainty_si"] for cause in plain["causes"]}["lens"]
@@ -160,6 +161,7 @@ class Lenses(Pictured):
             status, look = self.post("picture", other, key="gap", tablet=str(TABLET))
             self.assertEqual(status, 200, look)
             self.assertIn("was not taken through it", look["notes"][0])
+            self.assertFalse(look["lens_known"])
             self.assertEqual(
                 self.size(look, TABLET)["expanded_uncertainty_si"], self.size(look, None)["expanded_uncertainty_si"]
             )

@@ -138,7 +138,7 @@ class Everything(TestCase):
         """The address of what there is; a board's photograph has a number of its own."""
         kind = path.split("/")[2]
         path = path.replace("{token}", str(self.keys["boards"])).replace("{document}", "brief")
-        path = path.replace("{key}", "mast").replace("{number}", "1")
+        path = path.replace("{key}", "mast").replace("{number}", "1").replace("{tablet}", str(uuid.UUID(int=7)))
         if "{id}" in path:
             inside = "trials" if "/trials/" in path else "photos"
             own = self.keys[inside] if kind in ("boards", "team") else self.keys[kind]

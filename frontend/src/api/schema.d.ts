@@ -4198,6 +4198,7 @@ export interface components {
             cards: components["schemas"]["SeenCard"][];
             set_number: number;
             bar_measured: boolean;
+            lens_known: boolean;
             notes: string[];
             grid: number[][][];
             edges: number[][][];

@@ -26,7 +26,7 @@ function Taken({ picture, number, onDrop }: { picture: LensShown; number: number
               key={i}
               points={rim.map((point) => point.join(",")).join(" ")}
               fill="none"
-              stroke={ink.steel}
+              stroke={ink.held}
               strokeWidth={width / 60}
             />
           ))}
@@ -49,21 +49,28 @@ function Told({ lens }: { lens: LensCalibration }) {
   if (told.isError) return <Notice kind="problem">{sentenceOf(told.error)}</Notice>;
   if (!told.data) return null;
   const { told: said, wanted } = told.data;
+  const well = said !== "" && wanted === "";
   return (
-    <Notice kind={said !== "" && wanted === "" ? "done" : "caution"}>
-      {[said, wanted].filter((part) => part !== "").join(" ")}
-    </Notice>
+    <Typography sx={{ fontWeight: 600, ...(well && { color: ink.held }) }}>
+      {[well && "Known well.", said, wanted].filter(Boolean).join(" ")}
+    </Typography>
   );
 }
 
 /** Where the pictures come from. */
-function More({ lens, busy }: { lens: LensCalibration; busy: boolean }) {
+function More({ lens, busy, enough }: { lens: LensCalibration; busy: boolean; enough: boolean }) {
   const { add, made, pictures } = lens;
   const add_ = (file: File) => add.mutate(file);
   return (
     <>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, my: 2 }}>
-        <FileButton accept={PICTURES} camera disabled={busy} onFile={add_} look={{ variant: "contained" }}>
+        <FileButton
+          accept={PICTURES}
+          camera
+          disabled={busy}
+          onFile={add_}
+          look={{ variant: enough ? "outlined" : "contained" }}
+        >
           Take picture {pictures.length + 1}
         </FileButton>
         <FileButton accept={PICTURES} disabled={busy} onFile={add_} look={{ variant: "outlined" }}>
@@ -124,7 +131,7 @@ export function LensDialog({ setNumber, onClose }: { setNumber: number; onClose:
           fits: one from straight above, one from each of the four sides with the tablet tilted, and one with
           the card in a corner of the picture. Do not zoom.
         </Typography>
-        <More lens={lens} busy={busy} />
+        <More lens={lens} busy={busy} enough={ready} />
         {pictures.length > 0 && (
           <Box
             component="ul"

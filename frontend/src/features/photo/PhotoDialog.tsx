@@ -254,6 +254,11 @@ export function PhotoDialog({ spec, team, names, picture, keep, again, onClose }
                   {note}
                 </Notice>
               ))}
+              {shown.look.lens_known && (
+                <Typography variant="body2" sx={{ color: ink.soft, mt: 1 }}>
+                  This tablet’s lens is calibrated, and that counts here.
+                </Typography>
+              )}
               <SetOfCards look={shown.look} onMeasured={() => void picture.size.refetch()} />
               <Keep picture={picture} spec={spec} keep={keep} again={again} />
             </Box>

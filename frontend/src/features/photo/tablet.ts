@@ -2,7 +2,7 @@
 const KEPT = "girder.tablet";
 
 /** For a browser that keeps nothing: until the page is left. */
-let name: string | null = null;
+let unkept: string | null = null;
 
 function kept(): string | null {
   try {
@@ -14,15 +14,14 @@ function kept(): string | null {
 
 /** What goes along with a picture: nothing for a tablet whose lens was never calibrated. */
 export function ofTablet(): { tablet?: string } {
-  name ??= kept();
+  const name = kept() ?? unkept;
   return name === null ? {} : { tablet: name };
 }
 
 export function nameTablet(given: string): void {
-  name = given;
   try {
     window.localStorage.setItem(KEPT, given);
   } catch {
-    // Then it is so till the page is left.
+    unkept = given;
   }
 }
