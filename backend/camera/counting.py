@@ -16,7 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from camera.detector import Array, Grey, sharpness
-from girder_core.photo import Doubt, Piece, Spot, Spread, looked_over, told_apart
+from girder_core.photo import LEAST_RIM, Doubt, Piece, Spot, Spread, looked_over, told_apart
 
 Colour = NDArray[np.float32]
 """A picture in CIE L*a*b* (height, width, 3)."""
@@ -35,6 +35,8 @@ NARROW = 0.8
 """Where the mask is narrower than this share of the smaller of two parts, they are two."""
 SMALLEST, LARGEST = 0.6, 1.3
 """Middles of circles are voted for from so much of the usual radius to so much."""
+LARGER = 0.6
+"""What is larger than its pieces by so much of another one holds more of them."""
 NOT_ROUND, ROUND, FILLED = 0.3, 0.85, 0.75
 """Single pieces that show less of a rim than the first are not round. No more are those that show less than the second
 and fill less of the circle about them than the third; a hexagon fills 0.83 of it."""
@@ -215,10 +217,11 @@ def _pieces(ground: _Ground) -> tuple[Piece, ...]:
     rims = [votes.near(x * factor, y * factor, 0.5 * radius * factor) for x, y, *_ in alone or blobs]
     usual = float(np.median(rims))
     if usual < NOT_ROUND or (usual < ROUND and alone and _share_filled(mask, alone) < FILLED):
-        return tuple(Piece(x, y, r, Doubt.CUT if ground.cut(x, y, r) else None) for x, y, r, _ in blobs)
+        alike = [Piece(x, y, r, Doubt.CUT if ground.cut(x, y, r) else None) for x, y, r, _ in blobs]
+        return _by_area(mask, alike, parts)
     deep = cv2.distanceTransform(mask, cv2.DIST_L2, 5)
     spots = []
-    for x, y, r, rim in votes.peaks(0.5 * radius * factor, 0.5 * usual):
+    for x, y, r, rim in votes.peaks(0.5 * radius * factor, LEAST_RIM * usual):
         # The last pixel of the smaller picture may lie half a pixel beyond the larger one.
         u, v = np.clip(
             ((x + 0.5) / factor - 0.5, (y + 0.5) / factor - 0.5), 0, np.subtract(mask.shape[::-1], 1)
@@ -230,6 +233,27 @@ def _pieces(ground: _Ground) -> tuple[Piece, ...]:
     # Rims tell better than the mask how large a piece is: shadows are in the mask.
     size = float(np.median([piece.radius_px for piece in found])) if found else radius
     return (*found, *_left_over(mask, found, size))
+
+
+def _by_area(mask: Mask, pieces: Sequence[Piece], parts: Sequence[int]) -> tuple[Piece, ...]:
+    """Pieces that are not round, held against the area of what differs from the sheet: two that lie side to side are
+    nowhere narrow. What is too large for its pieces is shared out among as many as it would hold, all in doubt."""
+    _, place, boxes, _ = cv2.connectedComponentsWithStats(mask, connectivity=4)
+    own = {part: [piece for piece, at in zip(pieces, parts, strict=True) if at == part] for part in set(parts)}
+    area = {part: float(boxes[part, cv2.CC_STAT_AREA]) for part in own}
+    usual = float(np.median([area[part] / len(there) for part, there in own.items()]))
+    found: list[Piece] = []
+    for part, there in own.items():
+        many = round(area[part] / usual)
+        if many <= len(there) or area[part] < (len(there) + LARGER) * usual:
+            found += there
+            continue
+        where = np.argwhere(place == part)[:, ::-1].astype(np.float32)
+        enough = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_MAX_ITER, 30, 0.5)
+        cv2.setRNGSeed(1)
+        _, _, middles = cv2.kmeans(where, many, None, enough, 5, cv2.KMEANS_PP_CENTERS)  # type: ignore[call-overload]
+        found += [Piece(float(x), float(y), there[0].radius_px, Doubt.OVER) for x, y in middles]
+    return tuple(found)
 
 
 def _share_filled(mask: Mask, blobs: list[Blob]) -> float:

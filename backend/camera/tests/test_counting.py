@@ -9,7 +9,7 @@ from camera.counting import loose_in
 from camera.scenes import Camera, card_patch, render
 from camera.tests.spread import KINDS, Lying, Sheet, missed_and_extra, photographed, scattered
 from girder_core.ground import GirderError
-from girder_core.photo import cards, counted_in
+from girder_core.photo import Doubt, cards, counted_in
 from girder_core.tests import tries
 
 CLEAR = Sheet()
@@ -55,6 +55,21 @@ class Found(unittest.TestCase):
         for count in (1, 2, 4):
             picture, lying = on(CLEAR, "washer", count, count)
             self.assertEqual(missed_and_extra(loose_in(picture).pieces, lying), (0, 0), count)
+
+    def test_blocks_side_to_side_are_as_many_as_they_are_large_and_are_asked_about(self) -> None:
+        chance = np.random.default_rng(3)
+        picture = np.clip(np.array((228, 226, 219)) + chance.normal(0, 3, (900, 1200, 3)), 0, 255).astype(np.uint8)
+        # Ten by themselves, three in a row, and two.
+        corners = [(100 + 90 * i, 100) for i in range(10)] + [(300 + 40 * i, 400) for i in range(3)]
+        corners += [(700, 500), (700, 540)]
+        for x, y in corners:
+            picture[y : y + 40, x : x + 40] = np.clip(
+                np.array((150, 90, 50)) + chance.normal(0, 4, (40, 40, 3)), 0, 255
+            )
+        pieces = loose_in(picture).pieces
+        self.assertEqual(missed_and_extra(pieces, [(x + 19.5, y + 19.5, 20.0) for x, y in corners]), (0, 0))
+        self.assertEqual([one.doubt for one in pieces if one.y < 200], [None] * 10)
+        self.assertEqual([one.doubt for one in pieces if one.y > 200], [Doubt.OVER] * 5)
 
     def test_six_coins_round_a_gap_are_six(self) -> None:
         # The room that six coins leave between them is as large as a seventh.

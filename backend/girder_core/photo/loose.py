@@ -17,9 +17,14 @@ LEAST_PIECE = 0.0045
 """A piece whose radius is less than this share of the picture's longer side is counted by luck [-]; ours."""
 LEAST_SHEET = 0.15
 """A sheet takes this share of the picture at least [-]; ours."""
-_RIM, _SURE_RIM, _PALE_RIM = 0.5, 1.0, 0.7
-"""Shares of what usual pieces show of their rim: the least, that of one with nothing beneath it, and with little."""
-_COVERED, _PALE = 0.5, 0.25
+LEAST_RIM, _CLEAR_RIM, _PALE_RIM = 0.33, 0.5, 0.7
+"""Shares of what usual pieces show of their rim: the least, that of one that is sure, and that of one with hardly
+anything beneath it [-]; ours."""
+_COVERED = 0.5
+"""What differs from the sheet in less than this share of itself is pale [-]; ours."""
+_FREE = 0.8
+"""A rim that is hardly there counts only where its middle is at least so far from others, as a share of both radii: in
+between three coins, and within a nut, are edges that make such rims [-]; ours."""
 _APART = 0.62
 """Middles nearer to each other than this share of both radii are those of one piece."""
 _LYING = 0.7
@@ -102,7 +107,8 @@ def told_apart(spots: Iterable[Spot], usual_rim: float) -> tuple[Piece, ...]:
         usual_rim: how much of its rim a piece in this picture usually shows, as ``Spot.rim``.
     Returns:
         Those that show half as much of their rim as is usual, and differ from the sheet within it; of two that would
-        lie more than a third within each other the one that shows more. A pale one needs more of its rim.
+        lie more than a third within each other the one that shows more. In doubt are a pale one that shows more of its
+        rim, and one that lies free and shows a third.
     Source:
         Voting along gradients for the middles of circles: Kimme, Ballard & Sklansky 1975, doi:10.1145/360666.360677.
         The shares are ours, from made-up pictures.
@@ -110,13 +116,15 @@ def told_apart(spots: Iterable[Spot], usual_rim: float) -> tuple[Piece, ...]:
     found: list[Piece] = []
     for spot in sorted(spots, key=lambda one: -one.rim):
         share = spot.rim / usual_rim if usual_rim > 0 else 0.0
-        pale = spot.covered < _COVERED
-        if share < _RIM or (pale and share < (_PALE_RIM if spot.covered > _PALE else _SURE_RIM)):
+        pale, clear = spot.covered < _COVERED, share >= _CLEAR_RIM
+        if share < (_PALE_RIM if pale else LEAST_RIM):
             continue
-        near = [math.hypot(spot.x - one.x, spot.y - one.y) / (spot.radius_px + one.radius_px) for one in found]
-        if min(near, default=1.0) < _APART:
+        # A faint rim may be smaller than a piece, and one of its size would have no room there.
+        size = spot.radius_px if clear or not found else max(spot.radius_px, _middle(found))
+        near = [math.hypot(spot.x - one.x, spot.y - one.y) / (size + one.radius_px) for one in found]
+        if min(near, default=1.0) < (_APART if clear else _FREE):
             continue
-        doubt = Doubt.CUT if spot.cut else Doubt.PALE if pale else None
+        doubt = Doubt.CUT if spot.cut else Doubt.PALE if pale or not clear else None
         found.append(Piece(spot.x, spot.y, spot.radius_px, doubt))
     return tuple(found)
 
@@ -131,9 +139,14 @@ def looked_over(pieces: Sequence[Piece]) -> tuple[Piece, ...]:
     """
     if not pieces:
         return ()
-    middle = sorted(piece.radius_px for piece in pieces)[len(pieces) // 2]
+    middle = _middle(pieces)
     rows = sorted(pieces, key=lambda one: (round(one.y / (2 * middle)), one.x))
     return tuple(replace(piece, doubt=piece.doubt or _doubt(piece, rows, middle)) for piece in rows)
+
+
+def _middle(pieces: Sequence[Piece]) -> float:
+    """The radius of the middle one [px]."""
+    return sorted(piece.radius_px for piece in pieces)[len(pieces) // 2]
 
 
 def _doubt(piece: Piece, pieces: Sequence[Piece], middle: float) -> Doubt | None:
@@ -171,7 +184,7 @@ def counted_in(spread: Spread) -> tuple[Piece, ...]:
             "nothing_loose",
             "Nothing was found on the sheet. Spread the pieces on one of another colour, and look at it from above.",
         )
-    middle = sorted(piece.radius_px for piece in pieces)[len(pieces) // 2]
+    middle = _middle(pieces)
     if middle < LEAST_PIECE * max(spread.wide_px, spread.tall_px):
         raise _refused("pieces_small", "The pieces are too small in this picture. Take it from nearer by.")
     if len(pieces) > MOST_PIECES:

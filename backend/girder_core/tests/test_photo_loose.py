@@ -25,13 +25,20 @@ class ToldApart(unittest.TestCase):
         found = told_apart([twice, SPOT, beside], 0.9)
         self.assertEqual([(one.x, one.doubt) for one in found], [(100.0, None), (140.0, None)])
 
-    def test_half_a_rim_or_little_beneath_it_is_no_piece(self) -> None:
+    def test_a_quarter_of_a_rim_or_half_of_one_with_little_beneath_it_is_no_piece(self) -> None:
         for spot, usual in (
-            (replace(SPOT, rim=0.4), 0.9), (replace(SPOT, rim=0.5, covered=0.3), 0.9),
-            (replace(SPOT, rim=0.8, covered=0.1), 0.9), (SPOT, 0.0),
+            (replace(SPOT, rim=0.25), 0.9), (replace(SPOT, rim=0.5, covered=0.3), 0.9), (SPOT, 0.0),
         ):  # fmt: skip
             with self.subTest(spot=spot):
                 self.assertEqual(told_apart([spot], usual), ())
+
+    def test_a_third_of_a_rim_is_asked_about_where_it_lies_free(self) -> None:
+        # Between pieces that touch there are rims as faint as this one, some of them small.
+        faint, beside, between = (replace(SPOT, x=x, rim=0.36) for x in (300.0, 140.0, 130.0))
+        small = replace(between, radius_px=12.0)
+        found = told_apart([SPOT, faint, beside, between, small], 0.9)
+        self.assertEqual([(one.x, one.doubt) for one in found],
+                         [(100.0, None), (300.0, Doubt.PALE), (140.0, Doubt.PALE)])  # fmt: skip
 
     def test_a_pale_or_a_cut_one_is_asked_about(self) -> None:
         pale, cut = replace(SPOT, covered=0.3), replace(SPOT, x=300.0, cut=True)
@@ -40,8 +47,9 @@ class ToldApart(unittest.TestCase):
     def test_what_counts_in_this_light_is_what_its_own_pieces_show(self) -> None:
         # Nuts show less of a circle than coins do; the same spot counts among nuts.
         nut = replace(SPOT, rim=0.4)
-        self.assertEqual(len(told_apart([nut], 0.42)), 1)
-        self.assertEqual(len(told_apart([nut], 0.95)), 0)
+        self.assertEqual([one.doubt for one in told_apart([nut], 0.42)], [None])
+        self.assertEqual([one.doubt for one in told_apart([nut], 0.95)], [Doubt.PALE])
+        self.assertEqual(told_apart([nut], 1.3), ())
 
 
 class LookedOver(unittest.TestCase):
