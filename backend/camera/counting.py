@@ -35,8 +35,10 @@ NARROW = 0.8
 """Where the mask is narrower than this share of the smaller of two parts, they are two."""
 SMALLEST, LARGEST = 0.6, 1.3
 """Middles of circles are voted for from so much of the usual radius to so much."""
-LARGER = 0.6
-"""What is larger than its pieces by so much of another one holds more of them."""
+LARGER, ROOM = 0.6, 0.3
+"""What is larger than its pieces by so much of another one holds more of them; and by how much where a rim, too, speaks
+for one."""
+_UNSURE = (Doubt.FAINT, Doubt.OVER)
 NOT_ROUND, ROUND, FILLED = 0.3, 0.85, 0.75
 """Single pieces that show less of a rim than the first are not round. No more are those that show less than the second
 and fill less of the circle about them than the third; a hexagon fills 0.83 of it."""
@@ -232,7 +234,27 @@ def _pieces(ground: _Ground) -> tuple[Piece, ...]:
     found = told_apart(spots, usual)
     # Rims tell better than the mask how large a piece is: shadows are in the mask.
     size = float(np.median([piece.radius_px for piece in found])) if found else radius
-    return (*found, *_left_over(mask, found, size))
+    return _with_room(mask, (*found, *_left_over(mask, found, size)))
+
+
+def _with_room(mask: Mask, pieces: Sequence[Piece]) -> tuple[Piece, ...]:
+    """The same pieces without those that are faint, or left over, in a place that is no larger than its others: the far
+    end of a block has a rim of its own, and no piece."""
+    _, place, boxes, _ = cv2.connectedComponentsWithStats(mask, connectivity=4)
+    own: dict[int, list[Piece]] = {}
+    for piece in pieces:
+        own.setdefault(int(place[round(piece.y), round(piece.x)]), []).append(piece)
+    own.pop(0, None)
+    sure = {part: sum(piece.doubt not in _UNSURE for piece in there) for part, there in own.items()}
+    shares = [boxes[part, cv2.CC_STAT_AREA] / many for part, many in sure.items() if many]
+    usual = float(np.median(shares)) if shares else 0.0
+    crowded = {
+        id(piece)
+        for part, there in own.items()
+        for piece in [one for one in there if one.doubt in _UNSURE]
+        if boxes[part, cv2.CC_STAT_AREA] < (sure[part] + ROOM) * usual
+    }
+    return tuple(piece for piece in pieces if id(piece) not in crowded)
 
 
 def _by_area(mask: Mask, pieces: Sequence[Piece], parts: Sequence[int]) -> tuple[Piece, ...]:

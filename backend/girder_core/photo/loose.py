@@ -37,6 +37,7 @@ class Doubt(StrEnum):
     """Why a piece that was found has to be looked at."""
 
     PALE = "pale"
+    FAINT = "faint"
     OVER = "over"
     CUT = "cut"
     UNLIKE = "unlike"
@@ -44,6 +45,7 @@ class Doubt(StrEnum):
 
 _NOTES = {
     Doubt.PALE: "hardly {stands} out from the sheet",
+    Doubt.FAINT: "{shows} hardly any rim",
     Doubt.OVER: "{lies} on or under others, or {is} more than one",
     Doubt.CUT: "{is} at the rim of the picture or of the sheet",
     Doubt.UNLIKE: "{is} smaller or larger than the others",
@@ -124,7 +126,7 @@ def told_apart(spots: Iterable[Spot], usual_rim: float) -> tuple[Piece, ...]:
         near = [math.hypot(spot.x - one.x, spot.y - one.y) / (size + one.radius_px) for one in found]
         if min(near, default=1.0) < (_APART if clear else _FREE):
             continue
-        doubt = Doubt.CUT if spot.cut else Doubt.PALE if pale or not clear else None
+        doubt = Doubt.CUT if spot.cut else Doubt.PALE if pale else None if clear else Doubt.FAINT
         found.append(Piece(spot.x, spot.y, spot.radius_px, doubt))
     return tuple(found)
 
@@ -210,5 +212,5 @@ def doubts_told(pieces: Iterable[Piece]) -> tuple[str, ...]:
     )
 
 
-_ONE = {"stands": "stands", "lies": "lies", "is": "is"}
-_SEVERAL = {"stands": "stand", "lies": "lie", "is": "are"}
+_ONE = {"stands": "stands", "shows": "shows", "lies": "lies", "is": "is"}
+_SEVERAL = {"stands": "stand", "shows": "show", "lies": "lie", "is": "are"}

@@ -38,7 +38,7 @@ class ToldApart(unittest.TestCase):
         small = replace(between, radius_px=12.0)
         found = told_apart([SPOT, faint, beside, between, small], 0.9)
         self.assertEqual([(one.x, one.doubt) for one in found],
-                         [(100.0, None), (300.0, Doubt.PALE), (140.0, Doubt.PALE)])  # fmt: skip
+                         [(100.0, None), (300.0, Doubt.FAINT), (140.0, Doubt.FAINT)])  # fmt: skip
 
     def test_a_pale_or_a_cut_one_is_asked_about(self) -> None:
         pale, cut = replace(SPOT, covered=0.3), replace(SPOT, x=300.0, cut=True)
@@ -48,7 +48,7 @@ class ToldApart(unittest.TestCase):
         # Nuts show less of a circle than coins do; the same spot counts among nuts.
         nut = replace(SPOT, rim=0.4)
         self.assertEqual([one.doubt for one in told_apart([nut], 0.42)], [None])
-        self.assertEqual([one.doubt for one in told_apart([nut], 0.95)], [Doubt.PALE])
+        self.assertEqual([one.doubt for one in told_apart([nut], 0.95)], [Doubt.FAINT])
         self.assertEqual(told_apart([nut], 1.3), ())
 
 

@@ -1,7 +1,7 @@
 /** Calibrating this tablet's lens: pictures of a card one by one, what they tell so far, and keeping that. */
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { answered, api } from "../../api/client";
+import { answered, api, done } from "../../api/client";
 import { keys } from "../../api/queries";
 import type { LensPicture } from "../../api/types";
 import { newId } from "../../shared/newId";
@@ -82,7 +82,7 @@ export function useLens(setNumber: number) {
     },
   });
   const forget = useMutation({
-    mutationFn: () => answered(api.DELETE("/api/tablets/{tablet}/lenses", { params: { path: { tablet } } })),
+    mutationFn: () => done(api.DELETE("/api/tablets/{tablet}/lenses", { params: { path: { tablet } } })),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.lenses(tablet) }),
   });
   const drop = (url: string) => setPictures((before) => before.filter((one) => one.url !== url));
