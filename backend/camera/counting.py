@@ -249,12 +249,12 @@ def _with_room(mask: Mask, pieces: Sequence[Piece]) -> tuple[Piece, ...]:
     shares = [boxes[part, cv2.CC_STAT_AREA] / many for part, many in sure.items() if many]
     usual = float(np.median(shares)) if shares else 0.0
     crowded = {
-        id(piece)
+        piece
         for part, there in own.items()
-        for piece in [one for one in there if one.doubt in _UNSURE]
-        if boxes[part, cv2.CC_STAT_AREA] < (sure[part] + ROOM) * usual
+        for piece in there
+        if piece.doubt in _UNSURE and boxes[part, cv2.CC_STAT_AREA] < (sure[part] + ROOM) * usual
     }
-    return tuple(piece for piece in pieces if id(piece) not in crowded)
+    return tuple(piece for piece in pieces if piece not in crowded)
 
 
 def _by_area(mask: Mask, pieces: Sequence[Piece], parts: Sequence[int]) -> tuple[Piece, ...]:

@@ -13,7 +13,7 @@ from django.db import transaction
 from bench.models import Trial
 from bench.remembered import result_of
 from camera.found import TOO_MUCH, Trail, unpacked_trail
-from camera.selectors import lens_of, printed_scale_of
+from camera.selectors import printed_scale_of
 from camera.services import Asked
 from designs.models import LAST, Photo
 from designs.photo_services import bytes_sent, keep_made
@@ -63,7 +63,7 @@ def follow(trial: Trial, first: File[bytes], now: File[bytes], asked: Asked, kee
 
 def _went(trial: Trial, trail: Trail, spec: BenchMeasure, way: Way, asked: Asked) -> Went:
     owner = trial.design.run.school_class.owner
-    system, view = System(owner.units), see(trail.before, trail.frame, lens_of(asked.tablet, trail.frame))
+    system, view = System(owner.units), see(trail.before, trail.frame)
     printed, pointed = printed_scale_of(view.set_number, asked.by, owner), asked.pointed()
     shaken = camera_moved(view, trail.before, trail.after)
     size = shifted(view, shaken, trail.way, way, pointed.plane_m, printed)

@@ -37,7 +37,7 @@ class FirstPictureView(APIView):
         typed = entry(NewPictureSerializer, request)
         measure, _ = followed_measure(trial, typed["key"])
         found = services.look_at(typed["photo"])
-        view = services.seen_in(found, today_of(typed), typed["confirmed"], typed.get("tablet"))
+        view = services.seen_in(found, today_of(typed), typed["confirmed"])
         shown = look_shown(found.look, view, measure, teacher_of(request), trial.design.run.school_class.owner)
         return Response(LookSerializer(shown).data)
 

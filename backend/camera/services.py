@@ -69,7 +69,7 @@ def look_at(upload: File[bytes], lines: Sequence[Line] = ()) -> Found:
     return unpacked(read_aside("camera.picture_file", bytes_sent(upload), json.dumps(lines), too_much=TOO_MUCH))
 
 
-def seen_in(found: Found, today: date, confirmed: bool, tablet: uuid.UUID | None) -> View:
+def seen_in(found: Found, today: date, confirmed: bool, tablet: uuid.UUID | None = None) -> View:
     """The view that a picture gives, taken by this tablet; errors of ``judged`` and ``taken_as_it_is``."""
     view = judged(found.look, lens_of(tablet, found.look.frame))
     days = None if found.taken is None else (today - found.taken).days

@@ -88,7 +88,7 @@ def calibrated(pictures: Sequence[Picture]) -> Calibration:
 
 def _alike(frames: Sequence[Frame]) -> None:
     for i, frame in enumerate(frames):
-        if not _lens(np.zeros(CALIBRATED), np.eye(CALIBRATED), frames[0]).takes(frame):
+        if not frame.taken_like(frames[0].camera, frames[0].shape):
             raise _differs(i)
 
 
@@ -118,17 +118,18 @@ def _first_said(views: Sequence[View]) -> Array:
 
     Errors: ``pictures_differ`` for the one that is farthest from what the others say, if that is too far.
     """
-    beforehand, rest = _beforehand(views[0].frame)
-    sure, focused = np.linalg.inv(rest), np.diag(np.square(FOCUSED))
+    focused = np.diag(np.square(FOCUSED))
     sums, weights = [], []
     for view in views:
         known, covariance = view.told_of_lens
+        beforehand, rest = _beforehand(view.frame)
         # What it says without what was known beforehand, widened by its focusing.
-        own = np.linalg.inv(covariance) - sure
+        own = np.linalg.inv(covariance) - np.linalg.inv(rest)
         narrower = np.linalg.inv(np.eye(CALIBRATED) + own @ focused)
         weights.append(narrower @ own)
-        sums.append(narrower @ (np.linalg.inv(covariance) @ known - sure @ beforehand))
-    whole, said = sure + sum(weights), sure @ beforehand + sum(sums)
+        sums.append(narrower @ (np.linalg.solve(covariance, known) - np.linalg.solve(rest, beforehand)))
+    beforehand, rest = _beforehand(views[0].frame)
+    whole, said = np.linalg.inv(rest) + sum(weights), np.linalg.solve(rest, beforehand) + sum(sums)
     far = []
     for view, weight, own_sum in zip(views, weights, sums, strict=True):
         known, covariance = view.told_of_lens

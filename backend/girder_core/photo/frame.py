@@ -10,6 +10,9 @@ from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
 
+SHAPE = 0.005
+"""A picture whose sides are in another ratio, by more than this share, shows another part of what the lens does [-]."""
+
 
 @dataclass(frozen=True)
 class Seen:
@@ -48,6 +51,10 @@ class Frame:
     def shape(self) -> float:
         """Its long side by its short one [-]."""
         return self.long_px / max(1, min(self.width_px, self.height_px))
+
+    def taken_like(self, camera: str, shape: float) -> bool:
+        """Whether it may have been taken by this camera, whose pictures are so long by so high [-]."""
+        return self.camera == camera and abs(self.shape / shape - 1) <= SHAPE
 
     @property
     def half_diagonal_px(self) -> float:

@@ -25,8 +25,6 @@ logarithm), unknown and told by the camera [-]."""
 FOCUSED = (0.01, 0.002, 0.002)
 """How far one lens differs from picture to picture as it focuses: its focal length (as a logarithm) and its two terms
 of distortion [-]. Of a thin lens of 4 mm the first is 1 % longer at 0.3 m than at 1 m; the terms are ours."""
-SHAPE = 0.005
-"""A picture whose sides are in another ratio, by more than this share, shows another part of what the lens does [-]."""
 CALIBRATED = 3
 """The focal length and two terms of distortion are what is calibrated."""
 UNLIKELY = float(chi2.ppf(0.999, CALIBRATED))
@@ -52,7 +50,7 @@ class Lens:
 
     def takes(self, frame: Frame) -> bool:
         """Whether a picture like this may be one of its own."""
-        return self.camera == frame.camera and abs(frame.shape / self.shape - 1) <= SHAPE
+        return frame.taken_like(self.camera, self.shape)
 
     def in_one_picture(self) -> Array:
         """What it may be off by in a single picture, (3, 3)."""

@@ -217,7 +217,12 @@ export function PhotoDialog({ spec, team, names, picture, keep, again, onClose }
           </Button>
         </Box>
         {!shown ? (
-          <TakePicture look={picture.look} says={WHERE_THE_CARD_GOES} standins={area ? AREAS : TO_MEASURE} />
+          <TakePicture
+            look={picture.look}
+            says={WHERE_THE_CARD_GOES}
+            standins={area ? AREAS : TO_MEASURE}
+            lens
+          />
         ) : (
           <Box
             sx={{

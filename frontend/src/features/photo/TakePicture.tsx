@@ -27,13 +27,15 @@ interface Props {
   standins: readonly (readonly [StandIn, string])[];
   /** Whether the way to the printed cards is offered. */
   cards?: boolean;
+  /** Whether the way to the tablet's lens is offered. */
+  lens?: boolean;
   /** What is said while the server looks. */
   seeks?: string;
 }
 
 const SEEKS = "The card is being looked for …";
 
-export function TakePicture({ look, says, standins, cards = true, seeks = SEEKS }: Props) {
+export function TakePicture({ look, says, standins, cards = true, lens = false, seeks = SEEKS }: Props) {
   const { state } = useRunState();
   const sets = useCardSets();
   const number = sets.data?.[0]?.number ?? 1;
@@ -65,7 +67,7 @@ export function TakePicture({ look, says, standins, cards = true, seeks = SEEKS 
           . Keep to one; a fresh set is for another printer or paper.
         </Typography>
       )}
-      {cards && <LensLine setNumber={number} />}
+      {lens && <LensLine setNumber={number} />}
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, my: 2 }}>
         <FileButton
           accept="image/jpeg,image/png,image/webp"

@@ -6,7 +6,6 @@ import { answered, api } from "../../api/client";
 import type { PictureLook, Went } from "../../api/types";
 import type { Point } from "./points";
 import { form, heldHere, PATIENCE_MS, planeOf, today, type Where } from "./sending";
-import { ofTablet } from "./tablet";
 
 /** What is said of the first picture, and holds for all that follow. */
 interface Begun {
@@ -66,13 +65,7 @@ export function useFollow(trialId: string, measure: string) {
           params: { path: { id: trialId } },
           body: { photo: "", key: measure, confirmed },
           bodySerializer: () =>
-            form({
-              photo: file,
-              key: measure,
-              confirmed: String(confirmed),
-              today: today(),
-              ...ofTablet(),
-            }),
+            form({ photo: file, key: measure, confirmed: String(confirmed), today: today() }),
           signal: AbortSignal.timeout(PATIENCE_MS),
         }),
       );
@@ -90,12 +83,7 @@ export function useFollow(trialId: string, measure: string) {
         params: { path: { id: trialId } },
         body: { first: "", now: "", pointed: "", keep },
         bodySerializer: () => {
-          const pointed = JSON.stringify({
-            key: measure,
-            points: [one.point],
-            ...planeOf(one.where),
-            ...ofTablet(),
-          });
+          const pointed = JSON.stringify({ key: measure, points: [one.point], ...planeOf(one.where) });
           const body = form({ pointed, keep: String(keep) });
           body.append("first", one.file, nameOf(one.file));
           body.append("now", file, nameOf(file));
