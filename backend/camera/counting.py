@@ -8,7 +8,7 @@ that size; rims that touch, shadows and pale metal are told apart by that.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import cv2
@@ -16,7 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from camera.detector import Array, Grey, sharpness
-from girder_core.photo import LEAST_RIM, Doubt, Piece, Spot, Spread, looked_over, told_apart
+from girder_core.photo import LEAST_PIECE, LEAST_RIM, Doubt, Piece, Spot, Spread, looked_over, told_apart
 
 Colour = NDArray[np.float32]
 """A picture in CIE L*a*b* (height, width, 3)."""
@@ -38,6 +38,10 @@ SMALLEST, LARGEST = 0.6, 1.3
 LARGER, ROOM = 0.6, 0.3
 """What is larger than its pieces by so much of another one holds more of them; and by how much where a rim, too, speaks
 for one."""
+MOST_SHARED = 12
+"""What would hold more others than this is no heap of pieces, but a hand or a box."""
+ALIKE, FEW = 1.6, 2
+"""Pieces of one kind differ by no more than this factor; so few others may lie beside them and be larger."""
 _UNSURE = (Doubt.FAINT, Doubt.OVER)
 NOT_ROUND, ROUND, FILLED = 0.3, 0.85, 0.75
 """Single pieces that show less of a rim than the first are not round. No more are those that show less than the second
@@ -270,6 +274,9 @@ def _by_area(mask: Mask, pieces: Sequence[Piece], parts: Sequence[int]) -> tuple
         if many <= len(there) or area[part] < (len(there) + LARGER) * usual:
             found += there
             continue
+        if many > len(there) + MOST_SHARED:
+            found += [replace(piece, doubt=Doubt.OVER) for piece in there]
+            continue
         where = np.argwhere(place == part)[:, ::-1].astype(np.float32)
         enough = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_MAX_ITER, 30, 0.5)
         cv2.setRNGSeed(1)
@@ -301,8 +308,18 @@ def _mask(found: object) -> Mask:
 
 
 def _usual(blobs: list[Blob]) -> float:
-    """The radius of a usual piece: specks count for little."""
+    """The radius of a usual piece: specks count for little, and one or two large things among many that are smaller are
+    a hand or a box."""
     radii = np.sort([radius for _, _, radius, _ in blobs])
+    usual = _by_weight(radii)
+    smaller = radii[(radii < usual / ALIKE) & (radii >= LEAST_PIECE * WORKING_PX)]
+    if (radii >= usual / ALIKE).sum() <= FEW and len(smaller) > 2 * FEW:
+        return _by_weight(smaller)
+    return usual
+
+
+def _by_weight(radii: Array) -> float:
+    """The middle one of sorted radii, each counted by its area."""
     weight = np.cumsum(radii**2)
     return float(radii[np.searchsorted(weight, weight[-1] / 2)])
 

@@ -71,6 +71,15 @@ class Found(unittest.TestCase):
         self.assertEqual([one.doubt for one in pieces if one.y < 200], [None] * 10)
         self.assertEqual([one.doubt for one in pieces if one.y > 200], [Doubt.OVER] * 5)
 
+    def test_a_hand_among_blocks_is_asked_about_and_not_counted_out(self) -> None:
+        picture = np.full((900, 1200, 3), (228, 226, 219), np.uint8)
+        for i in range(10):
+            picture[100:140, 100 + 90 * i : 140 + 90 * i] = (150, 90, 50)
+        picture[400:640, 400:700] = (210, 160, 130)
+        pieces = loose_in(picture).pieces
+        self.assertEqual([one.doubt for one in pieces if one.y < 200], [None] * 10)
+        self.assertEqual([one.doubt for one in pieces if one.y > 200], [Doubt.OVER])
+
     def test_six_coins_round_a_gap_are_six(self) -> None:
         # The room that six coins leave between them is as large as a seventh.
         ring = [(600 + 60 * np.cos(a), 450 + 60 * np.sin(a), 30.0) for a in np.arange(6) * np.pi / 3]

@@ -40,6 +40,7 @@ from girder_core.photo.frame import Frame, Seen
 from girder_core.photo.lens import Lens
 from girder_core.photo.looks import Hidden, Look, judged, notes_on, taken_as_it_is, unread
 from girder_core.photo.loose import (
+    LEAST_PIECE,
     LEAST_RIM,
     MOST_PIECES,
     Doubt,
@@ -92,6 +93,7 @@ __all__ = [
     "DICTIONARY",
     "FIELDS",
     "IN_PLANE",
+    "LEAST_PIECE",
     "LEAST_RIM",
     "MARKS_PER_SET",
     "MOST_PICTURES",
