@@ -19,8 +19,8 @@ from camera.serializers import (
     CountedPictureSerializer,
     CountedSerializer,
     DotsSerializer,
-    LoosePictureSerializer,
     LooseSerializer,
+    PictureAloneSerializer,
     RecountSerializer,
 )
 from evengirder.entry import entry
@@ -39,12 +39,12 @@ class LoosePictureView(APIView):
     parser_classes = [MultiPartParser]
 
     @extend_schema(
-        operation_id="loose_picture_look", request={"multipart/form-data": LoosePictureSerializer},
+        operation_id="loose_picture_look", request={"multipart/form-data": PictureAloneSerializer},
         responses={200: LooseSerializer, **REFUSALS, 503: ErrorBody},
     )  # fmt: skip
     def post(self, request: Request, pk: uuid.UUID) -> Response:
         trial_asked(request, pk)
-        shown = pieces_shown(*pieces_in(entry(LoosePictureSerializer, request)["photo"]))
+        shown = pieces_shown(*pieces_in(entry(PictureAloneSerializer, request)["photo"]))
         return Response(LooseSerializer(shown).data)
 
 

@@ -16,7 +16,18 @@ import numpy as np
 from numpy.typing import NDArray
 
 from camera.detector import Array, Grey, sharpness
-from girder_core.photo import LEAST_PIECE, LEAST_RIM, Doubt, Piece, Spot, Spread, looked_over, told_apart
+from girder_core.photo import (
+    LEAST_PIECE,
+    LEAST_RIM,
+    Doubt,
+    Piece,
+    Spot,
+    Spread,
+    held_by_area,
+    looked_over,
+    room_for_more,
+    told_apart,
+)
 
 Colour = NDArray[np.float32]
 """A picture in CIE L*a*b* (height, width, 3)."""
@@ -35,11 +46,6 @@ NARROW = 0.8
 """Where the mask is narrower than this share of the smaller of two parts, they are two."""
 SMALLEST, LARGEST = 0.6, 1.3
 """Middles of circles are voted for from so much of the usual radius to so much."""
-LARGER, ROOM = 0.6, 0.3
-"""What is larger than its pieces by so much of another one holds more of them; and by how much where a rim, too, speaks
-for one."""
-MOST_SHARED = 12
-"""What would hold more others than this is no heap of pieces, but a hand or a box."""
 ALIKE, FEW = 1.6, 2
 """Pieces of one kind differ by no more than this factor; so few others may lie beside them and be larger."""
 _UNSURE = (Doubt.FAINT, Doubt.OVER)
@@ -242,8 +248,7 @@ def _pieces(ground: _Ground) -> tuple[Piece, ...]:
 
 
 def _with_room(mask: Mask, pieces: Sequence[Piece]) -> tuple[Piece, ...]:
-    """The same pieces without those that are faint, or left over, in a place that is no larger than its others: the far
-    end of a block has a rim of its own, and no piece."""
+    """The same pieces without those that are faint, or left over, in a place that has no room for them."""
     _, place, boxes, _ = cv2.connectedComponentsWithStats(mask, connectivity=4)
     own: dict[int, list[Piece]] = {}
     for piece in pieces:
@@ -256,7 +261,7 @@ def _with_room(mask: Mask, pieces: Sequence[Piece]) -> tuple[Piece, ...]:
         piece
         for part, there in own.items()
         for piece in there
-        if piece.doubt in _UNSURE and boxes[part, cv2.CC_STAT_AREA] < (sure[part] + ROOM) * usual
+        if piece.doubt in _UNSURE and not room_for_more(float(boxes[part, cv2.CC_STAT_AREA]), usual, sure[part])
     }
     return tuple(piece for piece in pieces if piece not in crowded)
 
@@ -270,11 +275,11 @@ def _by_area(mask: Mask, pieces: Sequence[Piece], parts: Sequence[int]) -> tuple
     usual = float(np.median([area[part] / len(there) for part, there in own.items()]))
     found: list[Piece] = []
     for part, there in own.items():
-        many = round(area[part] / usual)
-        if many <= len(there) or area[part] < (len(there) + LARGER) * usual:
+        many = held_by_area(area[part], usual, len(there))
+        if many == len(there):
             found += there
             continue
-        if many > len(there) + MOST_SHARED:
+        if many == 0:
             found += [replace(piece, doubt=Doubt.OVER) for piece in there]
             continue
         where = np.argwhere(place == part)[:, ::-1].astype(np.float32)

@@ -19,7 +19,7 @@ from camera.serializers import (
     CalibrateSerializer,
     LensPictureSerializer,
     LensSerializer,
-    LoosePictureSerializer,
+    PictureAloneSerializer,
 )
 from camera.shown import calibration_shown, lens_picture_shown
 from evengirder.entry import entry
@@ -33,11 +33,11 @@ class LensPictureView(APIView):
     parser_classes = [MultiPartParser]
 
     @extend_schema(
-        operation_id="lens_picture_look", request={"multipart/form-data": LoosePictureSerializer},
+        operation_id="lens_picture_look", request={"multipart/form-data": PictureAloneSerializer},
         responses={200: LensPictureSerializer, 400: ErrorBody, 503: ErrorBody},
     )  # fmt: skip
     def post(self, request: Request) -> Response:
-        look, view = looked_at(entry(LoosePictureSerializer, request)["photo"])
+        look, view = looked_at(entry(PictureAloneSerializer, request)["photo"])
         return Response(LensPictureSerializer(lens_picture_shown(look, view)).data)
 
 

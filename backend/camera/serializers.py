@@ -182,8 +182,8 @@ class FollowSerializer(serializers.Serializer[Any]):
     keep = serializers.BooleanField(default=True)
 
 
-class LoosePictureSerializer(serializers.Serializer[Any]):
-    """A picture of loose pieces."""
+class PictureAloneSerializer(serializers.Serializer[Any]):
+    """A picture, and nothing else."""
 
     photo = serializers.FileField(allow_empty_file=True)
 

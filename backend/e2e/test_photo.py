@@ -73,15 +73,11 @@ class InAPhoto(InterfaceTest):
 
     def test_points_are_dragged_and_the_plane_is_asked_about(self) -> None:
         b = self.b
-        with tempfile.TemporaryDirectory() as folder:
-            file = Path(folder) / "mast.jpg"
-            file.write_bytes(made("mast", 5))
-            b.fill("Widest base", "15 cm").send_keys(Keys.ENTER)
-            b.until(lambda: Reading.objects.count() == 1, "the base typed")
-            b.tap('[aria-label="Measure in a photo: widest base"]')
-            b.sees("Choose one")
-            b.driver.find_elements("css selector", 'input[type="file"]')[-1].send_keys(str(file))
-            b.sees("Known to")
+        b.fill("Widest base", "15 cm").send_keys(Keys.ENTER)
+        b.until(lambda: Reading.objects.count() == 1, "the base typed")
+        b.tap('[aria-label="Measure in a photo: widest base"]')
+        b.sees("Choose one")
+        send_picture(b, made("mast", 5), "Known to")
         # The file is gone meanwhile, as a camera's may be.
         # To both ends of the mast's foot, where they are in the picture.
         ends = STANDINS["mast"].camera.pixels(np.array([(0.05, 0.006, 0.0), (0.19, 0.006, 0.0)]))
@@ -123,11 +119,7 @@ class InAPhoto(InterfaceTest):
         b = self.b
         b.tap('[aria-label="Measure in a photo: height"]')
         b.click("Calibrate this tablet’s lens")
-        with tempfile.TemporaryDirectory() as folder:
-            file = Path(folder) / "note.jpg"
-            file.write_bytes(b"no picture")
-            b.driver.find_elements("css selector", 'input[type="file"]')[-1].send_keys(str(file))
-            b.sees("That is no photo that can be read here.")
+        send_picture(b, b"no picture", "That is no photo that can be read here.")
         b.click("6 made-up pictures")
         for n in range(1, 7):
             b.one(f'[aria-label="Leave out picture {n}"]')
@@ -140,11 +132,7 @@ class InAPhoto(InterfaceTest):
         b.sees("1 more picture.")
         kept = "//button[normalize-space()='Keep for this tablet'][@disabled]"
         b.until(lambda: b.driver.find_elements("xpath", kept), "it cannot be kept yet")
-        with tempfile.TemporaryDirectory() as folder:
-            file = Path(folder) / "corner.jpg"
-            file.write_bytes(made("lens-6", sets_of(self.ada)[0].number))
-            b.driver.find_elements("css selector", 'input[type="file"]')[-1].send_keys(str(file))
-            b.sees("It moves the corners of a picture by")
+        send_picture(b, made("lens-6", sets_of(self.ada)[0].number), "It moves the corners of a picture by")
         self.assertEqual(TabletLens.objects.count(), 0)
         b.click("Keep for this tablet")
         b.sees("The lens of this tablet was calibrated on")
@@ -155,8 +143,8 @@ class InAPhoto(InterfaceTest):
         self.assertLess(abs(self.shown_mm() - 1000 * MAST_M), 4)
         b.click("Keep as height")
         b.until(lambda: Reading.objects.filter(design=self.design).exists(), "the reading is there")
-        view_of = Reading.objects.get()
-        self.assertLess(abs(view_of.value_si - MAST_M), 2 * view_of.standard_uncertainty_si)
+        reading = Reading.objects.get()
+        self.assertLess(abs(reading.value_si - MAST_M), 2 * reading.standard_uncertainty_si)
         # It is this tablet's: another one knows nothing of it.
         other = self.browser()
         other.sign_in("ada@school.example", PASSWORD)
@@ -175,11 +163,7 @@ class InAPhoto(InterfaceTest):
         b = self.b
         b.tap('[aria-label="Measure in a photo: height"]')
         b.sees("Choose one")
-        with tempfile.TemporaryDirectory() as folder:
-            file = Path(folder) / "note.jpg"
-            file.write_bytes(b"no picture")
-            b.driver.find_elements("css selector", 'input[type="file"]')[-1].send_keys(str(file))
-            b.sees("That is no photo that can be read here.")
+        send_picture(b, b"no picture", "That is no photo that can be read here.")
         b.click("a gangway between two cards")
         b.sees("Known to")
         b.click("Another picture")
@@ -335,6 +319,15 @@ def take_over(test: InterfaceTest, b: Browser, design: Design) -> None:
     b.open(f"/runs/{design.run.pk}/bench/{design.pk}")
     b.click("take it over here")
     b.until(lambda: "at another bench" not in b.text(), "that the trial is at this bench")
+
+
+def send_picture(b: Browser, data: bytes, says: str) -> None:
+    """Chooses a picture from a file, which is gone once the page says this."""
+    with tempfile.TemporaryDirectory() as folder:
+        file = Path(folder) / "picture.jpg"
+        file.write_bytes(data)
+        b.driver.find_elements("css selector", 'input[type="file"]')[-1].send_keys(str(file))
+        b.sees(says)
 
 
 def point_at(b: Browser, standin: str, place: tuple[float, float, float]) -> None:

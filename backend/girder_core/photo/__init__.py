@@ -49,7 +49,9 @@ from girder_core.photo.loose import (
     Spread,
     counted_in,
     doubts_told,
+    held_by_area,
     looked_over,
+    room_for_more,
     told_apart,
 )
 from girder_core.photo.motion import Followed, Shaken, Way, camera_moved, shifted
@@ -133,6 +135,7 @@ __all__ = [
     "doubt_told",
     "doubts_told",
     "fields_of",
+    "held_by_area",
     "judged",
     "length",
     "lens_told",
@@ -146,6 +149,7 @@ __all__ = [
     "proposed_corners",
     "proposed_ends",
     "rim_of",
+    "room_for_more",
     "see",
     "set_of",
     "shifted",

@@ -25,6 +25,11 @@ _COVERED = 0.5
 _FREE = 0.8
 """A rim that is hardly there counts only where its middle is at least so far from others, as a share of both radii: in
 between three coins, and within a nut, are edges that make such rims [-]; ours."""
+_MORE, _ROOM = 0.6, 0.3
+"""What is larger than its pieces by so much of another one holds more of them; and by how much where a rim, or what is
+left over, speaks for one, too [-]; ours."""
+_HEAP = 12
+"""What would hold so many more than were found in it is no heap of pieces, but a hand or a box [-]; ours."""
 _APART = 0.62
 """Middles nearer to each other than this share of both radii are those of one piece."""
 _LYING = 0.7
@@ -129,6 +134,35 @@ def told_apart(spots: Iterable[Spot], usual_rim: float) -> tuple[Piece, ...]:
         doubt = Doubt.CUT if spot.cut else Doubt.PALE if pale else None if clear else Doubt.FAINT
         found.append(Piece(spot.x, spot.y, spot.radius_px, doubt))
     return tuple(found)
+
+
+def room_for_more(area: float, usual: float, sure: int) -> bool:
+    """Whether a place is large enough for one more piece, of which something else speaks, too.
+
+    Args:
+        area: of the place [px²].
+        usual: the area of a usual piece [px²].
+        sure: how many are surely there.
+    Returns:
+        False for the far end of a block, which has a rim of its own and is no piece.
+    """
+    return area >= (sure + _ROOM) * usual
+
+
+def held_by_area(area: float, usual: float, found: int) -> int:
+    """How many pieces a place holds that lie side to side, where it is nowhere narrow.
+
+    Args:
+        area: of the place [px²].
+        usual: the area of a usual piece [px²].
+        found: how many were found in it.
+    Returns:
+        As many as were found, or more; 0 for what is too large to be a heap of them.
+    """
+    many = round(area / usual)
+    if many <= found or area < (found + _MORE) * usual:
+        return found
+    return many if many <= found + _HEAP else 0
 
 
 def looked_over(pieces: Sequence[Piece]) -> tuple[Piece, ...]:

@@ -12,7 +12,9 @@ from girder_core.photo import (
     Spread,
     counted_in,
     doubts_told,
+    held_by_area,
     looked_over,
+    room_for_more,
     told_apart,
 )
 
@@ -50,6 +52,19 @@ class ToldApart(unittest.TestCase):
         self.assertEqual([one.doubt for one in told_apart([nut], 0.42)], [None])
         self.assertEqual([one.doubt for one in told_apart([nut], 0.95)], [Doubt.FAINT])
         self.assertEqual(told_apart([nut], 1.3), ())
+
+
+class ByArea(unittest.TestCase):
+    def test_what_is_large_enough_for_more_holds_more(self) -> None:
+        for share, found, many in ((1.0, 1, 1), (1.4, 1, 1), (2.0, 1, 2), (3.1, 1, 3), (3.1, 2, 3), (1.9, 2, 2)):
+            self.assertEqual(held_by_area(share * 400, 400.0, found), many, (share, found))
+        # A hand is none of them, however many would have room in it.
+        self.assertEqual(held_by_area(40 * 400.0, 400.0, 1), 0)
+
+    def test_a_rim_counts_where_there_is_room_for_it(self) -> None:
+        self.assertFalse(room_for_more(400.0, 400.0, 1))
+        self.assertTrue(room_for_more(600.0, 400.0, 1))
+        self.assertTrue(room_for_more(400.0, 400.0, 0))
 
 
 class LookedOver(unittest.TestCase):

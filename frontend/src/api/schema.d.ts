@@ -4220,11 +4220,6 @@ export interface components {
             pieces: components["schemas"]["LoosePiece"][];
             notes: string[];
         };
-        /** @description A picture of loose pieces. */
-        LoosePictureRequest: {
-            /** Format: binary */
-            photo: string;
-        };
         /** @description A piece that was found: its middle and radius, and whether it has to be looked at. */
         LoosePiece: {
             at: number[];
@@ -4731,6 +4726,11 @@ export interface components {
             today?: string;
             /** Format: uuid */
             sent_as?: string;
+        };
+        /** @description A picture, and nothing else. */
+        PictureAloneRequest: {
+            /** Format: binary */
+            photo: string;
         };
         /**
          * @description * `setup` - setup
@@ -9120,7 +9120,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "multipart/form-data": components["schemas"]["LoosePictureRequest"];
+                "multipart/form-data": components["schemas"]["PictureAloneRequest"];
             };
         };
         responses: {
@@ -13755,7 +13755,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "multipart/form-data": components["schemas"]["LoosePictureRequest"];
+                "multipart/form-data": components["schemas"]["PictureAloneRequest"];
             };
         };
         responses: {

@@ -1,13 +1,11 @@
 /** A tablet's lens, calibrated once: six pictures of a card, what they tell, and keeping that for all later pictures. */
 import { Box, Button, Typography } from "@mui/material";
-import { FileButton } from "../../shared/FileButton";
 import { NamedDialog } from "../../shared/NamedDialog";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
+import { PictureButtons } from "./PictureButtons";
 import { FOR_LENS } from "./standins";
 import { useLens, useLenses, type LensCalibration, type LensShown } from "./useLens";
-
-const PICTURES = "image/jpeg,image/png,image/webp";
 
 /** A picture with the rim of the card that was found in it. */
 function Taken({ picture, number, onDrop }: { picture: LensShown; number: number; onDrop: () => void }) {
@@ -60,23 +58,14 @@ function Told({ lens }: { lens: LensCalibration }) {
 /** Where the pictures come from. */
 function More({ lens, busy, enough }: { lens: LensCalibration; busy: boolean; enough: boolean }) {
   const { add, made, pictures } = lens;
-  const add_ = (file: File) => add.mutate(file);
   return (
     <>
-      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, my: 2 }}>
-        <FileButton
-          accept={PICTURES}
-          camera
-          disabled={busy}
-          onFile={add_}
-          look={{ variant: enough ? "outlined" : "contained" }}
-        >
-          Take picture {pictures.length + 1}
-        </FileButton>
-        <FileButton accept={PICTURES} disabled={busy} onFile={add_} look={{ variant: "outlined" }}>
-          Choose one
-        </FileButton>
-      </Box>
+      <PictureButtons
+        take={`Take picture ${pictures.length + 1}`}
+        enough={enough}
+        disabled={busy}
+        onFile={(file) => add.mutate(file)}
+      />
       {busy && (
         <Typography role="status" sx={{ fontWeight: 600 }}>
           {made.isPending

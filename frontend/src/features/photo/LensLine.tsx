@@ -1,7 +1,7 @@
 /** Whether the lens of this tablet was calibrated, and the way to it. */
 import { Button, Typography } from "@mui/material";
 import { useState } from "react";
-import { formatDate } from "../../shared/format";
+import { formatMoment } from "../../shared/format";
 import { ink } from "../../shared/theme";
 import { LensDialog } from "./LensDialog";
 import { useLenses } from "./useLens";
@@ -12,7 +12,7 @@ export function LensLine({ setNumber }: { setNumber: number }) {
   return (
     <Typography variant="body2" component="div" sx={{ color: ink.soft, mt: 0.5 }}>
       {latest
-        ? `The lens of this tablet was calibrated on ${formatDate(latest.calibrated_at.slice(0, 10))}. `
+        ? `The lens of this tablet was calibrated on ${formatMoment(latest.calibrated_at)}. `
         : "Far from the card, a lens that was calibrated once tells more. "}
       <Button
         size="small"

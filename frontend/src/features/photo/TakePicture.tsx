@@ -2,12 +2,12 @@
 import { Box, Button, Link, Typography } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
 import { ApiError } from "../../api/client";
-import { FileButton } from "../../shared/FileButton";
 import { Notice, sentenceOf } from "../../shared/states";
 import { ink } from "../../shared/theme";
 import { useRunState } from "../run";
 import { drawn } from "./eye";
 import { LensLine } from "./LensLine";
+import { PictureButtons } from "./PictureButtons";
 import { useCardSets } from "./useCardSets";
 import type { StandIn } from "./standins";
 
@@ -68,25 +68,11 @@ export function TakePicture({ look, says, standins, cards = true, lens = false, 
         </Typography>
       )}
       {lens && <LensLine setNumber={number} />}
-      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, my: 2 }}>
-        <FileButton
-          accept="image/jpeg,image/png,image/webp"
-          camera
-          disabled={busy}
-          onFile={(file) => look.mutate({ file, confirmed: false })}
-          look={{ variant: "contained" }}
-        >
-          Take the picture
-        </FileButton>
-        <FileButton
-          accept="image/jpeg,image/png,image/webp"
-          disabled={busy}
-          onFile={(file) => look.mutate({ file, confirmed: false })}
-          look={{ variant: "outlined" }}
-        >
-          Choose one
-        </FileButton>
-      </Box>
+      <PictureButtons
+        take="Take the picture"
+        disabled={busy}
+        onFile={(file) => look.mutate({ file, confirmed: false })}
+      />
       {busy && (
         <Typography role="status" sx={{ fontWeight: 600 }}>
           {made.isPending ? "The picture is being drawn …" : seeks}

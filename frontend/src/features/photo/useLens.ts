@@ -41,9 +41,14 @@ export function useLens(setNumber: number) {
   const [tablet] = useState(() => ofTablet().tablet ?? newId());
   const client = useQueryClient();
   const every = useRef(new Set<string>());
+  const left = useRef(false);
   useEffect(() => {
     const urls = every.current;
-    return () => urls.forEach((url) => URL.revokeObjectURL(url));
+    left.current = false;
+    return () => {
+      left.current = true;
+      urls.forEach((url) => URL.revokeObjectURL(url));
+    };
   }, []);
   const put = (picture: LensShown) => {
     every.current.add(picture.url);
@@ -56,7 +61,11 @@ export function useLens(setNumber: number) {
   /** All that ship, one after the other. */
   const made = useMutation({
     mutationFn: async () => {
-      for (const key of FOR_LENS) put(await looked(await drawn(key, setNumber)));
+      for (const key of FOR_LENS) {
+        // Whoever has closed the dialog waits for no more of them.
+        if (left.current) return;
+        put(await looked(await drawn(key, setNumber)));
+      }
     },
   });
   const send = (keep: boolean) =>
