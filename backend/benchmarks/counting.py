@@ -22,7 +22,7 @@ import cv2
 import numpy as np
 
 from camera.counting import loose_in
-from camera.tests.spread import KINDS, Sheet, missed_and_extra, photographed, scattered
+from camera.tests.spread import KINDS, Sheet, missed_and_extra, photographed, scattered, unsaid
 
 
 def main() -> None:
@@ -38,7 +38,7 @@ def main() -> None:
 
 
 def _line(kind: str, told: argparse.Namespace) -> str:
-    exact = every = missed = extra = doubted = 0
+    exact = every = missed = extra = doubted = silent = 0
     seconds = []
     for i in range(told.scenes):
         chance = np.random.default_rng([told.seed, i, KINDS.index(kind)])
@@ -59,9 +59,11 @@ def _line(kind: str, told: argparse.Namespace) -> str:
         exact += gone == more == 0
         every, missed, extra = every + len(lying), missed + gone, extra + more
         doubted += sum(piece.doubt is not None for piece in pieces)
+        silent += unsaid(pieces, lying) > 0
     return (
         f"{kind}: exactly {exact} of {told.scenes}; of {every} pieces {missed} missed, {extra} dots too many, "
-        f"{doubted} in doubt; {np.median(seconds):.2f} s of processor time, 95 % {np.quantile(seconds, 0.95):.2f} s"
+        f"{doubted} in doubt; something wrong and not asked about in {silent}; "
+        f"{np.median(seconds):.2f} s of processor time, 95 % {np.quantile(seconds, 0.95):.2f} s"
     )
 
 

@@ -7,6 +7,7 @@ that size; rims that touch, shadows and pale metal are told apart by that.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
@@ -17,6 +18,7 @@ from numpy.typing import NDArray
 
 from camera.detector import Array, Grey, sharpness
 from girder_core.photo import (
+    LEAST_LEFT,
     LEAST_PIECE,
     LEAST_RIM,
     Doubt,
@@ -25,7 +27,7 @@ from girder_core.photo import (
     Spread,
     held_by_area,
     looked_over,
-    room_for_more,
+    may_be_one_more,
     told_apart,
 )
 
@@ -44,14 +46,17 @@ LEAST_STRENGTH = 7.0
 """What differs less from the sheet than this is sheet [CIE 1976 colour difference]."""
 NARROW = 0.8
 """Where the mask is narrower than this share of the smaller of two parts, they are two."""
+SHADED = 0.9
+"""A piece has no less than so much of the radius that the mask has, shadows and all."""
 SMALLEST, LARGEST = 0.6, 1.3
 """Middles of circles are voted for from so much of the usual radius to so much."""
 ALIKE, FEW = 1.6, 2
 """Pieces of one kind differ by no more than this factor; so few others may lie beside them and be larger."""
-_UNSURE = (Doubt.FAINT, Doubt.OVER)
-NOT_ROUND, ROUND, FILLED = 0.3, 0.85, 0.75
+NOT_ROUND, ROUND, FILLED = 0.3, 0.6, 0.78
 """Single pieces that show less of a rim than the first are not round. No more are those that show less than the second
 and fill less of the circle about them than the third; a hexagon fills 0.83 of it."""
+CONVEX = 0.96
+"""What fills less of its hull is more than one; two coins side to side fill 0.88 of it, with their shadows 0.95."""
 
 
 def loose_in(picture: NDArray[np.uint8], hidden: Mask | None = None) -> Spread:
@@ -228,7 +233,7 @@ def _pieces(ground: _Ground) -> tuple[Piece, ...]:
             factor, votes = _scaled_votes(ground.lab, radius)
     rims = [votes.near(x * factor, y * factor, 0.5 * radius * factor) for x, y, *_ in alone or blobs]
     usual = float(np.median(rims))
-    if usual < NOT_ROUND or (usual < ROUND and alone and _share_filled(mask, alone) < FILLED):
+    if usual < NOT_ROUND or (usual < ROUND and _share_filled(mask, alone) < FILLED):
         alike = [Piece(x, y, r, Doubt.CUT if ground.cut(x, y, r) else None) for x, y, r, _ in blobs]
         return _by_area(mask, alike, parts)
     deep = cv2.distanceTransform(mask, cv2.DIST_L2, 5)
@@ -242,28 +247,48 @@ def _pieces(ground: _Ground) -> tuple[Piece, ...]:
         size = max(r / factor, min(radius, float(deep[round(v), round(u)])))
         spots.append(Spot(u, v, size, rim, _covered(mask, u, v, size), ground.cut(u, v, size)))
     found = told_apart(spots, usual)
-    # Rims tell better than the mask how large a piece is: shadows are in the mask.
-    size = float(np.median([piece.radius_px for piece in found])) if found else radius
-    return _with_room(mask, (*found, *_left_over(mask, found, size)))
+    if not found:
+        return ()
+    size = _shared(mask, found)
+    found = _with_faint(mask, found, spots, size)
+    return (*found, *_left_over(mask, found, size))
 
 
-def _with_room(mask: Mask, pieces: Sequence[Piece]) -> tuple[Piece, ...]:
-    """The same pieces without those that are faint, or left over, in a place that has no room for them."""
-    _, place, boxes, _ = cv2.connectedComponentsWithStats(mask, connectivity=4)
-    own: dict[int, list[Piece]] = {}
-    for piece in pieces:
-        own.setdefault(int(place[round(piece.y), round(piece.x)]), []).append(piece)
-    own.pop(0, None)
-    sure = {part: sum(piece.doubt not in _UNSURE for piece in there) for part, there in own.items()}
-    shares = [boxes[part, cv2.CC_STAT_AREA] / many for part, many in sure.items() if many]
-    usual = float(np.median(shares)) if shares else 0.0
-    crowded = {
-        piece
-        for part, there in own.items()
-        for piece in there
-        if piece.doubt in _UNSURE and not room_for_more(float(boxes[part, cv2.CC_STAT_AREA]), usual, sure[part])
-    }
-    return tuple(piece for piece in pieces if piece not in crowded)
+def _shared(mask: Mask, found: Sequence[Piece]) -> float:
+    """The radius of a usual piece that was found. Rims tell it best, as shadows are in the mask; but the clearest rim
+    of a nut may lie within it, and then what differs from the sheet is more than such circles hold."""
+    count, place, boxes, _ = cv2.connectedComponentsWithStats(mask, connectivity=4)
+    held = np.zeros(count, bool)
+    held[[int(place[round(piece.y), round(piece.x)]) for piece in found]] = True
+    area = float(boxes[1:, cv2.CC_STAT_AREA][held[1:]].sum())
+    return max(
+        float(np.median([piece.radius_px for piece in found])), SHADED * math.sqrt(area / (math.pi * len(found)))
+    )
+
+
+def _with_faint(mask: Mask, found: Sequence[Piece], spots: Sequence[Spot], size: float) -> tuple[Piece, ...]:
+    """The pieces that were found, and those with a faint rim where one more may lie."""
+    more = list(found)
+    for spot in sorted(spots, key=lambda one: -one.rim):
+        if may_be_one_more(*_free(mask, more, spot.x, spot.y, size)):
+            more.append(Piece(spot.x, spot.y, size, Doubt.CUT if spot.cut else Doubt.FAINT))
+    return tuple(more)
+
+
+def _free(mask: Mask, found: Sequence[Piece], x: float, y: float, radius: float) -> tuple[float, float]:
+    """Which share of a circle, its rim left out, is free of pieces, and which share of that differs from the sheet."""
+    reach = int(0.9 * radius)
+    left, top = max(0, round(x) - reach), max(0, round(y) - reach)
+    part = mask[top : round(y) + reach + 1, left : round(x) + reach + 1]
+    v, u = np.mgrid[top : top + part.shape[0], left : left + part.shape[1]]
+    inside = np.hypot(u - x, v - y) <= 0.9 * radius
+    own = inside.copy()
+    for piece in found:
+        # What was found of a nut may be its hole.
+        beyond = 1.12 * max(piece.radius_px, radius)
+        if math.hypot(piece.x - x, piece.y - y) < beyond + radius:
+            own &= np.hypot(u - piece.x, v - piece.y) > beyond
+    return float(own.sum() / max(1, inside.sum())), float(part[own].mean()) if own.any() else 0.0
 
 
 def _by_area(mask: Mask, pieces: Sequence[Piece], parts: Sequence[int]) -> tuple[Piece, ...]:
@@ -291,15 +316,18 @@ def _by_area(mask: Mask, pieces: Sequence[Piece], parts: Sequence[int]) -> tuple
 
 
 def _share_filled(mask: Mask, blobs: list[Blob]) -> float:
-    """How much of the circle about it a usual piece fills."""
+    """How much of the circle about it a usual piece fills; 1 where none lies by itself."""
     _, parts, boxes, _ = cv2.connectedComponentsWithStats(mask, connectivity=4)
     shares = []
     for i in {part for *_, part in blobs}:
         x, y, wide, tall, area = (int(v) for v in boxes[i])
         rim = _largest_rim(_mask(parts[y : y + tall, x : x + wide] == i))
-        if rim is not None:
-            shares.append(area / (np.pi * cv2.minEnclosingCircle(rim)[1] ** 2))
-    return float(np.median(shares))
+        hull = 0.0 if rim is None else cv2.contourArea(cv2.convexHull(rim))
+        # Two coins side to side do not bulge outwards everywhere.
+        if rim is not None and cv2.contourArea(rim) > CONVEX * hull:
+            # The circle goes through middles of pixels, half a pixel within the rim.
+            shares.append(area / (np.pi * (cv2.minEnclosingCircle(rim)[1] + 0.5) ** 2))
+    return float(np.median(shares)) if shares else 1.0
 
 
 def _scaled_votes(lab: Colour, radius: float) -> tuple[float, _Votes]:
@@ -366,19 +394,20 @@ def _summits(deep: NDArray[np.float32]) -> list[tuple[float, int, int]]:
 
 
 def _left_over(mask: Mask, found: Sequence[Piece], radius: float) -> list[Piece]:
-    """What differs from the sheet and is no part of what was found, where a piece would have room in it."""
+    """Where, about a place, more differs from the sheet than what was found explains."""
     left = mask.copy()
     for piece in found:
         size = round(1.1 * max(piece.radius_px, radius))
         cv2.circle(left, (round(piece.x), round(piece.y)), size, 0, -1)
-    deep = cv2.distanceTransform(left, cv2.DIST_L2, 5)
+    disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * round(0.9 * radius) + 1,) * 2).astype(np.float32)
     more: list[Piece] = []
     while True:
-        _, most, _, (x, y) = cv2.minMaxLoc(deep)
-        if most < 0.55 * radius:
+        share = cv2.filter2D(left.astype(np.float32), -1, disc / disc.sum(), borderType=cv2.BORDER_CONSTANT)
+        _, most, _, (x, y) = cv2.minMaxLoc(share)
+        if most < LEAST_LEFT:
             return more
         more.append(Piece(float(x), float(y), radius, Doubt.OVER))
-        cv2.circle(deep, (x, y), int(1.2 * radius), 0, -1)
+        cv2.circle(left, (x, y), round(1.1 * radius), 0, -1)
 
 
 def _covered(mask: Mask, x: float, y: float, radius: float) -> float:

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from camera.counting import loose_in
 from camera.scenes import Camera, card_patch, render
-from camera.tests.spread import KINDS, Lying, Sheet, missed_and_extra, photographed, scattered
+from camera.tests.spread import KINDS, Lying, Sheet, missed_and_extra, photographed, scattered, unsaid
 from girder_core.ground import GirderError
 from girder_core.photo import Doubt, cards, counted_in
 from girder_core.tests import tries
@@ -23,8 +23,9 @@ def on(sheet: Sheet, kind: str, seed: int, count: int = 30, r: tuple[float, floa
 
 
 class Found(unittest.TestCase):
-    def test_all_kinds_in_all_light_nearly_all_and_nothing_else(self) -> None:
-        """A claim of docs/photo.md: of a hundred pieces at most one has no dot, and of a thousand dots one is wrong."""
+    def test_all_kinds_in_all_light_and_no_mistake_that_is_not_asked_about(self) -> None:
+        """A claim of docs/photo.md: of a thousand pieces at most one has no dot, of a thousand dots one is wrong, and
+        what is wrong is asked about."""
         every = missed = extra = 0
         for i in range(tries(2)):
             for kind in KINDS:
@@ -35,10 +36,12 @@ class Found(unittest.TestCase):
                 )  # fmt: skip
                 r = chance.uniform(12, 32)
                 lying = scattered(chance, int(chance.integers(5, 50)), (r, r), chance.uniform(0, 0.8), sheet)
-                gone, more = missed_and_extra(loose_in(photographed(chance, kind, lying, sheet)).pieces, lying)
+                pieces = loose_in(photographed(chance, kind, lying, sheet)).pieces
+                gone, more = missed_and_extra(pieces, lying)
                 every, missed, extra = every + len(lying), missed + gone, extra + more
+                self.assertEqual(unsaid(pieces, lying), 0, (i, kind))
         self.assertGreater(every, 200)
-        self.assertLessEqual(missed, 0.01 * every)
+        self.assertLessEqual(missed, 0.001 * every + 1)
         self.assertLessEqual(extra, 0.001 * every + 1)
 
     def test_on_dark_and_on_coloured_sheets_and_of_several_sizes(self) -> None:
@@ -55,6 +58,26 @@ class Found(unittest.TestCase):
         for count in (1, 2, 4):
             picture, lying = on(CLEAR, "washer", count, count)
             self.assertEqual(missed_and_extra(loose_in(picture).pieces, lying), (0, 0), count)
+
+    def test_small_blocks_are_no_round_things(self) -> None:
+        picture, lying = on(CLEAR, "block", 5, r=(14, 14))
+        pieces = loose_in(picture).pieces
+        self.assertEqual((missed_and_extra(pieces, lying), unsaid(pieces, lying)), ((0, 0), 0))
+
+    def test_nuts_in_a_heap_whose_rims_are_those_of_their_holes(self) -> None:
+        picture, lying = on(Sheet(noise=1.5), "nut", 26, 40, (26, 26), 0.95)
+        pieces = loose_in(picture).pieces
+        gone, more = missed_and_extra(pieces, lying)
+        self.assertEqual((gone, unsaid(pieces, lying)), (0, 0))
+        self.assertLessEqual(more, 1)
+
+    def test_pale_ones_between_others_are_not_left_out(self) -> None:
+        """A washer as grey as the sheet in a row of dark ones: its rim is all there is of it."""
+        for i in range(tries(4)):
+            chance = np.random.default_rng([i, 9])
+            picture, lying = on(Sheet(noise=7, blur=1.5), "washer", int(chance.integers(999)), 30, (15, 15), 0.8)
+            with self.subTest(i=i):
+                self.assertEqual(unsaid(loose_in(picture).pieces, lying), 0)
 
     def test_blocks_side_to_side_are_as_many_as_they_are_large_and_are_asked_about(self) -> None:
         chance = np.random.default_rng(3)

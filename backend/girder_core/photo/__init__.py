@@ -40,6 +40,7 @@ from girder_core.photo.frame import Frame, Seen
 from girder_core.photo.lens import Lens
 from girder_core.photo.looks import Hidden, Look, judged, notes_on, taken_as_it_is, unread
 from girder_core.photo.loose import (
+    LEAST_LEFT,
     LEAST_PIECE,
     LEAST_RIM,
     MOST_PIECES,
@@ -51,7 +52,7 @@ from girder_core.photo.loose import (
     doubts_told,
     held_by_area,
     looked_over,
-    room_for_more,
+    may_be_one_more,
     told_apart,
 )
 from girder_core.photo.motion import Followed, Shaken, Way, camera_moved, shifted
@@ -95,6 +96,7 @@ __all__ = [
     "DICTIONARY",
     "FIELDS",
     "IN_PLANE",
+    "LEAST_LEFT",
     "LEAST_PIECE",
     "LEAST_RIM",
     "MARKS_PER_SET",
@@ -140,6 +142,7 @@ __all__ = [
     "length",
     "lens_told",
     "looked_over",
+    "may_be_one_more",
     "moved_told",
     "notes_on",
     "plainly_typed",
@@ -149,7 +152,6 @@ __all__ = [
     "proposed_corners",
     "proposed_ends",
     "rim_of",
-    "room_for_more",
     "see",
     "set_of",
     "shifted",

@@ -17,22 +17,24 @@ LEAST_PIECE = 0.0045
 """A piece whose radius is less than this share of the picture's longer side is counted by luck [-]; ours."""
 LEAST_SHEET = 0.15
 """A sheet takes this share of the picture at least [-]; ours."""
-LEAST_RIM, _CLEAR_RIM, _PALE_RIM = 0.33, 0.5, 0.7
+LEAST_RIM, _CLEAR_RIM, _PALE_RIM = 0.25, 0.5, 0.7
 """Shares of what usual pieces show of their rim: the least, that of one that is sure, and that of one with hardly
 anything beneath it [-]; ours."""
+_OWN, _LEFT = 0.4, 0.5
+"""A place with a faint rim is one more piece where at least the first share of it is free of those that were found,
+and the second of that differs from the sheet [-]; ours, from made-up pictures."""
 _COVERED = 0.5
 """What differs from the sheet in less than this share of itself is pale [-]; ours."""
-_FREE = 0.8
-"""A rim that is hardly there counts only where its middle is at least so far from others, as a share of both radii: in
-between three coins, and within a nut, are edges that make such rims [-]; ours."""
-_MORE, _ROOM = 0.6, 0.3
-"""What is larger than its pieces by so much of another one holds more of them; and by how much where a rim, or what is
-left over, speaks for one, too [-]; ours."""
+LEAST_LEFT = 0.35
+"""Where so much of a place differs from the sheet, and is no part of what was found, one more is asked about, with a
+rim or without [-]; ours."""
+_MORE = 0.6
+"""What is larger than its pieces by so much of another one holds more of them [-]; ours."""
 _HEAP = 12
 """What would hold so many more than were found in it is no heap of pieces, but a hand or a box [-]; ours."""
 _APART = 0.62
 """Middles nearer to each other than this share of both radii are those of one piece."""
-_LYING = 0.7
+_LYING = 0.75
 """Nearer to each other than this share of both radii, one lies on the other; rims are known to a tenth."""
 _SMALLER, _LARGER = 0.6, 1.6
 """So much smaller or larger than the middle one, a piece is asked about; ours."""
@@ -114,8 +116,8 @@ def told_apart(spots: Iterable[Spot], usual_rim: float) -> tuple[Piece, ...]:
         usual_rim: how much of its rim a piece in this picture usually shows, as ``Spot.rim``.
     Returns:
         Those that show half as much of their rim as is usual, and differ from the sheet within it; of two that would
-        lie more than a third within each other the one that shows more. In doubt are a pale one that shows more of its
-        rim, and one that lies free and shows a third.
+        lie more than a third within each other the one that shows more. In doubt is a pale one that shows more of its
+        rim.
     Source:
         Voting along gradients for the middles of circles: Kimme, Ballard & Sklansky 1975, doi:10.1145/360666.360677.
         The shares are ours, from made-up pictures.
@@ -123,30 +125,26 @@ def told_apart(spots: Iterable[Spot], usual_rim: float) -> tuple[Piece, ...]:
     found: list[Piece] = []
     for spot in sorted(spots, key=lambda one: -one.rim):
         share = spot.rim / usual_rim if usual_rim > 0 else 0.0
-        pale, clear = spot.covered < _COVERED, share >= _CLEAR_RIM
-        if share < (_PALE_RIM if pale else LEAST_RIM):
+        pale = spot.covered < _COVERED
+        if share < (_PALE_RIM if pale else _CLEAR_RIM):
             continue
-        # A faint rim may be smaller than a piece, and one of its size would have no room there.
-        size = spot.radius_px if clear or not found else max(spot.radius_px, _middle(found))
-        near = [math.hypot(spot.x - one.x, spot.y - one.y) / (size + one.radius_px) for one in found]
-        if min(near, default=1.0) < (_APART if clear else _FREE):
+        near = [math.hypot(spot.x - one.x, spot.y - one.y) / (spot.radius_px + one.radius_px) for one in found]
+        if min(near, default=1.0) < _APART:
             continue
-        doubt = Doubt.CUT if spot.cut else Doubt.PALE if pale else None if clear else Doubt.FAINT
-        found.append(Piece(spot.x, spot.y, spot.radius_px, doubt))
+        found.append(Piece(spot.x, spot.y, spot.radius_px, Doubt.CUT if spot.cut else Doubt.PALE if pale else None))
     return tuple(found)
 
 
-def room_for_more(area: float, usual: float, sure: int) -> bool:
-    """Whether a place is large enough for one more piece, of which something else speaks, too.
+def may_be_one_more(own: float, left: float) -> bool:
+    """Whether a place with a faint rim has to be looked at, because a piece may lie there.
 
     Args:
-        area: of the place [px²].
-        usual: the area of a usual piece [px²].
-        sure: how many are surely there.
+        own: which share of it is free of the pieces that were found, 0 to 1.
+        left: which share of that differs from the sheet, 0 to 1.
     Returns:
-        False for the far end of a block, which has a rim of its own and is no piece.
+        False in the gap between three coins, which shows the sheet, and for a rim within a piece, such as a nut's hole.
     """
-    return area >= (sure + _ROOM) * usual
+    return own >= _OWN and left >= _LEFT
 
 
 def held_by_area(area: float, usual: float, found: int) -> int:
@@ -188,7 +186,8 @@ def _middle(pieces: Sequence[Piece]) -> float:
 def _doubt(piece: Piece, pieces: Sequence[Piece], middle: float) -> Doubt | None:
     for other in pieces:
         apart = math.hypot(piece.x - other.x, piece.y - other.y)
-        if other is not piece and apart < _LYING * (piece.radius_px + other.radius_px):
+        # What was found of a nut may be its hole, and what was found between nuts is small.
+        if other is not piece and apart < _LYING * (max(piece.radius_px, middle) + max(other.radius_px, middle)):
             return Doubt.OVER
     return None if _SMALLER * middle <= piece.radius_px <= _LARGER * middle else Doubt.UNLIKE
 

@@ -14,7 +14,7 @@ from girder_core.photo import (
     doubts_told,
     held_by_area,
     looked_over,
-    room_for_more,
+    may_be_one_more,
     told_apart,
 )
 
@@ -27,20 +27,17 @@ class ToldApart(unittest.TestCase):
         found = told_apart([twice, SPOT, beside], 0.9)
         self.assertEqual([(one.x, one.doubt) for one in found], [(100.0, None), (140.0, None)])
 
-    def test_a_quarter_of_a_rim_or_half_of_one_with_little_beneath_it_is_no_piece(self) -> None:
+    def test_less_than_half_of_a_rim_or_half_of_one_with_little_beneath_it_is_not_surely_a_piece(self) -> None:
         for spot, usual in (
-            (replace(SPOT, rim=0.25), 0.9), (replace(SPOT, rim=0.5, covered=0.3), 0.9), (SPOT, 0.0),
+            (replace(SPOT, rim=0.4), 0.9), (replace(SPOT, rim=0.5, covered=0.3), 0.9), (SPOT, 0.0),
         ):  # fmt: skip
             with self.subTest(spot=spot):
                 self.assertEqual(told_apart([spot], usual), ())
 
-    def test_a_third_of_a_rim_is_asked_about_where_it_lies_free(self) -> None:
-        # Between pieces that touch there are rims as faint as this one, some of them small.
-        faint, beside, between = (replace(SPOT, x=x, rim=0.36) for x in (300.0, 140.0, 130.0))
-        small = replace(between, radius_px=12.0)
-        found = told_apart([SPOT, faint, beside, between, small], 0.9)
-        self.assertEqual([(one.x, one.doubt) for one in found],
-                         [(100.0, None), (300.0, Doubt.FAINT), (140.0, Doubt.FAINT)])  # fmt: skip
+    def test_a_faint_rim_is_asked_about_where_a_piece_has_room_and_something_lies(self) -> None:
+        # In the gap between three coins most shows the sheet; a nut's hole is within what was found.
+        for own, left, may in ((1.0, 0.6, True), (0.5, 1.0, True), (0.5, 0.2, False), (0.1, 1.0, False)):
+            self.assertIs(may_be_one_more(own, left), may, (own, left))
 
     def test_a_pale_or_a_cut_one_is_asked_about(self) -> None:
         pale, cut = replace(SPOT, covered=0.3), replace(SPOT, x=300.0, cut=True)
@@ -50,8 +47,7 @@ class ToldApart(unittest.TestCase):
         # Nuts show less of a circle than coins do; the same spot counts among nuts.
         nut = replace(SPOT, rim=0.4)
         self.assertEqual([one.doubt for one in told_apart([nut], 0.42)], [None])
-        self.assertEqual([one.doubt for one in told_apart([nut], 0.95)], [Doubt.FAINT])
-        self.assertEqual(told_apart([nut], 1.3), ())
+        self.assertEqual(told_apart([nut], 0.95), ())
 
 
 class ByArea(unittest.TestCase):
@@ -60,11 +56,6 @@ class ByArea(unittest.TestCase):
             self.assertEqual(held_by_area(share * 400, 400.0, found), many, (share, found))
         # A hand is none of them, however many would have room in it.
         self.assertEqual(held_by_area(40 * 400.0, 400.0, 1), 0)
-
-    def test_a_rim_counts_where_there_is_room_for_it(self) -> None:
-        self.assertFalse(room_for_more(400.0, 400.0, 1))
-        self.assertTrue(room_for_more(600.0, 400.0, 1))
-        self.assertTrue(room_for_more(400.0, 400.0, 0))
 
 
 class LookedOver(unittest.TestCase):
@@ -79,6 +70,10 @@ class LookedOver(unittest.TestCase):
     def test_one_that_lies_on_another_is_asked_about(self) -> None:
         found = looked_over([Piece(100.0, 100.0, 20.0), Piece(126.0, 100.0, 20.0), Piece(300.0, 100.0, 20.0)])
         self.assertEqual([one.doubt for one in found], [Doubt.OVER, Doubt.OVER, None])
+        # A small rim in the gap of three that touch is none of them, however clear.
+        three = [Piece(100.0, 100.0, 20.0), Piece(140.0, 100.0, 20.0), Piece(120.0, 134.6, 20.0)]
+        found = looked_over([*three, Piece(120.0, 111.5, 12.5), *[Piece(x, 300.0, 20.0) for x in (100.0, 200.0)]])
+        self.assertEqual({(one.x, one.y) for one in found if one.doubt is None}, {(100.0, 300.0), (200.0, 300.0)})
 
     def test_what_has_to_be_looked_at_is_said_as_one_or_as_several(self) -> None:
         one, two = Piece(1.0, 1.0, 5.0, Doubt.CUT), Piece(9.0, 1.0, 5.0, Doubt.PALE)
