@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import uuid
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from django.core.files.base import File
 
@@ -15,7 +15,7 @@ from camera.found import TOO_MUCH, Scattered, unpacked_scattered
 from designs.models import MEASURED, Photo
 from designs.photo_services import bytes_sent, keep_made
 from evengirder.aside import read_aside
-from girder_core.photo import Piece, counted_in
+from girder_core.photo import Spread, counted_in
 from girder_core.trial import Lay, Recount, counted_as, recount
 
 SECONDS = 30
@@ -32,10 +32,10 @@ class Counted:
     key: str = ""
 
 
-def pieces_in(upload: File[bytes]) -> tuple[int, int, tuple[Piece, ...]]:
-    """The size of a picture and the loose pieces in it; nothing is kept. Errors of ``counted_in``; ``bad_photo``."""
+def spread_in(upload: File[bytes]) -> Spread:
+    """The loose pieces in a picture; nothing is kept. Errors of ``counted_in``; ``bad_photo``."""
     spread = _scattered(upload, ()).spread
-    return spread.wide_px, spread.tall_px, counted_in(spread)
+    return replace(spread, pieces=counted_in(spread))
 
 
 def held_against(trial: Trial, counted: Counted) -> Recount:

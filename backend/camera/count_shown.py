@@ -2,19 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from typing import Any
 
-from girder_core.photo import Piece, doubts_told
+from girder_core.photo import Spread, doubts_told, sheet_told
 
 
-def pieces_shown(width_px: int, height_px: int, pieces: Sequence[Piece]) -> dict[str, Any]:
-    """The pieces of a picture, and which of them have to be looked at."""
+def spread_shown(spread: Spread) -> dict[str, Any]:
+    """The pieces of a picture, which of them have to be looked at, and what is wrong with the sheet."""
     return {
-        "width_px": width_px,
-        "height_px": height_px,
+        "width_px": spread.wide_px,
+        "height_px": spread.tall_px,
         "pieces": [
-            {"at": [one.x, one.y], "radius_px": one.radius_px, "doubtful": one.doubt is not None} for one in pieces
+            {"at": [one.x, one.y], "radius_px": one.radius_px, "doubtful": one.doubt is not None}
+            for one in spread.pieces
         ],
-        "notes": list(doubts_told(pieces)),
+        "notes": [*sheet_told(spread), *doubts_told(spread.pieces)],
     }

@@ -13,8 +13,8 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from camera.asked import point_of, trial_asked
-from camera.count_services import Counted, held_against, keep_counted, pieces_in
-from camera.count_shown import pieces_shown
+from camera.count_services import Counted, held_against, keep_counted, spread_in
+from camera.count_shown import spread_shown
 from camera.serializers import (
     CountedPictureSerializer,
     CountedSerializer,
@@ -44,7 +44,7 @@ class LoosePictureView(APIView):
     )  # fmt: skip
     def post(self, request: Request, pk: uuid.UUID) -> Response:
         trial_asked(request, pk)
-        shown = pieces_shown(*pieces_in(entry(PictureAloneSerializer, request)["photo"]))
+        shown = spread_shown(spread_in(entry(PictureAloneSerializer, request)["photo"]))
         return Response(LooseSerializer(shown).data)
 
 

@@ -20,6 +20,7 @@ from camera.detector import Array, Grey, sharpness
 from girder_core.photo import (
     LEAST_LEFT,
     LEAST_PIECE,
+    LEAST_PLAIN,
     LEAST_RIM,
     Doubt,
     Piece,
@@ -50,6 +51,10 @@ SHADED = 0.9
 """A piece has no less than so much of the radius that the mask has, shadows and all."""
 SMALLEST, LARGEST = 0.6, 1.3
 """Middles of circles are voted for from so much of the usual radius to so much."""
+ALIKE_HUE = 6.0
+"""What differs less from the sheet than this, but for how light it is, may be sheet [CIE 1976 colour difference]."""
+WIDE_PX = 15.0
+"""Light is smoothed over so much where it is looked for shadows."""
 ALIKE, FEW = 1.6, 2
 """Pieces of one kind differ by no more than this factor; so few others may lie beside them and be larger."""
 NOT_ROUND, ROUND, FILLED = 0.3, 0.6, 0.78
@@ -71,21 +76,26 @@ def loose_in(picture: NDArray[np.uint8], hidden: Mask | None = None) -> Spread:
     small = _resized(picture, factor)
     grey: Grey = np.asarray(cv2.cvtColor(small, cv2.COLOR_RGB2GRAY), dtype=np.uint8)
     ground = _ground(small, grey, None if hidden is None else _resized(hidden, factor))
-    pieces = looked_over(_pieces(ground))
+    mask, plain = _without_thin(ground.on_it)
+    pieces = looked_over(_pieces(replace(ground, on_it=mask)))
     whole = tuple(
         Piece((one.x + 0.5) / factor - 0.5, (one.y + 0.5) / factor - 0.5, one.radius_px / factor, one.doubt)
         for one in pieces
     )
-    return Spread(wide, tall, whole, ground.share, float(np.percentile(grey[::4, ::4], 98)) / 255, sharpness(grey))
+    bright = float(np.percentile(grey[::4, ::4], 98)) / 255
+    return Spread(wide, tall, whole, ground.share, bright, sharpness(grey), plain, ground.uneven, ground.alike)
 
 
 @dataclass(frozen=True)
 class _Ground:
-    """A picture apart into sheet and what lies on it: its colours, the mask of what lies there, the sheet."""
+    """A picture apart into sheet and what lies on it: its colours, the mask of what lies there, the sheet; ``uneven``
+    and ``alike`` as in ``Spread``."""
 
     lab: Colour
     on_it: Mask
     sheet: Mask
+    uneven: float
+    alike: float
 
     @property
     def share(self) -> float:
@@ -125,7 +135,13 @@ def _ground(picture: NDArray[np.uint8], grey: Grey, hidden: Mask | None) -> _Gro
     on_it = ((strength > max(LEAST_STRENGTH, 3.5 * noise)) & sheet) | (rough & (sheet if whole else _shrunk(sheet, 9)))
     plain = np.where(sheet[..., None], lab, light)
     opened = cv2.morphologyEx(on_it.astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
-    return _Ground(plain.astype(np.float32), _filled(_mask(opened), 30), sheet.astype(np.uint8))
+    filled = _filled(_mask(opened), 30)
+    off = lab - light
+    alike = (np.hypot(off[..., 1], off[..., 2]) < ALIKE_HUE) & free & ~_grown(sheet, 9)
+    return _Ground(
+        plain.astype(np.float32), filled, sheet.astype(np.uint8), _shaded(off[..., 0], sheet & (filled == 0)),
+        float(alike.mean()),
+    )  # fmt: skip
 
 
 def _light(lab: Colour, region: NDArray[np.bool_]) -> tuple[Colour, NDArray[np.float32], float]:
@@ -198,6 +214,28 @@ def _shrunk(mask: NDArray[np.bool_], by: int) -> NDArray[np.bool_]:
     return np.asarray(cv2.erode(mask.astype(np.uint8), kernel, borderType=cv2.BORDER_CONSTANT, borderValue=1) > 0)
 
 
+def _grown(mask: NDArray[np.bool_], by: int) -> NDArray[np.bool_]:
+    return np.asarray(cv2.dilate(mask.astype(np.uint8), np.ones((by, by), np.uint8)) > 0)
+
+
+def _shaded(off: NDArray[np.float32], plain: NDArray[np.bool_]) -> float:
+    """By how much the lightness of a plain sheet differs from place to place, beyond what evenly changing light does
+    [CIE L*]."""
+    share = cv2.GaussianBlur(plain.astype(np.float32), (0, 0), WIDE_PX)
+    calm = cv2.GaussianBlur(np.where(plain, off, 0).astype(np.float32), (0, 0), WIDE_PX) / np.maximum(share, 1e-3)
+    known = calm[plain & (share > 0.5)]
+    return float(np.quantile(known, 0.99) - np.quantile(known, 0.01)) if known.size else 0.0
+
+
+def _without_thin(mask: Mask) -> tuple[Mask, float]:
+    """A mask without what is thinner than the least piece where much of it is, such as the lines of ruled paper; and
+    which share of it is not."""
+    disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * int(0.8 * LEAST_PIECE * WORKING_PX) + 1,) * 2)
+    opened = _mask(cv2.morphologyEx(mask, cv2.MORPH_OPEN, disc))
+    share = float(opened.sum() / max(1, mask.sum()))
+    return (opened if share < LEAST_PLAIN else mask), share
+
+
 def _filled(mask: Mask, small: float) -> Mask:
     """A mask without holes that are round or small: a nut's hole is its own, the room between three coins is not."""
     rims, inner = cv2.findContours(mask, cv2.RETR_CCOMP, cv2.CHAIN_APPROX_NONE)
@@ -250,8 +288,9 @@ def _pieces(ground: _Ground) -> tuple[Piece, ...]:
     if not found:
         return ()
     size = _shared(mask, found)
+    mask, large = _without_large(mask, found, size)
     found = _with_faint(mask, found, spots, size)
-    return (*found, *_left_over(mask, found, size))
+    return (*found, *large, *_left_over(mask, found, size))
 
 
 def _shared(mask: Mask, found: Sequence[Piece]) -> float:
@@ -264,6 +303,20 @@ def _shared(mask: Mask, found: Sequence[Piece]) -> float:
     return max(
         float(np.median([piece.radius_px for piece in found])), SHADED * math.sqrt(area / (math.pi * len(found)))
     )
+
+
+def _without_large(mask: Mask, found: Sequence[Piece], size: float) -> tuple[Mask, list[Piece]]:
+    """A mask without what holds no piece for sure and is too large for a heap of them, and one dot on each of these."""
+    _, place, boxes, _ = cv2.connectedComponentsWithStats(mask, connectivity=4)
+    sure = {int(place[round(piece.y), round(piece.x)]) for piece in found}
+    left, large = mask.copy(), []
+    for part in range(1, len(boxes)):
+        if part not in sure and held_by_area(float(boxes[part, cv2.CC_STAT_AREA]), math.pi * size**2, 1) == 0:
+            own = place == part
+            _, _, _, (x, y) = cv2.minMaxLoc(cv2.distanceTransform(_mask(own), cv2.DIST_L2, 5))
+            large.append(Piece(float(x), float(y), size, Doubt.OVER))
+            left[own] = 0
+    return left, large
 
 
 def _with_faint(mask: Mask, found: Sequence[Piece], spots: Sequence[Spot], size: float) -> tuple[Piece, ...]:

@@ -80,9 +80,10 @@ def packed_scattered(scattered: Scattered) -> bytes:
     """What ``unpacked_scattered`` reads."""
     spread = scattered.spread
     told = {
-        "picture": [spread.wide_px, spread.tall_px], "facts": [spread.sheet, spread.bright, spread.sharp],
+        "picture": [spread.wide_px, spread.tall_px],
+        "facts": [spread.sheet, spread.bright, spread.sharp, spread.plain, spread.uneven, spread.alike],
         "pieces": [[one.x, one.y, one.radius_px, one.doubt] for one in spread.pieces],
-    }  # fmt: skip
+    }
     return _packed(told, scattered.small, scattered.width, scattered.height)
 
 
@@ -90,8 +91,8 @@ def unpacked_scattered(answer: bytes) -> Scattered:
     """What the child found."""
     told, width, height, small = _unpacked(answer)
     pieces = tuple(Piece(x, y, r, Doubt(doubt) if doubt else None) for x, y, r, doubt in told["pieces"])
-    (wide, tall), (sheet, bright, sharp) = told["picture"], told["facts"]
-    return Scattered(Spread(wide, tall, pieces, sheet, bright, sharp), small, width, height)
+    wide, tall = told["picture"]
+    return Scattered(Spread(wide, tall, pieces, *told["facts"]), small, width, height)
 
 
 def packed_trail(trail: Trail) -> bytes:

@@ -156,12 +156,12 @@ def missed_and_extra(pieces: tuple[Piece, ...], lying: list[Lying]) -> tuple[int
 
 def unsaid(pieces: tuple[Piece, ...], lying: list[Lying]) -> int:
     """How many mistakes nobody is asked about: pieces without a dot, and without one that has to be looked at within
-    three radii; and sure dots that lie on no piece."""
+    three radii; and sure dots that lie on no piece, or on one that has another."""
     doubted = [piece for piece in pieces if piece.doubt is not None]
 
     def away(x: float, y: float, among: tuple[Piece, ...] | list[Piece]) -> float:
         return min((math.hypot(one.x - x, one.y - y) for one in among), default=math.inf)
 
     missed = sum(away(x, y, pieces) >= 0.8 * r and away(x, y, doubted) > 3 * r for x, y, r in lying)
-    sure = [piece for piece in pieces if piece.doubt is None]
-    return missed + sum(all(math.hypot(one.x - x, one.y - y) >= 0.8 * r for x, y, r in lying) for one in sure)
+    sure = tuple(piece for piece in pieces if piece.doubt is None)
+    return missed + missed_and_extra(sure, lying)[1]

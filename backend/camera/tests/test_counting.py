@@ -9,7 +9,7 @@ from camera.counting import loose_in
 from camera.scenes import Camera, card_patch, render
 from camera.tests.spread import KINDS, Lying, Sheet, missed_and_extra, photographed, scattered, unsaid
 from girder_core.ground import GirderError
-from girder_core.photo import Doubt, cards, counted_in
+from girder_core.photo import Doubt, cards, counted_in, sheet_told
 from girder_core.tests import tries
 
 CLEAR = Sheet()
@@ -103,6 +103,15 @@ class Found(unittest.TestCase):
         self.assertEqual([one.doubt for one in pieces if one.y < 200], [None] * 10)
         self.assertEqual([one.doubt for one in pieces if one.y > 200], [Doubt.OVER])
 
+    def test_a_hand_among_coins_is_one_place_to_look_at(self) -> None:
+        picture, lying = on(CLEAR, "coin", 3)
+        picture[400:640, 400:700] = (210, 160, 130)
+        beside = [one for one in lying if not (350 < one[0] < 750 and 350 < one[1] < 690)]
+        pieces = loose_in(picture).pieces
+        in_it = [one for one in pieces if 400 <= one.x < 700 and 400 <= one.y < 640]
+        self.assertEqual([one.doubt for one in in_it], [Doubt.OVER])
+        self.assertEqual(missed_and_extra(tuple(one for one in pieces if one not in in_it), beside)[0], 0)
+
     def test_six_coins_round_a_gap_are_six(self) -> None:
         # The room that six coins leave between them is as large as a seventh.
         ring = [(600 + 60 * np.cos(a), 450 + 60 * np.sin(a), 30.0) for a in np.arange(6) * np.pi / 3]
@@ -132,6 +141,27 @@ class Ground(unittest.TestCase):
         spread = loose_in(table)
         self.assertEqual(missed_and_extra(spread.pieces, moved), (0, 0))
         self.assertAlmostEqual(spread.sheet, 800 * 600 / (1200 * 900), delta=0.03)
+
+    def test_a_ruled_sheet_is_counted_on_and_said_to_be_ruled(self) -> None:
+        for kind in ("coin", "block"):
+            picture, lying = on(CLEAR, kind, 4)
+            for row in range(60, 900, 90):
+                picture[row] = (0.75 * picture[row]).astype(np.uint8)
+            spread = loose_in(picture)
+            with self.subTest(kind=kind):
+                self.assertEqual(unsaid(spread.pieces, lying), 0)
+                self.assertIn("lines", " ".join(sheet_told(spread)))
+
+    def test_a_shadow_across_the_sheet_is_said(self) -> None:
+        """Whoever stands between the window and the table: soft or sharp, its edge anywhere."""
+        for i in range(tries(6)):
+            chance = np.random.default_rng([i, 4])
+            picture, _ = on(CLEAR, ("coin", "nut", "marble", "block")[i % 4], 10 + i)
+            edge = 1 / (1 + np.exp((chance.uniform(250, 950) - np.arange(1200)) / chance.uniform(4, 50)))
+            shaded = (picture * (1 - chance.uniform(0.25, 0.5) * edge)[None, :, None]).astype(np.uint8)
+            with self.subTest(i=i):
+                self.assertEqual(sheet_told(loose_in(picture)), ())
+                self.assertIn("shadow", " ".join(sheet_told(loose_in(shaded))))
 
     def test_a_scale_card_that_lies_there_is_not_counted(self) -> None:
         camera = Camera((0.0, 0.0, 0.6), (0.0, 0.0, 0.0), 1200, 900, 1000.0)

@@ -42,6 +42,7 @@ from girder_core.photo.looks import Hidden, Look, judged, notes_on, taken_as_it_
 from girder_core.photo.loose import (
     LEAST_LEFT,
     LEAST_PIECE,
+    LEAST_PLAIN,
     LEAST_RIM,
     MOST_PIECES,
     Doubt,
@@ -53,6 +54,7 @@ from girder_core.photo.loose import (
     held_by_area,
     looked_over,
     may_be_one_more,
+    sheet_told,
     told_apart,
 )
 from girder_core.photo.motion import Followed, Shaken, Way, camera_moved, shifted
@@ -98,6 +100,7 @@ __all__ = [
     "IN_PLANE",
     "LEAST_LEFT",
     "LEAST_PIECE",
+    "LEAST_PLAIN",
     "LEAST_RIM",
     "MARKS_PER_SET",
     "MOST_PICTURES",
@@ -154,6 +157,7 @@ __all__ = [
     "rim_of",
     "see",
     "set_of",
+    "sheet_told",
     "shifted",
     "size_of",
     "size_told",

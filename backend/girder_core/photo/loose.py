@@ -28,6 +28,12 @@ _COVERED = 0.5
 LEAST_LEFT = 0.35
 """Where so much of a place differs from the sheet, and is no part of what was found, one more is asked about, with a
 rim or without [-]; ours."""
+LEAST_PLAIN = 0.8
+"""Where less than this share of what lies on a sheet is thicker than lines are, the sheet is not plain [-]; ours:
+made-up pictures of plain sheets have 0.94 and more, of ruled ones 0.58 and less."""
+_UNEVEN, _ALIKE = 5.0, 0.1
+"""More of either tells of a shadow across the sheet [CIE L*; -]; ours: made-up pictures without one have 3.8 and less,
+and nothing."""
 _MORE = 0.6
 """What is larger than its pieces by so much of another one holds more of them [-]; ours."""
 _HEAP = 12
@@ -98,6 +104,9 @@ class Spread:
         pieces: those that were found.
         sheet: which share of the picture is the sheet, 0 to 1.
         bright, sharp: as in ``Look``.
+        plain: which share of what lies on the sheet is not thin against a piece, 0 to 1.
+        uneven: by how much the sheet's lightness differs beyond what evenly changing light does [CIE L*].
+        alike: which share of the picture, beside the sheet, has its hue, 0 to 1.
     """
 
     wide_px: int
@@ -106,6 +115,9 @@ class Spread:
     sheet: float = 1.0
     bright: float = 1.0
     sharp: float = 1.0
+    plain: float = 1.0
+    uneven: float = 0.0
+    alike: float = 0.0
 
 
 def told_apart(spots: Iterable[Spot], usual_rim: float) -> tuple[Piece, ...]:
@@ -229,6 +241,31 @@ def counted_in(spread: Spread) -> tuple[Piece, ...]:
 
 def _refused(code: str, sentence: str) -> GirderError:
     return GirderError(code, sentence, fields={"photo": sentence})
+
+
+def sheet_told(spread: Spread) -> tuple[str, ...]:
+    """What a sheet is like where it may spoil the count, in sentences.
+
+    Args:
+        spread: what the picture shows.
+    Returns:
+        None for a plain sheet in even light.
+    """
+    return tuple(
+        sentence
+        for holds, sentence in zip(
+            (spread.plain < LEAST_PLAIN, spread.alike > _ALIKE, spread.uneven > _UNEVEN), _SHEET_NOTES, strict=True
+        )
+        if holds
+    )
+
+
+_SHEET_NOTES = (
+    "This sheet has lines or a pattern. Pieces may be missed, or seen where none are: spread them on a plain one.",
+    "A part of this picture looks like the sheet in other light, and nothing is counted there. If that is a shadow, "
+    "light the sheet evenly and take another picture.",
+    "A shadow lies across the sheet. Pieces may be missed, or seen twice: light it evenly and take another picture.",
+)
 
 
 def doubts_told(pieces: Iterable[Piece]) -> tuple[str, ...]:

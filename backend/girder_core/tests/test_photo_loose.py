@@ -15,6 +15,7 @@ from girder_core.photo import (
     held_by_area,
     looked_over,
     may_be_one_more,
+    sheet_told,
     told_apart,
 )
 
@@ -90,6 +91,16 @@ class Counted(unittest.TestCase):
             counted_in(spread)
         self.assertEqual(caught.exception.code, code)
         self.assertIn("photo", caught.exception.data["fields"])
+
+    def test_what_spoils_a_sheet_is_said(self) -> None:
+        good = Spread(1600, 1200, ())
+        self.assertEqual(sheet_told(good), ())
+        for spread, word in (
+            (replace(good, plain=0.5), "lines"), (replace(good, alike=0.3), "other light"),
+            (replace(good, uneven=9.0), "shadow lies across"),
+        ):  # fmt: skip
+            (said,) = sheet_told(spread)
+            self.assertIn(word, said)
 
     def test_a_picture_that_cannot_be_counted_in_says_why(self) -> None:
         piece = Piece(100.0, 100.0, 20.0)
