@@ -201,6 +201,11 @@ function Counted({
           {dots.length}
         </Typography>
         <What items={props.items} thing={thing} onThing={onThing} />
+        {shown.loose.notes.map((note) => (
+          <Notice key={note} kind="caution">
+            {note}
+          </Notice>
+        ))}
         <Box aria-live="polite">
           {says.isError && <Notice kind="problem">{sentenceOf(says.error)}</Notice>}
           {says.data && !says.isError && (
@@ -211,11 +216,6 @@ function Counted({
           A dot on each piece. Touch one to take it away; touch a piece that has none to set it. By keyboard:
           Tab to the chosen dot, Delete, arrow keys.
         </Typography>
-        {shown.loose.notes.map((note) => (
-          <Notice key={note} kind="caution">
-            {note}
-          </Notice>
-        ))}
         <DotKeys count={count} />
         <Keep {...props} count={count} />
       </Box>
