@@ -8,7 +8,7 @@ that size; rims that touch, shadows and pale metal are told apart by that.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -22,6 +22,7 @@ from girder_core.photo import (
     LEAST_PIECE,
     LEAST_PLAIN,
     LEAST_RIM,
+    MOST_PIECES,
     Doubt,
     Piece,
     Spot,
@@ -285,9 +286,7 @@ def _pieces(ground: _Ground) -> tuple[Piece, ...]:
         size = max(r / factor, min(radius, float(deep[round(v), round(u)])))
         spots.append(Spot(u, v, size, rim, _covered(mask, u, v, size), ground.cut(u, v, size)))
     found = told_apart(spots, usual)
-    if not found:
-        return ()
-    size = _shared(mask, found)
+    size = _shared(mask, found) if found else radius
     mask, large = _without_large(mask, found, size)
     found = _with_faint(mask, found, spots, size)
     return (*found, *large, *_left_over(mask, found, size))
@@ -330,17 +329,14 @@ def _with_faint(mask: Mask, found: Sequence[Piece], spots: Sequence[Spot], size:
 
 def _free(mask: Mask, found: Sequence[Piece], x: float, y: float, radius: float) -> tuple[float, float]:
     """Which share of a circle, its rim left out, is free of pieces, and which share of that differs from the sheet."""
-    reach = int(0.9 * radius)
-    left, top = max(0, round(x) - reach), max(0, round(y) - reach)
-    part = mask[top : round(y) + reach + 1, left : round(x) + reach + 1]
-    v, u = np.mgrid[top : top + part.shape[0], left : left + part.shape[1]]
-    inside = np.hypot(u - x, v - y) <= 0.9 * radius
+    part, away = _about(mask, x, y, 0.9 * radius)
+    inside = away(x, y) <= 0.9 * radius
     own = inside.copy()
     for piece in found:
         # What was found of a nut may be its hole.
         beyond = 1.12 * max(piece.radius_px, radius)
         if math.hypot(piece.x - x, piece.y - y) < beyond + radius:
-            own &= np.hypot(u - piece.x, v - piece.y) > beyond
+            own &= away(piece.x, piece.y) > beyond
     return float(own.sum() / max(1, inside.sum())), float(part[own].mean()) if own.any() else 0.0
 
 
@@ -452,25 +448,37 @@ def _left_over(mask: Mask, found: Sequence[Piece], radius: float) -> list[Piece]
     for piece in found:
         size = round(1.1 * max(piece.radius_px, radius))
         cv2.circle(left, (round(piece.x), round(piece.y)), size, 0, -1)
-    disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * round(0.9 * radius) + 1,) * 2).astype(np.float32)
+    size, reach = round(1.1 * radius), round(0.9 * radius)
+    disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * reach + 1,) * 2).astype(np.float32)
+    disc /= disc.sum()
+    share = np.array(cv2.filter2D(left.astype(float), -1, disc, borderType=cv2.BORDER_CONSTANT), dtype=float)
     more: list[Piece] = []
-    while True:
-        share = cv2.filter2D(left.astype(np.float32), -1, disc / disc.sum(), borderType=cv2.BORDER_CONSTANT)
+    while len(more) <= MOST_PIECES:
         _, most, _, (x, y) = cv2.minMaxLoc(share)
         if most < LEAST_LEFT:
-            return more
+            break
         more.append(Piece(float(x), float(y), radius, Doubt.OVER))
-        cv2.circle(left, (x, y), round(1.1 * radius), 0, -1)
+        # What is no longer left there takes its part from the shares about it.
+        near = tuple(slice(max(0, at - size - reach), at + size + reach + 1) for at in (y, x))
+        before = left[near].astype(float)
+        cv2.circle(left, (x, y), size, 0, -1)
+        share[near] -= cv2.filter2D(before - left[near], -1, disc, borderType=cv2.BORDER_CONSTANT)
+    return more
 
 
 def _covered(mask: Mask, x: float, y: float, radius: float) -> float:
     """Which share of a circle, its rim left out, differs from the sheet."""
-    reach = int(0.8 * radius)
-    left, top = max(0, round(x) - reach), max(0, round(y) - reach)
-    part = mask[top : round(y) + reach + 1, left : round(x) + reach + 1]
-    v, u = np.mgrid[top : top + part.shape[0], left : left + part.shape[1]]
-    inside = np.hypot(u - x, v - y) <= reach
+    part, away = _about(mask, x, y, 0.8 * radius)
+    inside = away(x, y) <= 0.8 * radius
     return float(part[inside].mean()) if inside.any() else 0.0
+
+
+def _about(mask: Mask, x: float, y: float, reach: float) -> tuple[Mask, Callable[[float, float], Array]]:
+    """The part of a mask about a place, and how far its pixels are from another."""
+    left, top = max(0, round(x - reach)), max(0, round(y - reach))
+    part = mask[top : round(y + reach) + 1, left : round(x + reach) + 1]
+    v, u = np.mgrid[top : top + part.shape[0], left : left + part.shape[1]]
+    return part, lambda to_x, to_y: np.hypot(u - to_x, v - to_y)
 
 
 @dataclass(frozen=True)

@@ -40,7 +40,7 @@ _HEAP = 12
 """What would hold so many more than were found in it is no heap of pieces, but a hand or a box [-]; ours."""
 _APART = 0.62
 """Middles nearer to each other than this share of both radii are those of one piece."""
-_LYING = 0.75
+_LYING = 0.72
 """Nearer to each other than this share of both radii, one lies on the other; rims are known to a tenth."""
 _SMALLER, _LARGER = 0.6, 1.6
 """So much smaller or larger than the middle one, a piece is asked about; ours."""
